@@ -1,0 +1,54 @@
+package fretboard
+
+import (
+	"arplin/core/theory"
+)
+
+// Voicing is a shape read as a chord on an instrument: what it holds, who holds
+// it and how hard that is.
+type Voicing struct {
+	Shape
+	Fingering Fingering
+	Root      String       // the right hand's root string
+	Bass      theory.Pitch // the lowest sounding pitch
+	Missing   []theory.Degree
+	Doubled   []theory.Degree
+	Inverted  bool    // the lowest sounding note is not the chord's bass
+	Effort    float64 // points; an open shape in easy reach has one to three
+}
+
+// Read names what a shape does for a chord. Notes foreign to the chord are an
+// error of the caller's: the search never makes them, a teacher's own shape may
+// hold them on purpose.
+func Read(ins Instrument, c theory.Chord, sh Shape) Voicing {
+	v := Voicing{Shape: sh, Root: RootString(ins, c, sh)}
+	f, _ := Finger(sh)
+	v.Fingering = f
+	lowest := String(0)
+	var count [12]int
+	for s := String(sh.n); s >= 1; s-- {
+		if !sh.Sounds(s) {
+			continue
+		}
+		midi := ins.Open(s).MIDI() + int(sh.At(s))
+		count[midi%12]++
+		if lowest == 0 || midi < ins.Open(lowest).MIDI()+int(sh.At(lowest)) {
+			lowest = s
+		}
+	}
+	if lowest == 0 {
+		return v
+	}
+	v.Bass = sh.Pitch(ins, c, lowest)
+	v.Inverted = v.Bass.Class() != c.Bass.Class()
+	for _, d := range c.Degrees() {
+		switch n := count[c.Root.Above(d).Class()]; {
+		case n == 0:
+			v.Missing = append(v.Missing, d)
+		case n > 1:
+			v.Doubled = append(v.Doubled, d)
+		}
+	}
+	v.Effort = strainsOf(ins, c, sh, f, v.Inverted, len(v.Missing)).effort()
+	return v
+}
