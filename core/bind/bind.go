@@ -1,0 +1,290 @@
+package bind
+
+import (
+	"fmt"
+
+	"arplin/core/fretboard"
+	"arplin/core/hand"
+	"arplin/core/theory"
+)
+
+// Kind is what an event does to the strings.
+type Kind string
+
+// The kinds of event.
+const (
+	Pluck Kind = "pluck"
+	Strum Kind = "strum"
+	Brush Kind = "brush" // with the backs of the nails
+	Chuck Kind = "chuck"
+	Knock Kind = "knock"
+)
+
+// Event is one stroke on its strings. Bar and Slot count from 0 within the
+// pattern; Strings, Frets and Pitches run together, thickest string first.
+type Event struct {
+	Bar, Slot int
+	Tick      int // where it sounds within its bar
+	Kind      Kind
+	Finger    string // "p" "i" "m" "a" "c", empty for strums and picks
+	Direction string // "down", "up" or empty
+	Stroke    hand.Stroke
+	Strings   []fretboard.String
+	Frets     []fretboard.Fret
+	Pitches   []theory.Pitch
+	Accent    bool
+	Soft      bool
+	Muted     bool // with the palm
+}
+
+// Notice says in words where a stroke did not go as written.
+type Notice struct {
+	Bar, Slot int // from 0
+	Text      string
+}
+
+func (n Notice) String() string {
+	return fmt.Sprintf("bar %d, slot %d: %s", n.Bar+1, n.Slot+1, n.Text)
+}
+
+// Held is a chord and the shape that holds it, from a place in the bar on.
+type Held struct {
+	From  int // ticks from the bar line
+	Chord theory.Chord
+	Shape fretboard.Shape
+}
+
+// Result is a bound pattern.
+type Result struct {
+	Events  []Event
+	Notices []Notice
+}
+
+// Pattern binds every bar of a pattern to one chord.
+func Pattern(ins fretboard.Instrument, school School, p hand.Pattern, c theory.Chord, sh fretboard.Shape) Result {
+	b := New(ins, school, p)
+	var r Result
+	for i := range p.Bars {
+		bar := b.Bar(i, []Held{{0, c, sh}})
+		r.Events = append(r.Events, bar.Events...)
+		r.Notices = append(r.Notices, bar.Notices...)
+	}
+	return r
+}
+
+// Binder puts one pattern on any chord of one instrument.
+type Binder struct {
+	ins     fretboard.Instrument
+	school  School
+	p       hand.Pattern
+	thumbs  bool // a thumb alternates or takes the low fifth
+	alters  bool // p' itself occurs
+	hasRing bool // the ring finger plays without a digit
+	hasPin  bool // the little finger plays without a digit
+}
+
+// New prepares a binding.
+func New(ins fretboard.Instrument, school School, p hand.Pattern) *Binder {
+	b := &Binder{ins: ins, school: school, p: p}
+	b.alters = p.UsesTarget(hand.Alternate, "p")
+	b.thumbs = b.alters || p.UsesTarget(hand.LowFifth, "p")
+	for _, kind := range []hand.TargetKind{hand.ByChord, hand.Inner, hand.Outer} {
+		b.hasRing = b.hasRing || p.UsesTarget(kind, "a")
+		b.hasPin = b.hasPin || p.UsesTarget(kind, "c")
+	}
+	return b
+}
+
+// Bar binds bar i of the pattern to the chords held in it, in the order in
+// which they begin. Without a chord nothing is bound.
+func (b *Binder) Bar(i int, held []Held) Result {
+	w := &barWriter{Binder: b, bar: i}
+	next := 0
+	for slot, content := range b.p.Bars[i] {
+		tick := slot * b.p.SlotTicks()
+		w.changed = false
+		for next < len(held) && held[next].From <= tick {
+			w.hold(held[next])
+			w.changed = next > 0
+			next++
+		}
+		if w.root == 0 || content.Empty() {
+			continue
+		}
+		w.slot, w.tick = slot, b.p.SlotStart(slot)
+		w.write(content)
+	}
+	return Result{w.events, w.notices}
+}
+
+// barWriter binds the slots of one bar in order; it remembers the sweep.
+type barWriter struct {
+	*Binder
+	bar, slot, tick int
+	held            Held
+	root            fretboard.String
+	fingering       fretboard.Fingering
+	changed         bool // a chord begins in this slot, after the bar's first
+	sweep           sweep
+	events          []Event
+	notices         []Notice
+}
+
+func (w *barWriter) hold(h Held) {
+	w.held = h
+	w.root = fretboard.RootString(w.ins, h.Chord, h.Shape)
+	w.fingering, _ = fretboard.Finger(h.Shape)
+	w.sweep = newSweep(h.Shape, w.root)
+}
+
+func (w *barWriter) notice(format string, args ...any) {
+	w.notices = append(w.notices, Notice{w.bar, w.slot, fmt.Sprintf(format, args...)})
+}
+
+// write binds one slot. Strokes for one string are placed first, those whose
+// string is free before those that must give way; strums take what is left.
+func (w *barWriter) write(slot hand.Slot) {
+	places := make([]place, len(slot.Strokes))
+	var used [fretboard.MaxStrings + 1]bool
+	for i, st := range slot.Strokes {
+		places[i] = w.wanted(st, slot)
+		if pl := &places[i]; pl.single && w.sounds(*pl) && !used[pl.string] {
+			used[pl.string] = true
+			pl.settled = true
+		}
+	}
+	for i, st := range slot.Strokes {
+		if pl := &places[i]; pl.single && !pl.settled {
+			w.moveAside(st, pl, used[:])
+		}
+	}
+	swept := false
+	for i, st := range slot.Strokes {
+		pl := &places[i]
+		if !pl.single {
+			pl.strings = w.across(st, used[:])
+		}
+		if st.Sign == hand.Sweep {
+			swept = true
+		}
+		w.emit(st, *pl)
+	}
+	if !swept && len(slot.Strokes) > 0 {
+		w.sweep.restart()
+	}
+}
+
+// place is where one stroke goes.
+type place struct {
+	single  bool // for one string; settled once that string is found
+	settled bool
+	string  fretboard.String
+	fret    fretboard.Fret
+	strings []fretboard.String // of a strum
+}
+
+func (w *barWriter) at(s fretboard.String) place {
+	return place{single: true, string: s, fret: w.held.Shape.At(s)}
+}
+
+func (w *barWriter) sounds(pl place) bool {
+	return pl.string >= 1 && int(pl.string) <= w.ins.Strings() && pl.fret != fretboard.Muted
+}
+
+// moveAside finds the nearest sounding string that no other stroke uses: the
+// thumb and the pick look towards the thick side first, fingers towards the thin.
+func (w *barWriter) moveAside(st hand.Stroke, pl *place, used []bool) {
+	towards := fretboard.String(-1)
+	if !st.Sign.Finger() || st.Sign == hand.Thumb {
+		towards = 1
+	}
+	n := fretboard.String(w.ins.Strings())
+	for distance := fretboard.String(1); distance <= fretboard.MaxStrings; distance++ {
+		for _, s := range []fretboard.String{pl.string + towards*distance, pl.string - towards*distance} {
+			if s < 1 || s > n || used[s] || !w.held.Shape.Sounds(s) {
+				continue
+			}
+			w.notice("%s cannot take string %d (%s), it takes string %d", said(st), pl.string, w.why(pl.string), s)
+			*pl = w.at(s)
+			pl.settled = true
+			used[s] = true
+			return
+		}
+	}
+	w.notice("%s finds no free string and is left out", said(st))
+}
+
+func (w *barWriter) why(s fretboard.String) string {
+	switch {
+	case int(s) > w.ins.Strings():
+		return "this instrument has none"
+	case !w.held.Shape.Sounds(s):
+		return "muted in " + w.held.Shape.String()
+	}
+	return "another stroke has it"
+}
+
+// said names a stroke in a sentence.
+func said(st hand.Stroke) string {
+	switch {
+	case st.Sign == hand.Thumb:
+		return "the thumb"
+	case st.Sign.Finger():
+		return "finger " + st.Sign.String()
+	case st.Sign == hand.Sweep:
+		return "the sweep"
+	}
+	return "the pick"
+}
+
+func (w *barWriter) emit(st hand.Stroke, pl place) {
+	if st.Sign.Air() || pl.single && !pl.settled {
+		return
+	}
+	e := Event{
+		Bar: w.bar, Slot: w.slot, Tick: w.tick, Kind: kindOf(st, pl), Stroke: st,
+		Accent: st.Marks.Has(hand.Accent), Soft: st.Marks.Has(hand.Soft), Muted: st.Marks.Has(hand.PalmMuted),
+	}
+	switch {
+	case st.Sign.Finger():
+		e.Finger = st.Sign.String()
+	case st.Sign == hand.Sweep:
+		e.Finger, e.Direction = w.sweepHand(pl.string)
+	case st.Sign == hand.Down, st.Sign == hand.Nails:
+		e.Direction = "down"
+	case st.Sign == hand.Up:
+		e.Direction = "up"
+	}
+	strings := pl.strings
+	if pl.single {
+		strings = []fretboard.String{pl.string}
+	}
+	if len(strings) == 0 && e.Kind != Knock {
+		w.notice("a strum finds no sounding string and is left out")
+		return
+	}
+	for _, s := range strings {
+		fret := w.held.Shape.At(s)
+		if pl.single {
+			fret = pl.fret
+		}
+		e.Strings = append(e.Strings, s)
+		e.Frets = append(e.Frets, fret)
+		e.Pitches = append(e.Pitches, fretboard.SpellFret(w.ins, w.held.Chord, s, fret))
+	}
+	w.events = append(w.events, e)
+}
+
+func kindOf(st hand.Stroke, pl place) Kind {
+	switch {
+	case st.Sign == hand.Knock:
+		return Knock
+	case st.Marks.Has(hand.Chuck):
+		return Chuck
+	case st.Sign == hand.Nails:
+		return Brush
+	case pl.single:
+		return Pluck
+	}
+	return Strum
+}

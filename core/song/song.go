@@ -1,0 +1,110 @@
+// Package song holds what a song is to the players: bars with chords and words,
+// in sections, in a meter, at a tempo.
+package song
+
+import (
+	"arplin/core/hand"
+	"arplin/core/theory"
+)
+
+// Song is a whole song. As JSON it is what the store keeps.
+type Song struct {
+	Title    string     `json:"title"`
+	Key      string     `json:"key,omitempty"` // as written; empty to be found from the chords
+	Meter    hand.Meter `json:"-"`
+	Tempo    int        `json:"tempo"` // of the meter's tapped beat, a minute
+	Sections []Section  `json:"sections"`
+}
+
+// Tempo limits, in beats a minute.
+const (
+	MinTempo     = 20
+	MaxTempo     = 300
+	DefaultTempo = 80
+)
+
+// Section is a verse, a chorus or another part.
+type Section struct {
+	Name string `json:"name"`
+	Bars []Bar  `json:"bars"`
+}
+
+// Bar is one bar: its chords in order, and the words sung in it.
+type Bar struct {
+	Changes []Change `json:"changes"`
+	Words   string   `json:"words,omitempty"`
+}
+
+// Change is a chord and how long it lasts. Symbol is kept as it was written,
+// also when no chord can be read from it.
+type Change struct {
+	Symbol string `json:"symbol"`
+	Ticks  int    `json:"ticks"`
+}
+
+// Chord reads the symbol.
+func (c Change) Chord() (theory.Chord, error) { return theory.ParseChord(c.Symbol) }
+
+// Bars lists the bars of all sections in order.
+func (s Song) Bars() []Bar {
+	var bars []Bar
+	for _, sec := range s.Sections {
+		bars = append(bars, sec.Bars...)
+	}
+	return bars
+}
+
+// Spans lists the chords that can be read, with their lengths.
+func (s Song) Spans() []theory.Span {
+	var spans []theory.Span
+	for _, bar := range s.Bars() {
+		for _, ch := range bar.Changes {
+			if c, err := ch.Chord(); err == nil {
+				spans = append(spans, theory.Span{Chord: c, Length: ch.Ticks})
+			}
+		}
+	}
+	return spans
+}
+
+// Chords lists the different chords in the order of their first appearance.
+func (s Song) Chords() []theory.Chord {
+	var chords []theory.Chord
+	seen := map[theory.Chord]bool{}
+	for _, sp := range s.Spans() {
+		if !seen[sp.Chord] {
+			seen[sp.Chord] = true
+			chords = append(chords, sp.Chord)
+		}
+	}
+	return chords
+}
+
+// KeyGuess is the written key, with full confidence, or the one that the chords
+// point to.
+func (s Song) KeyGuess() theory.KeyGuess {
+	if k, err := theory.ParseKey(s.Key); err == nil {
+		return theory.KeyGuess{Key: k, Confidence: 1}
+	}
+	return theory.FindKey(s.Spans())
+}
+
+// Share gives chords equal parts of a bar, to the tick: what does not divide
+// goes to the last.
+func Share(meter hand.Meter, symbols []string) []Change {
+	total := meter.BarTicks()
+	changes := make([]Change, len(symbols))
+	for i, symbol := range symbols {
+		from, to := total*i/len(symbols), total*(i+1)/len(symbols)
+		changes[i] = Change{symbol, to - from}
+	}
+	return changes
+}
+
+// Ticks is how long the bar's chords last together.
+func (b Bar) Ticks() (sum int) {
+	for _, ch := range b.Changes {
+		sum += ch.Ticks
+	}
+	return sum
+}
