@@ -1,0 +1,101 @@
+package chordpro_test
+
+import (
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"arplin/core/song"
+	"arplin/format/chordpro"
+)
+
+// chords writes a song as a line of bars; lengths in quarters where a bar has
+// more than one chord.
+func chords(s song.Song) string {
+	var bars []string
+	for _, bar := range s.Bars() {
+		var cs []string
+		for _, ch := range bar.Changes {
+			c := ch.Symbol
+			if len(bar.Changes) > 1 {
+				c += ":" + string(rune('0'+ch.Ticks/5040))
+			}
+			cs = append(cs, c)
+		}
+		bars = append(bars, strings.Join(cs, " "))
+	}
+	return strings.Join(bars, " | ")
+}
+
+// Source: the format's public description: directives in braces, chords in
+// square brackets before the syllable, grids with a cell a beat.
+func TestRead(t *testing.T) {
+	for name, c := range map[string]struct{ sheet, want string }{
+		"a chord a bar":              {"[C]Walk along the [Am]water [F]now", "C | Am | F"},
+		"bar lines":                  {"| [C]Walk [Am]a- | long | [F]now |", "C:2 Am:2 | Am | F"},
+		"beats":                      {"[C:2]Walk [Am:2]on [F]now", "C:2 Am:2 | F"},
+		"beats over a bar line":      {"[C:6]Walk [G:2]on", "C | C:2 G:2"},
+		"a grid":                     {"{start_of_grid}\n| C . . . | Am . G . | % |\n{end_of_grid}", "C | Am:2 G:2 | G"},
+		"annotations are not chords": {"[*softly][C]Walk", "C"},
+		"chorus again":               {"{soc}\n[C]La [G]la\n{eoc}\n{sov}\n[Am]Walk\n{eov}\n{chorus}", "C | G | Am | C | G"},
+		"signs":                      {"[B♭]One [F♯m]two", "Bb | F#m"},
+	} {
+		t.Run(name, func(t *testing.T) {
+			s, problems := chordpro.Read(c.sheet)
+			assert.Empty(t, problems)
+			assert.Equal(t, c.want, chords(s))
+		})
+	}
+}
+
+func TestReadDirectives(t *testing.T) {
+	s, problems := chordpro.Read("{title: A walk}\n{time: 3/4}\n{tempo: 96}\n{key: Am}\n{sov: First verse}\nwe [Am]go [E7]on\n{eov}\n{c: Ending}\n[Am]home")
+	require.Empty(t, problems)
+	assert.Equal(t, "A walk", s.Title)
+	assert.Equal(t, "3/4", s.Meter.String())
+	assert.Equal(t, 96, s.Tempo)
+	assert.Equal(t, "A minor", s.KeyGuess().Key.String())
+	require.Len(t, s.Sections, 2)
+	assert.Equal(t, "First verse", s.Sections[0].Name)
+	assert.Equal(t, "we go", s.Sections[0].Bars[0].Words)
+	assert.Equal(t, "Ending", s.Sections[1].Name)
+}
+
+func TestProblemsNameTheLine(t *testing.T) {
+	for sheet, want := range map[string]string{
+		"[C]One\n[H7]two":             `line 2: chord "H7", character 1: "H" is not a note from A to G`,
+		"[C]One [G":                   `line 1: a square bracket is not closed: "[G"`,
+		"{title: x\n[C]One":           `line 1: a brace is not closed: "{title: x"`,
+		"{tempo: fast}\n[C]One":       `line 1: "fast" is not a tempo from 20 to 300 beats a minute`,
+		"{time: 7/8}\n[C]One":         `line 1: "7/8" is not a meter that patterns use: 2/4, 3/4, 4/4, 5/4, 6/8, 9/8 or 12/8`,
+		"{dance: on}\n[C]One":         `line 1: the directive {dance} is not known and is left out`,
+		"words alone\n[C]One":         `line 1: words without a chord or bar line: "words alone"`,
+		"| [C:3]One [G:3]two |":       `line 1: the beats of a bar do not add up to 4/4`,
+		"[C:3]One\n{c: next}\n[G]two": `line 2: the beats before this line do not fill the bar of 4/4; the last chord was held`,
+		"{chorus}\n[C]One":            `line 1: there is no chorus yet to be repeated`,
+		"":                            `no chord was found; chords stand in square brackets, such as [Am]`,
+	} {
+		_, problems := chordpro.Read(sheet)
+		require.Len(t, problems, 1, "%q: %v", sheet, problems)
+		assert.Equal(t, want, problems[0].String())
+	}
+}
+
+func FuzzRead(f *testing.F) {
+	f.Add("{title: A}\n| [C]one [G:2]two | % |\n{sog}\n| C . / . |")
+	f.Add("[C:99]x\n{chorus}\n{soc}\n[F]y\n{chorus}{chorus}")
+	f.Fuzz(func(t *testing.T, sheet string) {
+		s, problems := chordpro.Read(sheet)
+		if len(s.Bars()) == 0 {
+			assert.NotEmpty(t, problems)
+		}
+		for _, bar := range s.Bars() {
+			assert.NotEmpty(t, bar.Changes)
+			for _, ch := range bar.Changes {
+				assert.GreaterOrEqual(t, ch.Ticks, 0)
+			}
+		}
+	})
+}
