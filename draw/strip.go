@@ -1,0 +1,335 @@
+package draw
+
+import (
+	"strconv"
+	"strings"
+
+	"arplin/core/bind"
+	"arplin/core/fretboard"
+	"arplin/core/hand"
+	"arplin/core/vary"
+)
+
+// Strip is a hand strip: strings as lines, time to the right, the count below.
+type Strip struct {
+	Instrument fretboard.Instrument
+	Pattern    hand.Pattern
+	Events     []bind.Event
+	Ghosts     []bind.Event        // what the target has and this step leaves out
+	New        map[vary.Place]bool // strokes drawn as the new thing
+	Heads      []Head              // chords over the bars
+	Frets      bool                // a fret beside each mark
+	ThickOnTop bool                // strings turned over, as the player sees them
+	SlotWidth  float64             // 0 for the usual one
+	Bare       bool                // no string names at the left
+	Label      string              // for screen readers
+}
+
+// Head is a chord over the strip, from a tick of a bar on.
+type Head struct {
+	Bar, Tick     int
+	Chord, Degree string
+}
+
+// Sizes in SVG units, which are CSS pixels at full size.
+const (
+	stringGap   = 21.0
+	markRadius  = 9.5
+	usualSlot   = 38.0
+	narrowSlot  = 30.0 // for more than eight slots a bar
+	nameWidth   = 22.0
+	headHeight  = 44.0
+	countHeight = 24.0
+	pathHeight  = 46.0
+	edge        = 12.0
+)
+
+// stripLayout turns strings and slots into coordinates.
+type stripLayout struct {
+	Strip
+	canvas
+	left, top, slot float64
+	strings         int
+}
+
+// SVG draws the strip.
+func (s Strip) SVG() string {
+	l := &stripLayout{Strip: s, left: edge, top: edge + 4, slot: s.SlotWidth, strings: s.Instrument.Strings()}
+	if !s.Bare {
+		l.left += nameWidth
+	}
+	if len(s.Heads) > 0 {
+		l.top += headHeight
+	}
+	if l.slot == 0 {
+		l.slot = usualSlot
+		if s.Pattern.Grid() > 8 {
+			l.slot = narrowSlot
+		}
+	}
+	l.ground()
+	l.heads()
+	for _, e := range s.Ghosts {
+		l.event(e, "ghost")
+	}
+	l.joins()
+	for _, e := range s.Events {
+		class := ""
+		if s.New[vary.Place{Bar: e.Bar, Slot: e.Slot, Sign: e.Stroke.Sign}] {
+			class = "new"
+		}
+		l.event(e, class)
+	}
+	l.stops()
+	height := l.bottom() + edge/2 + countHeight
+	if s.Pattern.HasStrums() {
+		l.handPath(height)
+		height += pathHeight
+	}
+	return l.svg("strip", s.Label, l.right()+edge, height)
+}
+
+func (l *stripLayout) y(s fretboard.String) float64 {
+	if l.ThickOnTop {
+		return l.top + float64(l.strings-int(s))*stringGap
+	}
+	return l.top + float64(s-1)*stringGap
+}
+
+func (l *stripLayout) bottom() float64 { return l.top + float64(l.strings-1)*stringGap }
+
+// x is the middle of a slot; a tick-exact place is not needed, since slots are
+// wide enough for one mark.
+func (l *stripLayout) x(bar, slot int) float64 {
+	return l.barX(bar) + (float64(slot)+0.5)*l.slot
+}
+
+func (l *stripLayout) barX(bar int) float64 {
+	return l.left + float64(bar)*(float64(l.Pattern.Grid())*l.slot+6)
+}
+
+func (l *stripLayout) right() float64 { return l.barX(len(l.Pattern.Bars)) - 6 }
+
+// ground draws beat bands, strings, string names, bar lines and the count.
+func (l *stripLayout) ground() {
+	counts := l.Pattern.Counts()
+	for bar := range l.Pattern.Bars {
+		for slot := range l.Pattern.Grid() {
+			if l.Pattern.OnBeat(slot) {
+				l.rect("band", l.x(bar, slot)-l.slot/2+1, l.top-edge, l.slot-2, l.bottom()-l.top+2*edge, 3)
+			}
+		}
+		if bar > 0 {
+			l.line("barline", l.barX(bar)-3, l.top, l.barX(bar)-3, l.bottom())
+		}
+		for slot, word := range counts {
+			class := "count"
+			if l.Pattern.OnBeat(slot) {
+				class = "count beat"
+			}
+			l.text(class, l.x(bar, slot), l.bottom()+edge+12, word)
+		}
+	}
+	for s := fretboard.String(1); int(s) <= l.strings; s++ {
+		l.line("string", l.left, l.y(s), l.right(), l.y(s))
+		if !l.Bare {
+			l.text("name", l.left-nameWidth/2-3, l.y(s), StringName(l.Instrument, s))
+		}
+	}
+}
+
+// StringName is a string's letter: small for the thinnest string of a guitar
+// and for a high fourth string of a ukulele.
+func StringName(ins fretboard.Instrument, s fretboard.String) string {
+	name := ins.Open(s).Note.String()
+	n := fretboard.String(ins.Strings())
+	high := s == n && n > 1 && ins.Open(n).MIDI() > ins.Open(n-1).MIDI()
+	if high || s == 1 && ins.Family != fretboard.Ukulele {
+		return strings.ToLower(name[:1]) + name[1:]
+	}
+	return name
+}
+
+func (l *stripLayout) heads() {
+	for _, h := range l.Heads {
+		slot := float64(h.Tick) / float64(l.Pattern.SlotTicks())
+		x := l.barX(h.Bar) + slot*l.slot + 2
+		l.text("chord", x, l.top-headHeight+4, h.Chord)
+		l.text("degree", x, l.top-headHeight+22, h.Degree)
+	}
+}
+
+// joins draws the bar that ties strokes which sound together.
+func (l *stripLayout) joins() {
+	type span struct{ top, bottom float64 }
+	spans := map[[2]int]span{}
+	for _, e := range l.Events {
+		if e.Kind != bind.Pluck {
+			continue
+		}
+		y, at := l.y(e.Strings[0]), [2]int{e.Bar, e.Slot}
+		sp, ok := spans[at]
+		if !ok {
+			sp = span{y, y}
+		}
+		spans[at] = span{min(sp.top, y), max(sp.bottom, y)}
+	}
+	for bar := range l.Pattern.Bars {
+		for slot := range l.Pattern.Grid() {
+			if sp := spans[[2]int{bar, slot}]; sp.bottom > sp.top {
+				l.line("join", l.x(bar, slot), sp.top, l.x(bar, slot), sp.bottom)
+			}
+		}
+	}
+}
+
+func (l *stripLayout) event(e bind.Event, class string) {
+	x := l.x(e.Bar, e.Slot)
+	switch e.Kind {
+	case bind.Knock:
+		l.knock(x, class)
+	case bind.Pluck:
+		l.pluck(x, e, class)
+	default:
+		l.strum(x, e, class)
+	}
+}
+
+func (l *stripLayout) pluck(x float64, e bind.Event, class string) {
+	y := l.y(e.Strings[0])
+	letter := e.Finger
+	if letter == "" { // a pick
+		letter = strings.ToUpper(e.Direction[:1])
+	}
+	markClass := strings.TrimSpace("mark " + class)
+	if e.Accent {
+		markClass += " accent"
+	}
+	switch letter {
+	case "p":
+		l.rect(markClass, x-markRadius, y-markRadius, 2*markRadius, 2*markRadius, 3)
+	case "i":
+		l.circle(markClass, x, y, markRadius)
+	case "m":
+		r := markRadius + 2.5
+		l.polygon(markClass, x, y-r, x+r, y, x, y+r, x-r, y)
+	case "a":
+		l.polygon(markClass, x, y-12.5, x+12.5, y+9, x-12.5, y+9)
+	case "c":
+		r := markRadius + 1.5
+		l.polygon(markClass, x, y-r, x+r, y-2, x+r*0.62, y+r*0.85, x-r*0.62, y+r*0.85, x-r, y-2)
+	default:
+		l.rect(markClass, x-markRadius+1, y-markRadius-1, 2*markRadius-2, 2*markRadius+2, 8)
+	}
+	dy := 0.0
+	if letter == "a" {
+		dy = 2.5
+	}
+	l.text(strings.TrimSpace("letter "+class), x, y+dy, letter)
+	l.touch(x, y, e)
+	if l.Frets && class != "ghost" {
+		l.text("fret", x+markRadius+6, y-8, strconv.Itoa(int(e.Frets[0])))
+	}
+}
+
+// strum draws the upright bar with its letter and, at reading size, the frets
+// that it crosses.
+func (l *stripLayout) strum(x float64, e bind.Event, class string) {
+	y1, y2 := l.y(e.Strings[0]), l.y(e.Strings[len(e.Strings)-1])
+	top, bottom := min(y1, y2)-5, max(y1, y2)+5
+	w := 5.0
+	if e.Accent {
+		w = 9
+	}
+	barClass := strings.TrimSpace("strum " + class)
+	if e.Soft {
+		barClass += " soft"
+	}
+	l.rect(barClass, x-w/2, top, w, bottom-top, 2)
+	if e.Kind == bind.Brush { // nails: a second, thin bar beside the first
+		l.rect(barClass, x+w/2+2, top, 2, bottom-top, 1)
+	}
+	if e.Kind == bind.Chuck { // stopped: a beam across either end
+		l.rect(barClass, x-8, top-2, 16, 3, 1)
+		l.rect(barClass, x-8, bottom-1, 16, 3, 1)
+	}
+	if e.Muted {
+		l.palm(x, bottom+3)
+	}
+	l.text(strings.TrimSpace("way "+class), x-12, (top+bottom)/2, strings.ToUpper(e.Direction[:1]))
+	if l.Frets && class != "ghost" {
+		for i, s := range e.Strings {
+			l.text("fret", x+w/2+7, l.y(s), strconv.Itoa(int(e.Frets[i])))
+		}
+	}
+}
+
+// touch adds the marks for soft and palm-muted plucks.
+func (l *stripLayout) touch(x, y float64, e bind.Event) {
+	if e.Soft {
+		l.line("touch", x-markRadius, y+markRadius+3, x+markRadius, y+markRadius+3)
+	}
+	if e.Muted {
+		l.palm(x, y+markRadius+2)
+	}
+}
+
+// palm is the sign of the palm on the strings: a small solid arch.
+func (l *stripLayout) palm(x, y float64) {
+	l.polygon("palm", x-6, y+5, x-4, y, x+4, y, x+6, y+5)
+}
+
+// knock is a solid bar under the strings, where the hand lands on the body.
+func (l *stripLayout) knock(x float64, class string) {
+	l.rect(strings.TrimSpace("knock "+class), x-9, l.bottom()+4, 18, 6, 2)
+}
+
+// stops draws two short bars across all strings.
+func (l *stripLayout) stops() {
+	for b, bar := range l.Pattern.Bars {
+		for i, slot := range bar {
+			if slot.Stop {
+				for _, dx := range []float64{-3, 3} {
+					l.line("stop", l.x(b, i)+dx, l.top, l.x(b, i)+dx, l.bottom())
+				}
+			}
+		}
+	}
+}
+
+// handPath is one line that falls on the beat and rises after it: a filled turn
+// where strings are struck, a hollow one where the hand passes in the air.
+func (l *stripLayout) handPath(top float64) {
+	grid := l.Pattern.Grid()
+	var points []float64
+	type turn struct {
+		x, y float64
+		m    hand.Motion
+	}
+	var turns []turn
+	for i, m := range l.Pattern.Motions() {
+		if m == hand.MoveNone {
+			continue
+		}
+		y := top + 18
+		if m == hand.MoveUp || m == hand.MoveAirUp {
+			y = top + 6
+		}
+		x := l.x(i/grid, i%grid)
+		points = append(points, x, y)
+		turns = append(turns, turn{x, y, m})
+	}
+	l.polyline("path", points...)
+	for _, t := range turns {
+		switch t.m {
+		case hand.MoveDown:
+			l.circle("turn struck", t.x, t.y, 4)
+			l.text("wayword", t.x, top+34, "D")
+		case hand.MoveUp:
+			l.circle("turn struck", t.x, t.y, 4)
+			l.text("wayword", t.x, top+34, "U")
+		default:
+			l.circle("turn", t.x, t.y, 4)
+		}
+	}
+}

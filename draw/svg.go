@@ -1,0 +1,67 @@
+// Package draw makes pictures as SVG text from core values: the hand strip and
+// the shape. Colours and type come from the page's style sheet by class, so one
+// picture serves paper, screen and stage.
+package draw
+
+import (
+	"fmt"
+	"html"
+	"strconv"
+	"strings"
+)
+
+// canvas collects SVG elements.
+type canvas struct {
+	b strings.Builder
+}
+
+// num prints a coordinate with at most one decimal.
+func num(x float64) string {
+	return strconv.FormatFloat(float64(int(x*10+0.5*sign(x)))/10, 'f', -1, 64)
+}
+
+func sign(x float64) float64 {
+	if x < 0 {
+		return -1
+	}
+	return 1
+}
+
+func (c *canvas) line(class string, x1, y1, x2, y2 float64) {
+	fmt.Fprintf(&c.b, `<line class="%s" x1="%s" y1="%s" x2="%s" y2="%s"/>`, class, num(x1), num(y1), num(x2), num(y2))
+}
+
+func (c *canvas) rect(class string, x, y, w, h, r float64) {
+	fmt.Fprintf(&c.b, `<rect class="%s" x="%s" y="%s" width="%s" height="%s" rx="%s"/>`, class, num(x), num(y), num(w), num(h), num(r))
+}
+
+func (c *canvas) circle(class string, x, y, r float64) {
+	fmt.Fprintf(&c.b, `<circle class="%s" cx="%s" cy="%s" r="%s"/>`, class, num(x), num(y), num(r))
+}
+
+func (c *canvas) polygon(class string, points ...float64) {
+	fmt.Fprintf(&c.b, `<polygon class="%s" points="%s"/>`, class, pointList(points))
+}
+
+func (c *canvas) polyline(class string, points ...float64) {
+	fmt.Fprintf(&c.b, `<polyline class="%s" points="%s"/>`, class, pointList(points))
+}
+
+func pointList(points []float64) string {
+	parts := make([]string, len(points))
+	for i, p := range points {
+		parts[i] = num(p)
+	}
+	return strings.Join(parts, " ")
+}
+
+// text is centred on x with its middle on y.
+func (c *canvas) text(class string, x, y float64, s string) {
+	fmt.Fprintf(&c.b, `<text class="%s" x="%s" y="%s">%s</text>`, class, num(x), num(y), html.EscapeString(s))
+}
+
+// svg wraps the picture; label is what a screen reader says of it.
+func (c *canvas) svg(class, label string, w, h float64) string {
+	return fmt.Sprintf(`<svg class="%s" xmlns="http://www.w3.org/2000/svg" viewBox="0 0 %s %s" width="%s" height="%s" role="img" aria-label="%s">%s</svg>`,
+		class, num(w), num(h), num(w), num(h), html.EscapeString(label), c.b.String())
+}
