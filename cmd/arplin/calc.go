@@ -1,0 +1,218 @@
+package main
+
+import (
+	"encoding/json"
+	"fmt"
+	"strings"
+
+	"github.com/spf13/cobra"
+
+	"arplin/core/bind"
+	"arplin/core/fretboard"
+	"arplin/core/hand"
+	"arplin/core/theory"
+)
+
+// calcFlags are what the verbs read; each looks at its own.
+type calcFlags struct {
+	instrument, tuning, school string
+	capo                       int
+	pattern, chord, frets      string
+}
+
+func calcCommand() *cobra.Command {
+	f := &calcFlags{}
+	cmd := &cobra.Command{
+		Use: "calc VERB", Short: "The core's answers as JSON, without a database",
+		RunE: func(cmd *cobra.Command, args []string) error {
+			return badInput(cmd, fmt.Errorf("calc: %q is not one of its verbs; see arplin calc --help", strings.Join(args, " ")))
+		},
+	}
+	p := cmd.PersistentFlags()
+	p.StringVar(&f.instrument, "instrument", "guitar", "guitar, ukulele, ukulele-low-g, baritone, …")
+	p.StringVar(&f.tuning, "tuning", "", `open strings instead of an instrument, thickest position first: "E2 A2 D3 G3 B3 E4"`)
+	p.StringVar(&f.school, "school", string(bind.Moving), "school of fingers: fixed or moving")
+	p.IntVar(&f.capo, "capo", 0, "capo at a fret; chords are what sounds, frets count from the capo")
+	p.StringVar(&f.pattern, "pattern", "", `pattern in the stroke notation: "4/4: p i m a"`)
+	p.StringVar(&f.chord, "chord", "", `chord symbol: "Bbm7b5/Ab"`)
+	p.StringVar(&f.frets, "frets", "", `shape, thickest string first: "x32010"`)
+	for _, verb := range []struct {
+		name, short string
+		answer      func(*calcFlags) (any, error)
+	}{
+		{"chord", "what a chord is made of", calcChord},
+		{"bind", "a pattern on a chord: strokes on strings", calcBind},
+		{"count", "the count under a pattern", calcCount},
+	} {
+		cmd.AddCommand(&cobra.Command{
+			Use: verb.name, Short: verb.short,
+			RunE: func(cmd *cobra.Command, args []string) error {
+				if len(args) > 0 {
+					return badInput(cmd, fmt.Errorf("calc %s: %q belongs to no flag; put texts with blanks in quotes", verb.name, args[0]))
+				}
+				return printAnswer(cmd, f, verb.answer)
+			},
+		})
+	}
+	cmd.SetFlagErrorFunc(func(cmd *cobra.Command, err error) error { return badInput(cmd, err) })
+	return cmd
+}
+
+// printAnswer prints one JSON object, or one line on stderr and status 2.
+func printAnswer(cmd *cobra.Command, f *calcFlags, answer func(*calcFlags) (any, error)) error {
+	value, err := answer(f)
+	if err != nil {
+		return badInput(cmd, err)
+	}
+	out := json.NewEncoder(cmd.OutOrStdout())
+	out.SetEscapeHTML(false)
+	return out.Encode(value)
+}
+
+func badInput(cmd *cobra.Command, err error) error {
+	fmt.Fprintln(cmd.ErrOrStderr(), err)
+	return errBadInput
+}
+
+// theInstrument is the one named, or the teacher's own tuning, under the capo.
+func (f *calcFlags) theInstrument() (fretboard.Instrument, error) {
+	if f.capo < 0 || f.capo > 12 {
+		return fretboard.Instrument{}, fmt.Errorf("capo: %d is not a fret from 0 to 12", f.capo)
+	}
+	if f.tuning != "" {
+		tuning, err := fretboard.ParseTuning(f.tuning)
+		if err != nil {
+			return fretboard.Instrument{}, err
+		}
+		return fretboard.Custom(tuning).WithCapo(f.capo), nil
+	}
+	ins, err := fretboard.ByID(f.instrument)
+	return ins.WithCapo(f.capo), err
+}
+
+func (f *calcFlags) theSchool() (bind.School, error) {
+	school := bind.DefaultSchool
+	var err error
+	if school.Fingers, err = bind.ParseFingerSchool(f.school); err != nil {
+		return school, fmt.Errorf("school: %w", err)
+	}
+	return school, nil
+}
+
+// theShape is the one written, or the easiest for the chord.
+func (f *calcFlags) theShape(ins fretboard.Instrument, c theory.Chord) (fretboard.Shape, error) {
+	if f.frets == "" {
+		v, ok := fretboard.Easiest(ins, c)
+		if !ok {
+			return fretboard.Shape{}, fmt.Errorf("frets: no shape for %s was found on %s", c, ins.Name)
+		}
+		return v.Shape, nil
+	}
+	sh, err := fretboard.ParseShape(f.frets)
+	if err != nil {
+		return sh, fmt.Errorf("frets: %w", err)
+	}
+	if sh.Strings() != ins.Strings() {
+		return sh, fmt.Errorf("frets: %q has %d strings, %s has %d", f.frets, sh.Strings(), ins.Name, ins.Strings())
+	}
+	return sh, nil
+}
+
+type chordAnswer struct {
+	Chord   string   `json:"chord"`
+	Root    string   `json:"root"`
+	Bass    string   `json:"bass"`
+	Notes   []string `json:"notes"`
+	Degrees []string `json:"degrees"`
+}
+
+func calcChord(f *calcFlags) (any, error) {
+	c, err := theory.ParseChord(f.chord)
+	if err != nil {
+		return nil, err
+	}
+	a := chordAnswer{Chord: c.String(), Root: c.Root.String(), Bass: c.Bass.String()}
+	for _, n := range c.Notes() {
+		a.Notes = append(a.Notes, n.String())
+	}
+	for _, d := range c.Degrees() {
+		a.Degrees = append(a.Degrees, d.String())
+	}
+	return a, nil
+}
+
+type bindAnswer struct {
+	Bars    int          `json:"bars"`
+	Slots   int          `json:"slots"`
+	Events  []boundEvent `json:"events"`
+	Notices []string     `json:"notices"`
+}
+
+type boundEvent struct {
+	Bar       int      `json:"bar"`
+	Slot      int      `json:"slot"`
+	Kind      string   `json:"kind"`
+	Finger    string   `json:"finger"`
+	Direction string   `json:"direction"`
+	Strings   []int    `json:"strings"`
+	Frets     []int    `json:"frets"`
+	Pitches   []string `json:"pitches"`
+	Accent    bool     `json:"accent"`
+	Soft      bool     `json:"soft"`
+	Muted     bool     `json:"muted"`
+}
+
+func calcBind(f *calcFlags) (any, error) {
+	p, err := hand.Parse(f.pattern)
+	if err != nil {
+		return nil, err
+	}
+	c, err := theory.ParseChord(f.chord)
+	if err != nil {
+		return nil, err
+	}
+	ins, err := f.theInstrument()
+	if err != nil {
+		return nil, err
+	}
+	school, err := f.theSchool()
+	if err != nil {
+		return nil, err
+	}
+	sh, err := f.theShape(ins, c)
+	if err != nil {
+		return nil, err
+	}
+	r := bind.Pattern(ins, school, p, c, sh)
+	a := bindAnswer{Bars: len(p.Bars), Slots: p.Grid(), Events: []boundEvent{}, Notices: []string{}}
+	for _, e := range r.Events {
+		a.Events = append(a.Events, boundEventOf(e))
+	}
+	for _, n := range r.Notices {
+		a.Notices = append(a.Notices, n.String())
+	}
+	return a, nil
+}
+
+func boundEventOf(e bind.Event) boundEvent {
+	b := boundEvent{
+		Bar: e.Bar, Slot: e.Slot, Kind: string(e.Kind), Finger: e.Finger, Direction: e.Direction,
+		Strings: []int{}, Frets: []int{}, Pitches: []string{}, Accent: e.Accent, Soft: e.Soft, Muted: e.Muted,
+	}
+	for i := range e.Strings {
+		b.Strings = append(b.Strings, int(e.Strings[i]))
+		b.Frets = append(b.Frets, int(e.Frets[i]))
+		b.Pitches = append(b.Pitches, e.Pitches[i].String())
+	}
+	return b
+}
+
+func calcCount(f *calcFlags) (any, error) {
+	p, err := hand.Parse(f.pattern)
+	if err != nil {
+		return nil, err
+	}
+	return struct {
+		Counts []string `json:"counts"`
+	}{p.Counts()}, nil
+}

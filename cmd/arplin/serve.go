@@ -1,0 +1,194 @@
+package main
+
+import (
+	"context"
+	"errors"
+	"fmt"
+	"io"
+	"log/slog"
+	"net"
+	"os"
+	"path/filepath"
+	"time"
+
+	"github.com/caarlos0/env/v11"
+	"github.com/gofiber/fiber/v3"
+	"github.com/spf13/cobra"
+
+	"arplin/demo"
+	"arplin/store"
+	"arplin/store/localdb"
+	"arplin/web"
+)
+
+// settings come from the environment; the README lists them.
+type settings struct {
+	DSN            string   `env:"ARPLIN_DSN"`
+	Data           string   `env:"ARPLIN_DATA" envDefault:"var"`
+	Listen         string   `env:"ARPLIN_LISTEN" envDefault:"127.0.0.1:8080"`
+	SecureCookies  bool     `env:"ARPLIN_SECURE_COOKIES"`
+	TrustedProxies []string `env:"ARPLIN_TRUSTED_PROXIES"`
+	SignInTries    int      `env:"ARPLIN_SIGNIN_TRIES"`
+}
+
+func readSettings() (settings, error) {
+	cfg, err := env.ParseAs[settings]()
+	if err != nil {
+		return cfg, fmt.Errorf("settings: %w", err)
+	}
+	return cfg, nil
+}
+
+const stopTimeout = 10 * time.Second
+
+func serveCommand() *cobra.Command {
+	return &cobra.Command{
+		Use:   "serve",
+		Short: "Serve the pages, with the database of ARPLIN_DSN or one of its own",
+		Args:  cobra.NoArgs,
+		RunE: func(cmd *cobra.Command, _ []string) error {
+			return withStore(cmd.Context(), func(ctx context.Context, cfg settings, s *store.Store) error {
+				return serve(ctx, cfg, s, false, func(address string) {
+					fmt.Fprintf(cmd.OutOrStdout(), "Arplin is at %s\n", address)
+				})
+			})
+		},
+	}
+}
+
+func demoCommand() *cobra.Command {
+	var fresh bool
+	cmd := &cobra.Command{
+		Use:   "demo",
+		Short: "Serve the pages with the demo school",
+		Args:  cobra.NoArgs,
+		RunE: func(cmd *cobra.Command, _ []string) error {
+			if fresh {
+				if err := clearData(); err != nil {
+					return err
+				}
+			}
+			return withStore(cmd.Context(), func(ctx context.Context, cfg settings, s *store.Store) error {
+				school, err := demo.Load(ctx, s, time.Now())
+				if err != nil {
+					return err
+				}
+				return serve(ctx, cfg, s, true, func(address string) {
+					out := cmd.OutOrStdout()
+					fmt.Fprintf(out, "\nArplin is at  %s\n", address)
+					fmt.Fprintf(out, "Sign in with  %s\n", school.Teacher.Email)
+					fmt.Fprintf(out, "Password      %s\n\nCtrl-C stops it.\n", school.Teacher.Password)
+				})
+			})
+		},
+	}
+	cmd.Flags().BoolVar(&fresh, "fresh", false, "begin anew: throw the demo's own database away")
+	return cmd
+}
+
+// clearData removes Arplin's own database. Somebody else's is left alone.
+func clearData() error {
+	cfg, err := readSettings()
+	if err != nil {
+		return err
+	}
+	if cfg.DSN != "" {
+		return errors.New("--fresh works on Arplin's own database only; ARPLIN_DSN names another, so empty that one yourself")
+	}
+	return localdb.Remove(filepath.Join(cfg.Data, "mariadb"))
+}
+
+// withStore opens the database, starting one where none is named, brings it up
+// to date, and closes everything in order afterwards.
+func withStore(ctx context.Context, use func(context.Context, settings, *store.Store) error) (err error) {
+	cfg, err := readSettings()
+	if err != nil {
+		return err
+	}
+	dsn := cfg.DSN
+	if dsn == "" {
+		db, err := localdb.Start(ctx, filepath.Join(cfg.Data, "mariadb"))
+		if err != nil {
+			return err
+		}
+		defer func() { err = errors.Join(err, db.Stop()) }()
+		dsn = db.DSN
+	}
+	s, err := store.Open(dsn)
+	if err != nil {
+		return err
+	}
+	defer s.Close()
+	if _, err := s.Migrate(ctx); err != nil {
+		return err
+	}
+	return use(ctx, cfg, s)
+}
+
+// serve runs until the context ends. With anyPort a taken port gives way to a
+// free one.
+func serve(ctx context.Context, cfg settings, s *store.Store, anyPort bool, ready func(address string)) error {
+	log := slog.New(slog.NewJSONHandler(logWriter(cfg), nil))
+	app, err := web.New(web.Config{
+		Store: s, Log: log, SecureCookies: cfg.SecureCookies, TrustedProxies: cfg.TrustedProxies, SignInTries: cfg.SignInTries,
+	})
+	if err != nil {
+		return err
+	}
+	listener, err := listen(cfg.Listen, anyPort)
+	if err != nil {
+		return err
+	}
+	sweepCtx, stopSweep := context.WithCancel(ctx)
+	defer stopSweep()
+	go sweepExpired(sweepCtx, s, log)
+	ready("http://" + listener.Addr().String() + "/")
+	return app.Listener(listener, fiber.ListenConfig{
+		DisableStartupMessage: true, GracefulContext: ctx, ShutdownTimeout: stopTimeout,
+	})
+}
+
+func listen(address string, anyPort bool) (net.Listener, error) {
+	l, err := net.Listen("tcp", address)
+	if err == nil {
+		return l, nil
+	}
+	host, _, splitErr := net.SplitHostPort(address)
+	if !anyPort || splitErr != nil {
+		return nil, fmt.Errorf("cannot listen on %s: %w (set ARPLIN_LISTEN to another address)", address, err)
+	}
+	return net.Listen("tcp", net.JoinHostPort(host, "0"))
+}
+
+// logWriter is the standard error, except that a person at a terminal gets the
+// address to read and the log as a file.
+func logWriter(cfg settings) io.Writer {
+	info, err := os.Stderr.Stat()
+	if err != nil || info.Mode()&os.ModeCharDevice == 0 {
+		return os.Stderr
+	}
+	if err := os.MkdirAll(cfg.Data, 0o700); err != nil {
+		return os.Stderr
+	}
+	f, err := os.OpenFile(filepath.Join(cfg.Data, "arplin.log"), os.O_CREATE|os.O_APPEND|os.O_WRONLY, 0o600)
+	if err != nil {
+		return os.Stderr
+	}
+	return f
+}
+
+// sweepExpired removes old sessions and limits every hour.
+func sweepExpired(ctx context.Context, s *store.Store, log *slog.Logger) {
+	ticker := time.NewTicker(time.Hour)
+	defer ticker.Stop()
+	for {
+		if err := s.KeyValues().Sweep(ctx); err != nil && ctx.Err() == nil {
+			log.Error("sweeping expired sessions", "error", err)
+		}
+		select {
+		case <-ctx.Done():
+			return
+		case <-ticker.C:
+		}
+	}
+}

@@ -1,0 +1,75 @@
+package store
+
+import (
+	"context"
+	"database/sql"
+	"fmt"
+)
+
+// Class is a teacher's class with its schools.
+type Class struct {
+	ID            int64
+	Name          string
+	LessonMinutes int
+	Fingers       string // "moving" or "fixed"
+	LowFifth      bool
+	ThickOnTop    bool // strips with the thickest string on top
+}
+
+// Student belongs to a class.
+type Student struct {
+	ID         int64
+	ClassID    int64
+	Name       string
+	Instrument string // a fretboard id
+	LeftHanded bool
+}
+
+// AddClass stores a new class.
+func (s *Store) AddClass(ctx context.Context, teacher int64, c Class) (int64, error) {
+	id, err := insert(ctx, s.db, "INSERT INTO classes (teacher_id, name, lesson_minutes, fingers, low_fifth, thick_on_top) VALUES (?, ?, ?, ?, ?, ?)",
+		teacher, c.Name, c.LessonMinutes, c.Fingers, c.LowFifth, c.ThickOnTop)
+	if err != nil {
+		return 0, fmt.Errorf("adding a class: %w", err)
+	}
+	return id, nil
+}
+
+const classColumns = "id, name, lesson_minutes, fingers, low_fifth, thick_on_top"
+
+// Classes lists a teacher's classes in the order in which they were made.
+func (s *Store) Classes(ctx context.Context, teacher int64) ([]Class, error) {
+	rows, err := s.db.QueryContext(ctx, "SELECT "+classColumns+" FROM classes WHERE teacher_id = ? ORDER BY id", teacher)
+	return collect(rows, err, func(r *sql.Rows) (c Class, err error) {
+		return c, r.Scan(&c.ID, &c.Name, &c.LessonMinutes, &c.Fingers, &c.LowFifth, &c.ThickOnTop)
+	})
+}
+
+// Class finds one of the teacher's classes.
+func (s *Store) Class(ctx context.Context, teacher, id int64) (Class, error) {
+	var c Class
+	err := s.db.QueryRowContext(ctx, "SELECT "+classColumns+" FROM classes WHERE teacher_id = ? AND id = ?", teacher, id).
+		Scan(&c.ID, &c.Name, &c.LessonMinutes, &c.Fingers, &c.LowFifth, &c.ThickOnTop)
+	return c, notFound(err, "class")
+}
+
+// AddStudent stores a new student; a name twice in a class is ErrTaken.
+func (s *Store) AddStudent(ctx context.Context, teacher int64, st Student) (int64, error) {
+	id, err := insert(ctx, s.db, "INSERT INTO students (teacher_id, class_id, name, instrument, left_handed) SELECT ?, id, ?, ?, ? FROM classes WHERE id = ? AND teacher_id = ?",
+		teacher, st.Name, st.Instrument, st.LeftHanded, st.ClassID, teacher)
+	if err == nil && id == 0 {
+		err = ErrNotFound
+	}
+	if err != nil {
+		return 0, fmt.Errorf("adding a student: %w", err)
+	}
+	return id, nil
+}
+
+// Students lists a class.
+func (s *Store) Students(ctx context.Context, teacher, class int64) ([]Student, error) {
+	rows, err := s.db.QueryContext(ctx, "SELECT id, class_id, name, instrument, left_handed FROM students WHERE teacher_id = ? AND class_id = ? ORDER BY id", teacher, class)
+	return collect(rows, err, func(r *sql.Rows) (st Student, err error) {
+		return st, r.Scan(&st.ID, &st.ClassID, &st.Name, &st.Instrument, &st.LeftHanded)
+	})
+}

@@ -1,0 +1,164 @@
+// Package store keeps teachers, classes, songs, ladders and the log in MariaDB.
+// Every query of a teacher's rows is bound to the teacher. Times are UTC.
+package store
+
+import (
+	"context"
+	"database/sql"
+	"embed"
+	"errors"
+	"fmt"
+	"io/fs"
+	"time"
+
+	"github.com/go-sql-driver/mysql"
+	"github.com/pressly/goose/v3"
+)
+
+var (
+	// ErrNotFound: there is no such row, or it is another teacher's.
+	ErrNotFound = errors.New("not found")
+	// ErrTaken: the name or address is in use.
+	ErrTaken = errors.New("already taken")
+)
+
+//go:embed migrations/*.sql
+var migrations embed.FS
+
+// Store is the database. Safe for concurrent use.
+type Store struct {
+	db *sql.DB
+}
+
+// Open connects to the database of a DSN in the driver's form,
+// "user:password@tcp(host:port)/name". Times and character set are the store's
+// own affair. It does not wait for the server: call Ping.
+func Open(dsn string) (*Store, error) {
+	cfg, err := mysql.ParseDSN(dsn)
+	if err != nil {
+		return nil, fmt.Errorf("the database address: %w", err)
+	}
+	cfg.ParseTime, cfg.Loc = true, time.UTC
+	cfg.Timeout, cfg.ReadTimeout, cfg.WriteTimeout = 5*time.Second, 30*time.Second, 30*time.Second
+	if cfg.Params == nil {
+		cfg.Params = map[string]string{}
+	}
+	cfg.Params["time_zone"] = "'+00:00'"
+	cfg.Params["sql_mode"] = "'STRICT_ALL_TABLES,NO_ZERO_DATE,NO_ENGINE_SUBSTITUTION'"
+	connector, err := mysql.NewConnector(cfg)
+	if err != nil {
+		return nil, fmt.Errorf("the database address: %w", err)
+	}
+	db := sql.OpenDB(connector)
+	db.SetMaxOpenConns(25)
+	db.SetMaxIdleConns(10)
+	db.SetConnMaxLifetime(5 * time.Minute)
+	return &Store{db}, nil
+}
+
+// Close ends all connections.
+func (s *Store) Close() error { return s.db.Close() }
+
+// Ping asks the database whether it answers.
+func (s *Store) Ping(ctx context.Context) error {
+	var one int
+	return s.db.QueryRowContext(ctx, "SELECT 1").Scan(&one)
+}
+
+// migrateLock is held by the one copy of the program that migrates.
+const migrateLock = "arplin_migrate"
+
+// Migrate brings the schema to the newest version and returns it.
+func (s *Store) Migrate(ctx context.Context) (int64, error) {
+	conn, err := s.db.Conn(ctx)
+	if err != nil {
+		return 0, fmt.Errorf("migrating: %w", err)
+	}
+	defer conn.Close()
+	var got sql.NullInt64
+	if err := conn.QueryRowContext(ctx, "SELECT GET_LOCK(?, 60)", migrateLock).Scan(&got); err != nil || got.Int64 != 1 {
+		return 0, fmt.Errorf("migrating: another copy holds the lock (%v)", err)
+	}
+	defer conn.ExecContext(context.WithoutCancel(ctx), "SELECT RELEASE_LOCK(?)", migrateLock) //nolint:errcheck // closing the connection frees it too
+	provider, err := s.provider()
+	if err != nil {
+		return 0, err
+	}
+	if _, err := provider.Up(ctx); err != nil {
+		return 0, fmt.Errorf("migrating: %w", err)
+	}
+	return provider.GetDBVersion(ctx)
+}
+
+func (s *Store) provider() (*goose.Provider, error) {
+	files, err := fs.Sub(migrations, "migrations")
+	if err != nil {
+		return nil, err
+	}
+	provider, err := goose.NewProvider(goose.DialectMySQL, s.db, files)
+	if err != nil {
+		return nil, fmt.Errorf("migrating: %w", err)
+	}
+	return provider, nil
+}
+
+// inTx runs f in a transaction.
+func (s *Store) inTx(ctx context.Context, f func(*sql.Tx) error) error {
+	tx, err := s.db.BeginTx(ctx, nil)
+	if err != nil {
+		return err
+	}
+	if err := f(tx); err != nil {
+		_ = tx.Rollback()
+		return err
+	}
+	return tx.Commit()
+}
+
+// insert runs an INSERT and returns the new id; a duplicate key is ErrTaken.
+func insert(ctx context.Context, db interface {
+	ExecContext(context.Context, string, ...any) (sql.Result, error)
+}, query string, args ...any) (int64, error) {
+	res, err := db.ExecContext(ctx, query, args...)
+	if isDuplicate(err) {
+		return 0, ErrTaken
+	}
+	if err != nil {
+		return 0, err
+	}
+	return res.LastInsertId()
+}
+
+func isDuplicate(err error) bool {
+	var my *mysql.MySQLError
+	return errors.As(err, &my) && my.Number == 1062
+}
+
+// notFound turns the driver's empty result into ErrNotFound and names what was
+// looked for.
+func notFound(err error, what string) error {
+	switch {
+	case errors.Is(err, sql.ErrNoRows):
+		return fmt.Errorf("%s: %w", what, ErrNotFound)
+	case err != nil:
+		return fmt.Errorf("%s: %w", what, err)
+	}
+	return nil
+}
+
+// collect reads all rows.
+func collect[T any](rows *sql.Rows, err error, scan func(*sql.Rows) (T, error)) ([]T, error) {
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	var list []T
+	for rows.Next() {
+		v, err := scan(rows)
+		if err != nil {
+			return nil, err
+		}
+		list = append(list, v)
+	}
+	return list, rows.Err()
+}

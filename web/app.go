@@ -1,0 +1,156 @@
+// Package web serves Arplin's pages. Handlers stay thin: they parse, call core
+// or store, and render one struct.
+package web
+
+import (
+	"embed"
+	"fmt"
+	"html/template"
+	"io/fs"
+	"log/slog"
+	"net/http"
+	"time"
+
+	"github.com/gofiber/fiber/v3"
+	"github.com/gofiber/fiber/v3/extractors"
+	"github.com/gofiber/fiber/v3/middleware/compress"
+	"github.com/gofiber/fiber/v3/middleware/csrf"
+	"github.com/gofiber/fiber/v3/middleware/etag"
+	"github.com/gofiber/fiber/v3/middleware/helmet"
+	"github.com/gofiber/fiber/v3/middleware/recover"
+	"github.com/gofiber/fiber/v3/middleware/session"
+	"github.com/gofiber/fiber/v3/middleware/static"
+	viewengine "github.com/gofiber/template/html/v2"
+
+	"arplin/store"
+)
+
+//go:embed templates/*.html
+var templateFiles embed.FS
+
+//go:embed all:static
+var staticFiles embed.FS
+
+// Config is what the server needs from outside.
+type Config struct {
+	Store          *store.Store
+	Log            *slog.Logger
+	SecureCookies  bool     // set when browsers come over TLS
+	TrustedProxies []string // addresses of proxies whose forwarding headers count
+	SignInTries    int      // a quarter of an hour, for one address or one account; 0 for the usual
+}
+
+// policy allows nothing but what Arplin itself serves; no script or style stands
+// in a page.
+const policy = "default-src 'none'; script-src 'self'; style-src 'self'; img-src 'self' data:; font-src 'self'; " +
+	"connect-src 'self'; form-action 'self'; base-uri 'none'; frame-ancestors 'none'; manifest-src 'self'"
+
+// maxBody bounds what is read of a request: a long chord sheet and some room.
+const maxBody = 512 << 10
+
+// server holds what the handlers share.
+type server struct {
+	Config
+	started time.Time
+}
+
+// New builds the program's web server.
+func New(cfg Config) (*fiber.App, error) {
+	s := &server{Config: cfg, started: time.Now()}
+	views, err := loadViews()
+	if err != nil {
+		return nil, err
+	}
+	files, err := fs.Sub(staticFiles, "static")
+	if err != nil {
+		return nil, err
+	}
+	app := fiber.New(fiber.Config{
+		AppName:          "Arplin",
+		Views:            views,
+		ViewsLayout:      "layout",
+		ErrorHandler:     s.renderError,
+		BodyLimit:        maxBody,
+		Immutable:        true, // values are kept past the request in logs and rows
+		ReadTimeout:      30 * time.Second,
+		WriteTimeout:     60 * time.Second,
+		IdleTimeout:      2 * time.Minute,
+		TrustProxy:       len(cfg.TrustedProxies) > 0,
+		TrustProxyConfig: fiber.TrustProxyConfig{Proxies: cfg.TrustedProxies},
+		ProxyHeader:      proxyHeader(cfg),
+	})
+	app.Use(s.logRequests)
+	app.Use(recover.New(recover.Config{EnableStackTrace: true, StackTraceHandler: s.logPanic}))
+	app.Use(helmet.New(helmet.Config{ContentSecurityPolicy: policy, ReferrerPolicy: "same-origin", HSTSMaxAge: hsts(cfg)}))
+	app.Use(compress.New())
+	app.Get("/healthz", s.health)
+	app.Use("/static", etag.New(), static.New("", static.Config{FS: files, MaxAge: 3600}))
+
+	sessions, sessionStore := session.NewWithStore(session.Config{
+		Storage:        cfg.Store.KeyValues(),
+		Extractor:      extractors.FromCookie("arplin_session"),
+		CookieHTTPOnly: true, CookieSecure: cfg.SecureCookies, CookieSameSite: "Lax",
+		IdleTimeout: 14 * 24 * time.Hour,
+	})
+	app.Use(sessions)
+	app.Use(csrf.New(csrf.Config{
+		Session:    sessionStore,
+		Extractor:  extractors.Chain(extractors.FromForm("_csrf"), extractors.FromHeader(csrf.HeaderName)),
+		CookieName: "arplin_csrf", CookieSecure: cfg.SecureCookies, CookieHTTPOnly: true, CookieSameSite: "Lax",
+		ErrorHandler: func(fiber.Ctx, error) error { return errExpiredForm },
+	}))
+	s.routes(app)
+	return app, nil
+}
+
+func hsts(cfg Config) int {
+	if cfg.SecureCookies {
+		return 365 * 24 * 3600
+	}
+	return 0
+}
+
+func proxyHeader(cfg Config) string {
+	if len(cfg.TrustedProxies) > 0 {
+		return fiber.HeaderXForwardedFor
+	}
+	return ""
+}
+
+func loadViews() (*viewengine.Engine, error) {
+	files, err := fs.Sub(templateFiles, "templates")
+	if err != nil {
+		return nil, err
+	}
+	views := viewengine.NewFileSystem(http.FS(files), ".html")
+	views.AddFuncMap(template.FuncMap{
+		"add":      func(a, b int) int { return a + b },
+		"dict":     dict,
+		"plural":   plural,
+		"stairway": func(i int) string { return fmt.Sprintf("stair-%d", min(i, 12)) },
+	})
+	if err := views.Load(); err != nil {
+		return nil, fmt.Errorf("templates: %w", err)
+	}
+	return views, nil
+}
+
+// dict passes several values to a partial.
+func dict(pairs ...any) (map[string]any, error) {
+	m := map[string]any{}
+	for i := 0; i+1 < len(pairs); i += 2 {
+		key, ok := pairs[i].(string)
+		if !ok {
+			return nil, fmt.Errorf("dict: %v is not a name", pairs[i])
+		}
+		m[key] = pairs[i+1]
+	}
+	return m, nil
+}
+
+func plural(n int, one, many string) string {
+	if n == 1 {
+		return "1 " + one
+	}
+	return fmt.Sprintf("%d %s", n, many)
+}

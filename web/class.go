@@ -1,0 +1,190 @@
+package web
+
+import (
+	"errors"
+	"fmt"
+	"strings"
+	"unicode/utf8"
+
+	"github.com/gofiber/fiber/v3"
+	"github.com/gofiber/fiber/v3/middleware/session"
+
+	"arplin/core/bind"
+	"arplin/core/fretboard"
+	"arplin/store"
+)
+
+// current is the class that the teacher works with.
+type current struct {
+	class    store.Class
+	students []store.Student
+}
+
+var errNoClass = errors.New("there is no class yet")
+
+// currentClass is the class of the session, or the first; errNoClass when the
+// teacher has none.
+func (s *server) currentClass(c fiber.Ctx) (current, error) {
+	classes, err := s.Store.Classes(c.Context(), teacherID(c))
+	if err != nil {
+		return current{}, err
+	}
+	if len(classes) == 0 {
+		return current{}, errNoClass
+	}
+	cur := current{class: classes[0]}
+	wanted, _ := session.FromContext(c).Get("class").(int64)
+	for _, cl := range classes {
+		if cl.ID == wanted {
+			cur.class = cl
+		}
+	}
+	cur.students, err = s.Store.Students(c.Context(), teacherID(c), cur.class.ID)
+	return cur, err
+}
+
+func (cur current) school() bind.School {
+	return bind.School{Fingers: bind.FingerSchool(cur.class.Fingers), LowFifth: cur.class.LowFifth}
+}
+
+// instruments lists the instruments of the class, in the order of Instruments.
+func (cur current) instruments() []fretboard.Instrument {
+	var list []fretboard.Instrument
+	for _, ins := range fretboard.Instruments {
+		for _, st := range cur.students {
+			if st.Instrument == ins.ID {
+				list = append(list, ins)
+				break
+			}
+		}
+	}
+	if len(list) == 0 {
+		list = fretboard.Instruments[:1]
+	}
+	return list
+}
+
+type classData struct {
+	Page
+	HasClass    bool
+	Class       store.Class
+	Classes     []store.Class
+	Students    []studentLine
+	Instruments []fretboard.Instrument
+	Name        string // typed, kept after a problem
+	Instrument  string
+	LeftHanded  bool
+	Problem     string
+}
+
+type studentLine struct {
+	store.Student
+	InstrumentName string
+}
+
+func (s *server) classPage(c fiber.Ctx) error {
+	if err := s.chooseClass(c); err != nil {
+		return err
+	}
+	return s.renderClass(c, classData{Instrument: "guitar"})
+}
+
+// chooseClass makes ?class=… the session's class.
+func (s *server) chooseClass(c fiber.Ctx) error {
+	id := fiber.Query[int64](c, "class")
+	if id == 0 {
+		return nil
+	}
+	if _, err := s.Store.Class(c.Context(), teacherID(c), id); err != nil {
+		return err
+	}
+	session.FromContext(c).Set("class", id)
+	return nil
+}
+
+func (s *server) renderClass(c fiber.Ctx, data classData) error {
+	data.Page = page(c, "Class", "class")
+	data.Instruments = fretboard.Instruments
+	cur, err := s.currentClass(c)
+	if err != nil && !errors.Is(err, errNoClass) {
+		return err
+	}
+	data.HasClass, data.Class = err == nil, cur.class
+	if data.Classes, err = s.Store.Classes(c.Context(), teacherID(c)); err != nil {
+		return err
+	}
+	for _, st := range cur.students {
+		data.Students = append(data.Students, studentLine{st, instrumentName(st.Instrument)})
+	}
+	if data.Problem != "" {
+		c.Status(fiber.StatusUnprocessableEntity)
+	}
+	return c.Render("class", data)
+}
+
+func instrumentName(id string) string {
+	ins, err := fretboard.ByID(id)
+	if err != nil {
+		return id
+	}
+	return ins.Name
+}
+
+// shortName checks a name that people type.
+func shortName(s, what string, most int) (string, error) {
+	name := strings.Join(strings.Fields(s), " ")
+	switch {
+	case name == "":
+		return "", fmt.Errorf("%s needs a name", what)
+	case utf8.RuneCountInString(name) > most:
+		return "", fmt.Errorf("that name is longer than %d letters", most)
+	}
+	return name, nil
+}
+
+func (s *server) addClass(c fiber.Ctx) error {
+	name, err := shortName(c.FormValue("name"), "the class", 80)
+	if err != nil {
+		return s.renderClass(c, classData{Name: c.FormValue("name"), Problem: sentenceOf(err)})
+	}
+	id, err := s.Store.AddClass(c.Context(), teacherID(c), store.Class{Name: name, LessonMinutes: 45, Fingers: string(bind.DefaultSchool.Fingers), LowFifth: bind.DefaultSchool.LowFifth})
+	if err != nil {
+		return err
+	}
+	session.FromContext(c).Set("class", id)
+	return seeOther(c, "/class")
+}
+
+func (s *server) addStudent(c fiber.Ctx) error {
+	class, err := pathID(c)
+	if err != nil {
+		return err
+	}
+	data := classData{Name: c.FormValue("name"), Instrument: c.FormValue("instrument"), LeftHanded: c.FormValue("left_handed") != ""}
+	name, err := shortName(data.Name, "the student", 40)
+	if err == nil {
+		_, err = fretboard.ByID(data.Instrument)
+	}
+	if err != nil {
+		data.Problem = sentenceOf(err)
+		return s.renderClass(c, data)
+	}
+	_, err = s.Store.AddStudent(c.Context(), teacherID(c), store.Student{ClassID: class, Name: name, Instrument: data.Instrument, LeftHanded: data.LeftHanded})
+	if errors.Is(err, store.ErrTaken) {
+		data.Problem = fmt.Sprintf("There is a %s in this class already; add a letter or a nickname.", name)
+		return s.renderClass(c, data)
+	}
+	if err != nil {
+		return err
+	}
+	return seeOther(c, "/class#add")
+}
+
+// sentenceOf makes a sentence of an error's clause.
+func sentenceOf(err error) string {
+	text := err.Error()
+	if text == "" {
+		return text
+	}
+	return strings.ToUpper(text[:1]) + text[1:] + "."
+}

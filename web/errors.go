@@ -1,0 +1,103 @@
+package web
+
+import (
+	"context"
+	"database/sql/driver"
+	"errors"
+	"net"
+	"sort"
+	"strings"
+
+	"github.com/go-sql-driver/mysql"
+	"github.com/gofiber/fiber/v3"
+
+	"arplin/store"
+)
+
+var errExpiredForm = errors.New("the form is too old")
+
+// sentence is what a person reads of an error. Status codes and causes stay in
+// the log.
+type sentence struct {
+	status      int
+	head, tells string
+	again       bool // sending the same again may succeed
+}
+
+func explain(err error) sentence {
+	var fe *fiber.Error
+	switch {
+	case errors.Is(err, errExpiredForm):
+		return sentence{fiber.StatusForbidden, "This page has been open too long", "Arplin could not be sure that the form came from you. What you sent is kept below; send it again.", true}
+	case errors.Is(err, store.ErrNotFound):
+		return sentence{fiber.StatusNotFound, "That is not here", "It may have been removed, or the address has a slip in it.", false}
+	case databaseGone(err):
+		return sentence{fiber.StatusServiceUnavailable, "The database does not answer", "Nothing that was saved is lost. Wait a moment and try again.", true}
+	case errors.As(err, &fe) && fe.Code == fiber.StatusNotFound:
+		return sentence{fe.Code, "That is not here", "It may have been removed, or the address has a slip in it.", false}
+	case errors.As(err, &fe) && fe.Code == fiber.StatusMethodNotAllowed:
+		return sentence{fe.Code, "That page cannot be asked for like this", "Go back and use the buttons of the page.", false}
+	case errors.As(err, &fe) && fe.Code == fiber.StatusRequestEntityTooLarge:
+		return sentence{fe.Code, "That is too long", "Arplin reads chord sheets of up to 64 thousand characters.", false}
+	case errors.As(err, &fe) && fe.Code == fiber.StatusTooManyRequests:
+		return sentence{fe.Code, "Too many tries", "Wait a quarter of an hour and sign in again.", false}
+	case errors.As(err, &fe) && fe.Code < 500:
+		return sentence{fe.Code, "That did not work", fe.Message, false}
+	}
+	return sentence{fiber.StatusInternalServerError, "Something went wrong here", "It is our fault, not yours, and it has been written down. Go back and try again.", true}
+}
+
+func databaseGone(err error) bool {
+	var netErr *net.OpError
+	return errors.Is(err, driver.ErrBadConn) || errors.Is(err, mysql.ErrInvalidConn) ||
+		errors.As(err, &netErr) || errors.Is(err, context.DeadlineExceeded)
+}
+
+// sentField is a field of the request, given back so that nothing is lost.
+type sentField struct{ Name, Value string }
+
+type errorPage struct {
+	Page
+	Head, Tells string
+	Again       bool
+	Path        string
+	Sent        []sentField
+}
+
+// renderError shows any error in Arplin's own words. A form's fields come back
+// on the page; a fragment request gets the sentence alone.
+func (s *server) renderError(c fiber.Ctx, err error) error {
+	said := explain(err)
+	if said.status >= 500 {
+		s.Log.Error("request failed", "path", c.Path(), "error", err)
+	}
+	c.Status(said.status)
+	if wantsFragment(c) {
+		return c.Type("txt", "utf-8").SendString(said.head + ". " + said.tells)
+	}
+	page := errorPage{Page: Page{Title: said.head}, Head: said.head, Tells: said.tells, Again: said.again, Path: c.OriginalURL()}
+	page.CSRF = csrfToken(c)
+	if c.Method() == fiber.MethodPost {
+		page.Sent = sentFields(c)
+	} else if said.again {
+		page.Sent = nil
+	}
+	if renderErr := c.Render("error", page); renderErr != nil {
+		return c.Type("txt", "utf-8").SendString(said.head + ". " + said.tells)
+	}
+	return nil
+}
+
+// sentFields lists what a form sent, without passwords and tokens.
+func sentFields(c fiber.Ctx) []sentField {
+	var fields []sentField
+	for key, value := range c.Request().PostArgs().All() {
+		name := string(key)
+		if name == "_csrf" || strings.Contains(name, "password") {
+			continue
+		}
+		fields = append(fields, sentField{name, string(value)})
+	}
+	sort.Slice(fields, func(i, j int) bool { return fields[i].Name < fields[j].Name })
+	return fields
+}

@@ -1,0 +1,292 @@
+package web
+
+import (
+	"errors"
+	"fmt"
+	"html/template"
+	"net/url"
+	"strconv"
+
+	"github.com/gofiber/fiber/v3"
+
+	"arplin/core/bind"
+	"arplin/core/fretboard"
+	"arplin/core/hand"
+	"arplin/core/theory"
+	"arplin/core/vary"
+	"arplin/draw"
+	"arplin/store"
+)
+
+type ladderListData struct {
+	Page
+	NoClass bool
+	Class   store.Class
+	Ladders []ladderLine
+}
+
+type ladderLine struct {
+	store.Ladder
+	Lane template.HTML
+}
+
+func (s *server) ladderList(c fiber.Ctx) error {
+	data := ladderListData{Page: page(c, "Ladders", "ladders")}
+	cur, err := s.currentClass(c)
+	if errors.Is(err, errNoClass) {
+		data.NoClass = true
+		return c.Render("ladders", data)
+	}
+	if err != nil {
+		return err
+	}
+	data.Class = cur.class
+	ladders, err := s.Store.Ladders(c.Context(), teacherID(c), cur.class.ID)
+	for _, l := range ladders {
+		data.Ladders = append(data.Ladders, ladderLine{l, template.HTML(draw.Lane(l.Target, nil, l.Target.String()))})
+	}
+	if err != nil {
+		return err
+	}
+	return c.Render("ladders", data)
+}
+
+// addLadder takes a pattern apart for a song and the current class.
+func (s *server) addLadder(c fiber.Ctx) error {
+	cur, err := s.currentClass(c)
+	if errors.Is(err, errNoClass) {
+		return seeOther(c, "/class")
+	}
+	if err != nil {
+		return err
+	}
+	songID, _ := strconv.ParseInt(c.FormValue("song"), 10, 64)
+	sg, err := s.Store.Song(c.Context(), teacherID(c), songID)
+	if err != nil {
+		return err
+	}
+	entry, ok := hand.ByID(c.FormValue("pattern"))
+	if !ok || entry.Pattern.Meter != sg.Meter {
+		return fiber.NewError(fiber.StatusUnprocessableEntity, fmt.Sprintf("Choose a pattern in %s for this song.", sg.Meter))
+	}
+	id, err := s.Store.AddLadder(c.Context(), teacherID(c), store.Ladder{
+		ClassID: cur.class.ID, SongID: sg.ID, PatternName: entry.Name, Target: entry.Pattern, Steps: vary.Ladder(entry.Pattern),
+	})
+	if err != nil {
+		return err
+	}
+	return seeOther(c, fmt.Sprintf("/ladders/%d", id))
+}
+
+type ladderData struct {
+	Page
+	Ladder      store.Ladder
+	Song        store.Song
+	Beat        string
+	Tempos      vary.Tempos
+	Chords      []string
+	Instrument  fretboard.Instrument
+	Instruments []fretboard.Instrument
+	Chord       theory.Chord
+	Steps       []stepView // the hardest first, as the staircase stands on the page
+	Waiting     []store.Student
+	Focus       int64 // the student who has just been moved
+}
+
+type stepView struct {
+	Index    int // from 0, the easiest
+	Number   int
+	Adds     string
+	Says     string
+	Strip    template.HTML
+	Students []store.Student
+	First    bool
+}
+
+func (s *server) ladderPage(c fiber.Ctx) error {
+	return s.renderLadder(c, Note{}, 0)
+}
+
+func (s *server) renderLadder(c fiber.Ctx, note Note, focus int64) error {
+	id, err := pathID(c)
+	if err != nil {
+		return err
+	}
+	l, err := s.Store.Ladder(c.Context(), teacherID(c), id)
+	if err != nil {
+		return err
+	}
+	sg, err := s.Store.Song(c.Context(), teacherID(c), l.SongID)
+	if err != nil {
+		return err
+	}
+	cur, err := s.classOf(c, l)
+	if err != nil {
+		return err
+	}
+	places, err := s.Store.Placements(c.Context(), teacherID(c), id)
+	if err != nil {
+		return err
+	}
+	data := ladderData{
+		Page: page(c, l.SongTitle+": "+l.PatternName, "ladders"), Ladder: l, Song: sg, Beat: sg.Meter.BeatName(),
+		Tempos: vary.TemposFor(sg.Tempo), Instruments: cur.instruments(), Focus: focus,
+	}
+	if note.Text != "" {
+		data.Note = note
+	}
+	for _, ch := range sg.Chords() {
+		data.Chords = append(data.Chords, ch.String())
+	}
+	data.Instrument = chosenInstrument(c, data.Instruments)
+	data.Chord = firstChord(sg)
+	data.Steps = stepViews(l, data.Instrument, cur, data.Chord)
+	data.placeStudents(cur.students, places)
+	if wantsFragment(c) {
+		return c.Render("ladder_stairs", data, "")
+	}
+	return c.Render("ladder", data)
+}
+
+// classOf is the ladder's own class, which need not be the session's.
+func (s *server) classOf(c fiber.Ctx, l store.Ladder) (current, error) {
+	class, err := s.Store.Class(c.Context(), teacherID(c), l.ClassID)
+	if err != nil {
+		return current{}, err
+	}
+	students, err := s.Store.Students(c.Context(), teacherID(c), l.ClassID)
+	return current{class, students}, err
+}
+
+// firstChord is the chord on which the steps are shown.
+func firstChord(sg store.Song) theory.Chord {
+	if chords := sg.Chords(); len(chords) > 0 {
+		return chords[0]
+	}
+	return theory.MustChord("C")
+}
+
+// stepViews draws the staircase, the hardest step first.
+func stepViews(l store.Ladder, ins fretboard.Instrument, cur current, chord theory.Chord) []stepView {
+	views := make([]stepView, len(l.Steps))
+	for i, step := range l.Steps {
+		views[len(l.Steps)-1-i] = stepView{
+			Index: i, Number: i + 1, Adds: step.Adds, Says: step.Says, First: i == 0,
+			Strip: stepStrip(l, i, ins, cur, chord, true, 0),
+		}
+	}
+	return views
+}
+
+// stepStrip draws one step on a chord: the new strokes marked, and, where asked
+// for, what the target has beyond it as ghosts.
+func stepStrip(l store.Ladder, i int, ins fretboard.Instrument, cur current, chord theory.Chord, ghosts bool, slotWidth float64) template.HTML {
+	v, ok := fretboard.Easiest(ins, chord)
+	if !ok {
+		return ""
+	}
+	step := l.Steps[i]
+	strip := draw.Strip{
+		Instrument: ins, Pattern: step.Pattern, New: freshStrokes(l.Steps, i), Frets: true, ThickOnTop: cur.class.ThickOnTop, SlotWidth: slotWidth,
+		Events: bind.Pattern(ins, cur.school(), step.Pattern, chord, v.Shape).Events,
+		Label:  fmt.Sprintf("step %d on %s, %s: %s", i+1, chord, ins.Name, step.Pattern),
+	}
+	if ghosts {
+		missing := vary.Missing(step.Pattern, l.Target)
+		for _, e := range bind.Pattern(ins, cur.school(), l.Target, chord, v.Shape).Events {
+			if missing[vary.Place{Bar: e.Bar, Slot: e.Slot, Sign: e.Stroke.Sign}] {
+				strip.Ghosts = append(strip.Ghosts, e)
+			}
+		}
+	}
+	return template.HTML(strip.SVG())
+}
+
+// placeStudents puts the students on their steps; the others wait.
+func (d *ladderData) placeStudents(students []store.Student, places map[int64]int) {
+	for _, st := range students {
+		step, ok := places[st.ID]
+		if !ok || step >= len(d.Steps) {
+			d.Waiting = append(d.Waiting, st)
+			continue
+		}
+		view := &d.Steps[len(d.Steps)-1-step]
+		view.Students = append(view.Students, st)
+	}
+}
+
+// placeStudent moves a student to a step; -1 takes the student off the ladder.
+func (s *server) placeStudent(c fiber.Ctx) error {
+	id, err := pathID(c)
+	if err != nil {
+		return err
+	}
+	l, err := s.Store.Ladder(c.Context(), teacherID(c), id)
+	if err != nil {
+		return err
+	}
+	student, err := strconv.ParseInt(c.FormValue("student"), 10, 64)
+	if err != nil {
+		return fiber.NewError(fiber.StatusUnprocessableEntity, "Choose a student to move.")
+	}
+	step, err := strconv.Atoi(c.FormValue("step"))
+	if err != nil || step < -1 || step >= len(l.Steps) {
+		return fiber.NewError(fiber.StatusUnprocessableEntity, fmt.Sprintf("This ladder has steps 1 to %d.", len(l.Steps)))
+	}
+	was, err := s.Store.Place(c.Context(), teacherID(c), id, student, step)
+	if err != nil {
+		return err
+	}
+	note, err := s.movedNote(c, l, student, was, step)
+	if err != nil {
+		return err
+	}
+	if wantsFragment(c) {
+		return s.renderLadder(c, note, student)
+	}
+	leaveNote(c, note.Text, "")
+	return seeOther(c, fmt.Sprintf("/ladders/%d", id))
+}
+
+func (s *server) movedNote(c fiber.Ctx, l store.Ladder, student int64, was, step int) (Note, error) {
+	cur, err := s.classOf(c, l)
+	if err != nil {
+		return Note{}, err
+	}
+	name := "The student"
+	for _, st := range cur.students {
+		if st.ID == student {
+			name = st.Name
+		}
+	}
+	text := fmt.Sprintf("%s stands on step %d now.", name, step+1)
+	if step < 0 {
+		text = fmt.Sprintf("%s waits beside the ladder.", name)
+	}
+	return Note{Text: text, Undo: fmt.Sprintf("/ladders/%d/place?instrument=%s", l.ID, url.QueryEscape(c.Query("instrument"))), Args: map[string]string{
+		"student": strconv.FormatInt(student, 10), "step": strconv.Itoa(was),
+	}}, nil
+}
+
+func (s *server) archiveLadder(c fiber.Ctx) error {
+	id, err := pathID(c)
+	if err != nil {
+		return err
+	}
+	if err := s.Store.ArchiveLadder(c.Context(), teacherID(c), id, true); err != nil {
+		return err
+	}
+	leaveNote(c, "The ladder is off the list.", fmt.Sprintf("/ladders/%d/restore", id))
+	return seeOther(c, "/ladders")
+}
+
+func (s *server) restoreLadder(c fiber.Ctx) error {
+	id, err := pathID(c)
+	if err != nil {
+		return err
+	}
+	if err := s.Store.ArchiveLadder(c.Context(), teacherID(c), id, false); err != nil {
+		return err
+	}
+	return seeOther(c, fmt.Sprintf("/ladders/%d", id))
+}

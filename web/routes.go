@@ -1,0 +1,38 @@
+package web
+
+import "github.com/gofiber/fiber/v3"
+
+// routes is the site map.
+func (s *server) routes(app *fiber.App) {
+	app.Get("/signin", s.signInPage)
+	app.Post("/signin", s.limitByAddress(), s.limitByAccount(), s.signIn)
+	app.Post("/signout", s.signOut)
+
+	app.Use(s.requireTeacher)
+	app.Get("/", s.desk)
+	app.Post("/log", s.logTempo)
+	app.Post("/log/:id/withdraw", s.withdrawTempo)
+
+	app.Get("/class", s.classPage)
+	app.Post("/class", s.addClass)
+	app.Post("/class/:id/students", s.addStudent)
+
+	app.Get("/songs", s.songList)
+	app.Get("/songs/new", s.newSong)
+	app.Post("/songs", s.addSong)
+	app.Get("/songs/:id", s.songPage)
+	app.Post("/songs/:id/archive", s.archiveSong)
+	app.Post("/songs/:id/restore", s.restoreSong)
+
+	app.Get("/patterns", s.patternList)
+
+	app.Get("/ladders", s.ladderList)
+	app.Post("/ladders", s.addLadder)
+	app.Get("/ladders/:id", s.ladderPage)
+	app.Post("/ladders/:id/place", s.placeStudent)
+	app.Post("/ladders/:id/archive", s.archiveLadder)
+	app.Post("/ladders/:id/restore", s.restoreLadder)
+	app.Get("/ladders/:id/sheet", s.sheet)
+
+	app.Use(func(fiber.Ctx) error { return fiber.ErrNotFound })
+}

@@ -1,0 +1,103 @@
+package web
+
+import (
+	"html/template"
+
+	"github.com/gofiber/fiber/v3"
+
+	"arplin/core/bind"
+	"arplin/core/fretboard"
+	"arplin/core/practice"
+	"arplin/core/theory"
+	"arplin/core/vary"
+	"arplin/store"
+)
+
+type sheetData struct {
+	Page
+	Ladder      store.Ladder
+	Song        store.Song
+	Key         theory.Key
+	Step        stepView
+	Steps       int
+	For         string // a student's name, or empty
+	Beat        string
+	Tempos      vary.Tempos
+	Instrument  fretboard.Instrument
+	Instruments []fretboard.Instrument
+	Students    []store.Student
+	Chords      []sheetChord
+	Sections    []sectionView
+	Care        []string
+	Ghosts      bool
+}
+
+type sheetChord struct {
+	chordCard
+	Strip template.HTML
+}
+
+// maxSheetStrips keeps the sheet on one page: the shapes of all chords are
+// shown, the strips of the first few.
+const maxSheetStrips = 4
+
+// sheet is paper for one step: for a student, with that student's instrument
+// and hand, or for everybody on an instrument.
+func (s *server) sheet(c fiber.Ctx) error {
+	id, err := pathID(c)
+	if err != nil {
+		return err
+	}
+	l, err := s.Store.Ladder(c.Context(), teacherID(c), id)
+	if err != nil {
+		return err
+	}
+	sg, err := s.Store.Song(c.Context(), teacherID(c), l.SongID)
+	if err != nil {
+		return err
+	}
+	cur, err := s.classOf(c, l)
+	if err != nil {
+		return err
+	}
+	index := fiber.Query[int](c, "step", len(l.Steps)) - 1
+	index = min(max(index, 0), len(l.Steps)-1)
+	step := l.Steps[index]
+	data := sheetData{
+		Page: page(c, sg.Title+", step "+c.Query("step"), "ladders"), Ladder: l, Song: sg, Key: sg.KeyGuess().Key, Steps: len(l.Steps),
+		Step: stepView{Index: index, Number: index + 1, Adds: step.Adds, Says: step.Says, First: index == 0},
+		Beat: sg.Meter.BeatName(), Tempos: vary.TemposFor(sg.Tempo), Instruments: cur.instruments(), Students: cur.students,
+		Care: practice.Care, Ghosts: c.Query("ghosts") != "",
+	}
+	data.Instrument = chosenInstrument(c, data.Instruments)
+	leftHanded := false
+	for _, st := range cur.students {
+		if st.ID != fiber.Query[int64](c, "student") {
+			continue
+		}
+		data.For, leftHanded = st.Name, st.LeftHanded
+		if ins, err := fretboard.ByID(st.Instrument); err == nil {
+			data.Instrument = ins
+		}
+	}
+	v := songView{sg.Song, data.Key, data.Instrument, cur.school(), bind.EasiestShapes(data.Instrument, sg.Chords()), cur.class.ThickOnTop}
+	for i, ch := range sg.Chords() {
+		card := sheetChord{chordCard: chordCard{Symbol: ch.String(), Degree: data.Key.Degree(ch)}}
+		if voicing, ok := v.shapes[ch]; ok {
+			card.Root, card.Frets = voicing.Root, voicing.String()
+			card.Shape = v.shape(ch, voicing, leftHanded)
+		}
+		if i < maxSheetStrips {
+			card.Strip = stepStrip(l, index, data.Instrument, cur, ch, data.Ghosts, 0)
+		}
+		data.Chords = append(data.Chords, card)
+	}
+	for _, sec := range sg.Sections {
+		view := sectionView{Name: sec.Name}
+		for i, bar := range sec.Bars {
+			view.Bars = append(view.Bars, barView{Number: i + 1, Words: bar.Words, Chords: v.chordsIn(bar)})
+		}
+		data.Sections = append(data.Sections, view)
+	}
+	return c.Render("sheet", data)
+}

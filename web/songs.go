@@ -1,0 +1,122 @@
+package web
+
+import (
+	"fmt"
+	"io"
+	"strings"
+	"unicode/utf8"
+
+	"github.com/gofiber/fiber/v3"
+
+	"arplin/format/chordpro"
+	"arplin/store"
+)
+
+type songListData struct {
+	Page
+	Songs []store.SongLine
+}
+
+func (s *server) songList(c fiber.Ctx) error {
+	songs, err := s.Store.Songs(c.Context(), teacherID(c))
+	if err != nil {
+		return err
+	}
+	return c.Render("songs", songListData{page(c, "Songs", "songs"), songs})
+}
+
+type newSongData struct {
+	Page
+	Title    string
+	Text     string
+	Problems []chordpro.Problem
+	CanKeep  bool // there are bars, so the song can be kept as it is
+}
+
+func (s *server) newSong(c fiber.Ctx) error {
+	return c.Render("song_new", newSongData{Page: page(c, "New song", "songs")})
+}
+
+// addSong reads a pasted or uploaded sheet. When something cannot be read, the
+// page comes back with the lines named and the text as it was; the teacher may
+// mend it or keep the song with those places open.
+func (s *server) addSong(c fiber.Ctx) error {
+	text, err := sheetText(c)
+	data := newSongData{Title: c.FormValue("title"), Text: text}
+	if err != nil {
+		data.Problems = []chordpro.Problem{{Reason: sentenceOf(err)}}
+		return renderProblems(c, data)
+	}
+	sg, problems := chordpro.Read(text)
+	if title := strings.Join(strings.Fields(data.Title), " "); title != "" {
+		sg.Title = title
+	}
+	data.CanKeep = len(sg.Bars()) > 0
+	title, err := shortName(sg.Title, "the song", 120)
+	switch {
+	case err != nil:
+		data.CanKeep = false
+		data.Problems = append(problems, chordpro.Problem{Reason: sentenceOf(err)})
+	case len(problems) > 0 && (c.FormValue("keep") == "" || !data.CanKeep):
+		data.Problems = problems
+	}
+	if len(data.Problems) > 0 {
+		return renderProblems(c, data)
+	}
+	sg.Title = title
+	id, err := s.Store.AddSong(c.Context(), teacherID(c), sg)
+	if err != nil {
+		return err
+	}
+	return seeOther(c, fmt.Sprintf("/songs/%d", id))
+}
+
+func renderProblems(c fiber.Ctx, data newSongData) error {
+	data.Page = page(c, "New song", "songs")
+	return c.Status(fiber.StatusUnprocessableEntity).Render("song_new", data)
+}
+
+// sheetText is the uploaded file when there is one, else the pasted text.
+func sheetText(c fiber.Ctx) (string, error) {
+	pasted := c.FormValue("text")
+	header, err := c.FormFile("file")
+	if err != nil || header.Size == 0 {
+		return pasted, nil
+	}
+	f, err := header.Open()
+	if err != nil {
+		return pasted, fmt.Errorf("the file could not be read: %w", err)
+	}
+	defer f.Close()
+	data, err := io.ReadAll(io.LimitReader(f, chordpro.MaxBytes+1))
+	if err != nil {
+		return pasted, fmt.Errorf("the file could not be read: %w", err)
+	}
+	if !utf8.Valid(data) || strings.ContainsRune(string(data), 0) {
+		return pasted, fmt.Errorf("%s is not a plain-text file", header.Filename)
+	}
+	return string(data), nil
+}
+
+func (s *server) archiveSong(c fiber.Ctx) error {
+	id, err := pathID(c)
+	if err != nil {
+		return err
+	}
+	if err := s.Store.ArchiveSong(c.Context(), teacherID(c), id, true); err != nil {
+		return err
+	}
+	leaveNote(c, "The song is off the list.", fmt.Sprintf("/songs/%d/restore", id))
+	return seeOther(c, "/songs")
+}
+
+func (s *server) restoreSong(c fiber.Ctx) error {
+	id, err := pathID(c)
+	if err != nil {
+		return err
+	}
+	if err := s.Store.ArchiveSong(c.Context(), teacherID(c), id, false); err != nil {
+		return err
+	}
+	return seeOther(c, fmt.Sprintf("/songs/%d", id))
+}

@@ -1,0 +1,65 @@
+// Forms with data-fragment="#id" are sent in the background; the answer, a piece
+// of page, takes the place of that element. When the line is lost or the server
+// refuses, a sentence appears and what was typed stays.
+(function () {
+  "use strict";
+
+  function problemIn(form, target) {
+    return form.querySelector("[data-problem]") || target.querySelector("[data-problem]");
+  }
+
+  function say(place, text) {
+    if (place) place.textContent = text;
+  }
+
+  // send posts fields and swaps the target; resolves to the new element or null.
+  async function send(url, fields, target, problem) {
+    say(problem, "");
+    let answer, text;
+    try {
+      answer = await fetch(url, { method: "POST", body: fields, headers: { "X-Fragment": "1" }, redirect: "error" });
+      text = await answer.text();
+    } catch {
+      say(problem, "The connection is lost. What you typed is still here; press Enter to try again.");
+      return null;
+    }
+    const isPiece = (answer.headers.get("Content-Type") || "").startsWith("text/html");
+    if (!isPiece) {
+      say(problem, text);
+      return null;
+    }
+    const piece = new DOMParser().parseFromString(text, "text/html").body.firstElementChild;
+    target.replaceWith(piece);
+    return piece;
+  }
+
+  // focusAfter puts the cursor where the work goes on: after a problem in the
+  // same field, after a tempo in the next person's, else at the start.
+  function focusAfter(piece, form, field) {
+    const wrong = piece.querySelector("[aria-invalid=true]");
+    if (wrong) return wrong.focus();
+    if (field && form.hasAttribute("data-next")) {
+      const fields = Array.from(piece.querySelectorAll("form[data-next] .tempo-in"));
+      const at = fields.findIndex((f) => f.id === field.id);
+      return (fields[at + 1] || fields[at] || piece).focus();
+    }
+    const first = piece.querySelector("[data-first]");
+    if (first) first.focus();
+  }
+
+  document.addEventListener("submit", async (event) => {
+    const form = event.target;
+    const target = form.dataset.fragment && document.querySelector(form.dataset.fragment);
+    if (!target) return;
+    event.preventDefault();
+    if (form.dataset.sending) return;
+    form.dataset.sending = "yes";
+    const field = form.querySelector("input:not([type=hidden])");
+    const fields = new URLSearchParams(new FormData(form));
+    const piece = await send(form.getAttribute("action"), fields, target, problemIn(form, target));
+    delete form.dataset.sending;
+    if (piece) focusAfter(piece, form, field);
+  });
+
+  window.arplin = { send };
+})();
