@@ -4,19 +4,23 @@ go 1.26.8
 
 tool honnef.co/go/tools/cmd/staticcheck
 
-require github.com/stretchr/testify v1.12.1
+require (
+	github.com/alexedwards/argon2id v1.0.0
+	github.com/caarlos0/env/v11 v11.4.2
+	github.com/go-sql-driver/mysql v1.10.1
+	github.com/gofiber/fiber/v3 v3.1.0
+	github.com/gofiber/template/html/v2 v2.1.3
+	github.com/pressly/goose/v3 v3.29.0
+	github.com/spf13/cobra v1.10.2
+	github.com/stretchr/testify v1.12.1
+)
 
 require (
 	filippo.io/edwards25519 v1.2.0 // indirect
 	github.com/BurntSushi/toml v1.4.1-0.20240526193622-a339e1f7089c // indirect
-	github.com/alexedwards/argon2id v1.0.0 // indirect
 	github.com/andybalholm/brotli v1.2.6 // indirect
-	github.com/caarlos0/env/v11 v11.4.2 // indirect
-	github.com/go-sql-driver/mysql v1.10.1 // indirect
-	github.com/gofiber/fiber/v3 v3.1.0 // indirect
 	github.com/gofiber/schema v1.7.0 // indirect
 	github.com/gofiber/template v1.8.3 // indirect
-	github.com/gofiber/template/html/v2 v2.1.3 // indirect
 	github.com/gofiber/utils v1.1.0 // indirect
 	github.com/gofiber/utils/v2 v2.0.2 // indirect
 	github.com/google/uuid v1.6.0 // indirect
@@ -26,9 +30,7 @@ require (
 	github.com/mattn/go-isatty v0.0.24 // indirect
 	github.com/mfridman/interpolate v0.0.2 // indirect
 	github.com/philhofer/fwd v1.2.0 // indirect
-	github.com/pressly/goose/v3 v3.29.0 // indirect
 	github.com/sethvargo/go-retry v0.5.0 // indirect
-	github.com/spf13/cobra v1.10.2 // indirect
 	github.com/spf13/pflag v1.0.9 // indirect
 	github.com/tinylib/msgp v1.6.3 // indirect
 	github.com/valyala/bytebufferpool v1.0.0 // indirect
@@ -44,5 +46,4 @@ require (
 	golang.org/x/text v0.43.0 // indirect
 	golang.org/x/tools v0.51.0 // indirect
 	honnef.co/go/tools v0.8.2 // indirect
-	pgregory.net/rapid v1.3.0 // indirect
 )

@@ -1,6 +1,7 @@
 package draw
 
 import (
+	"slices"
 	"strconv"
 	"strings"
 
@@ -211,10 +212,10 @@ func (l *stripLayout) pluck(x float64, e bind.Event, class string) {
 	case "i":
 		l.circle(markClass, x, y, markRadius)
 	case "m":
-		r := markRadius + 2.5
+		r := markRadius + 1
 		l.polygon(markClass, x, y-r, x+r, y, x, y+r, x-r, y)
 	case "a":
-		l.polygon(markClass, x, y-12.5, x+12.5, y+9, x-12.5, y+9)
+		l.polygon(markClass, x, y-12, x+12, y+8, x-12, y+8)
 	case "c":
 		r := markRadius + 1.5
 		l.polygon(markClass, x, y-r, x+r, y-2, x+r*0.62, y+r*0.85, x-r*0.62, y+r*0.85, x-r, y-2)
@@ -256,12 +257,24 @@ func (l *stripLayout) strum(x float64, e bind.Event, class string) {
 	if e.Muted {
 		l.palm(x, bottom+3)
 	}
-	l.text(strings.TrimSpace("way "+class), x-12, (top+bottom)/2, strings.ToUpper(e.Direction[:1]))
-	if l.Frets && class != "ghost" {
+	between := l.y(e.Strings[len(e.Strings)/2]) + stringGap/2 // not on a string, where it would be crossed out
+	l.text(strings.TrimSpace("way "+class), x-11, min(between, bottom-6), strings.ToUpper(e.Direction[:1]))
+	if l.Frets && class != "ghost" && l.firstStrum(e) {
 		for i, s := range e.Strings {
 			l.text("fret", x+w/2+7, l.y(s), strconv.Itoa(int(e.Frets[i])))
 		}
 	}
+}
+
+// firstStrum reports the first strum of its bar across these strings: the frets
+// that follow are the same until the chord changes.
+func (l *stripLayout) firstStrum(e bind.Event) bool {
+	for _, o := range l.Events {
+		if o.Bar == e.Bar && o.Slot < e.Slot && o.Kind != bind.Pluck && slices.Equal(o.Strings, e.Strings) && slices.Equal(o.Frets, e.Frets) {
+			return false
+		}
+	}
+	return true
 }
 
 // touch adds the marks for soft and palm-muted plucks.

@@ -87,6 +87,7 @@ type ladderData struct {
 	Chords      []string
 	Instrument  fretboard.Instrument
 	Instruments []fretboard.Instrument
+	Beside      []fretboard.Instrument // shown next to it: another kind of the class's instruments
 	Chord       theory.Chord
 	Steps       []stepView // the hardest first, as the staircase stands on the page
 	Waiting     []store.Student
@@ -98,7 +99,7 @@ type stepView struct {
 	Number   int
 	Adds     string
 	Says     string
-	Strip    template.HTML
+	Strips   []template.HTML // on one instrument, or on two kinds side by side
 	Students []store.Student
 	First    bool
 }
@@ -140,7 +141,8 @@ func (s *server) renderLadder(c fiber.Ctx, note Note, focus int64) error {
 	}
 	data.Instrument = chosenInstrument(c, data.Instruments)
 	data.Chord = firstChord(sg)
-	data.Steps = stepViews(l, data.Instrument, cur, data.Chord)
+	data.Beside = beside(data.Instrument, data.Instruments, l.Target)
+	data.Steps = stepViews(l, append([]fretboard.Instrument{data.Instrument}, data.Beside...), cur, data.Chord)
 	data.placeStudents(cur.students, places)
 	if wantsFragment(c) {
 		return c.Render("ladder_stairs", data, "")
@@ -166,28 +168,43 @@ func firstChord(sg store.Song) theory.Chord {
 	return theory.MustChord("C")
 }
 
+// beside is the first instrument of another family in the class, since a mixed
+// class reads a step twice; a long figure has room for one only.
+func beside(shown fretboard.Instrument, all []fretboard.Instrument, target hand.Pattern) []fretboard.Instrument {
+	if len(target.Bars) > 1 || target.Grid() > 8 {
+		return nil
+	}
+	for _, ins := range all {
+		if ins.Family != shown.Family {
+			return []fretboard.Instrument{ins}
+		}
+	}
+	return nil
+}
+
 // stepViews draws the staircase, the hardest step first.
-func stepViews(l store.Ladder, ins fretboard.Instrument, cur current, chord theory.Chord) []stepView {
+func stepViews(l store.Ladder, on []fretboard.Instrument, cur current, chord theory.Chord) []stepView {
 	views := make([]stepView, len(l.Steps))
 	for i, step := range l.Steps {
-		views[len(l.Steps)-1-i] = stepView{
-			Index: i, Number: i + 1, Adds: step.Adds, Says: step.Says, First: i == 0,
-			Strip: stepStrip(l, i, ins, cur, chord, true, 0),
+		v := stepView{Index: i, Number: i + 1, Adds: step.Adds, Says: step.Says, First: i == 0}
+		for _, ins := range on {
+			v.Strips = append(v.Strips, stepStrip(l, i, ins, cur, chord, true))
 		}
+		views[len(l.Steps)-1-i] = v
 	}
 	return views
 }
 
 // stepStrip draws one step on a chord: the new strokes marked, and, where asked
 // for, what the target has beyond it as ghosts.
-func stepStrip(l store.Ladder, i int, ins fretboard.Instrument, cur current, chord theory.Chord, ghosts bool, slotWidth float64) template.HTML {
+func stepStrip(l store.Ladder, i int, ins fretboard.Instrument, cur current, chord theory.Chord, ghosts bool) template.HTML {
 	v, ok := fretboard.Easiest(ins, chord)
 	if !ok {
 		return ""
 	}
 	step := l.Steps[i]
 	strip := draw.Strip{
-		Instrument: ins, Pattern: step.Pattern, New: freshStrokes(l.Steps, i), Frets: true, ThickOnTop: cur.class.ThickOnTop, SlotWidth: slotWidth,
+		Instrument: ins, Pattern: step.Pattern, New: freshStrokes(l.Steps, i), Frets: true, ThickOnTop: cur.class.ThickOnTop,
 		Events: bind.Pattern(ins, cur.school(), step.Pattern, chord, v.Shape).Events,
 		Label:  fmt.Sprintf("step %d on %s, %s: %s", i+1, chord, ins.Name, step.Pattern),
 	}

@@ -3,6 +3,7 @@ package web
 import (
 	"errors"
 	"html/template"
+	"slices"
 
 	"github.com/gofiber/fiber/v3"
 
@@ -50,5 +51,7 @@ func (s *server) patternList(c fiber.Ctx) error {
 			data.Meters = append(data.Meters, group)
 		}
 	}
+	// The meter with the most patterns is the one that a class meets first.
+	slices.SortStableFunc(data.Meters, func(a, b meterGroup) int { return len(b.Patterns) - len(a.Patterns) })
 	return c.Render("patterns", data)
 }

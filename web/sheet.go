@@ -28,7 +28,9 @@ type sheetData struct {
 	Students    []store.Student
 	Chords      []sheetChord
 	Sections    []sectionView
+	HowTo       []string
 	Care        []string
+	Long        bool // strips too long for two columns
 	Ghosts      bool
 }
 
@@ -67,7 +69,7 @@ func (s *server) sheet(c fiber.Ctx) error {
 		Page: page(c, sg.Title+", step "+c.Query("step"), "ladders"), Ladder: l, Song: sg, Key: sg.KeyGuess().Key, Steps: len(l.Steps),
 		Step: stepView{Index: index, Number: index + 1, Adds: step.Adds, Says: step.Says, First: index == 0},
 		Beat: sg.Meter.BeatName(), Tempos: vary.TemposFor(sg.Tempo), Instruments: cur.instruments(), Students: cur.students,
-		Care: practice.Care, Ghosts: c.Query("ghosts") != "",
+		HowTo: practice.HowTo, Care: practice.Care, Long: len(step.Pattern.Bars) > 1 || step.Pattern.Grid() > 8, Ghosts: c.Query("ghosts") != "",
 	}
 	data.Instrument = chosenInstrument(c, data.Instruments)
 	leftHanded := false
@@ -88,7 +90,7 @@ func (s *server) sheet(c fiber.Ctx) error {
 			card.Shape = v.shape(ch, voicing, leftHanded)
 		}
 		if i < maxSheetStrips {
-			card.Strip = stepStrip(l, index, data.Instrument, cur, ch, data.Ghosts, 0)
+			card.Strip = stepStrip(l, index, data.Instrument, cur, ch, data.Ghosts)
 		}
 		data.Chords = append(data.Chords, card)
 	}

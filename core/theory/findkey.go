@@ -22,11 +22,11 @@ type KeyGuess struct {
 // to, the dominant that leads there.
 const (
 	weightDiatonic = 1.0
-	weightBorrowed = 0.4
+	weightBorrowed = 0.15
 	weightOutside  = -0.6
 	weightTonic    = 0.35 // for each unit on the tonic chord
-	weightFirst    = 1.2
-	weightLast     = 2.4
+	weightFirst    = 1.4
+	weightLast     = 1.3
 	weightCadence  = 1.0 // dominant to tonic
 )
 
@@ -94,16 +94,20 @@ func (k Key) score(spans []Span) (score float64) {
 		if !k.isTonic(s.Chord) {
 			continue
 		}
-		score += weightTonic * length
+		home := weightTonic * length
 		if i == 0 {
-			score += weightFirst
+			home += weightFirst
 		}
 		if i == len(spans)-1 {
-			score += weightLast
+			home += weightLast
 		}
 		if i > 0 && k.isDominant(spans[i-1].Chord) {
-			score += weightCadence
+			home += weightCadence
 		}
+		if s.Chord.Has(3, 0) && s.Chord.Has(7, -1) {
+			home /= 2 // a dominant seventh is home in a blues only
+		}
+		score += home
 	}
 	return score
 }

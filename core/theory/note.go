@@ -113,25 +113,29 @@ func (n Note) DegreeOf(m Note) Degree {
 }
 
 // simple returns the note respelled when its own spelling is one that musicians
-// avoid as a root: double accidentals, E#, B#, Cb and Fb.
+// avoid as a root, with the accidental on the same side where there is one.
 func (n Note) simple() Note {
-	awkward := n.Alter > 1 || n.Alter < -1
-	switch n.String() {
-	case "E#", "B#", "Cb", "Fb":
-		awkward = true
-	}
-	if !awkward {
+	if !n.awkward() {
 		return n
 	}
 	for letter := range Letter(7) {
 		for _, alter := range []int8{0, -1, 1} {
 			m := Note{letter, alter}
-			if m.Class() == n.Class() && m.simple() == m && sign(alter)*sign(n.Alter) >= 0 {
+			if m.Class() == n.Class() && !m.awkward() && sign(alter)*sign(n.Alter) >= 0 {
 				return m
 			}
 		}
 	}
 	return n
+}
+
+// awkward: double accidentals, E#, B#, Cb and Fb.
+func (n Note) awkward() bool {
+	switch n.String() {
+	case "E#", "B#", "Cb", "Fb":
+		return true
+	}
+	return n.Alter > 1 || n.Alter < -1
 }
 
 // Pitch is a spelled note in an octave; C4 is middle C.

@@ -256,7 +256,7 @@ func (r *suffixReader) degree() Degree {
 	case r.take("#", "♯", "+"):
 		alter = 1
 	}
-	for _, n := range []string{"13", "11", "9", "6", "5", "4", "2"} {
+	for _, n := range []string{"13", "11", "9", "7", "6", "5", "4", "2"} {
 		if r.take(n) {
 			d, _ := ParseDegree(n)
 			d.Alter = int8(alter)

@@ -28,7 +28,7 @@ var Rules = []Rule{
 	{"ring finger", "The ring finger joins on its string.", withoutFinger(hand.Ring)},
 	{"middle finger", "The middle finger joins on its string.", withoutFinger(hand.Middle)},
 	{"the finger again", "The same finger comes back later in the bar.", laterFingersOut},
-	{"one finger note", "One finger note; pluck it with the thumb where they meet.", withoutFingers},
+	{"one finger note", "It meets the thumb or follows it; the thumb keeps its walk.", withoutFingers},
 	{"second bass string", "The thumb walks between two strings.", withoutAlternation},
 	{"strums", "A light strum answers the bass note.", withoutStrumsAfterBass},
 	{"two and four", "The beats between get their strokes: four to a bar.", downsOnOneAndThree},

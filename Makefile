@@ -1,0 +1,31 @@
+# Every target installs what it needs and is missing; see scripts/need.
+.PHONY: demo build test check core-test e2e screenshots bench fuzz
+
+demo: build
+	@exec bin/arplin demo $(ARGS)
+
+build:
+	@scripts/need go database
+	@go build -o bin/arplin ./cmd/arplin
+
+test:
+	@scripts/need go node database browser
+	@scripts/check
+	@go test ./...
+	@$(MAKE) --no-print-directory e2e
+
+e2e: build
+	@scripts/need node browser
+	@cd e2e && npx playwright test
+
+# Remakes docs/screenshots from the demo data.
+screenshots: build
+	@scripts/need node browser
+	@node e2e/screenshots.mjs
+
+bench:
+	@go test -run '^$$' -bench . -benchmem ./core/...
+
+fuzz:
+	@go test -run '^$$' -fuzz FuzzParse -fuzztime 2m ./core/hand
+	@go test -run '^$$' -fuzz FuzzRead -fuzztime 2m ./format/chordpro

@@ -1,0 +1,72 @@
+// Package storetest gives tests a MariaDB of their own on a free port.
+package storetest
+
+import (
+	"context"
+	"fmt"
+	"os"
+	"testing"
+	"time"
+
+	"arplin/store"
+	"arplin/store/localdb"
+)
+
+// DSN is the address of the server that Main started.
+var DSN string
+
+// Main runs a package's tests with a fresh server: call it from TestMain.
+func Main(m *testing.M) {
+	os.Exit(run(m))
+}
+
+func run(m *testing.M) int {
+	dir, err := os.MkdirTemp("", "arplin-test-")
+	if err != nil {
+		return failed(err)
+	}
+	defer os.RemoveAll(dir)
+	db, err := localdb.Start(context.Background(), dir)
+	if err != nil {
+		return failed(err)
+	}
+	defer db.Stop() //nolint:errcheck // the folder goes anyway
+	DSN = db.DSN
+	s, err := store.Open(DSN)
+	if err != nil {
+		return failed(err)
+	}
+	if _, err := s.Migrate(context.Background()); err != nil {
+		return failed(err)
+	}
+	if err := s.Close(); err != nil {
+		return failed(err)
+	}
+	return m.Run()
+}
+
+func failed(err error) int {
+	fmt.Fprintln(os.Stderr, "storetest:", err)
+	return 1
+}
+
+// Open connects to the migrated database for one test.
+func Open(t testing.TB) *store.Store {
+	t.Helper()
+	s, err := store.Open(DSN)
+	if err != nil {
+		t.Fatal(err)
+	}
+	t.Cleanup(func() { s.Close() })
+	return s
+}
+
+// Teacher adds a teacher of the test's own, so that tests do not meet.
+func Teacher(t testing.TB, s *store.Store, name string) int64 {
+	t.Helper()
+	id, err := s.AddTeacher(t.Context(), fmt.Sprintf("%s-%d@arplin.test", name, time.Now().UnixNano()), name, "no password")
+	if err != nil {
+		t.Fatal(err)
+	}
+	return id
+}
