@@ -1,5 +1,5 @@
 # Every target installs what it needs and is missing; see scripts/need.
-.PHONY: demo build test check core-test e2e screenshots bench fuzz
+.PHONY: demo build test check e2e screenshots bench fuzz
 
 demo: build
 	@exec bin/arplin demo $(ARGS)
@@ -13,6 +13,10 @@ test:
 	@scripts/check
 	@go test ./...
 	@$(MAKE) --no-print-directory e2e
+
+check:
+	@scripts/need go node
+	@scripts/check
 
 e2e: build
 	@scripts/need node browser

@@ -1,0 +1,76 @@
+package main
+
+import (
+	"bytes"
+	"encoding/json"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+)
+
+// run calls the program as a shell would.
+func run(args ...string) (stdout, stderr string, err error) {
+	var out, errOut bytes.Buffer
+	cmd := root()
+	cmd.SetOut(&out)
+	cmd.SetErr(&errOut)
+	cmd.SetArgs(args)
+	err = cmd.Execute()
+	return out.String(), errOut.String(), err
+}
+
+func TestCalcAnswersWithOneObject(t *testing.T) {
+	for _, c := range []struct {
+		args []string
+		want string
+	}{
+		{[]string{"calc", "chord", "--chord", "Bbm7b5/Ab"}, `{"chord":"Bbm7b5/Ab","root":"Bb","bass":"Ab","notes":["Bb","Db","Fb","Ab"],"degrees":["1","b3","b5","b7"]}`},
+		{[]string{"calc", "count", "--pattern", "6/8: p i m a m i"}, `{"counts":["1","2","3","4","5","6"]}`},
+		{[]string{"calc", "bind", "--pattern", "2/4: p! Ut*", "--chord", "C", "--frets", "x32010"}, `{"bars":1,"slots":2,"notices":[],"events":[
+			{"bar":0,"slot":0,"kind":"pluck","finger":"p","direction":"","strings":[5],"frets":[3],"pitches":["C3"],"accent":true,"soft":false,"muted":false},
+			{"bar":0,"slot":1,"kind":"strum","finger":"","direction":"up","strings":[3,2,1],"frets":[0,1,0],"pitches":["G3","C4","E4"],"accent":false,"soft":false,"muted":true}]}`},
+	} {
+		out, errOut, err := run(c.args...)
+		require.NoError(t, err, errOut)
+		assert.JSONEq(t, c.want, out)
+	}
+}
+
+func TestCalcTakesTheEasiestShapeAndAnyTuning(t *testing.T) {
+	for _, c := range []struct {
+		args []string
+		want []int
+	}{
+		{[]string{"--chord", "C", "--instrument", "ukulele"}, []int{4}},
+		{[]string{"--chord", "C"}, []int{5}},
+		{[]string{"--chord", "D", "--tuning", "D2 A2 D3 G3 B3 E4", "--frets", "000232"}, []int{6}},
+		{[]string{"--chord", "D", "--capo", "2", "--frets", "x32010"}, []int{5}},
+	} {
+		out, errOut, err := run(append([]string{"calc", "bind", "--pattern", "2/4: p ."}, c.args...)...)
+		require.NoError(t, err, errOut)
+		var answer struct{ Events []struct{ Strings []int } }
+		require.NoError(t, json.Unmarshal([]byte(out), &answer))
+		assert.Equal(t, c.want, answer.Events[0].Strings, "%v", c.args)
+	}
+}
+
+func TestBadInputIsOneLineOnStderr(t *testing.T) {
+	for _, c := range []struct {
+		args []string
+		want string
+	}{
+		{[]string{"bind", "--pattern", "4/4: p i q m", "--chord", "C"}, `pattern: bar 1, slot 3: "q" is not a stroke`},
+		{[]string{"bind", "--pattern", "4/4: p i m a", "--chord", "H"}, `chord "H", character 1: "H" is not a note from A to G`},
+		{[]string{"bind", "--pattern", "4/4: p i m a", "--chord", "C", "--frets", "x3201"}, `frets: "x3201" has 5 strings, Guitar has 6`},
+		{[]string{"bind", "--pattern", "4/4: p i m a", "--chord", "C", "--instrument", "lute"}, `"lute" is not an instrument that Arplin knows`},
+		{[]string{"bind", "--pattern", "4/4: p i m a", "--chord", "C", "--school", "third"}, `school: "third" is not a school of fingers: fixed or moving`},
+		{[]string{"count", "--nonsense"}, `unknown flag: --nonsense`},
+		{[]string{"nosuch"}, `calc: "nosuch" is not one of its verbs; see arplin calc --help`},
+	} {
+		out, errOut, err := run(append([]string{"calc"}, c.args...)...)
+		assert.ErrorIs(t, err, errBadInput)
+		assert.Empty(t, out)
+		assert.Equal(t, c.want+"\n", errOut)
+	}
+}

@@ -1,0 +1,134 @@
+package draw_test
+
+import (
+	"encoding/xml"
+	"io"
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"arplin/core/bind"
+	"arplin/core/fretboard"
+	"arplin/core/hand"
+	"arplin/core/theory"
+	"arplin/core/vary"
+	"arplin/draw"
+)
+
+// wellFormed fails on anything that is not XML, and on style, which the content
+// policy would drop.
+func wellFormed(t *testing.T, svg string) {
+	t.Helper()
+	d := xml.NewDecoder(strings.NewReader(svg))
+	for {
+		_, err := d.Token()
+		if err == io.EOF {
+			break
+		}
+		require.NoError(t, err, svg)
+	}
+	assert.NotContains(t, svg, "style=")
+}
+
+func strip(t *testing.T, instrument, notation, chord, frets string) draw.Strip {
+	t.Helper()
+	ins, err := fretboard.ByID(instrument)
+	require.NoError(t, err)
+	p := hand.MustParse(notation)
+	r := bind.Pattern(ins, bind.DefaultSchool, p, theory.MustChord(chord), fretboard.MustShape(frets))
+	return draw.Strip{Instrument: ins, Pattern: p, Events: r.Events, Frets: true, Label: "a <strip>"}
+}
+
+func TestStripHasAMarkForEveryStroke(t *testing.T) {
+	svg := strip(t, "guitar", "4/4: p+m . p' i p a p' c", "C", "x32010").SVG()
+	wellFormed(t, svg)
+	assert.Equal(t, 4, strings.Count(svg, `<rect class="mark"`), "thumb square")
+	assert.Equal(t, 1, strings.Count(svg, `<circle class="mark"`), "index circle")
+	assert.Equal(t, 3, strings.Count(svg, `<polygon class="mark"`), "middle lozenge, ring triangle, little pentagon")
+	assert.Equal(t, 1, strings.Count(svg, `class="join"`), "the pinch is tied")
+	assert.Contains(t, svg, "a &lt;strip&gt;")
+	assert.NotContains(t, svg, `class="path"`, "fingers alone have no hand path")
+}
+
+func TestStrumsShowTheHandPath(t *testing.T) {
+	svg := strip(t, "guitar", "4/4: D! . D U . U Dx N", "C", "x32010").SVG()
+	wellFormed(t, svg)
+	assert.Equal(t, 6, strings.Count(svg, `class="turn struck"`))
+	assert.Equal(t, 2, strings.Count(svg, `class="turn"`), "hollow where the hand passes in the air")
+}
+
+func TestWhatIsNewAndWhatIsGhost(t *testing.T) {
+	s := strip(t, "ukulele", "4/4: p . p' . p i p' .", "C", "0003")
+	s.New = map[vary.Place]bool{{Bar: 0, Slot: 5, Sign: hand.Index}: true}
+	target := strip(t, "ukulele", "4/4: p+m . p' . p i p' .", "C", "0003")
+	s.Ghosts = target.Events[1:2]
+	svg := s.SVG()
+	wellFormed(t, svg)
+	assert.Equal(t, 1, strings.Count(svg, `"mark new"`))
+	assert.Equal(t, 1, strings.Count(svg, `"mark ghost"`))
+}
+
+// y of the first element with the class.
+func attr(t *testing.T, svg, class, name string) string {
+	t.Helper()
+	_, rest, ok := strings.Cut(svg, `class="`+class+`"`)
+	require.True(t, ok, class)
+	_, rest, ok = strings.Cut(rest, name+`="`)
+	require.True(t, ok)
+	value, _, _ := strings.Cut(rest, `"`)
+	return value
+}
+
+func TestStringsCanBeTurnedOver(t *testing.T) {
+	s := strip(t, "guitar", "4/4: p6 . . .", "G", "320003")
+	usual := attr(t, s.SVG(), "mark", "y")
+	s.ThickOnTop = true
+	assert.NotEqual(t, usual, attr(t, s.SVG(), "mark", "y"))
+}
+
+// Common practice: small letters for a guitar's thinnest string and a high g.
+func TestStringNames(t *testing.T) {
+	for id, want := range map[string]string{"guitar": "E A D G B e", "ukulele": "g C E A", "ukulele-low-g": "G C E A", "baritone": "D G B e"} {
+		ins, err := fretboard.ByID(id)
+		require.NoError(t, err)
+		var names []string
+		for s := fretboard.String(ins.Strings()); s >= 1; s-- {
+			names = append(names, draw.StringName(ins, s))
+		}
+		assert.Equal(t, want, strings.Join(names, " "), id)
+	}
+}
+
+func TestShapeForLeftHandersIsMirrored(t *testing.T) {
+	ins, _ := fretboard.ByID("guitar")
+	c := theory.MustChord("F")
+	d := draw.Shape{Instrument: ins, Chord: c, Voicing: fretboard.Read(ins, c, fretboard.MustShape("133211"))}
+	right := d.SVG()
+	wellFormed(t, right)
+	assert.Contains(t, right, `class="barre"`)
+	assert.Equal(t, 6, strings.Count(right, `class="finger"`))
+	d.LeftHanded = true
+	assert.NotEqual(t, attr(t, right, "nut", "x1"), attr(t, d.SVG(), "nut", "x1"))
+	assert.Equal(t, attr(t, right, "nut", "y1"), attr(t, d.SVG(), "nut", "y1"))
+}
+
+func TestShapeUpTheNeckNamesItsFret(t *testing.T) {
+	ins, _ := fretboard.ByID("guitar")
+	c := theory.MustChord("Cm")
+	svg := draw.Shape{Instrument: ins, Chord: c, Voicing: fretboard.Read(ins, c, fretboard.MustShape("x35543"))}.SVG()
+	wellFormed(t, svg)
+	assert.Contains(t, svg, "fret 3")
+}
+
+func TestLaneAndTempos(t *testing.T) {
+	wellFormed(t, draw.Lane(hand.MustParse("4/4: p+m . p' = | p . Dt Ut"), nil, "lane"))
+	assert.Empty(t, draw.TempoHistory(nil, 80))
+	for _, tempos := range [][]int{{80}, {60, 70, 90}, {80, 80}} {
+		svg := draw.TempoHistory(tempos, 80)
+		wellFormed(t, svg)
+		assert.NotContains(t, svg, "NaN")
+		assert.Equal(t, 1, strings.Count(svg, `"tempo last"`))
+	}
+}

@@ -1,0 +1,18 @@
+import { defineConfig } from "@playwright/test";
+
+// Debian's Chromium; nothing is downloaded, and the background chatter that it
+// would send out is off.
+export default defineConfig({
+  testDir: "tests",
+  globalSetup: "./server.mjs",
+  timeout: 60_000,
+  workers: 1,
+  reporter: [["list"]],
+  use: {
+    viewport: { width: 1280, height: 800 },
+    launchOptions: {
+      executablePath: "/usr/bin/chromium",
+      args: ["--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run", "--disable-background-networking", "--disable-component-update", "--disable-sync"],
+    },
+  },
+});

@@ -1,0 +1,39 @@
+// Remakes docs/screenshots from the demo data: one picture of each main view.
+import { mkdirSync } from "node:fs";
+import { join } from "node:path";
+import { chromium } from "@playwright/test";
+import config from "./playwright.config.mjs";
+import { startServer } from "./server.mjs";
+
+const folder = join(import.meta.dirname, "../docs/screenshots");
+const views = {
+  desk: "/",
+  song: "/songs/1",
+  "song-strips": "/songs/1?pattern=thumb-two-between",
+  "song-ukulele-strums": "/songs/2?pattern=six-eight-strum&instrument=ukulele",
+  "new-song": "/songs/new",
+  patterns: "/patterns",
+  ladder: "/ladders/1",
+  sheet: "/ladders/1/sheet?step=5&student=6",
+  class: "/class",
+};
+
+mkdirSync(folder, { recursive: true });
+const server = await startServer();
+const browser = await chromium.launch(config.use.launchOptions);
+try {
+  const page = await browser.newPage({ baseURL: server.address, viewport: config.use.viewport });
+  await page.goto("/signin");
+  await page.getByLabel("Mail address").fill(server.email);
+  await page.getByLabel("Password").fill(server.password);
+  await page.getByRole("button", { name: "Sign in" }).click();
+  await page.waitForURL("**/");
+  for (const [name, path] of Object.entries(views)) {
+    await page.goto(path);
+    await page.evaluate(() => document.fonts.ready);
+    await page.screenshot({ path: join(folder, `${name}.png`), fullPage: name === "sheet" });
+  }
+} finally {
+  await browser.close();
+  await server.stop();
+}

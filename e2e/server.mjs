@@ -1,0 +1,36 @@
+// Starts the built program with the demo school, its own database and free
+// ports, and stops it afterwards. Used by the tests and by the screenshots.
+import { spawn } from "node:child_process";
+import { mkdtempSync, rmSync } from "node:fs";
+import { tmpdir } from "node:os";
+import { join } from "node:path";
+
+export async function startServer() {
+  const data = mkdtempSync(join(tmpdir(), "arplin-e2e-"));
+  const env = { ...process.env, ARPLIN_DSN: "", ARPLIN_DATA: data, ARPLIN_LISTEN: "127.0.0.1:0" };
+  const program = spawn(join(import.meta.dirname, "../bin/arplin"), ["demo"], { env, stdio: ["ignore", "pipe", "pipe"] });
+  let out = "";
+  let log = "";
+  program.stderr.on("data", (chunk) => { log += chunk; });
+  const address = await new Promise((resolve, reject) => {
+    const timer = setTimeout(() => reject(new Error("the program did not start in 90 s: " + log)), 90_000);
+    program.stdout.on("data", (chunk) => {
+      out += chunk;
+      const found = out.match(/Password/) && out.match(/http:\/\/[\d.]+:\d+/);
+      if (found) { clearTimeout(timer); resolve(found[0]); }
+    });
+    program.on("exit", (code) => reject(new Error(`the program ended with ${code}: ${log}`)));
+  });
+  const stop = () => new Promise((resolve) => {
+    program.removeAllListeners("exit");
+    program.on("exit", () => { rmSync(data, { recursive: true, force: true }); resolve(); });
+    program.kill("SIGTERM");
+  });
+  return { address, stop, email: out.match(/\S+@\S+/)[0], password: out.match(/Password\s+(\S+)/)[1] };
+}
+
+export default async function globalSetup() {
+  const server = await startServer();
+  process.env.ARPLIN_E2E = JSON.stringify({ address: server.address, email: server.email, password: server.password });
+  return server.stop;
+}

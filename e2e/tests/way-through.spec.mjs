@@ -1,0 +1,118 @@
+// The whole way: from a song to a sheet for a class.
+import { writeFileSync, mkdtempSync } from "node:fs";
+import { execFileSync } from "node:child_process";
+import { tmpdir } from "node:os";
+import { join } from "node:path";
+import { test, expect } from "./arplin.mjs";
+
+const sheet = `{title: Seven Buckets}
+{time: 4/4}
+{tempo: 76}
+{start_of_verse: Verse}
+[G]Seven buckets [Em]in a row,
+[C]six are full and [D7]one is low.
+[G]Carry them [Em]up the hill,
+[C]mind the [D7]step and [G]drink your [G]fill.
+{end_of_verse}
+{start_of_chorus: Chorus}
+[C]Up we [G]go,
+[D7]never [G]slow,
+[C]over the [G]top and [D7]down be[G]low.
+{end_of_chorus}`;
+
+test("from a song to a sheet", async ({ teacher: page }) => {
+  await page.getByRole("link", { name: "Songs" }).click();
+  await page.getByRole("link", { name: "Add a song" }).click();
+  await page.getByLabel("Chord sheet").fill(sheet.replace("[Em]in", "[Hm]in"));
+  await page.getByRole("button", { name: "Read it" }).click();
+  await expect(page.getByRole("alert")).toContainText('line 5: chord "Hm"');
+  await expect(page.getByLabel("Chord sheet")).toHaveValue(/Seven Buckets/);
+  await page.getByLabel("Chord sheet").fill(sheet);
+  await page.getByRole("button", { name: "Read it" }).click();
+
+  await expect(page.getByRole("heading", { name: "Seven Buckets" })).toBeVisible();
+  await expect(page.getByText("G major by its chords")).toBeVisible();
+  await expect(page.locator(".onebar")).toHaveCount(18);
+  await expect(page.locator(".onebar").first()).toContainText("Seven buckets");
+  await expect(page.locator(".onebar").nth(1)).toContainText("vi");
+  await expect(page.locator(".shapes")).toContainText("320003 · root string 6");
+
+  await expect(page.getByLabel("Pattern in 4/4").locator("option", { hasText: "Six to a bar" })).toHaveCount(0);
+  await page.getByLabel("Pattern in 4/4").selectOption({ label: "Alternating thumb over two bars" });
+  await expect(page.locator(".onebar svg.strip")).toHaveCount(18);
+  await page.getByLabel("Instrument").selectOption({ label: "Ukulele, high g" });
+  await expect(page.locator(".shapes")).toContainText("0232 · root string 4");
+  await expect(page.locator(".onebar svg.strip").first()).toHaveAttribute("aria-label", /bar 1/);
+
+  await page.getByRole("button", { name: "Make a ladder" }).click();
+  await expect(page.locator(".step")).toHaveCount(6);
+  await expect(page.locator(".step").last()).toContainText("the first stroke of the bar");
+  await expect(page.locator(".step").first()).toContainText("second bar");
+  expect(await page.locator(".step .mark.new").count()).toBeGreaterThan(3);
+  expect(await page.locator(".step .mark.ghost").count()).toBeGreaterThan(3);
+
+  // Students by keys.
+  const waiting = page.locator(".waiting");
+  for (const name of ["Ilse", "Tomas", "Nadia", "Ruth", "Wim", "Pia", "Jonas", "Lotte", "Oskar"]) {
+    await waiting.getByRole("button", { name }).press("ArrowUp");
+    await expect(page.getByRole("status")).toContainText(`${name} stands on step 1 now.`);
+  }
+  const pia = page.getByRole("button", { name: /^Pia/ });
+  await expect(pia).toBeVisible();
+  await pia.press("ArrowUp");
+  await expect(page.getByRole("status")).toContainText("Pia stands on step 2 now.");
+  await expect(pia).toBeFocused();
+  await page.getByRole("button", { name: "Undo" }).click();
+  await expect(page.getByRole("status")).toContainText("Pia stands on step 1 now.");
+  // And by drag.
+  await page.getByRole("button", { name: /^Pia/ }).dragTo(page.locator('.step[data-step="2"]'));
+  await expect(page.locator('.step[data-step="2"]')).toContainText("Pia");
+
+  // One line and Enter.
+  await page.getByRole("link", { name: "Desk" }).click();
+  await expect(page.getByRole("link", { name: "Seven Buckets" })).toBeVisible();
+  await page.getByLabel("Heard just now").fill("pia 58");
+  await page.keyboard.press("Enter");
+  await expect(page.getByRole("status")).toContainText("Pia: 58, clean, on step 3.");
+  await expect(page.getByRole("row", { name: /Pia/ })).toContainText("58");
+  await expect(page.getByLabel("Heard just now")).toBeFocused();
+  // Or in the person's own field; the cursor goes to the next.
+  await page.getByLabel("Clean tempo of Wim today").fill("44");
+  await page.keyboard.press("Enter");
+  await expect(page.getByRole("status")).toContainText("Wim: 44");
+  await expect(page.getByLabel("Clean tempo of Pia today")).toBeFocused();
+  await page.getByRole("button", { name: "Undo" }).click();
+  await expect(page.getByRole("row", { name: /Wim/ })).toContainText("not heard");
+  await page.getByLabel("Heard just now").fill("pia fast");
+  await page.keyboard.press("Enter");
+  await expect(page.getByText('"fast" is not a tempo')).toBeVisible();
+  await expect(page.getByLabel("Heard just now")).toHaveValue("pia fast");
+
+  await page.getByRole("link", { name: "Sheet for Pia" }).click();
+  const paper = page.locator(".sheet");
+  await expect(paper).toContainText("Pia, Ukulele, high g");
+  await expect(paper).toContainText("Step 3 of 6.");
+  await expect(paper).toContainText("slow 46");
+  await expect(paper).toContainText("medium 61");
+  await expect(paper).toContainText("goal 76");
+  await expect(paper).toContainText("see a doctor");
+  await expect(paper.locator("svg.shape")).toHaveCount(4);
+  await expect(paper.locator("svg .mark.ghost")).toHaveCount(0);
+
+  const pdf = join(mkdtempSync(join(tmpdir(), "arplin-pdf-")), "sheet.pdf");
+  writeFileSync(pdf, await page.pdf({ preferCSSPageSize: true }));
+  const info = execFileSync("pdfinfo", [pdf], { encoding: "utf8" });
+  expect(info).toMatch(/Pages:\s+1\n/);
+  expect(info).toContain("A4");
+});
+
+test("a lost connection keeps what was typed", async ({ teacher: page, context }) => {
+  await page.getByLabel("Heard just now").fill("ilse 81");
+  await context.setOffline(true);
+  await page.keyboard.press("Enter");
+  await expect(page.getByText("The connection is lost.")).toBeVisible();
+  await expect(page.getByLabel("Heard just now")).toHaveValue("ilse 81");
+  await context.setOffline(false);
+  await page.getByLabel("Heard just now").press("Enter");
+  await expect(page.getByRole("status")).toContainText("81, clean");
+});

@@ -1,0 +1,236 @@
+package web_test
+
+import (
+	"fmt"
+	"io"
+	"log/slog"
+	"net/http"
+	"net/http/httptest"
+	"net/url"
+	"regexp"
+	"strings"
+	"sync"
+	"testing"
+	"time"
+
+	"github.com/alexedwards/argon2id"
+	"github.com/gofiber/fiber/v3"
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"arplin/demo"
+	"arplin/store"
+	"arplin/store/storetest"
+	"arplin/web"
+)
+
+func TestMain(m *testing.M) { storetest.Main(m) }
+
+var demoOnce sync.Once
+
+// browser keeps cookies and the form token between requests, as a browser does.
+type browser struct {
+	t       *testing.T
+	app     *fiber.App
+	cookies map[string]string
+	token   string
+}
+
+var quiet = slog.New(slog.NewTextHandler(io.Discard, nil))
+
+func newBrowser(t *testing.T, s *store.Store) *browser {
+	t.Helper()
+	app, err := web.New(web.Config{Store: s, Log: quiet, SignInTries: 4})
+	require.NoError(t, err)
+	return &browser{t, app, map[string]string{}, ""}
+}
+
+// signedIn is a browser in which the demo teacher has signed in.
+func signedIn(t *testing.T) *browser {
+	t.Helper()
+	s := storetest.Open(t)
+	demoOnce.Do(func() {
+		_, err := demo.Load(t.Context(), s, time.Now())
+		require.NoError(t, err)
+	})
+	school, err := demo.Read()
+	require.NoError(t, err)
+	b := newBrowser(t, s)
+	b.get("/signin")
+	res, _ := b.post("/signin", url.Values{"email": {school.Teacher.Email}, "password": {school.Teacher.Password}})
+	require.Equal(t, fiber.StatusSeeOther, res.StatusCode)
+	return b
+}
+
+func (b *browser) send(req *http.Request) (*http.Response, string) {
+	b.t.Helper()
+	for name, value := range b.cookies {
+		req.AddCookie(&http.Cookie{Name: name, Value: value})
+	}
+	res, err := b.app.Test(req, fiber.TestConfig{Timeout: 20 * time.Second})
+	require.NoError(b.t, err)
+	for _, c := range res.Cookies() {
+		b.cookies[c.Name] = c.Value
+	}
+	body, err := io.ReadAll(res.Body)
+	require.NoError(b.t, err)
+	if m := regexp.MustCompile(`name="_csrf" value="([^"]+)"`).FindSubmatch(body); m != nil {
+		b.token = string(m[1])
+	}
+	return res, string(body)
+}
+
+func (b *browser) get(path string) (*http.Response, string) {
+	b.t.Helper()
+	return b.send(httptest.NewRequest("GET", path, nil))
+}
+
+func (b *browser) post(path string, fields url.Values) (*http.Response, string) {
+	b.t.Helper()
+	fields.Set("_csrf", b.token)
+	req := httptest.NewRequest("POST", path, strings.NewReader(fields.Encode()))
+	req.Header.Set("Content-Type", "application/x-www-form-urlencoded")
+	return b.send(req)
+}
+
+func TestNobodySeesPagesUnsigned(t *testing.T) {
+	b := newBrowser(t, storetest.Open(t))
+	for _, path := range []string{"/", "/songs", "/songs/1", "/ladders/1", "/ladders/1/sheet", "/class"} {
+		res, _ := b.get(path)
+		assert.Equal(t, fiber.StatusSeeOther, res.StatusCode, path)
+		assert.Equal(t, "/signin", res.Header.Get("Location"), path)
+	}
+}
+
+func TestSignInFailsWithASentenceAndAtLastNotAtAll(t *testing.T) {
+	s := storetest.Open(t)
+	hash, err := argon2id.CreateHash("the right password", argon2id.DefaultParams)
+	require.NoError(t, err)
+	_, err = s.AddTeacher(t.Context(), "limits@arplin.test", "Limits", hash)
+	require.NoError(t, err)
+	b := newBrowser(t, s)
+	b.get("/signin")
+	for range 4 {
+		res, body := b.post("/signin", url.Values{"email": {"limits@arplin.test"}, "password": {"wrong"}})
+		assert.Equal(t, fiber.StatusUnauthorized, res.StatusCode)
+		assert.Contains(t, body, "do not go together")
+		assert.Contains(t, body, `value="limits@arplin.test"`, "what was typed is kept")
+	}
+	res, body := b.post("/signin", url.Values{"email": {"limits@arplin.test"}, "password": {"the right password"}})
+	assert.Equal(t, fiber.StatusTooManyRequests, res.StatusCode)
+	assert.Contains(t, body, "Too many tries")
+	require.NoError(t, s.KeyValues().Reset()) // the other tests come from this address too
+}
+
+func TestHeaders(t *testing.T) {
+	b := signedIn(t)
+	res, body := b.get("/")
+	csp := res.Header.Get("Content-Security-Policy")
+	assert.Contains(t, csp, "script-src 'self'")
+	assert.NotContains(t, csp, "unsafe")
+	assert.Equal(t, "nosniff", res.Header.Get("X-Content-Type-Options"))
+	assert.Equal(t, "no-store", res.Header.Get("Cache-Control"))
+	assert.NotRegexp(t, `<script>|<style|\sstyle="|\son[a-z]+="`, body, "nothing inline")
+	assert.NotRegexp(t, `(src|href)="(https?:)?//`, body, "nothing from elsewhere")
+}
+
+func TestAFormWithoutItsTokenIsRefusedAndKept(t *testing.T) {
+	b := signedIn(t)
+	b.token = "made up"
+	res, body := b.post("/log", url.Values{"line": {"pia <72>"}})
+	assert.Equal(t, fiber.StatusForbidden, res.StatusCode)
+	assert.Contains(t, body, "open too long")
+	assert.Contains(t, body, "pia &lt;72&gt;", "what was sent comes back, escaped")
+}
+
+func TestWhatIsNotThere(t *testing.T) {
+	b := signedIn(t)
+	for _, path := range []string{"/nowhere", "/songs/99999", "/songs/x", "/songs/-1", "/ladders/99999", "/ladders/99999/sheet", "/?class=99999"} {
+		res, body := b.get(path)
+		assert.Equal(t, fiber.StatusNotFound, res.StatusCode, path)
+		assert.Contains(t, body, "That is not here", path)
+		assert.NotContains(t, body, "goroutine")
+	}
+}
+
+func TestASheetThatCannotBeReadNamesItsLinesAndKeepsTheText(t *testing.T) {
+	b := signedIn(t)
+	b.get("/songs/new")
+	sheet := "{title: Odd <one>}\n[C]Here [H7]there\n{dance: on}"
+	res, body := b.post("/songs", url.Values{"text": {sheet}})
+	assert.Equal(t, fiber.StatusUnprocessableEntity, res.StatusCode)
+	assert.Contains(t, body, "line 2: chord &#34;H7&#34;")
+	assert.Contains(t, body, "line 3: the directive {dance} is not known")
+	assert.Contains(t, body, "{title: Odd &lt;one&gt;}")
+	res, _ = b.post("/songs", url.Values{"text": {sheet}, "keep": {"yes"}})
+	require.Equal(t, fiber.StatusSeeOther, res.StatusCode)
+	_, body = b.get(res.Header.Get("Location") + "?pattern=common-strum")
+	assert.Contains(t, body, "is not a note from A to G", "the bar says what is open")
+}
+
+func TestLogLine(t *testing.T) {
+	b := signedIn(t)
+	b.get("/")
+	res, body := b.post("/log", url.Values{"line": {"zoe 80"}})
+	assert.Equal(t, fiber.StatusUnprocessableEntity, res.StatusCode)
+	assert.Contains(t, body, "Nobody in this class is called &#34;zoe&#34;.")
+	assert.Contains(t, body, `value="zoe 80"`)
+	res, body = b.post("/log", url.Values{"line": {"jo 61"}})
+	require.Equal(t, fiber.StatusSeeOther, res.StatusCode, body)
+	_, body = b.get("/")
+	assert.Contains(t, body, "Jonas: 61, clean, on step 1.")
+	undo := regexp.MustCompile(`action="(/log/\d+/withdraw)"`).FindStringSubmatch(body)
+	require.NotNil(t, undo)
+	assert.Contains(t, body, ">61</b>")
+	b.post(undo[1], url.Values{})
+	_, body = b.get("/")
+	assert.NotContains(t, body, ">61</b>")
+}
+
+func TestPatternsThatDoNotFitTheMeterAreNotOffered(t *testing.T) {
+	b := signedIn(t)
+	_, body := b.get("/songs/2") // 6/8
+	assert.Contains(t, body, "six-to-a-bar")
+	assert.NotContains(t, body, "common-strum")
+	res, _ := b.post("/ladders", url.Values{"song": {"2"}, "pattern": {"common-strum"}})
+	assert.Equal(t, fiber.StatusUnprocessableEntity, res.StatusCode)
+}
+
+func TestAnotherTeachersPagesAreNotThere(t *testing.T) {
+	b := signedIn(t)
+	s := storetest.Open(t)
+	other := storetest.Teacher(t, s, "other")
+	class, err := s.AddClass(t.Context(), other, store.Class{Name: "Other", LessonMinutes: 45, Fingers: "moving"})
+	require.NoError(t, err)
+	b.get("/class")
+	res, _ := b.post(fmt.Sprintf("/class/%d/students", class), url.Values{"name": {"Eve"}, "instrument": {"guitar"}})
+	assert.Equal(t, fiber.StatusNotFound, res.StatusCode)
+}
+
+// A database that is gone gives a sentence, keeps what was sent, and is seen by
+// the health check.
+func TestTheDatabaseIsGone(t *testing.T) {
+	gone, err := store.Open("arplin:x@tcp(127.0.0.1:1)/arplin")
+	require.NoError(t, err)
+	defer gone.Close()
+	b := newBrowser(t, gone)
+	b.cookies["arplin_session"] = "some-session"
+	res, body := b.get("/healthz")
+	assert.Equal(t, fiber.StatusServiceUnavailable, res.StatusCode)
+	assert.Contains(t, body, "does not answer")
+	res, body = b.get("/")
+	assert.Equal(t, fiber.StatusServiceUnavailable, res.StatusCode)
+	assert.Contains(t, body, "The database does not answer")
+	res, body = b.post("/songs", url.Values{"text": {"[C]a long evening’s work"}})
+	assert.Equal(t, fiber.StatusServiceUnavailable, res.StatusCode)
+	assert.Contains(t, body, "a long evening’s work")
+	res, _ = b.get("/static/app.css")
+	assert.Equal(t, fiber.StatusOK, res.StatusCode, "the error page keeps its clothes")
+}
+
+func TestHealth(t *testing.T) {
+	b := newBrowser(t, storetest.Open(t))
+	res, body := b.get("/healthz")
+	assert.Equal(t, fiber.StatusOK, res.StatusCode)
+	assert.JSONEq(t, `{"status":"ok"}`, body)
+}
