@@ -66,6 +66,28 @@ func (s *Store) AddStudent(ctx context.Context, teacher int64, st Student) (int6
 	return id, nil
 }
 
+// ChangeStudent stores another name, instrument or hand; the class stays.
+func (s *Store) ChangeStudent(ctx context.Context, teacher int64, st Student) error {
+	if _, err := s.student(ctx, teacher, st.ID); err != nil {
+		return err
+	}
+	_, err := s.db.ExecContext(ctx, "UPDATE students SET name = ?, instrument = ?, left_handed = ? WHERE teacher_id = ? AND id = ?",
+		st.Name, st.Instrument, st.LeftHanded, teacher, st.ID)
+	if isDuplicate(err) {
+		err = ErrTaken
+	}
+	if err != nil {
+		return fmt.Errorf("changing a student: %w", err)
+	}
+	return nil
+}
+
+func (s *Store) student(ctx context.Context, teacher, id int64) (st Student, err error) {
+	err = s.db.QueryRowContext(ctx, "SELECT id, class_id, name, instrument, left_handed FROM students WHERE teacher_id = ? AND id = ?", teacher, id).
+		Scan(&st.ID, &st.ClassID, &st.Name, &st.Instrument, &st.LeftHanded)
+	return st, notFound(err, "student")
+}
+
 // Students lists a class.
 func (s *Store) Students(ctx context.Context, teacher, class int64) ([]Student, error) {
 	rows, err := s.db.QueryContext(ctx, "SELECT id, class_id, name, instrument, left_handed FROM students WHERE teacher_id = ? AND class_id = ? ORDER BY id", teacher, class)

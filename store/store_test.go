@@ -144,6 +144,9 @@ func TestEverythingIsBoundToItsOwner(t *testing.T) {
 			_, err := s.AddStudent(ctx, mine.teacher, store.Student{ClassID: theirs.class, Name: "Eve", Instrument: "guitar"})
 			return err
 		},
+		"change their student": func() error {
+			return s.ChangeStudent(ctx, mine.teacher, store.Student{ID: theirs.students[0], Name: "Eve", Instrument: "guitar"})
+		},
 		"ladder on their song": func() error {
 			_, err := s.AddLadder(ctx, mine.teacher, store.Ladder{ClassID: mine.class, SongID: theirs.song, Target: hand.MustParse("4/4: p i m a")})
 			return err

@@ -71,6 +71,7 @@ type classData struct {
 	Classes     []store.Class
 	Students    []studentLine
 	Instruments []fretboard.Instrument
+	Editing     int64  // the student in the form, 0 for a new one
 	Name        string // typed, kept after a problem
 	Instrument  string
 	LeftHanded  bool
@@ -86,7 +87,7 @@ func (s *server) classPage(c fiber.Ctx) error {
 	if err := s.chooseClass(c); err != nil {
 		return err
 	}
-	return s.renderClass(c, classData{Instrument: "guitar"})
+	return s.renderClass(c, classData{Instrument: "guitar", Editing: fiber.Query[int64](c, "student")})
 }
 
 // chooseClass makes ?class=… the session's class.
@@ -115,6 +116,9 @@ func (s *server) renderClass(c fiber.Ctx, data classData) error {
 	}
 	for _, st := range cur.students {
 		data.Students = append(data.Students, studentLine{st, instrumentName(st.Instrument)})
+		if st.ID == data.Editing && data.Problem == "" {
+			data.Name, data.Instrument, data.LeftHanded = st.Name, st.Instrument, st.LeftHanded
+		}
 	}
 	if data.Problem != "" {
 		c.Status(fiber.StatusUnprocessableEntity)
@@ -160,7 +164,28 @@ func (s *server) addStudent(c fiber.Ctx) error {
 	if err != nil {
 		return err
 	}
-	data := classData{Name: c.FormValue("name"), Instrument: c.FormValue("instrument"), LeftHanded: c.FormValue("left_handed") != ""}
+	return s.saveStudent(c, classData{}, func(st store.Student) error {
+		st.ClassID = class
+		_, err := s.Store.AddStudent(c.Context(), teacherID(c), st)
+		return err
+	})
+}
+
+func (s *server) changeStudent(c fiber.Ctx) error {
+	id, err := pathID(c)
+	if err != nil {
+		return err
+	}
+	return s.saveStudent(c, classData{Editing: id}, func(st store.Student) error {
+		st.ID = id
+		return s.Store.ChangeStudent(c.Context(), teacherID(c), st)
+	})
+}
+
+// saveStudent reads the form and saves; what cannot be saved comes back with a
+// sentence and what was typed.
+func (s *server) saveStudent(c fiber.Ctx, data classData, save func(store.Student) error) error {
+	data.Name, data.Instrument, data.LeftHanded = c.FormValue("name"), c.FormValue("instrument"), c.FormValue("left_handed") != ""
 	name, err := shortName(data.Name, "the student", 40)
 	if err == nil {
 		_, err = fretboard.ByID(data.Instrument)
@@ -169,7 +194,7 @@ func (s *server) addStudent(c fiber.Ctx) error {
 		data.Problem = sentenceOf(err)
 		return s.renderClass(c, data)
 	}
-	_, err = s.Store.AddStudent(c.Context(), teacherID(c), store.Student{ClassID: class, Name: name, Instrument: data.Instrument, LeftHanded: data.LeftHanded})
+	err = save(store.Student{Name: name, Instrument: data.Instrument, LeftHanded: data.LeftHanded})
 	if errors.Is(err, store.ErrTaken) {
 		data.Problem = fmt.Sprintf("There is a %s in this class already; add a letter or a nickname.", name)
 		return s.renderClass(c, data)

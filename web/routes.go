@@ -16,6 +16,7 @@ func (s *server) routes(app *fiber.App) {
 	app.Get("/class", s.classPage)
 	app.Post("/class", s.addClass)
 	app.Post("/class/:id/students", s.addStudent)
+	app.Post("/students/:id", s.changeStudent)
 
 	app.Get("/songs", s.songList)
 	app.Get("/songs/new", s.newSong)
