@@ -1,6 +1,10 @@
 package fretboard
 
-import "arplin/core/theory"
+import (
+	"math/bits"
+
+	"arplin/core/theory"
+)
 
 // strain is one thing that makes a shape hard to hold or poor to hear.
 type strain int
@@ -34,7 +38,10 @@ var points = [numStrains]float64{
 	thinRoot: 2.5, muddy: 1.6, unison: 2.4, littleFinger: 0.62, spread: 0.67,
 }
 
-const easyReach = 36.0 // mm: two frets in the first position of a guitar
+const (
+	easyReach = 36.0 // mm: two frets in the first position of a guitar
+	highFret  = 4    // from here on, open strings beside pressed ones are unusual
+)
 
 type strains [numStrains]float64
 
@@ -45,43 +52,123 @@ func (st *strains) effort() (sum float64) {
 	return sum
 }
 
-func strainsOf(ins Instrument, c theory.Chord, sh Shape, f Fingering, isInverted bool, tonesMissing int) *strains {
-	var st strains
+// effortMeter measures shapes of one chord on one instrument; what does not
+// change from shape to shape is looked up once.
+type effortMeter struct {
+	ins    Instrument
+	chord  theory.Chord
+	open   [MaxStrings]int // MIDI of the open strings, thickest position first
+	fretMM [MaxFret + 1]float64
+	tones  [12]int8 // the number of the degree of each pitch class, 0 for none
+	count  int      // how many tones the chord has
+	low    bool     // the instrument has bass strings
+}
+
+func newEffortMeter(ins Instrument, c theory.Chord) effortMeter {
+	m := effortMeter{ins: ins, chord: c, low: ins.Family != Ukulele}
+	for i, p := range ins.Tuning {
+		m.open[i] = p.MIDI()
+	}
+	for f := range m.fretMM {
+		m.fretMM[f] = ins.FretMM(f)
+	}
+	for _, d := range c.Degrees() {
+		m.tones[c.Root.Above(d).Class()] = d.Number
+		m.count++
+	}
+	return m
+}
+
+// effort is the points of a shape that sounds.
+func (m *effortMeter) effort(sh Shape, f Fingering) float64 {
+	st := m.strains(sh, f)
+	return st.effort()
+}
+
+func (m *effortMeter) strains(sh Shape, f Fingering) (st strains) {
+	m.reach(sh, &st)
+	m.listen(sh, &st)
+	m.hold(sh, f, &st)
+	return st
+}
+
+// reach fills in where the hand lies.
+func (m *effortMeter) reach(sh Shape, st *strains) {
+	low, high := sh.Span()
+	if low > 0 {
+		st[stretch] = max(0, m.fretMM[high]-m.fretMM[low]-easyReach)
+		st[position] = float64(low - 1)
+	}
+	st[mixed] = indicator(low >= highFret && hasOpen(sh))
+}
+
+// hold fills in what the fingers do.
+func (m *effortMeter) hold(sh Shape, f Fingering, st *strains) {
 	st[fingersDown] = float64(f.Count())
 	if b := f.Barre; b.From != 0 {
 		st[barre] = 1
 		st[barreStrings] = float64(b.From - b.To - 1)
 	}
-	low, high := sh.Span()
-	if low > 0 {
-		st[stretch] = max(0, ins.FretMM(int(high))-ins.FretMM(int(low))-easyReach)
-		st[position] = float64(low - 1)
-	}
-	st[mixed] = indicator(low >= 4 && hasOpen(sh))
-	st[unison] = float64(unisons(ins, sh))
-	st[missing] = float64(tonesMissing)
-	first, last, sounding := soundingRange(sh)
-	for s := String(sh.n); s >= 1; s-- {
-		switch {
-		case sh.Sounds(s):
-		case s > first:
-			st[thickMute]++
-		case s < last:
-			st[thinMute]++
-		default:
-			st[innerMute]++
-		}
-	}
-	st[fewStrings] = float64(max(0, min(4, ins.Strings())-sounding))
 	st[littleFinger] = indicator(f.uses(4))
 	st[spread] = float64(spreadStrings(sh, f))
-	if ins.Family == Ukulele {
-		return &st // no bass strings: what lies lowest does not matter
+}
+
+// listen fills in what can be heard: silent strings, missing tones, the bass.
+func (m *effortMeter) listen(sh Shape, st *strains) {
+	first, last, lowest, sounding := -1, -1, 0, 0
+	var heard uint16
+	for i, fret := range sh.frets[:sh.n] {
+		if fret == Muted {
+			continue
+		}
+		midi := m.open[i] + int(fret)
+		if sounding == 0 {
+			first, lowest = i, midi
+		} else {
+			st[innerMute] += float64(i - last - 1)
+			if last == i-1 && midi == m.open[last]+int(sh.frets[last]) {
+				st[unison]++
+			}
+		}
+		lowest = min(lowest, midi)
+		last = i
+		sounding++
+		if m.tones[midi%12] != 0 {
+			heard |= 1 << (midi % 12)
+		}
 	}
-	st[inverted] = indicator(isInverted)
-	st[thinRoot] = indicator(RootString(ins, c, sh) <= String(ins.Strings())/2)
-	st[muddy] = indicator(blurred(ins, c, sh, first))
-	return &st
+	st[thickMute], st[thinMute] = float64(first), float64(int(sh.n)-1-last)
+	st[fewStrings] = float64(max(0, min(4, int(sh.n))-sounding))
+	st[missing] = float64(m.count - bits.OnesCount16(heard))
+	if !m.low {
+		return // no bass strings: what lies lowest does not matter
+	}
+	st[inverted] = indicator(lowest%12 != m.chord.Bass.Class())
+	st[thinRoot] = indicator(m.rootString(sh) <= String(sh.n)/2)
+	if next := first + 1; next < int(sh.n) && sh.frets[next] != Muted {
+		d := m.tones[(m.open[next]+int(sh.frets[next]))%12]
+		// A low interval other than a third or fifth above the bass blurs.
+		st[muddy] = indicator(d != 1 && d != 3 && d != 5)
+	}
+}
+
+// rootString is RootString for this chord.
+func (m *effortMeter) rootString(sh Shape) String {
+	bass := m.chord.Bass.Class()
+	first := String(0)
+	for i, fret := range sh.frets[:sh.n] {
+		s := String(int(sh.n) - i)
+		if fret == Muted {
+			continue
+		}
+		if first == 0 {
+			first = s
+		}
+		if s > String(sh.n)/2 && (m.open[i]+int(fret))%12 == bass {
+			return s
+		}
+	}
+	return first
 }
 
 func indicator(b bool) float64 {
@@ -89,46 +176,6 @@ func indicator(b bool) float64 {
 		return 1
 	}
 	return 0
-}
-
-// soundingRange is the thickest and thinnest sounding string and their count.
-func soundingRange(sh Shape) (first, last String, n int) {
-	for s := String(sh.n); s >= 1; s-- {
-		if sh.Sounds(s) {
-			if first == 0 {
-				first = s
-			}
-			last = s
-			n++
-		}
-	}
-	return first, last, n
-}
-
-// blurred reports a colour tone on the string next to the bass, where a low
-// interval other than a third or fifth blurs.
-func blurred(ins Instrument, c theory.Chord, sh Shape, bass String) bool {
-	next := bass - 1
-	if !sh.Sounds(next) {
-		return false
-	}
-	class := (ins.Open(next).MIDI() + int(sh.At(next))) % 12
-	for _, d := range c.Degrees() {
-		if c.Root.Above(d).Class() == class {
-			return d.Number != 1 && d.Number != 3 && d.Number != 5
-		}
-	}
-	return true
-}
-
-// unisons counts pairs of neighbouring strings on one pitch.
-func unisons(ins Instrument, sh Shape) (n int) {
-	for s := String(sh.n); s > 1; s-- {
-		if sh.Sounds(s) && sh.Sounds(s-1) && ins.Open(s).MIDI()+int(sh.At(s)) == ins.Open(s-1).MIDI()+int(sh.At(s-1)) {
-			n++
-		}
-	}
-	return n
 }
 
 // spreadStrings counts the strings between two fingers on one fret beyond the two that

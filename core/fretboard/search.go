@@ -2,14 +2,18 @@ package fretboard
 
 import (
 	"cmp"
+	"math"
+	"math/bits"
 	"slices"
 
 	"arplin/core/theory"
 )
 
 const (
-	maxReach    = 125.0 // mm between the outer pressed frets: a wide adult stretch, from memory
-	maxPosition = 12    // the search stops at the octave
+	maxReach      = 125.0 // mm between the outer pressed frets: a wide adult stretch, from memory
+	maxSpan       = 4     // frets above the lowest pressed one
+	maxPosition   = 12    // the search stops at the octave
+	maxInnerMutes = 1     // silent strings between sounding ones
 )
 
 // Find searches the neck for playable shapes of a chord and returns at most max
@@ -17,12 +21,18 @@ const (
 // has at least all tones that make the chord what it is, and can be held with
 // four fingers.
 func Find(ins Instrument, c theory.Chord, max int) []Voicing {
-	f := &finder{ins: ins, chord: c, max: max, n: ins.Strings()}
-	f.setTones()
+	f := newFinder(ins, c, max)
 	for base := Fret(1); base <= maxPosition; base++ {
+		if points[position]*float64(base-1) >= f.worst() {
+			break // nothing further up can be easier than what is there
+		}
 		f.window(base)
 	}
-	return f.found
+	found := make([]Voicing, len(f.found))
+	for i, cand := range f.found {
+		found[i] = Read(ins, c, cand.shape)
+	}
+	return found
 }
 
 // Easiest is the first shape of Find; ok is false when the chord has none.
@@ -34,65 +44,80 @@ func Easiest(ins Instrument, c theory.Chord) (Voicing, bool) {
 	return found[0], true
 }
 
+// candidate is a shape that the search keeps.
+type candidate struct {
+	shape  Shape
+	effort float64
+}
+
 // finder enumerates the shapes whose lowest pressed fret is base, string by
-// string from the thickest, and keeps the best.
+// string from the thickest, and keeps the best. Nothing in it grows beyond max
+// candidates and a few choices a string, whatever the tuning.
 type finder struct {
-	ins      Instrument
-	chord    theory.Chord
+	meter    effortMeter
 	max, n   int
 	allowed  [12]bool
 	required uint16 // pitch classes that must sound
 	base     Fret
 	choices  [MaxStrings][]Fret
 	sh       Shape
-	found    []Voicing
+	found    []candidate
+}
+
+func newFinder(ins Instrument, c theory.Chord, max int) *finder {
+	f := &finder{meter: newEffortMeter(ins, c), max: max, n: ins.Strings()}
+	f.setTones(c)
+	return f
+}
+
+// worst is the effort that a new shape must undercut.
+func (f *finder) worst() float64 {
+	if f.max <= 0 {
+		return 0
+	}
+	if len(f.found) < f.max {
+		return math.Inf(1)
+	}
+	return f.found[len(f.found)-1].effort
 }
 
 // setTones decides what must sound: everything but a perfect fifth in a chord
 // of four notes or more; where the chord has more notes than the instrument has
 // strings, the root goes next, then the ninth and eleventh.
-func (f *finder) setTones() {
-	degrees := f.chord.Degrees()
-	root := f.chord.Root
+func (f *finder) setTones(c theory.Chord) {
+	degrees := c.Degrees()
 	for _, d := range degrees {
-		class := root.Above(d).Class()
+		class := c.Root.Above(d).Class()
 		f.allowed[class] = true
 		if d == (theory.Degree{Number: 5}) && len(degrees) >= 4 {
 			continue
 		}
 		f.required |= 1 << class
 	}
-	f.allowed[f.chord.Bass.Class()] = true
-	f.required |= 1 << f.chord.Bass.Class()
+	f.allowed[c.Bass.Class()] = true
+	f.required |= 1 << c.Bass.Class()
 	for _, number := range []int8{1, 9, 11} {
-		if bitCount(f.required) <= f.n {
+		if bits.OnesCount16(f.required) <= f.n {
 			break
 		}
 		for _, d := range degrees {
 			if d.Number == number {
-				f.required &^= 1 << root.Above(d).Class()
+				f.required &^= 1 << c.Root.Above(d).Class()
 			}
 		}
 	}
 }
 
-func bitCount(x uint16) (n int) {
-	for ; x != 0; x &= x - 1 {
-		n++
-	}
-	return n
-}
-
 func (f *finder) window(base Fret) {
 	f.base = base
+	ins := f.meter.ins
 	for i := range f.n {
-		open := f.ins.Tuning[i].MIDI()
-		choices := f.choices[i][:0]
-		choices = append(choices, Muted)
+		open := f.meter.open[i]
+		choices := append(f.choices[i][:0], Muted)
 		if f.allowed[open%12] {
 			choices = append(choices, 0)
 		}
-		for fret := base; f.ins.FretMM(int(fret))-f.ins.FretMM(int(base)) <= maxReach && fret <= base+4; fret++ {
+		for fret := base; fret <= base+maxSpan && ins.FretMM(int(fret))-ins.FretMM(int(base)) <= maxReach; fret++ {
 			if f.allowed[(open+int(fret))%12] {
 				choices = append(choices, fret)
 			}
@@ -100,65 +125,89 @@ func (f *finder) window(base Fret) {
 		f.choices[i] = choices
 	}
 	f.sh = Shape{n: int8(f.n)}
-	f.place(0, 0, false, 0, 0)
+	f.place(0, partial{})
 }
 
-// place chooses the fret of string i, counted from the thickest. sounded is the
-// set of classes so far; gaps counts muted strings between sounding ones.
-func (f *finder) place(i int, sounded uint16, atBase bool, pressed, gaps int) {
+// partial is what is known of the strings placed so far.
+type partial struct {
+	sounded uint16 // pitch classes
+	atBase  bool   // a string is pressed at the window's lowest fret
+	high    Fret   // the highest pressed fret, 0 for none
+	open    bool
+	inner   int8    // muted strings between sounding ones
+	silent  int8    // muted strings since the last sounding one
+	effort  float64 // a lower bound: muted strings, stretch, open strings beside high frets
+}
+
+// place chooses the fret of string i, counted from the thickest.
+func (f *finder) place(i int, p partial) {
 	if i == f.n {
 		// All-open shapes belong to no window; the first one takes them.
-		if (atBase || pressed == 0 && f.base == 1) && sounded&f.required == f.required {
+		if (p.atBase || p.high == 0 && f.base == 1) && p.sounded&f.required == f.required {
 			f.keep()
 		}
 		return
 	}
-	if bitCount(f.required&^sounded) > f.n-i {
+	if bits.OnesCount16(f.required&^p.sounded) > f.n-i {
+		return
+	}
+	if points[position]*float64(f.base-1)+p.effort >= f.worst() {
 		return
 	}
 	for _, fret := range f.choices[i] {
 		f.sh.frets[i] = fret
+		q := p
 		switch {
+		case fret == Muted && p.sounded == 0:
+			q.effort += points[thickMute]
 		case fret == Muted:
-			gap := gaps
-			if sounded != 0 {
-				gap++
-			}
-			if gap-trailing(f.sh, i) > 1 {
+			q.silent++
+		default:
+			if q.inner += p.silent; q.inner > maxInnerMutes {
 				continue
 			}
-			f.place(i+1, sounded, atBase, pressed, gap)
-		default:
-			class := uint16(1) << ((f.ins.Tuning[i].MIDI() + int(fret)) % 12)
-			p := pressed
-			if fret > 0 {
-				p++
-			}
-			f.place(i+1, sounded|class, atBase || fret == f.base, p, gaps)
+			q.effort += points[innerMute] * float64(p.silent)
+			q.silent = 0
+			q.sounded |= 1 << ((f.meter.open[i] + int(fret)) % 12)
+			q.atBase = p.atBase || fret == f.base
+			q.effort += f.bound(max(p.high, fret), p.open || fret == 0) - f.bound(p.high, p.open)
+			q.high, q.open = max(p.high, fret), p.open || fret == 0
 		}
+		f.place(i+1, q)
 	}
 	f.sh.frets[i] = 0
 }
 
-// trailing counts the muted strings that end at string i: they are gaps only
-// once a string sounds after them.
-func trailing(sh Shape, i int) (n int) {
-	for ; i >= 0 && sh.frets[i] == Muted; i-- {
-		n++
+// bound is what the frets of a window cost at least, given the highest one.
+func (f *finder) bound(high Fret, open bool) (e float64) {
+	if high > 0 {
+		e = points[stretch] * max(0, f.meter.fretMM[high]-f.meter.fretMM[f.base]-easyReach)
+		if open && f.base >= highFret {
+			e += points[mixed]
+		}
 	}
-	return n
+	return e
 }
 
+// keep measures a complete shape; first by ear, which is cheap, then in the hand.
 func (f *finder) keep() {
-	if _, ok := Finger(f.sh); !ok {
+	var st strains
+	f.meter.reach(f.sh, &st)
+	f.meter.listen(f.sh, &st)
+	if st.effort() >= f.worst() {
 		return
 	}
-	v := Read(f.ins, f.chord, f.sh)
-	at, _ := slices.BinarySearchFunc(f.found, v, func(a, b Voicing) int { return cmp.Compare(a.Effort, b.Effort) })
-	if at >= f.max {
+	fingering, ok := Finger(f.sh)
+	if !ok {
 		return
 	}
-	f.found = slices.Insert(f.found, at, v)
+	f.meter.hold(f.sh, fingering, &st)
+	effort := st.effort()
+	if effort >= f.worst() {
+		return
+	}
+	at, _ := slices.BinarySearchFunc(f.found, effort, func(c candidate, e float64) int { return cmp.Compare(c.effort, e) })
+	f.found = slices.Insert(f.found, at, candidate{f.sh, effort})
 	if len(f.found) > f.max {
 		f.found = f.found[:f.max]
 	}

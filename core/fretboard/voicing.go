@@ -49,6 +49,7 @@ func Read(ins Instrument, c theory.Chord, sh Shape) Voicing {
 			v.Doubled = append(v.Doubled, d)
 		}
 	}
-	v.Effort = strainsOf(ins, c, sh, f, v.Inverted, len(v.Missing)).effort()
+	m := newEffortMeter(ins, c)
+	v.Effort = m.effort(sh, f)
 	return v
 }
