@@ -21,6 +21,8 @@ const (
 	thinMute                   // silent strings at the thin edge
 	inverted                   // the lowest note is not the chord's bass
 	missing                    // tones left out
+	rootless                   // the root among them
+	extra                      // tones of the stack that players leave out
 	fewStrings                 // strings below four that sound
 	thinRoot                   // the root lies above the bass strings
 	muddy                      // a colour tone right above the bass
@@ -33,9 +35,16 @@ const (
 // points is the effort of one unit of each strain. From memory, set so that the beginners' shapes come
 // first (testdata/first_shapes.json).
 var points = [numStrains]float64{
-	fingersDown: 0.34, barre: 0.34, barreStrings: 0.01, stretch: 0.051, position: 0.6, mixed: 2.5,
-	innerMute: 3.2, thickMute: 0.42, thinMute: 2.8, inverted: 3.0, missing: 0.7, fewStrings: 2.0,
-	thinRoot: 2.5, muddy: 1.6, unison: 2.4, littleFinger: 0.62, spread: 0.67,
+	fingersDown: 0.345, barre: 0.34, barreStrings: 0.01, stretch: 0.051, position: 0.6, mixed: 2.5,
+	innerMute: 3.2, thickMute: 0.42, thinMute: 2.8, inverted: 3.0, missing: 0.7, rootless: 2.5, extra: 1, fewStrings: 2.0,
+	thinRoot: 2.5, muddy: 1.6, unison: 2.4, littleFinger: 0.745, spread: 0.67,
+}
+
+// holding is what one unit of a strain asks of the left hand alone, whatever
+// the shape sounds like: about one for each finger in an easy place. It compares
+// shapes for people, where points orders them for a chart. From memory.
+var holding = [numStrains]float64{
+	fingersDown: 1, barre: 1.5, barreStrings: 0.3, stretch: 0.03, position: 0.1, innerMute: 0.6, littleFinger: 0.5, spread: 0.4,
 }
 
 const (
@@ -45,9 +54,12 @@ const (
 
 type strains [numStrains]float64
 
-func (st *strains) effort() (sum float64) {
+func (st *strains) effort() float64 { return st.weighed(&points) }
+func (st *strains) hold() float64   { return st.weighed(&holding) }
+
+func (st *strains) weighed(by *[numStrains]float64) (sum float64) {
 	for i, n := range st {
-		sum += points[i] * n
+		sum += by[i] * n
 	}
 	return sum
 }
@@ -61,28 +73,23 @@ type effortMeter struct {
 	fretMM [MaxFret + 1]float64
 	tones  [12]int8 // the number of the degree of each pitch class, 0 for none
 	count  int      // how many tones the chord has
-	low    bool     // the instrument has bass strings
+	low    bool     // the instrument has bass strings, so that the lowest note matters
 }
 
 func newEffortMeter(ins Instrument, c theory.Chord) effortMeter {
-	m := effortMeter{ins: ins, chord: c, low: ins.Family != Ukulele}
+	m := effortMeter{ins: ins, chord: c, low: ins.Family == Guitar}
 	for i, p := range ins.Tuning {
 		m.open[i] = p.MIDI()
 	}
 	for f := range m.fretMM {
 		m.fretMM[f] = ins.FretMM(f)
 	}
+	m.tones[c.Bass.Class()] = 1 // a slash bass is no stranger
 	for _, d := range c.Degrees() {
 		m.tones[c.Root.Above(d).Class()] = d.Number
 		m.count++
 	}
 	return m
-}
-
-// effort is the points of a shape that sounds.
-func (m *effortMeter) effort(sh Shape, f Fingering) float64 {
-	st := m.strains(sh, f)
-	return st.effort()
 }
 
 func (m *effortMeter) strains(sh Shape, f Fingering) (st strains) {
@@ -135,11 +142,14 @@ func (m *effortMeter) listen(sh Shape, st *strains) {
 		sounding++
 		if m.tones[midi%12] != 0 {
 			heard |= 1 << (midi % 12)
+		} else {
+			st[extra]++
 		}
 	}
 	st[thickMute], st[thinMute] = float64(first), float64(int(sh.n)-1-last)
 	st[fewStrings] = float64(max(0, min(4, int(sh.n))-sounding))
 	st[missing] = float64(m.count - bits.OnesCount16(heard))
+	st[rootless] = indicator(heard&(1<<m.chord.Root.Class()) == 0)
 	if !m.low {
 		return // no bass strings: what lies lowest does not matter
 	}

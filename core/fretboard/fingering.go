@@ -49,105 +49,182 @@ func (f Fingering) uses(finger int8) bool {
 	return false
 }
 
-// Finger assigns fingers to a shape: in the order of the frets, from the thick
-// string to the thin within a fret, one finger a string; with the index across
-// as a barre where four fingers are not enough or where it saves the hand two.
-// ok is false when no hand can hold the shape.
+// Finger assigns fingers to a shape, as charts do: in the order of the frets,
+// from the thick string to the thin within a fret, one finger a string; with the
+// index across as a barre where that is what players do; with other fingers
+// across neighbours where four would not be enough. ok is false when no hand
+// can hold the shape.
+//
+// Source of the order and of when a barre is taken: common practice, settled
+// against two thirds of the open data set chords-db (docs/shapes.md).
 func Finger(sh Shape) (f Fingering, ok bool) {
 	f.n = sh.n
-	low, high := sh.Span()
+	low, _ := sh.Span()
 	if low == 0 {
 		return f, true
 	}
-	pressed, atLow := 0, 0
-	for _, fret := range sh.frets[:sh.n] {
-		if fret > 0 {
-			pressed++
-		}
-		if fret == low {
-			atLow++
-		}
+	groups, n := f.groups(sh, low)
+	if sh.n == 4 {
+		n = mergePair(sh, groups[:n], low)
 	}
-	barre, barreOK := indexBarre(sh, low)
-	held := pressed
-	if barreOK && wantsBarre(barre, pressed, atLow) {
-		f.Barre = barre
-		for i, fret := range sh.frets[:sh.n] {
-			if fret == low {
-				f.fingers[i] = 1
-			}
-		}
-		held = pressed - atLow + 1
-	}
-	if held > 4 {
+	if n = mergeNeighbours(groups[:n], f.Barre.From != 0); n > 4 {
 		return f, false
 	}
-	f.assign(sh, low, high, held)
+	f.assign(sh, groups[:n], low)
 	return f, true
 }
 
-// wantsBarre: four strings at one fret or more than four pressed strings need
-// it; two neighbours at the lowest fret with two more above take it too (the
-// small F), since the hand would otherwise be full.
-func wantsBarre(b Barre, pressed, atLow int) bool {
-	switch {
-	case pressed > 4, atLow >= 4:
-		return true
-	case atLow == 3:
-		return pressed == 4
-	case atLow == 2:
-		return int(b.From-b.To) == 1 && pressed >= 3 && b.To == 1
-	}
-	return false
+// group is a run of strings under one finger, as places from the thick side.
+type group struct {
+	fret     Fret
+	from, to int8
 }
 
-// indexBarre finds the barre at the lowest fret: from the thickest string
-// pressed there to the thinnest string, with no open string under it.
-func indexBarre(sh Shape, low Fret) (Barre, bool) {
-	b := Barre{Fret: low, Finger: 1}
-	for s := String(sh.n); s >= 1; s-- {
-		switch fret := sh.At(s); {
-		case fret == low && b.From == 0:
-			b.From = s
-			b.To = s
-		case b.From == 0:
-		case fret == 0:
-			return Barre{}, false
-		case fret == low:
-			b.To = s
-		}
+// groups lists the strings to be pressed by fret and then from the thick side;
+// a barre at the lowest fret is one group.
+func (f *Fingering) groups(sh Shape, low Fret) (groups [MaxStrings]group, n int) {
+	if b, ok := indexBarre(sh, low); ok {
+		f.Barre = b
+		groups[0] = group{low, sh.n - int8(b.From), sh.n - int8(b.To)}
+		n = 1
 	}
-	return b, b.From > b.To
-}
-
-// assign gives the remaining strings their fingers. Fingers keep to frets: from
-// the second finger on, a fret further up is a finger further on while enough
-// fingers are left.
-func (f *Fingering) assign(sh Shape, low, high Fret, held int) {
-	next := int8(1)
-	left := held
-	switch {
-	case f.Barre.From != 0:
-		next = 2
-		left--
-	case low == 2 && held <= 2 && hasOpen(sh):
-		next = 2 // the index keeps its place over the first fret
-	}
+	_, high := sh.Span()
 	for fret := low; fret <= high; fret++ {
-		if f.Barre.From != 0 && fret == low {
+		if n == 1 && f.Barre.From != 0 && fret == low {
 			continue
 		}
-		// A skipped fret skips a finger when one can be spared.
-		if want := int8(fret-low) + 1; fret > low && next < want && int(4-want)+1 >= left {
-			next = want
-		}
-		for i := range f.fingers[:f.n] {
-			if sh.frets[i] == fret && f.fingers[i] == 0 {
-				f.fingers[i] = next
-				next++
-				left--
+		for i := int8(0); i < sh.n; i++ {
+			if sh.frets[i] == fret {
+				groups[n] = group{fret, i, i}
+				n++
 			}
 		}
+	}
+	return groups, n
+}
+
+// indexBarre finds the barre at the lowest fret, from the thickest string
+// pressed there to the thinnest, with no open string under it, and decides
+// whether players take it.
+func indexBarre(sh Shape, low Fret) (Barre, bool) {
+	b := Barre{Fret: low, Finger: 1}
+	atLow, others, first, last := 0, 0, -1, -1
+	for i, fret := range sh.frets[:sh.n] {
+		switch {
+		case fret == low:
+			if first < 0 {
+				first = i
+			}
+			last = i
+			atLow++
+		case fret > low:
+			others++
+		}
+	}
+	for _, fret := range sh.frets[first : last+1] {
+		if fret == 0 {
+			return Barre{}, false
+		}
+	}
+	b.From, b.To = String(int(sh.n)-first), String(int(sh.n)-last)
+	neighbours := last-first == atLow-1
+	take := false
+	switch {
+	case atLow < 2:
+	case atLow >= 4, atLow == 3 && others >= 1:
+		take = true
+	case atLow == 2 && neighbours:
+		take = others >= 2 || others == 1 && b.To == 1 && sh.n > 4
+	case atLow == 2: // over higher frets: where the hand is full, and on four strings
+		take = others >= 3 || others == 2 && sh.n == 4 && !interleaved(sh, low)
+	}
+	return b, take
+}
+
+// interleaved reports two frets taking turns over four strings: four fingers lie
+// better than a barre with two above it.
+func interleaved(sh Shape, low Fret) bool {
+	return sh.frets[0] == sh.frets[2] && sh.frets[1] == sh.frets[3] && (sh.frets[0] == low || sh.frets[1] == low)
+}
+
+// mergePair lays one finger across two neighbours one fret above the lowest
+// when all four strings of a small neck are pressed, unless the frets climb
+// towards the thin side, where the fingers fall into place by themselves.
+func mergePair(sh Shape, groups []group, low Fret) int {
+	for _, fret := range sh.frets[:sh.n] {
+		if fret <= 0 {
+			return len(groups)
+		}
+	}
+	for i := 0; i+1 < len(groups); i++ {
+		a, b := groups[i], groups[i+1]
+		if a.fret != low+1 || b.fret != a.fret || a.to+1 != b.from || b.to-a.from != 1 {
+			continue
+		}
+		if i+2 < len(groups) && groups[i+2].fret == a.fret {
+			continue // three side by side take a finger each
+		}
+		if a.from == 1 && sh.frets[0] == low && sh.frets[3] > b.fret {
+			continue
+		}
+		groups[i].to = b.to
+		copy(groups[i+1:], groups[i+2:])
+		return len(groups) - 1
+	}
+	return len(groups)
+}
+
+// mergeNeighbours lays fingers across neighbouring strings of one fret until
+// four are enough, the thinnest strings of the highest fret first; a fret whose
+// strings lie side by side goes under one finger whole. It returns how many
+// groups are left.
+func mergeNeighbours(groups []group, barred bool) int {
+	n := len(groups)
+	first := 0
+	if barred {
+		first = 1
+	}
+	for n > 4 {
+		at := -1
+		for i := first; i+1 < n; i++ {
+			if groups[i].fret == groups[i+1].fret && groups[i].to+1 == groups[i+1].from {
+				at = i
+			}
+		}
+		if at < 0 {
+			return n
+		}
+		groups[at].to = groups[at+1].to
+		n -= 1
+		copy(groups[at+1:n], groups[at+2:n+1])
+	}
+	return n
+}
+
+// assign gives the groups their fingers: a fret further up is a finger further
+// on, as long as fingers are left.
+func (f *Fingering) assign(sh Shape, groups []group, low Fret) {
+	home := low // the fret over which the index waits
+	if len(groups) <= 2 && hasOpen(sh) && (low == 2 || low == 3 && len(groups) == 1) {
+		home = 1 // the hand keeps to the first position
+	}
+	if f.Barre.From != 0 {
+		home = low
+	}
+	next := int8(1)
+	for i, g := range groups {
+		want := int8(g.fret-home) + 1
+		left := int8(len(groups) - i - 1)
+		finger := min(max(next, want), 4-left)
+		if f.Barre.From != 0 && len(groups) == 2 && i == 1 && g.fret == low+2 && g.from == sh.n-1 && sh.n > 4 {
+			finger = 4 // alone on the thinnest string above a barre
+		}
+		for at := g.from; at <= g.to; at++ {
+			if sh.frets[at] == g.fret {
+				f.fingers[at] = finger
+			}
+		}
+		next = finger + 1
 	}
 }
 

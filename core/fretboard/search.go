@@ -81,22 +81,41 @@ func (f *finder) worst() float64 {
 	return f.found[len(f.found)-1].effort
 }
 
-// setTones decides what must sound: everything but a perfect fifth in a chord
-// of four notes or more; where the chord has more notes than the instrument has
-// strings, the root goes next, then the ninth and eleventh.
+// setTones decides what may sound and what must. A perfect fifth may be left
+// out of a chord of four notes or more; the root where others play it, in a
+// chord of five notes or more and on a ukulele of four; the ninth under an
+// eleventh or thirteenth. A chord with more notes than the instrument has
+// strings loses the ninth, the eleventh and at last the third. What the chord's
+// stack holds but its players leave out may sound too. Source: common practice.
 func (f *finder) setTones(c theory.Chord) {
 	degrees := c.Degrees()
+	tall := false
+	for _, d := range degrees {
+		tall = tall || d.Number >= 11
+	}
 	for _, d := range degrees {
 		class := c.Root.Above(d).Class()
 		f.allowed[class] = true
-		if d == (theory.Degree{Number: 5}) && len(degrees) >= 4 {
-			continue
+		optional := false
+		switch {
+		case d == (theory.Degree{Number: 5}):
+			optional = len(degrees) >= 4
+		case d.Number == 1:
+			optional = c.Bass == c.Root && (len(degrees) >= 5 || len(degrees) == 4 && f.meter.ins.Family == Ukulele)
+		case d.Number == 9:
+			optional = tall
 		}
-		f.required |= 1 << class
+		if !optional {
+			f.required |= 1 << class
+		}
 	}
-	f.allowed[c.Bass.Class()] = true
-	f.required |= 1 << c.Bass.Class()
-	for _, number := range []int8{1, 9, 11} {
+	for _, d := range c.LeftOut() {
+		f.allowed[c.Root.Above(d).Class()] = true
+	}
+	if f.allowed[c.Bass.Class()] = true; c.Bass != c.Root {
+		f.required |= 1 << c.Bass.Class()
+	}
+	for _, number := range []int8{9, 11, 3} {
 		if bits.OnesCount16(f.required) <= f.n {
 			break
 		}

@@ -14,7 +14,8 @@ type Voicing struct {
 	Missing   []theory.Degree
 	Doubled   []theory.Degree
 	Inverted  bool    // the lowest sounding note is not the chord's bass
-	Effort    float64 // points; an open shape in easy reach has one to three
+	Effort    float64 // points that order shapes as a beginner's chart would; an open shape has one to three
+	Hold      float64 // how hard it is to hold: about one for each finger in an easy place
 }
 
 // Read names what a shape does for a chord. Notes foreign to the chord are an
@@ -50,6 +51,7 @@ func Read(ins Instrument, c theory.Chord, sh Shape) Voicing {
 		}
 	}
 	m := newEffortMeter(ins, c)
-	v.Effort = m.effort(sh, f)
+	st := m.strains(sh, f)
+	v.Effort, v.Hold = st.effort(), st.hold()
 	return v
 }

@@ -109,6 +109,24 @@ func (c Chord) Fifth() Degree {
 	return Degree{Number: 5}
 }
 
+// LeftOut lists what the chord's stack of thirds holds and its players usually
+// leave out: the third under an eleventh, the ninth and eleventh under a
+// thirteenth.
+func (c Chord) LeftOut() []Degree {
+	var out []Degree
+	if c.tones.hasNumber(11) && c.tones.hasNumber(7) && !c.tones.hasNumber(3) && !c.tones.hasNumber(4) {
+		out = append(out, Degree{Number: 3})
+	}
+	if c.tones.hasNumber(13) && c.tones.hasNumber(7) {
+		for _, n := range []int8{9, 11} {
+			if !c.tones.hasNumber(n) {
+				out = append(out, Degree{Number: n})
+			}
+		}
+	}
+	return out
+}
+
 // Minor reports a minor third.
 func (c Chord) Minor() bool { return c.tones.has(Degree{3, -1}) }
 

@@ -61,3 +61,18 @@ func (c Chord) Plain() (Chord, bool) {
 	}
 	return c, false
 }
+
+// Power is the chord without its third; ok is false for chords without a
+// perfect fifth, or that are power chords already.
+func (c Chord) Power() (Chord, bool) {
+	if !c.Has(5, 0) || !c.tones.hasNumber(3) {
+		return c, false
+	}
+	return Chord{Root: c.Root, Bass: c.Root}.withSuffix("5"), true
+}
+
+// OverRoot is the chord without its slash.
+func (c Chord) OverRoot() Chord {
+	c.Bass = c.Root
+	return c
+}

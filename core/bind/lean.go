@@ -1,0 +1,58 @@
+package bind
+
+import (
+	"arplin/core/fretboard"
+	"arplin/core/hand"
+)
+
+// Lean is the shape with only what the pattern strikes: other pressed strings
+// are let go and stay silent. Open strings stay as they are. A pattern that
+// strums takes the whole shape.
+func Lean(events []Event, sh fretboard.Shape) fretboard.Shape {
+	struck := map[fretboard.String]bool{}
+	for _, e := range events {
+		for _, s := range e.Strings {
+			struck[s] = true
+		}
+	}
+	for s := fretboard.String(1); int(s) <= sh.Strings(); s++ {
+		if sh.At(s) > 0 && !struck[s] {
+			sh = sh.With(s, fretboard.Muted)
+		}
+	}
+	return sh
+}
+
+// Late is the finger that may come down last, because the pattern needs its
+// string last.
+type Late struct {
+	Finger int8
+	String fretboard.String
+	Slot   int // of the first bar, from 0: by then it must be down
+}
+
+// LateFinger finds it: of the fingers that press one string, the one whose
+// string is struck last for the first time. ok is false when everything is
+// needed at once, or when only one finger presses.
+func LateFinger(p hand.Pattern, events []Event, v fretboard.Voicing) (late Late, ok bool) {
+	first := map[fretboard.String]int{}
+	for _, e := range events {
+		for _, s := range e.Strings {
+			if _, seen := first[s]; !seen && e.Bar == 0 {
+				first[s] = e.Slot
+			}
+		}
+	}
+	if v.Fingering.Count() < 2 {
+		return Late{}, false
+	}
+	for s := fretboard.String(1); int(s) <= v.Strings(); s++ {
+		finger := v.Fingering.At(s)
+		slot, struck := first[s]
+		if finger == 0 || finger == v.Fingering.Barre.Finger || !struck || slot <= late.Slot {
+			continue
+		}
+		late, ok = Late{finger, s, slot}, true
+	}
+	return late, ok
+}
