@@ -5,7 +5,6 @@ import (
 
 	"github.com/gofiber/fiber/v3"
 
-	"arplin/core/bind"
 	"arplin/core/fretboard"
 	"arplin/core/practice"
 	"arplin/core/theory"
@@ -82,7 +81,7 @@ func (s *server) sheet(c fiber.Ctx) error {
 			data.Instrument = ins
 		}
 	}
-	v := songView{sg.Song, data.Key, data.Instrument, cur.school(), bind.EasiestShapes(data.Instrument, sg.Chords()), cur.class.ThickOnTop}
+	v := songView{sg.Song, data.Key, data.Instrument, cur.school(), sg.ShapesOn(data.Instrument), cur.class.ThickOnTop}
 	for i, ch := range sg.Chords() {
 		card := sheetChord{chordCard: chordCard{Symbol: ch.String(), Degree: data.Key.Degree(ch)}}
 		if voicing, ok := v.shapes[ch]; ok {

@@ -86,7 +86,7 @@ func (s *server) songPage(c fiber.Ctx) error {
 			data.Pattern = e
 		}
 	}
-	v := songView{sg.Song, guess.Key, data.Instrument, cur.school(), bind.EasiestShapes(data.Instrument, sg.Chords()), cur.class.ThickOnTop}
+	v := songView{sg.Song, guess.Key, data.Instrument, cur.school(), sg.ShapesOn(data.Instrument), cur.class.ThickOnTop}
 	data.Chords = v.cards()
 	data.Sections = v.sections(data.Pattern)
 	data.Wide = data.Pattern.ID != "" && data.Pattern.Pattern.Grid() > 8

@@ -18,6 +18,8 @@ type calcFlags struct {
 	instrument, tuning, school string
 	capo                       int
 	pattern, chord, frets      string
+	chords, to, from           string
+	by, max                    int
 }
 
 func calcCommand() *cobra.Command {
@@ -36,6 +38,11 @@ func calcCommand() *cobra.Command {
 	p.StringVar(&f.pattern, "pattern", "", `pattern in the stroke notation: "4/4: p i m a"`)
 	p.StringVar(&f.chord, "chord", "", `chord symbol: "Bbm7b5/Ab"`)
 	p.StringVar(&f.frets, "frets", "", `shape, thickest string first: "x32010"`)
+	p.StringVar(&f.chords, "chords", "", `bars of chords: "C | Am | F G7 | C"`)
+	p.StringVar(&f.to, "to", "", `a key, "G major", for transpose; a shape for change`)
+	p.StringVar(&f.from, "from", "", "a shape for change")
+	p.IntVar(&f.by, "by", 0, "semitones for transpose")
+	p.IntVar(&f.max, "max", 8, "how many shapes")
 	for _, verb := range []struct {
 		name, short string
 		answer      func(*calcFlags) (any, error)
@@ -43,6 +50,10 @@ func calcCommand() *cobra.Command {
 		{"chord", "what a chord is made of", calcChord},
 		{"bind", "a pattern on a chord: strokes on strings", calcBind},
 		{"count", "the count under a pattern", calcCount},
+		{"key", "the key of chords, and their degrees", calcKey},
+		{"transpose", "chords in another key", calcTranspose},
+		{"shapes", "the easiest shapes of a chord", calcShapes},
+		{"change", "the way from one shape to another", calcChange},
 	} {
 		cmd.AddCommand(&cobra.Command{
 			Use: verb.name, Short: verb.short,

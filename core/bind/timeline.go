@@ -10,18 +10,6 @@ import (
 // Shapes chooses the shape that holds each chord.
 type Shapes map[theory.Chord]fretboard.Voicing
 
-// EasiestShapes takes the least effort for each of the chords. A chord without
-// a shape on the instrument is left out.
-func EasiestShapes(ins fretboard.Instrument, chords []theory.Chord) Shapes {
-	shapes := Shapes{}
-	for _, c := range chords {
-		if v, ok := fretboard.Easiest(ins, c); ok {
-			shapes[c] = v
-		}
-	}
-	return shapes
-}
-
 // SongBar is a bar of a song with the pattern on it.
 type SongBar struct {
 	song.Bar

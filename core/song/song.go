@@ -13,7 +13,15 @@ type Song struct {
 	Key      string     `json:"key,omitempty"` // as written; empty to be found from the chords
 	Meter    hand.Meter `json:"-"`
 	Tempo    int        `json:"tempo"` // of the meter's tapped beat, a minute
+	Swing    bool       `json:"swing,omitempty"`
 	Sections []Section  `json:"sections"`
+
+	// Lowest and highest sung note, "A3"; empty when nobody has said.
+	Low  string `json:"low,omitempty"`
+	High string `json:"high,omitempty"`
+
+	Capo   map[string]int               `json:"capo,omitempty"`   // fret by instrument id
+	Shapes map[string]map[string]string `json:"shapes,omitempty"` // the teacher's choice: instrument id, fingered chord, frets
 }
 
 // Tempo limits, in beats a minute.
@@ -25,14 +33,39 @@ const (
 
 // Section is a verse, a chorus or another part.
 type Section struct {
-	Name string `json:"name"`
-	Bars []Bar  `json:"bars"`
+	Name  string `json:"name"`
+	Times int    `json:"times,omitempty"` // how often it is played; 0 is once
+	Bars  []Bar  `json:"bars"`
 }
 
 // Bar is one bar: its chords in order, and the words sung in it.
 type Bar struct {
 	Changes []Change `json:"changes"`
 	Words   string   `json:"words,omitempty"`
+	Role    Role     `json:"role,omitempty"`
+	Ending  int      `json:"ending,omitempty"` // 1 or 2: played in that pass only; 0 always
+}
+
+// Role is what is special about a bar.
+type Role string
+
+// The roles; most bars have none.
+const (
+	Plain  Role = ""
+	Pickup Role = "pickup" // before the first full bar; may be short
+	Intro  Role = "intro"  // played, not sung
+	Short  Role = "short"  // has fewer beats on purpose
+	Stop   Role = "stop"   // struck once, then silence
+	End    Role = "end"    // the closing stroke; nothing follows
+)
+
+// Roles lists the roles with what they mean.
+var Roles = []struct {
+	Role Role
+	Says string
+}{
+	{Plain, "a bar like others"}, {Pickup, "pickup before the first full bar"}, {Intro, "intro, without words"},
+	{Short, "a short bar on purpose"}, {Stop, "a stop: struck once, then silence"}, {End, "the ending: one closing stroke"},
 }
 
 // Change is a chord and how long it lasts. Symbol is kept as it was written,

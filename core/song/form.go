@@ -1,0 +1,52 @@
+package song
+
+import "arplin/core/hand"
+
+// Played is a bar in the order in which it is sung.
+type Played struct {
+	Section, Bar int // places in the song, from 0
+	Pass         int // which time through the section, from 1
+}
+
+// Form lists the bars as they are sung: sections as often as they are played,
+// first and second endings in their pass, nothing after an ending bar. A pass
+// beyond the last written ending takes that one.
+func (s Song) Form() []Played {
+	var form []Played
+	for i, sec := range s.Sections {
+		times := max(1, sec.Times)
+		for pass := 1; pass <= times; pass++ {
+			ending := min(pass, sec.lastEnding())
+			for j, bar := range sec.Bars {
+				if bar.Ending != 0 && bar.Ending != ending {
+					continue
+				}
+				form = append(form, Played{i, j, pass})
+				if bar.Role == End && pass == times && i == len(s.Sections)-1 {
+					return form
+				}
+			}
+		}
+	}
+	return form
+}
+
+func (sec Section) lastEnding() (last int) {
+	for _, bar := range sec.Bars {
+		last = max(last, bar.Ending)
+	}
+	return last
+}
+
+// Adds reports whether the chords of the bar fill it. Pickup and short bars may
+// be shorter.
+func (b Bar) Adds(m hand.Meter) bool {
+	switch ticks := b.Ticks(); {
+	case len(b.Changes) == 0:
+		return false
+	case b.Role == Pickup || b.Role == Short:
+		return ticks <= m.BarTicks()
+	default:
+		return ticks == m.BarTicks()
+	}
+}

@@ -1,0 +1,89 @@
+package song
+
+import (
+	"arplin/core/fretboard"
+	"arplin/core/theory"
+)
+
+// Fingering is the song as one instrument plays it under its capo: the chords
+// as fingered in place of those that sound.
+func (s Song) Fingering(ins fretboard.Instrument) Song {
+	capo := s.Capo[ins.ID]
+	if capo == 0 {
+		return s
+	}
+	s = s.Clone()
+	from := s.KeyGuess().Key
+	low, high := s.Low, s.High
+	s.transpose(from, from.Fingered(capo))
+	s.Low, s.High = low, high
+	return s
+}
+
+// ShapesOn chooses the shape of each chord of the song as the instrument fingers
+// it: the teacher's choice where there is one, else the easiest.
+func (s Song) ShapesOn(ins fretboard.Instrument) map[theory.Chord]fretboard.Voicing {
+	shapes := map[theory.Chord]fretboard.Voicing{}
+	for _, c := range s.Fingering(ins).Chords() {
+		if sh, err := fretboard.ParseShape(s.Shapes[ins.ID][c.String()]); err == nil && sh.Strings() == ins.Strings() {
+			shapes[c] = fretboard.Read(ins, c, sh)
+			continue
+		}
+		if v, ok := fretboard.Easiest(ins, c); ok {
+			shapes[c] = v
+		}
+	}
+	return shapes
+}
+
+// LeftHand is what a song asks of the left hand on one instrument.
+type LeftHand struct {
+	HardestShape     theory.Chord
+	Hold             float64
+	HardestChange    [2]theory.Chord
+	Change           fretboard.Change
+	ChangesPerMinute float64
+	EasyPair         [2]theory.Chord // the two easiest chords that follow each other
+	HasPair          bool
+}
+
+// LeftHandOn looks through the form on one instrument.
+func (s Song) LeftHandOn(ins fretboard.Instrument) LeftHand {
+	played := s.Fingering(ins)
+	shapes := s.ShapesOn(ins)
+	steps := played.chordSteps()
+	var lh LeftHand
+	pairEffort := 0.0
+	for i, c := range steps {
+		v, ok := shapes[c]
+		if !ok {
+			continue
+		}
+		if v.Hold > lh.Hold {
+			lh.Hold, lh.HardestShape = v.Hold, c
+		}
+		if i == 0 {
+			continue
+		}
+		before, ok := shapes[steps[i-1]]
+		if !ok {
+			continue
+		}
+		ch := fretboard.ChangeBetween(ins, before, v)
+		if ch.Effort > lh.Change.Effort {
+			lh.Change, lh.HardestChange = ch, [2]theory.Chord{steps[i-1], c}
+		}
+		if e := ch.Effort + before.Hold + v.Hold; !lh.HasPair || e < pairEffort {
+			pairEffort, lh.HasPair, lh.EasyPair = e, true, [2]theory.Chord{steps[i-1], c}
+		}
+	}
+	ticks := 0
+	for _, at := range s.Form() {
+		ticks += s.Sections[at.Section].Bars[at.Bar].Ticks()
+	}
+	if ticks > 0 && len(steps) > 1 {
+		beats := float64(ticks) / float64(s.Meter.BeatTicks())
+		lh.ChangesPerMinute = float64(len(steps)-1) / (beats / float64(s.Tempo))
+	}
+	return lh
+}
