@@ -14,6 +14,9 @@ type Class struct {
 	Fingers       string // "moving" or "fixed"
 	LowFifth      bool
 	ThickOnTop    bool // strips with the thickest string on top
+	Lean          bool // fret only what the pattern strikes
+	SingLow       string
+	SingHigh      string
 }
 
 // Student belongs to a class.
@@ -35,21 +38,34 @@ func (s *Store) AddClass(ctx context.Context, teacher int64, c Class) (int64, er
 	return id, nil
 }
 
-const classColumns = "id, name, lesson_minutes, fingers, low_fifth, thick_on_top"
+const classColumns = "id, name, lesson_minutes, fingers, low_fifth, thick_on_top, lean, sing_low, sing_high"
+
+func scanClass(scan func(...any) error) (c Class, err error) {
+	return c, scan(&c.ID, &c.Name, &c.LessonMinutes, &c.Fingers, &c.LowFifth, &c.ThickOnTop, &c.Lean, &c.SingLow, &c.SingHigh)
+}
+
+// ChangeClass stores a class's name, minutes, schools and singing range.
+func (s *Store) ChangeClass(ctx context.Context, teacher int64, c Class) error {
+	if _, err := s.Class(ctx, teacher, c.ID); err != nil {
+		return err
+	}
+	_, err := s.db.ExecContext(ctx, `UPDATE classes SET name = ?, lesson_minutes = ?, fingers = ?, low_fifth = ?, thick_on_top = ?, lean = ?, sing_low = ?, sing_high = ?
+		WHERE teacher_id = ? AND id = ?`, c.Name, c.LessonMinutes, c.Fingers, c.LowFifth, c.ThickOnTop, c.Lean, c.SingLow, c.SingHigh, teacher, c.ID)
+	if err != nil {
+		return fmt.Errorf("changing a class: %w", err)
+	}
+	return nil
+}
 
 // Classes lists a teacher's classes in the order in which they were made.
 func (s *Store) Classes(ctx context.Context, teacher int64) ([]Class, error) {
 	rows, err := s.db.QueryContext(ctx, "SELECT "+classColumns+" FROM classes WHERE teacher_id = ? ORDER BY id", teacher)
-	return collect(rows, err, func(r *sql.Rows) (c Class, err error) {
-		return c, r.Scan(&c.ID, &c.Name, &c.LessonMinutes, &c.Fingers, &c.LowFifth, &c.ThickOnTop)
-	})
+	return collect(rows, err, func(r *sql.Rows) (Class, error) { return scanClass(r.Scan) })
 }
 
 // Class finds one of the teacher's classes.
 func (s *Store) Class(ctx context.Context, teacher, id int64) (Class, error) {
-	var c Class
-	err := s.db.QueryRowContext(ctx, "SELECT "+classColumns+" FROM classes WHERE teacher_id = ? AND id = ?", teacher, id).
-		Scan(&c.ID, &c.Name, &c.LessonMinutes, &c.Fingers, &c.LowFifth, &c.ThickOnTop)
+	c, err := scanClass(s.db.QueryRowContext(ctx, "SELECT "+classColumns+" FROM classes WHERE teacher_id = ? AND id = ?", teacher, id).Scan)
 	return c, notFound(err, "class")
 }
 

@@ -29,8 +29,15 @@ func (s *Store) AddSong(ctx context.Context, teacher int64, sg song.Song) (int64
 	if err != nil {
 		return 0, fmt.Errorf("adding a song: %w", err)
 	}
-	id, err := insert(ctx, s.db, "INSERT INTO songs (teacher_id, title, meter, tempo, body, version, created_at) VALUES (?, ?, ?, ?, ?, 1, ?)",
-		teacher, sg.Title, sg.Meter.String(), sg.Tempo, body, time.Now().UTC())
+	var id int64
+	err = s.inTx(ctx, func(tx *sql.Tx) (err error) {
+		id, err = insert(ctx, tx, "INSERT INTO songs (teacher_id, title, meter, tempo, body, version, created_at) VALUES (?, ?, ?, ?, ?, 1, ?)",
+			teacher, sg.Title, sg.Meter.String(), sg.Tempo, body, time.Now().UTC())
+		if err == nil {
+			_, err = tx.ExecContext(ctx, "INSERT INTO song_history (song_id, n, says, body) VALUES (?, 1, '', ?)", id, body)
+		}
+		return err
+	})
 	if err != nil {
 		return 0, fmt.Errorf("adding a song: %w", err)
 	}

@@ -75,6 +75,49 @@ func TestSongComesBackAsItWas(t *testing.T) {
 	assert.Len(t, list, 1)
 }
 
+func TestSongHistory(t *testing.T) {
+	s := storetest.Open(t)
+	sc := newSchool(t, s, "history")
+	ctx := t.Context()
+	load := func() store.Song {
+		sg, err := s.Song(ctx, sc.teacher, sc.song)
+		require.NoError(t, err)
+		return sg
+	}
+	edit := func(tempo int) {
+		sg := load()
+		sg.Tempo = tempo
+		require.NoError(t, s.SaveSong(ctx, sc.teacher, sg, "tempo"))
+	}
+	edit(90)
+	edit(100)
+	move := func(step int) error { _, err := s.MoveSong(ctx, sc.teacher, sc.song, load().Version, step); return err }
+	require.NoError(t, move(-1))
+	assert.Equal(t, 90, load().Tempo)
+	require.NoError(t, move(-1))
+	assert.Equal(t, 80, load().Tempo)
+	assert.ErrorIs(t, move(-1), store.ErrNoHistory)
+	require.NoError(t, move(+1))
+	assert.Equal(t, 90, load().Tempo)
+	edit(95) // what had been undone is gone
+	assert.ErrorIs(t, move(+1), store.ErrNoHistory)
+	undo, redo, err := s.CanMove(ctx, sc.teacher, sc.song)
+	require.NoError(t, err)
+	assert.Equal(t, []bool{true, false}, []bool{undo, redo})
+
+	stale := load()
+	edit(96)
+	stale.Tempo = 50
+	var conflict *store.StaleError
+	require.ErrorAs(t, s.SaveSong(ctx, sc.teacher, stale, "late"), &conflict)
+	assert.Equal(t, 96, conflict.Current.Tempo, "the text that is there comes with the refusal")
+	assert.Equal(t, 96, load().Tempo)
+	_, err = s.MoveSong(ctx, sc.teacher, sc.song, stale.Version, -1)
+	assert.ErrorAs(t, err, &conflict)
+	other := storetest.Teacher(t, s, "history-other")
+	assert.ErrorIs(t, s.SaveSong(ctx, other, load(), "theft"), store.ErrNotFound)
+}
+
 func TestLadderComesBackAsItWas(t *testing.T) {
 	s := storetest.Open(t)
 	sc := newSchool(t, s, "ladder")

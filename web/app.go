@@ -125,6 +125,7 @@ func loadViews() (*viewengine.Engine, error) {
 	views := viewengine.NewFileSystem(http.FS(files), ".html")
 	views.AddFuncMap(template.FuncMap{
 		"add":      func(a, b int) int { return a + b },
+		"mul":      func(a, b int) int { return a * b },
 		"dict":     dict,
 		"plural":   plural,
 		"stairway": func(i int) string { return fmt.Sprintf("stair-%d", min(i, 12)) },

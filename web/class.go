@@ -3,6 +3,7 @@ package web
 import (
 	"errors"
 	"fmt"
+	"strconv"
 	"strings"
 	"unicode/utf8"
 
@@ -11,6 +12,7 @@ import (
 
 	"arplin/core/bind"
 	"arplin/core/fretboard"
+	"arplin/core/theory"
 	"arplin/store"
 )
 
@@ -71,8 +73,9 @@ type classData struct {
 	Classes     []store.Class
 	Students    []studentLine
 	Instruments []fretboard.Instrument
-	Editing     int64  // the student in the form, 0 for a new one
-	Name        string // typed, kept after a problem
+	Settings    store.Class // as typed, kept after a problem
+	Editing     int64       // the student in the form, 0 for a new one
+	Name        string      // typed, kept after a problem
 	Instrument  string
 	LeftHanded  bool
 	Problem     string
@@ -111,6 +114,9 @@ func (s *server) renderClass(c fiber.Ctx, data classData) error {
 		return err
 	}
 	data.HasClass, data.Class = err == nil, cur.class
+	if data.Settings.ID == 0 {
+		data.Settings = cur.class
+	}
 	if data.Classes, err = s.Store.Classes(c.Context(), teacherID(c)); err != nil {
 		return err
 	}
@@ -157,6 +163,53 @@ func (s *server) addClass(c fiber.Ctx) error {
 	}
 	session.FromContext(c).Set("class", id)
 	return seeOther(c, "/class")
+}
+
+// changeClass stores the class's name, minutes, schools and singing range.
+func (s *server) changeClass(c fiber.Ctx) error {
+	id, err := pathID(c)
+	if err != nil {
+		return err
+	}
+	class, err := readClass(c, id)
+	if err != nil {
+		return s.renderClass(c, classData{Settings: class, Instrument: "guitar", Problem: sentenceOf(err)})
+	}
+	if err := s.Store.ChangeClass(c.Context(), teacherID(c), class); err != nil {
+		return err
+	}
+	return seeOther(c, "/class")
+}
+
+func readClass(c fiber.Ctx, id int64) (store.Class, error) {
+	class := store.Class{
+		ID: id, Name: c.FormValue("name"), Fingers: c.FormValue("fingers"), LowFifth: c.FormValue("low_fifth") == "yes",
+		ThickOnTop: c.FormValue("thick_on_top") == "yes", Lean: c.FormValue("lean") == "yes",
+		SingLow: strings.TrimSpace(c.FormValue("sing_low")), SingHigh: strings.TrimSpace(c.FormValue("sing_high")),
+	}
+	name, err := shortName(class.Name, "the class", 80)
+	if err != nil {
+		return class, err
+	}
+	class.Name = name
+	if class.LessonMinutes, err = strconv.Atoi(c.FormValue("minutes")); err != nil || class.LessonMinutes < 5 || class.LessonMinutes > 240 {
+		return class, fmt.Errorf("a lesson has 5 to 240 minutes")
+	}
+	if _, err := bind.ParseFingerSchool(class.Fingers); err != nil {
+		return class, err
+	}
+	low, err := theory.ParsePitch(class.SingLow)
+	if err != nil {
+		return class, err
+	}
+	high, err := theory.ParsePitch(class.SingHigh)
+	if err != nil {
+		return class, err
+	}
+	if low.MIDI() >= high.MIDI() {
+		return class, fmt.Errorf("%s is not lower than %s", low, high)
+	}
+	return class, nil
 }
 
 func (s *server) addStudent(c fiber.Ctx) error {

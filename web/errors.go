@@ -24,6 +24,8 @@ type sentence struct {
 	again       bool // sending the same again may succeed
 }
 
+const notWorked = "That did not work"
+
 func explain(err error) sentence {
 	var fe *fiber.Error
 	switch {
@@ -42,7 +44,7 @@ func explain(err error) sentence {
 	case errors.As(err, &fe) && fe.Code == fiber.StatusTooManyRequests:
 		return sentence{fe.Code, "Too many tries", "Wait a quarter of an hour and sign in again.", false}
 	case errors.As(err, &fe) && fe.Code < 500:
-		return sentence{fe.Code, "That did not work", fe.Message, false}
+		return sentence{fe.Code, notWorked, fe.Message, false}
 	}
 	return sentence{fiber.StatusInternalServerError, "Something went wrong here", "It is our fault, not yours, and it has been written down. Go back and try again.", true}
 }
@@ -73,14 +75,15 @@ func (s *server) renderError(c fiber.Ctx, err error) error {
 	}
 	c.Status(said.status)
 	if wantsFragment(c) {
+		if said.head == notWorked {
+			return c.Type("txt", "utf-8").SendString(said.tells)
+		}
 		return c.Type("txt", "utf-8").SendString(said.head + ". " + said.tells)
 	}
 	page := errorPage{Page: Page{Title: said.head}, Head: said.head, Tells: said.tells, Again: said.again, Path: c.OriginalURL()}
 	page.CSRF = csrfToken(c)
 	if c.Method() == fiber.MethodPost {
 		page.Sent = sentFields(c)
-	} else if said.again {
-		page.Sent = nil
 	}
 	if renderErr := c.Render("error", page); renderErr != nil {
 		return c.Type("txt", "utf-8").SendString(said.head + ". " + said.tells)

@@ -188,7 +188,9 @@ func stepViews(l store.Ladder, on []fretboard.Instrument, cur current, chord the
 	for i, step := range l.Steps {
 		v := stepView{Index: i, Number: i + 1, Adds: step.Adds, Says: step.Says, First: i == 0}
 		for _, ins := range on {
-			v.Strips = append(v.Strips, stepStrip(l, i, ins, cur, chord, true))
+			if shape, ok := fretboard.Easiest(ins, chord); ok {
+				v.Strips = append(v.Strips, stepStrip(l, i, ins, cur, chord, shape, true))
+			}
 		}
 		views[len(l.Steps)-1-i] = v
 	}
@@ -197,11 +199,7 @@ func stepViews(l store.Ladder, on []fretboard.Instrument, cur current, chord the
 
 // stepStrip draws one step on a chord: the new strokes marked, and, where asked
 // for, what the target has beyond it as ghosts.
-func stepStrip(l store.Ladder, i int, ins fretboard.Instrument, cur current, chord theory.Chord, ghosts bool) template.HTML {
-	v, ok := fretboard.Easiest(ins, chord)
-	if !ok {
-		return ""
-	}
+func stepStrip(l store.Ladder, i int, ins fretboard.Instrument, cur current, chord theory.Chord, v fretboard.Voicing, ghosts bool) template.HTML {
 	step := l.Steps[i]
 	strip := draw.Strip{
 		Instrument: ins, Pattern: step.Pattern, New: freshStrokes(l.Steps, i), Frets: true, ThickOnTop: cur.class.ThickOnTop,

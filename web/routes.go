@@ -15,6 +15,7 @@ func (s *server) routes(app *fiber.App) {
 
 	app.Get("/class", s.classPage)
 	app.Post("/class", s.addClass)
+	app.Post("/class/:id", s.changeClass)
 	app.Post("/class/:id/students", s.addStudent)
 	app.Post("/students/:id", s.changeStudent)
 
@@ -22,6 +23,10 @@ func (s *server) routes(app *fiber.App) {
 	app.Get("/songs/new", s.newSong)
 	app.Post("/songs", s.addSong)
 	app.Get("/songs/:id", s.songPage)
+	app.Post("/songs/:id/edit", s.editSong)
+	app.Post("/songs/:id/undo", s.undoSong)
+	app.Post("/songs/:id/redo", s.redoSong)
+	app.Get("/songs/:id/keys", s.keyTable)
 	app.Post("/songs/:id/archive", s.archiveSong)
 	app.Post("/songs/:id/restore", s.restoreSong)
 

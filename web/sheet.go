@@ -6,6 +6,7 @@ import (
 	"github.com/gofiber/fiber/v3"
 
 	"arplin/core/fretboard"
+	"arplin/core/hand"
 	"arplin/core/practice"
 	"arplin/core/theory"
 	"arplin/core/vary"
@@ -29,6 +30,7 @@ type sheetData struct {
 	Sections    []sectionView
 	HowTo       []string
 	Care        []string
+	Capo        int
 	Long        bool // strips too long for two columns
 	Ghosts      bool
 }
@@ -81,24 +83,19 @@ func (s *server) sheet(c fiber.Ctx) error {
 			data.Instrument = ins
 		}
 	}
-	v := songView{sg.Song, data.Key, data.Instrument, cur.school(), sg.ShapesOn(data.Instrument), cur.class.ThickOnTop}
-	for i, ch := range sg.Chords() {
-		card := sheetChord{chordCard: chordCard{Symbol: ch.String(), Degree: data.Key.Degree(ch)}}
+	v := newSongView(sg.Song, data.Instrument, cur)
+	data.Capo = sg.Capo[data.Instrument.ID]
+	for i, ch := range v.song.Chords() {
+		card := sheetChord{chordCard: chordCard{Symbol: ch.String(), Degree: v.key.Degree(ch)}}
 		if voicing, ok := v.shapes[ch]; ok {
 			card.Root, card.Frets = voicing.Root, voicing.String()
 			card.Shape = v.shape(ch, voicing, leftHanded)
-		}
-		if i < maxSheetStrips {
-			card.Strip = stepStrip(l, index, data.Instrument, cur, ch, data.Ghosts)
+			if i < maxSheetStrips {
+				card.Strip = stepStrip(l, index, data.Instrument, cur, ch, voicing, data.Ghosts)
+			}
 		}
 		data.Chords = append(data.Chords, card)
 	}
-	for _, sec := range sg.Sections {
-		view := sectionView{Name: sec.Name}
-		for i, bar := range sec.Bars {
-			view.Bars = append(view.Bars, barView{Number: i + 1, Words: bar.Words, Chords: v.chordsIn(bar)})
-		}
-		data.Sections = append(data.Sections, view)
-	}
+	data.Sections = v.sections(hand.Entry{}, sg.Song)
 	return c.Render("sheet", data)
 }

@@ -4,6 +4,7 @@ import (
 	"errors"
 	"fmt"
 	"html/template"
+	"net/url"
 
 	"github.com/gofiber/fiber/v3"
 
@@ -20,49 +21,33 @@ import (
 type songData struct {
 	Page
 	Song        store.Song
-	Key         theory.Key
-	KeyFound    bool // found from the chords, not written
+	Key         theory.Key // that sounds
+	KeyFound    bool       // found from the chords, not written
+	Capo        int
+	Fingered    theory.Key
 	Beat        string
 	Instruments []fretboard.Instrument
 	Instrument  fretboard.Instrument
 	Patterns    []hand.Entry
-	Pattern     hand.Entry // zero when none is chosen
+	Pattern     hand.Entry   // zero when none is chosen
+	Query       template.URL // instrument, pattern and chord, for the addresses of forms
 	Chords      []chordCard
+	Open        *chordPanel
+	LeftHands   []leftHandLine
 	Sections    []sectionView
 	Wide        bool // bars too wide for four to a line
 	HasClass    bool
 	Tempos      vary.Tempos
+	Meters      []hand.Meter
+	Roles       any
+	Undo, Redo  bool
+	Conflict    *conflict
 }
 
-// chordCard is a chord of the song with the shape in use.
-type chordCard struct {
-	Symbol, Degree string
-	Frets          string
-	Root           fretboard.String
-	Shape          template.HTML
-}
+func (s *server) songPage(c fiber.Ctx) error { return s.renderSong(c, Note{}, nil) }
 
-type sectionView struct {
-	Name string
-	Bars []barView
-}
-
-// barView is one bar on the page.
-type barView struct {
-	Number  int
-	Chords  []chordInBar
-	Words   string
-	Strip   template.HTML
-	Notices []string
-}
-
-type chordInBar struct {
-	Symbol, Degree string
-	Root           fretboard.String // 0 when there is no shape
-	Problem        string           // a sentence for a chord that cannot be read
-}
-
-func (s *server) songPage(c fiber.Ctx) error {
+// renderSong shows the song, as a page or, for the script, as its body alone.
+func (s *server) renderSong(c fiber.Ctx, note Note, clash *conflict) error {
 	id, err := pathID(c)
 	if err != nil {
 		return err
@@ -79,6 +64,10 @@ func (s *server) songPage(c fiber.Ctx) error {
 	data := songData{
 		Page: page(c, sg.Title, "songs"), Song: sg, Key: guess.Key, KeyFound: sg.Key == "", Beat: sg.Meter.BeatName(),
 		Instruments: cur.instruments(), Patterns: hand.InMeter(sg.Meter), HasClass: err == nil, Tempos: vary.TemposFor(sg.Tempo),
+		Meters: hand.Meters, Roles: song.Roles, Conflict: clash,
+	}
+	if note.Text != "" {
+		data.Note = note
 	}
 	data.Instrument = chosenInstrument(c, data.Instruments)
 	for _, e := range data.Patterns {
@@ -86,10 +75,25 @@ func (s *server) songPage(c fiber.Ctx) error {
 			data.Pattern = e
 		}
 	}
-	v := songView{sg.Song, guess.Key, data.Instrument, cur.school(), sg.ShapesOn(data.Instrument), cur.class.ThickOnTop}
-	data.Chords = v.cards()
-	data.Sections = v.sections(data.Pattern)
+	data.Query = template.URL(url.Values{"instrument": {data.Instrument.ID}, "pattern": {data.Pattern.ID}, "chord": {c.Query("chord")}}.Encode())
+	v := newSongView(sg.Song, data.Instrument, cur)
+	data.Capo, data.Fingered = sg.Capo[data.Instrument.ID], v.key
+	data.Chords = v.cards(data.Pattern)
+	data.Open = v.panel(data.Pattern, c.Query("chord"))
+	data.Sections = v.sections(data.Pattern, sg.Song)
 	data.Wide = data.Pattern.ID != "" && data.Pattern.Pattern.Grid() > 8
+	for _, ins := range data.Instruments {
+		data.LeftHands = append(data.LeftHands, leftHandOf(sg.Song, ins))
+	}
+	if data.Undo, data.Redo, err = s.Store.CanMove(c.Context(), teacherID(c), id); err != nil {
+		return err
+	}
+	if clash != nil {
+		c.Status(fiber.StatusConflict)
+	}
+	if wantsFragment(c) {
+		return c.Render("song_body", data, "")
+	}
 	return c.Render("song", data)
 }
 
@@ -101,49 +105,77 @@ func chosenInstrument(c fiber.Ctx, list []fretboard.Instrument) fretboard.Instru
 	return list[0]
 }
 
-// songView draws a song for one instrument.
+// songView draws a song for one instrument, as it is fingered there.
 type songView struct {
-	song       song.Song
+	song       song.Song // under the instrument's capo
 	key        theory.Key
 	ins        fretboard.Instrument
 	school     bind.School
 	shapes     bind.Shapes
+	lean       bool
 	thickOnTop bool
+	sounding   theory.Key
 }
 
-func (v songView) cards() []chordCard {
-	var cards []chordCard
-	for _, ch := range v.song.Chords() {
-		card := chordCard{Symbol: ch.String(), Degree: v.key.Degree(ch)}
-		if voicing, ok := v.shapes[ch]; ok {
-			card.Frets, card.Root = voicing.String(), voicing.Root
-			card.Shape = v.shape(ch, voicing, false)
-		}
-		cards = append(cards, card)
+func newSongView(sg song.Song, ins fretboard.Instrument, cur current) songView {
+	fingered := sg.Fingering(ins)
+	return songView{
+		song: fingered, key: fingered.KeyGuess().Key, ins: ins, school: cur.school(), shapes: sg.ShapesOn(ins),
+		lean: cur.class.Lean, thickOnTop: cur.class.ThickOnTop, sounding: sg.KeyGuess().Key,
 	}
-	return cards
 }
 
 func (v songView) shape(ch theory.Chord, voicing fretboard.Voicing, leftHanded bool) template.HTML {
 	return template.HTML(draw.Shape{Instrument: v.ins, Chord: ch, Voicing: voicing, LeftHanded: leftHanded, ThickOnTop: v.thickOnTop}.SVG())
 }
 
-// sections lays out the bars, with a strip each when a pattern is chosen.
-func (v songView) sections(e hand.Entry) []sectionView {
+type sectionView struct {
+	Index int
+	Name  string
+	Times int
+	Bars  []barView
+}
+
+// barView is one bar on the page.
+type barView struct {
+	Section, Index int
+	Number         int // counted through the song, from 1
+	Text           string
+	Chords         []chordInBar
+	Words          string
+	Role           song.Role
+	Ending         int
+	Open           string // a sentence when the chords do not fill the bar
+	Strip          template.HTML
+	Notices        []string
+}
+
+type chordInBar struct {
+	Symbol, Degree string
+	Root           fretboard.String // 0 when there is no shape
+	Problem        string           // a sentence for a chord that cannot be read
+}
+
+// sections lays out the bars, with a strip each when a pattern is chosen;
+// written is the song as it sounds, whose text is edited.
+func (v songView) sections(e hand.Entry, written song.Song) []sectionView {
 	var views []sectionView
 	number := 0
-	for _, sec := range v.song.Sections {
-		view := sectionView{Name: sec.Name}
+	for i, sec := range v.song.Sections {
+		view := sectionView{Index: i, Name: sec.Name, Times: max(1, sec.Times)}
 		var bound []bind.SongBar
 		if e.ID != "" {
 			bound = bind.Section(v.ins, v.school, e.Pattern, sec, v.shapes)
 		}
-		for i, bar := range sec.Bars {
+		for j, bar := range sec.Bars {
 			number++
-			b := barView{Number: number, Words: bar.Words, Chords: v.chordsIn(bar)}
+			b := barView{
+				Section: i, Index: j, Number: number, Words: bar.Words, Role: bar.Role, Ending: bar.Ending, Chords: v.chordsIn(bar),
+				Text: song.BarText(written.Sections[i].Bars[j].Changes, written.Meter), Open: v.open(bar),
+			}
 			if bound != nil {
-				b.Strip = v.strip(e.Pattern, bound[i], number)
-				for _, n := range bound[i].Notices {
+				b.Strip = v.strip(e.Pattern, bound[j], number)
+				for _, n := range bound[j].Notices {
 					b.Notices = append(b.Notices, n.Text)
 				}
 			}
@@ -152,6 +184,18 @@ func (v songView) sections(e hand.Entry) []sectionView {
 		views = append(views, view)
 	}
 	return views
+}
+
+// open says in words that a bar does not add up.
+func (v songView) open(bar song.Bar) string {
+	if bar.Adds(v.song.Meter) {
+		return ""
+	}
+	if len(bar.Changes) == 0 {
+		return "No chord stands in this bar yet."
+	}
+	beat := float64(v.song.Meter.BarTicks()) / float64(v.song.Meter.Beats)
+	return fmt.Sprintf("%.3g of %d beats: the bar does not add up.", float64(bar.Ticks())/beat, v.song.Meter.Beats)
 }
 
 func (v songView) chordsIn(bar song.Bar) []chordInBar {

@@ -15,7 +15,7 @@ const (
 	pointTravel    = 1.0  // a finger that travels
 	pointLanding   = 0.7  // a finger that comes down anew
 	pointPerCM     = 0.15 // for each centimetre of the way
-	pointNewBarre  = 1.2
+	pointNewBarre  = 1.8
 	pointHandShift = 0.4 // for each fret that the hand moves
 )
 

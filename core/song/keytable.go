@@ -45,8 +45,8 @@ type KeyLine struct {
 
 // Weights of the key table; from memory.
 const (
-	capoCost      = 0.35 // points: it must be put on, and takes room away
-	capoPerFret   = 0.05
+	capoCost      = 0.6 // points: it must be put on, and takes room away
+	capoPerFret   = 0.15
 	noShape       = 12.0 // a chord for which there is no shape
 	hardestWeight = 0.5
 	sungWeight    = 0.8 // points for each semitone outside the class's range

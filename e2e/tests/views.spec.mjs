@@ -52,7 +52,7 @@ test("a new class begins with one student", async ({ teacher: page }) => {
   await expect(page.getByRole("alert")).toContainText("There is a Momo in this class already");
   await page.getByRole("link", { name: "Change Momo" }).click();
   await page.getByLabel("left-handed").check();
-  await page.getByRole("button", { name: "Save" }).click();
+  await page.getByRole("button", { name: "Save", exact: true }).click();
   await expect(page.getByRole("row", { name: /Momo/ })).toContainText("left-handed");
   await page.goto("/");
   await expect(page.getByText("The class has no ladder yet.")).toBeVisible();

@@ -55,7 +55,7 @@
     if (form.dataset.sending) return;
     form.dataset.sending = "yes";
     const field = form.querySelector("input:not([type=hidden])");
-    const fields = new URLSearchParams(new FormData(form));
+    const fields = new URLSearchParams(new FormData(form, event.submitter));
     const piece = await send(form.getAttribute("action"), fields, target, problemIn(form, target));
     delete form.dataset.sending;
     if (piece) focusAfter(piece, form, field);

@@ -1,0 +1,21 @@
+-- +goose Up
+-- version counts every save, so that a stale edit is noticed; head is the place
+-- in the history that is shown, which undo moves back and redo forward.
+ALTER TABLE songs ADD COLUMN head INT NOT NULL DEFAULT 1;
+CREATE TABLE song_history (
+    song_id BIGINT NOT NULL,
+    n INT NOT NULL,
+    says VARCHAR(200) NOT NULL,
+    body LONGTEXT NOT NULL,
+    PRIMARY KEY (song_id, n),
+    FOREIGN KEY (song_id) REFERENCES songs (id)
+);
+INSERT INTO song_history (song_id, n, says, body) SELECT id, 1, '', body FROM songs;
+
+ALTER TABLE classes ADD COLUMN sing_low VARCHAR(5) NOT NULL DEFAULT 'A3', ADD COLUMN sing_high VARCHAR(5) NOT NULL DEFAULT 'D5',
+    ADD COLUMN lean BOOLEAN NOT NULL DEFAULT FALSE;
+
+-- +goose Down
+ALTER TABLE classes DROP COLUMN sing_low, DROP COLUMN sing_high, DROP COLUMN lean;
+DROP TABLE song_history;
+ALTER TABLE songs DROP COLUMN head;
