@@ -31,5 +31,7 @@ bench:
 	@go test -run '^$$' -bench . -benchmem ./core/...
 
 fuzz:
+	@go test -run '^$$' -fuzz FuzzParseChord -fuzztime 2m ./core/theory
 	@go test -run '^$$' -fuzz FuzzParse -fuzztime 2m ./core/hand
+	@go test -run '^$$' -fuzz FuzzParseBar -fuzztime 2m ./core/song
 	@go test -run '^$$' -fuzz FuzzRead -fuzztime 2m ./format/chordpro

@@ -3,6 +3,7 @@ package web
 import (
 	"errors"
 	"fmt"
+	"slices"
 	"strconv"
 	"strings"
 	"unicode/utf8"
@@ -60,6 +61,12 @@ func (cur current) instruments() []fretboard.Instrument {
 			}
 		}
 	}
+	for _, st := range cur.students { // tunings of the teacher's own follow
+		ins, err := fretboard.ByID(st.Instrument)
+		if err == nil && !slices.ContainsFunc(list, func(o fretboard.Instrument) bool { return o.ID == ins.ID }) {
+			list = append(list, ins)
+		}
+	}
 	if len(list) == 0 {
 		list = fretboard.Instruments[:1]
 	}
@@ -77,6 +84,7 @@ type classData struct {
 	Editing     int64       // the student in the form, 0 for a new one
 	Name        string      // typed, kept after a problem
 	Instrument  string
+	Tuning      string // of the teacher's own, "E2 A2 D3 G3 B3 E4"
 	LeftHanded  bool
 	Problem     string
 }
@@ -124,6 +132,9 @@ func (s *server) renderClass(c fiber.Ctx, data classData) error {
 		data.Students = append(data.Students, studentLine{st, instrumentName(st.Instrument)})
 		if st.ID == data.Editing && data.Problem == "" {
 			data.Name, data.Instrument, data.LeftHanded = st.Name, st.Instrument, st.LeftHanded
+			if text, own := strings.CutPrefix(st.Instrument, "tuning:"); own {
+				data.Tuning = strings.ReplaceAll(text, "-", " ")
+			}
 		}
 	}
 	if data.Problem != "" {
@@ -239,7 +250,14 @@ func (s *server) changeStudent(c fiber.Ctx) error {
 // sentence and what was typed.
 func (s *server) saveStudent(c fiber.Ctx, data classData, save func(store.Student) error) error {
 	data.Name, data.Instrument, data.LeftHanded = c.FormValue("name"), c.FormValue("instrument"), c.FormValue("left_handed") != ""
+	data.Tuning = strings.TrimSpace(c.FormValue("tuning"))
 	name, err := shortName(data.Name, "the student", 40)
+	if err == nil && data.Tuning != "" {
+		var tuning []theory.Pitch
+		if tuning, err = fretboard.ParseTuning(data.Tuning); err == nil {
+			data.Instrument = fretboard.Custom(tuning).ID
+		}
+	}
 	if err == nil {
 		_, err = fretboard.ByID(data.Instrument)
 	}

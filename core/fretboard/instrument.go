@@ -65,12 +65,23 @@ func known(id, name string, family Family, tuning string, scale float64) Instrum
 	return Instrument{id, name, family, pitches, scale}
 }
 
-// ByID finds an instrument by its id.
+// tuningPrefix begins the id of an instrument with a tuning of the teacher's
+// own; the open strings follow, joined by hyphens.
+const tuningPrefix = "tuning:"
+
+// ByID finds an instrument by its id, a known one or "tuning:E2-A2-D3-G3-B3-E4".
 func ByID(id string) (Instrument, error) {
 	for _, ins := range Instruments {
 		if ins.ID == id {
 			return ins, nil
 		}
+	}
+	if text, own := strings.CutPrefix(id, tuningPrefix); own {
+		tuning, err := ParseTuning(strings.ReplaceAll(text, "-", " "))
+		if err != nil {
+			return Instrument{}, err
+		}
+		return Custom(tuning), nil
 	}
 	return Instrument{}, fmt.Errorf("%q is not an instrument that Arplin knows", id)
 }
@@ -101,7 +112,14 @@ func Custom(tuning []theory.Pitch) Instrument {
 			return ins
 		}
 	}
-	ins := Instrument{ID: "custom", Name: "Own tuning", Family: Guitar, Tuning: tuning, ScaleMM: guitarScale}
+	names := make([]string, len(tuning))
+	for i, p := range tuning {
+		names[i] = p.String()
+	}
+	ins := Instrument{
+		ID: tuningPrefix + strings.Join(names, "-"), Name: "Tuned " + strings.Join(names, " "),
+		Family: Guitar, Tuning: tuning, ScaleMM: guitarScale,
+	}
 	if len(tuning) == 4 {
 		ins.Family, ins.ScaleMM = Baritone, baritoneScale
 		if tuning[0].MIDI() > tuning[1].MIDI() || tuning[3].MIDI() >= theory.MustPitch("G4").MIDI() {

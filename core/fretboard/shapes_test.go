@@ -145,6 +145,18 @@ func holds(c theory.Chord, class int) bool {
 	return false
 }
 
+func TestOwnTunings(t *testing.T) {
+	ins, err := fretboard.ByID("tuning:C2-G2-D3-G3-B3-D4")
+	require.NoError(t, err)
+	assert.Equal(t, "tuning:C2-G2-D3-G3-B3-D4", ins.ID)
+	assert.Equal(t, fretboard.Guitar, ins.Family)
+	known, err := fretboard.ByID("tuning:G4-C4-E4-A4")
+	require.NoError(t, err)
+	assert.Equal(t, "ukulele", known.ID, "a known tuning is the known instrument")
+	_, err = fretboard.ByID("tuning:C2-H2-D3")
+	assert.EqualError(t, err, `tuning, string 2 from the left: "H2" is not a pitch such as E2 or Bb3`)
+}
+
 func TestShapesAreReadAndPrinted(t *testing.T) {
 	for in, want := range map[string]string{"x32010": "x32010", "X-3-2-0-1-0": "x32010", "x,10,12,12,10,x": "x-10-12-12-10-x"} {
 		sh, err := fretboard.ParseShape(in)

@@ -12,6 +12,7 @@ CREATE TABLE song_history (
 );
 INSERT INTO song_history (song_id, n, says, body) SELECT id, 1, '', body FROM songs;
 
+ALTER TABLE students MODIFY instrument VARCHAR(80) NOT NULL;
 ALTER TABLE classes ADD COLUMN sing_low VARCHAR(5) NOT NULL DEFAULT 'A3', ADD COLUMN sing_high VARCHAR(5) NOT NULL DEFAULT 'D5',
     ADD COLUMN lean BOOLEAN NOT NULL DEFAULT FALSE;
 
