@@ -302,8 +302,12 @@ func (l *stripLayout) stops() {
 	for b, bar := range l.Pattern.Bars {
 		for i, slot := range bar {
 			if slot.Stop {
+				class := "stop"
+				if l.New[vary.Place{Bar: b, Slot: i, Sign: hand.StopSign}] {
+					class = "stop new"
+				}
 				for _, dx := range []float64{-3, 3} {
-					l.line("stop", l.x(b, i)+dx, l.top, l.x(b, i)+dx, l.bottom())
+					l.line(class, l.x(b, i)+dx, l.top, l.x(b, i)+dx, l.bottom())
 				}
 			}
 		}

@@ -4,18 +4,22 @@ import (
 	_ "embed"
 	"encoding/json"
 	"fmt"
+	"slices"
 )
 
 // Entry is a pattern of the catalogue with what a teacher says about it.
 type Entry struct {
-	ID       string
-	Name     string
-	Notation string // canonical
-	Family   string
-	Tempo    [2]int  // beats a minute that suit it, slowest and fastest
-	Says     string  // the sentence that introduces it
-	Watch    string  // where it tends to go wrong
-	Pattern  Pattern `json:"-"`
+	ID          string
+	Name        string
+	Notation    string // canonical
+	Family      string
+	Feel        string   // "straight" or "swung"
+	Tempo       [2]int   // tapped beats a minute that suit it, slowest and fastest
+	Instruments []string // families of instruments
+	After       []string // ids of the patterns that come before it
+	Says        string   // the sentence that introduces it
+	Watch       string   // where it tends to go wrong
+	Pattern     Pattern  `json:"-"`
 }
 
 //go:embed catalogue.json
@@ -48,6 +52,17 @@ func ByID(id string) (Entry, bool) {
 		}
 	}
 	return Entry{}, false
+}
+
+// Families lists the families of the catalogue in its order.
+func Families() []string {
+	var list []string
+	for _, e := range Catalogue {
+		if !slices.Contains(list, e.Family) {
+			list = append(list, e.Family)
+		}
+	}
+	return list
 }
 
 // InMeter lists the entries that fit a meter.

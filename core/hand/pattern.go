@@ -49,6 +49,10 @@ const (
 	Knock   Sign = 'X'
 )
 
+// StopSign stands for a stopped slot where a stroke's place is named; it is no
+// stroke.
+const StopSign Sign = '='
+
 const signOrder = "pimacDUNdu~X"
 
 func (s Sign) rank() int { return strings.IndexByte(signOrder, byte(s)) }

@@ -35,6 +35,39 @@ func Spoken(words string, meter Meter, grid int) (Pattern, error) {
 	return p, nil
 }
 
+// Words is the inverse of Spoken for one bar of plain strums: strokes on
+// neighbouring slots are joined by hyphens, others parted by commas. ok is false
+// for a pattern that down and up cannot say.
+func (p Pattern) Words() (words string, ok bool) {
+	if len(p.Bars) != 1 {
+		return "", false
+	}
+	last := -2
+	for i, slot := range p.Bars[0] {
+		if slot.Empty() {
+			continue
+		}
+		if slot.Stop || len(slot.Strokes) != 1 {
+			return "", false
+		}
+		st := slot.Strokes[0]
+		if st != (Stroke{Sign: Down}) && st != (Stroke{Sign: Up}) {
+			return "", false
+		}
+		switch {
+		case words == "":
+		case i == last+1 && !p.OnBeat(i) || i == last+1 && words[len(words)-1] == 'p':
+			words += "-"
+		default:
+			words += ", "
+		}
+		words += map[Sign]string{Down: "down", Up: "up"}[st.Sign]
+		last = i
+	}
+	again, err := Spoken(words, p.Meter, p.Grid())
+	return words, err == nil && again.Equal(Pattern{Meter: p.Meter, Bars: p.Bars})
+}
+
 type spokenWord struct {
 	text   string
 	sign   Sign

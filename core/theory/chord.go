@@ -47,11 +47,15 @@ func ParseChord(s string) (Chord, error) {
 			return Chord{}, &ChordError{symbol, len(symbol) - 1, "the bass note after the slash is missing"}
 		}
 	}
-	tones, offset, reason := readSuffix(body)
+	blank := len(body) - len(strings.TrimLeft(body, " "))
+	tones, offset, reason := readSuffix(body[blank:])
 	if reason != "" {
-		return Chord{}, &ChordError{symbol, len(symbol) - len(rest) + offset, reason}
+		return Chord{}, &ChordError{symbol, len(symbol) - len(rest) + blank + offset, reason}
 	}
 	c.Suffix = strings.NewReplacer("♭", "b", "♯", "#").Replace(strings.TrimSpace(body))
+	if strings.HasPrefix(c.Suffix, "b") || strings.HasPrefix(c.Suffix, "#") {
+		c.Suffix = "(" + c.Suffix + ")" // "A b9" is not A flat with a ninth
+	}
 	c.tones = tones
 	return c, nil
 }

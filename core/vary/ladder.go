@@ -69,6 +69,9 @@ func Missing(step, target hand.Pattern) map[Place]bool {
 func each(p hand.Pattern, visit func(Place, hand.Stroke)) {
 	for b, bar := range p.Bars {
 		for i, slot := range bar {
+			if slot.Stop {
+				visit(Place{b, i, hand.StopSign}, hand.Stroke{Sign: hand.StopSign})
+			}
 			for _, st := range slot.Strokes {
 				visit(Place{b, i, st.Sign}, st)
 			}
@@ -80,6 +83,9 @@ func at(p hand.Pattern, pl Place) (hand.Stroke, bool) {
 	bar := p.Bars[pl.Bar%len(p.Bars)]
 	if pl.Slot >= len(bar) {
 		return hand.Stroke{}, false
+	}
+	if pl.Sign == hand.StopSign {
+		return hand.Stroke{Sign: hand.StopSign}, bar[pl.Slot].Stop
 	}
 	return bar[pl.Slot].Find(pl.Sign)
 }

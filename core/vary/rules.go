@@ -20,6 +20,12 @@ type Rule struct {
 // sequences in which teachers take a figure apart.
 var Rules = []Rule{
 	{"second bar", "The other bar of the figure follows; the count does not stop at the bar line.", onlyFirstBar},
+	{"accents", "The strokes stay as they are; only their weight changes.", withoutMarks(hand.Accent)},
+	{"chuck", "The hand stops the strings in the moment in which it strikes them.", withoutMarks(hand.Chuck)},
+	{"palm", "The edge of the palm rests on the strings at the bridge.", withoutMarks(hand.PalmMuted)},
+	{"stops", "The strings are silenced in time; the silence is part of the rhythm.", withoutStops},
+	{"knock", "The palm lands on the strings with the stroke.", withoutSign(hand.Knock)},
+	{"nails", "A down stroke with the backs of the nails answers the thumb.", withoutSign(hand.Nails)},
 	{"stroke left out", "The hand passes a beat in the air and keeps moving.", fillMissedDowns},
 	{"more up strokes", "The hand comes back through the strings on its way up.", laterUpsOut},
 	{"first up stroke", "One up stroke: the way back up is heard for once.", allUpsOut},
@@ -31,6 +37,7 @@ var Rules = []Rule{
 	{"one finger note", "It meets the thumb or follows it; the thumb keeps its walk.", withoutFingers},
 	{"second bass string", "The thumb walks between two strings.", withoutAlternation},
 	{"strums", "A light strum answers the bass note.", withoutStrumsAfterBass},
+	{"twice as many", "The same stroke also falls between the beats.", onTheBeat},
 	{"two and four", "The beats between get their strokes: four to a bar.", downsOnOneAndThree},
 	{"every beat", "The same stroke on every beat, as even as a clock.", everyBeatOut},
 	{"second half of the bar", "The stroke comes again in the middle of the bar.", onceABar},
@@ -81,7 +88,52 @@ func onlyFirstBar(p hand.Pattern) (hand.Pattern, bool) {
 	return q, q.Count() > 0
 }
 
-// fillMissedDowns puts a down stroke on every beat that the hand passes in the air.
+// withoutMarks takes a mark off every stroke.
+func withoutMarks(m hand.Marks) func(hand.Pattern) (hand.Pattern, bool) {
+	return func(p hand.Pattern) (hand.Pattern, bool) {
+		q := p.Clone()
+		changed := false
+		for _, bar := range q.Bars {
+			for _, slot := range bar {
+				for i := range slot.Strokes {
+					changed = changed || slot.Strokes[i].Marks&m != 0
+					slot.Strokes[i].Marks &^= m
+				}
+			}
+		}
+		return q, changed
+	}
+}
+
+func withoutStops(p hand.Pattern) (hand.Pattern, bool) {
+	q := p.Clone()
+	changed := false
+	for _, bar := range q.Bars {
+		for i := range bar {
+			changed = changed || bar[i].Stop
+			bar[i].Stop = false
+		}
+	}
+	return q, changed
+}
+
+// withoutSign leaves one kind of stroke out; the first beat keeps its stroke.
+func withoutSign(sign hand.Sign) func(hand.Pattern) (hand.Pattern, bool) {
+	return func(p hand.Pattern) (hand.Pattern, bool) {
+		q, changed := keep(p, func(_, _ int, st hand.Stroke) bool { return st.Sign != sign })
+		return q, changed && !q.Bars[0][0].Empty()
+	}
+}
+
+// onTheBeat thins downs and sweeps that also fall between the beats.
+func onTheBeat(p hand.Pattern) (hand.Pattern, bool) {
+	return keep(p, func(_, slot int, st hand.Stroke) bool {
+		return p.OnBeat(slot) || st.Sign != hand.Down && st.Sign != hand.Sweep
+	})
+}
+
+// fillMissedDowns puts a down stroke on every beat that the hand passes in the
+// air, in the zone of the other downs.
 func fillMissedDowns(p hand.Pattern) (hand.Pattern, bool) {
 	if !p.Uses(hand.Down) || p.Uses(hand.Thumb) || !p.Uses(hand.Up) {
 		return p, false
@@ -89,9 +141,13 @@ func fillMissedDowns(p hand.Pattern) (hand.Pattern, bool) {
 	q := p.Clone()
 	changed := false
 	for _, bar := range q.Bars {
+		target := hand.Target{}
+		if down, ok := bar[0].Find(hand.Down); ok {
+			target = down.Target
+		}
 		for i := range bar {
 			if q.OnBeat(i) && bar[i].Empty() {
-				bar[i].Strokes = []hand.Stroke{{Sign: hand.Down}}
+				bar[i].Strokes = []hand.Stroke{{Sign: hand.Down, Target: target}}
 				changed = true
 			}
 		}
