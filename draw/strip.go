@@ -23,6 +23,7 @@ type Strip struct {
 	ThickOnTop bool                // strings turned over, as the player sees them
 	SlotWidth  float64             // 0 for the usual one
 	Bare       bool                // no string names at the left
+	Cursor     *hand.Cursor        // the slot that is being edited
 	Label      string              // for screen readers
 }
 
@@ -69,6 +70,9 @@ func (s Strip) SVG() string {
 		}
 	}
 	l.ground()
+	if at := l.Cursor; at != nil {
+		l.rect("cursor", l.x(at.Bar, at.Slot)-l.slot/2, l.top-edge-2, l.slot, l.bottom()-l.top+2*edge+4, 4)
+	}
 	l.heads()
 	for _, e := range s.Ghosts {
 		l.event(e, "ghost")
@@ -79,6 +83,9 @@ func (s Strip) SVG() string {
 		if s.New[vary.Place{Bar: e.Bar, Slot: e.Slot, Sign: e.Stroke.Sign}] {
 			class = "new"
 		}
+		if s.chosen(e) {
+			class = strings.TrimSpace(class + " chosen")
+		}
 		l.event(e, class)
 	}
 	l.stops()
@@ -88,6 +95,16 @@ func (s Strip) SVG() string {
 		height += pathHeight
 	}
 	return l.svg("strip", s.Label, l.right()+edge, height)
+}
+
+// chosen reports the stroke under the cursor, where a slot has several.
+func (s Strip) chosen(e bind.Event) bool {
+	at := s.Cursor
+	if at == nil || e.Bar != at.Bar || e.Slot != at.Slot {
+		return false
+	}
+	strokes := s.Pattern.Bars[at.Bar][at.Slot].Strokes
+	return at.Stroke < len(strokes) && strokes[at.Stroke].Sign == e.Stroke.Sign
 }
 
 func (l *stripLayout) y(s fretboard.String) float64 {

@@ -15,6 +15,9 @@ type Class struct {
 	LowFifth      bool
 	ThickOnTop    bool // strips with the thickest string on top
 	Lean          bool // fret only what the pattern strikes
+	Anchor        bool // a light anchor of the little finger; else the hand floats
+	LongNails     bool // all long; else all short
+	Wrist         bool // strums from the wrist; else from the forearm
 	SingLow       string
 	SingHigh      string
 }
@@ -26,6 +29,7 @@ type Student struct {
 	Name       string
 	Instrument string // a fretboard id
 	LeftHanded bool
+	Fingers    string // "moving" or "fixed"; empty follows the class
 }
 
 // AddClass stores a new class.
@@ -38,10 +42,10 @@ func (s *Store) AddClass(ctx context.Context, teacher int64, c Class) (int64, er
 	return id, nil
 }
 
-const classColumns = "id, name, lesson_minutes, fingers, low_fifth, thick_on_top, lean, sing_low, sing_high"
+const classColumns = "id, name, lesson_minutes, fingers, low_fifth, thick_on_top, lean, anchor, long_nails, wrist, sing_low, sing_high"
 
 func scanClass(scan func(...any) error) (c Class, err error) {
-	return c, scan(&c.ID, &c.Name, &c.LessonMinutes, &c.Fingers, &c.LowFifth, &c.ThickOnTop, &c.Lean, &c.SingLow, &c.SingHigh)
+	return c, scan(&c.ID, &c.Name, &c.LessonMinutes, &c.Fingers, &c.LowFifth, &c.ThickOnTop, &c.Lean, &c.Anchor, &c.LongNails, &c.Wrist, &c.SingLow, &c.SingHigh)
 }
 
 // ChangeClass stores a class's name, minutes, schools and singing range.
@@ -49,8 +53,8 @@ func (s *Store) ChangeClass(ctx context.Context, teacher int64, c Class) error {
 	if _, err := s.Class(ctx, teacher, c.ID); err != nil {
 		return err
 	}
-	_, err := s.db.ExecContext(ctx, `UPDATE classes SET name = ?, lesson_minutes = ?, fingers = ?, low_fifth = ?, thick_on_top = ?, lean = ?, sing_low = ?, sing_high = ?
-		WHERE teacher_id = ? AND id = ?`, c.Name, c.LessonMinutes, c.Fingers, c.LowFifth, c.ThickOnTop, c.Lean, c.SingLow, c.SingHigh, teacher, c.ID)
+	_, err := s.db.ExecContext(ctx, `UPDATE classes SET name = ?, lesson_minutes = ?, fingers = ?, low_fifth = ?, thick_on_top = ?, lean = ?, anchor = ?, long_nails = ?, wrist = ?, sing_low = ?, sing_high = ?
+		WHERE teacher_id = ? AND id = ?`, c.Name, c.LessonMinutes, c.Fingers, c.LowFifth, c.ThickOnTop, c.Lean, c.Anchor, c.LongNails, c.Wrist, c.SingLow, c.SingHigh, teacher, c.ID)
 	if err != nil {
 		return fmt.Errorf("changing a class: %w", err)
 	}
@@ -71,8 +75,8 @@ func (s *Store) Class(ctx context.Context, teacher, id int64) (Class, error) {
 
 // AddStudent stores a new student; a name twice in a class is ErrTaken.
 func (s *Store) AddStudent(ctx context.Context, teacher int64, st Student) (int64, error) {
-	id, err := insert(ctx, s.db, "INSERT INTO students (teacher_id, class_id, name, instrument, left_handed) SELECT ?, id, ?, ?, ? FROM classes WHERE id = ? AND teacher_id = ?",
-		teacher, st.Name, st.Instrument, st.LeftHanded, st.ClassID, teacher)
+	id, err := insert(ctx, s.db, "INSERT INTO students (teacher_id, class_id, name, instrument, left_handed, fingers) SELECT ?, id, ?, ?, ?, ? FROM classes WHERE id = ? AND teacher_id = ?",
+		teacher, st.Name, st.Instrument, st.LeftHanded, st.Fingers, st.ClassID, teacher)
 	if err == nil && id == 0 {
 		err = ErrNotFound
 	}
@@ -87,8 +91,8 @@ func (s *Store) ChangeStudent(ctx context.Context, teacher int64, st Student) er
 	if _, err := s.student(ctx, teacher, st.ID); err != nil {
 		return err
 	}
-	_, err := s.db.ExecContext(ctx, "UPDATE students SET name = ?, instrument = ?, left_handed = ? WHERE teacher_id = ? AND id = ?",
-		st.Name, st.Instrument, st.LeftHanded, teacher, st.ID)
+	_, err := s.db.ExecContext(ctx, "UPDATE students SET name = ?, instrument = ?, left_handed = ?, fingers = ? WHERE teacher_id = ? AND id = ?",
+		st.Name, st.Instrument, st.LeftHanded, st.Fingers, teacher, st.ID)
 	if isDuplicate(err) {
 		err = ErrTaken
 	}
@@ -99,15 +103,15 @@ func (s *Store) ChangeStudent(ctx context.Context, teacher int64, st Student) er
 }
 
 func (s *Store) student(ctx context.Context, teacher, id int64) (st Student, err error) {
-	err = s.db.QueryRowContext(ctx, "SELECT id, class_id, name, instrument, left_handed FROM students WHERE teacher_id = ? AND id = ?", teacher, id).
-		Scan(&st.ID, &st.ClassID, &st.Name, &st.Instrument, &st.LeftHanded)
+	err = s.db.QueryRowContext(ctx, "SELECT id, class_id, name, instrument, left_handed, fingers FROM students WHERE teacher_id = ? AND id = ?", teacher, id).
+		Scan(&st.ID, &st.ClassID, &st.Name, &st.Instrument, &st.LeftHanded, &st.Fingers)
 	return st, notFound(err, "student")
 }
 
 // Students lists a class.
 func (s *Store) Students(ctx context.Context, teacher, class int64) ([]Student, error) {
-	rows, err := s.db.QueryContext(ctx, "SELECT id, class_id, name, instrument, left_handed FROM students WHERE teacher_id = ? AND class_id = ? ORDER BY id", teacher, class)
+	rows, err := s.db.QueryContext(ctx, "SELECT id, class_id, name, instrument, left_handed, fingers FROM students WHERE teacher_id = ? AND class_id = ? ORDER BY id", teacher, class)
 	return collect(rows, err, func(r *sql.Rows) (st Student, err error) {
-		return st, r.Scan(&st.ID, &st.ClassID, &st.Name, &st.Instrument, &st.LeftHanded)
+		return st, r.Scan(&st.ID, &st.ClassID, &st.Name, &st.Instrument, &st.LeftHanded, &st.Fingers)
 	})
 }

@@ -127,6 +127,7 @@ func loadViews() (*viewengine.Engine, error) {
 		"add":      func(a, b int) int { return a + b },
 		"mul":      func(a, b int) int { return a * b },
 		"dict":     dict,
+		"list":     func(items ...any) []any { return items },
 		"plural":   plural,
 		"stairway": func(i int) string { return fmt.Sprintf("stair-%d", min(i, 12)) },
 	})

@@ -86,6 +86,7 @@ type classData struct {
 	Instrument  string
 	Tuning      string // of the teacher's own, "E2 A2 D3 G3 B3 E4"
 	LeftHanded  bool
+	Fingers     string // the student's own school, empty for the class's
 	Problem     string
 }
 
@@ -131,7 +132,7 @@ func (s *server) renderClass(c fiber.Ctx, data classData) error {
 	for _, st := range cur.students {
 		data.Students = append(data.Students, studentLine{st, instrumentName(st.Instrument)})
 		if st.ID == data.Editing && data.Problem == "" {
-			data.Name, data.Instrument, data.LeftHanded = st.Name, st.Instrument, st.LeftHanded
+			data.Name, data.Instrument, data.LeftHanded, data.Fingers = st.Name, st.Instrument, st.LeftHanded, st.Fingers
 			if text, own := strings.CutPrefix(st.Instrument, "tuning:"); own {
 				data.Tuning = strings.ReplaceAll(text, "-", " ")
 			}
@@ -196,6 +197,7 @@ func readClass(c fiber.Ctx, id int64) (store.Class, error) {
 	class := store.Class{
 		ID: id, Name: c.FormValue("name"), Fingers: c.FormValue("fingers"), LowFifth: c.FormValue("low_fifth") == "yes",
 		ThickOnTop: c.FormValue("thick_on_top") == "yes", Lean: c.FormValue("lean") == "yes",
+		Anchor: c.FormValue("anchor") == "yes", LongNails: c.FormValue("long_nails") == "yes", Wrist: c.FormValue("wrist") == "yes",
 		SingLow: strings.TrimSpace(c.FormValue("sing_low")), SingHigh: strings.TrimSpace(c.FormValue("sing_high")),
 	}
 	name, err := shortName(class.Name, "the class", 80)
@@ -251,6 +253,9 @@ func (s *server) changeStudent(c fiber.Ctx) error {
 func (s *server) saveStudent(c fiber.Ctx, data classData, save func(store.Student) error) error {
 	data.Name, data.Instrument, data.LeftHanded = c.FormValue("name"), c.FormValue("instrument"), c.FormValue("left_handed") != ""
 	data.Tuning = strings.TrimSpace(c.FormValue("tuning"))
+	if f, err := bind.ParseFingerSchool(c.FormValue("own_fingers")); err == nil {
+		data.Fingers = string(f)
+	}
 	name, err := shortName(data.Name, "the student", 40)
 	if err == nil && data.Tuning != "" {
 		var tuning []theory.Pitch
@@ -265,7 +270,7 @@ func (s *server) saveStudent(c fiber.Ctx, data classData, save func(store.Studen
 		data.Problem = sentenceOf(err)
 		return s.renderClass(c, data)
 	}
-	err = save(store.Student{Name: name, Instrument: data.Instrument, LeftHanded: data.LeftHanded})
+	err = save(store.Student{Name: name, Instrument: data.Instrument, LeftHanded: data.LeftHanded, Fingers: data.Fingers})
 	if errors.Is(err, store.ErrTaken) {
 		data.Problem = fmt.Sprintf("There is a %s in this class already; add a letter or a nickname.", name)
 		return s.renderClass(c, data)

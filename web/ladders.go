@@ -65,8 +65,11 @@ func (s *server) addLadder(c fiber.Ctx) error {
 	if err != nil {
 		return err
 	}
-	entry, ok := hand.ByID(c.FormValue("pattern"))
-	if !ok || entry.Pattern.Meter != sg.Meter {
+	entry, err := s.findPattern(c, c.FormValue("pattern"))
+	if err != nil && !errors.Is(err, store.ErrNotFound) {
+		return err
+	}
+	if err != nil || entry.Pattern.Meter != sg.Meter {
 		return fiber.NewError(fiber.StatusUnprocessableEntity, fmt.Sprintf("Choose a pattern in %s for this song.", sg.Meter))
 	}
 	id, err := s.Store.AddLadder(c.Context(), teacherID(c), store.Ladder{

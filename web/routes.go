@@ -31,6 +31,14 @@ func (s *server) routes(app *fiber.App) {
 	app.Post("/songs/:id/restore", s.restoreSong)
 
 	app.Get("/patterns", s.patternList)
+	app.Post("/patterns", s.savePattern)
+	app.Get("/patterns/compare", s.comparePatterns)
+	app.Post("/patterns/own/:id/archive", s.archivePattern)
+	app.Post("/patterns/own/:id/restore", s.restorePattern)
+	app.Get("/patterns/:ref", s.patternPage)
+	app.Post("/patterns/:ref/song", s.putPattern)
+	app.Get("/bench", s.bench)
+	app.Post("/bench", s.pressBench)
 
 	app.Get("/ladders", s.ladderList)
 	app.Post("/ladders", s.addLadder)

@@ -1,6 +1,7 @@
 package web
 
 import (
+	"cmp"
 	"html/template"
 
 	"github.com/gofiber/fiber/v3"
@@ -28,6 +29,7 @@ type sheetData struct {
 	Students    []store.Student
 	Chords      []sheetChord
 	Sections    []sectionView
+	Posture     []string
 	HowTo       []string
 	Care        []string
 	Capo        int
@@ -70,7 +72,7 @@ func (s *server) sheet(c fiber.Ctx) error {
 		Page: page(c, sg.Title+", step "+c.Query("step"), "ladders"), Ladder: l, Song: sg, Key: sg.KeyGuess().Key, Steps: len(l.Steps),
 		Step: stepView{Index: index, Number: index + 1, Adds: step.Adds, Says: step.Says, First: index == 0},
 		Beat: sg.Meter.BeatName(), Tempos: vary.TemposFor(sg.Tempo), Instruments: cur.instruments(), Students: cur.students,
-		HowTo: practice.HowTo, Care: practice.Care, Long: len(step.Pattern.Bars) > 1 || step.Pattern.Grid() > 8, Ghosts: c.Query("ghosts") != "",
+		Posture: practice.Posture(cur.schools(), step.Pattern.Uses(hand.Thumb), step.Pattern.HasStrums()), HowTo: practice.HowTo, Care: practice.Care, Long: len(step.Pattern.Bars) > 1 || step.Pattern.Grid() > 8, Ghosts: c.Query("ghosts") != "",
 	}
 	data.Instrument = chosenInstrument(c, data.Instruments)
 	leftHanded := false
@@ -79,6 +81,7 @@ func (s *server) sheet(c fiber.Ctx) error {
 			continue
 		}
 		data.For, leftHanded = st.Name, st.LeftHanded
+		cur.class.Fingers = cmp.Or(st.Fingers, cur.class.Fingers) // a student may differ from the class
 		if ins, err := fretboard.ByID(st.Instrument); err == nil {
 			data.Instrument = ins
 		}

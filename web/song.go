@@ -63,13 +63,16 @@ func (s *server) renderSong(c fiber.Ctx, note Note, clash *conflict) error {
 	guess := sg.KeyGuess()
 	data := songData{
 		Page: page(c, sg.Title, "songs"), Song: sg, Key: guess.Key, KeyFound: sg.Key == "", Beat: sg.Meter.BeatName(),
-		Instruments: cur.instruments(), Patterns: hand.InMeter(sg.Meter), HasClass: err == nil, Tempos: vary.TemposFor(sg.Tempo),
+		Instruments: cur.instruments(), HasClass: err == nil, Tempos: vary.TemposFor(sg.Tempo),
 		Meters: hand.Meters, Roles: song.Roles, Conflict: clash,
 	}
 	if note.Text != "" {
 		data.Note = note
 	}
 	data.Instrument = chosenInstrument(c, data.Instruments)
+	if data.Patterns, err = s.patternsIn(c, sg.Meter); err != nil {
+		return err
+	}
 	for _, e := range data.Patterns {
 		if e.ID == c.Query("pattern") {
 			data.Pattern = e
@@ -130,10 +133,11 @@ func (v songView) shape(ch theory.Chord, voicing fretboard.Voicing, leftHanded b
 }
 
 type sectionView struct {
-	Index int
-	Name  string
-	Times int
-	Bars  []barView
+	Index   int
+	Name    string
+	Times   int
+	Pattern string // the part's own, by name
+	Bars    []barView
 }
 
 // barView is one bar on the page.
@@ -164,8 +168,14 @@ func (v songView) sections(e hand.Entry, written song.Song) []sectionView {
 	for i, sec := range v.song.Sections {
 		view := sectionView{Index: i, Name: sec.Name, Times: max(1, sec.Times)}
 		var bound []bind.SongBar
-		if e.ID != "" {
-			bound = bind.Section(v.ins, v.school, e.Pattern, sec, v.shapes)
+		p, has := e.Pattern, e.ID != "" // the pattern asked for, or the part's own
+		if !has {
+			if p, has = sec.Hand(v.song.Meter); has {
+				view.Pattern = sec.PatternName
+			}
+		}
+		if has {
+			bound = bind.Section(v.ins, v.school, p, sec, v.shapes)
 		}
 		for j, bar := range sec.Bars {
 			number++
@@ -174,7 +184,7 @@ func (v songView) sections(e hand.Entry, written song.Song) []sectionView {
 				Text: song.BarText(written.Sections[i].Bars[j].Changes, written.Meter), Open: v.open(bar),
 			}
 			if bound != nil {
-				b.Strip = v.strip(e.Pattern, bound[j], number)
+				b.Strip = v.strip(p, bound[j], number)
 				for _, n := range bound[j].Notices {
 					b.Notices = append(b.Notices, n.Text)
 				}

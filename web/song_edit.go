@@ -8,6 +8,7 @@ import (
 
 	"github.com/gofiber/fiber/v3"
 
+	"arplin/core/hand"
 	"arplin/core/song"
 	"arplin/store"
 )
@@ -21,7 +22,7 @@ type conflict struct {
 
 // readEdit takes an edit from the form.
 func readEdit(c fiber.Ctx) song.Edit {
-	section, _ := strconv.Atoi(c.FormValue("section"))
+	section, _ := strconv.Atoi(c.FormValue("section")) // a number that is none is the first part
 	bar, _ := strconv.Atoi(c.FormValue("bar"))
 	text := strings.TrimSpace(c.FormValue("about") + " " + c.FormValue("text")) // what the text is about, where the form knows it
 	return song.Edit{Op: c.FormValue("op"), Section: section, Bar: bar, Text: text, Words: c.FormValue("words")}
@@ -45,6 +46,16 @@ func (s *server) editSong(c fiber.Ctx) error {
 	if version != sg.Version {
 		return s.renderSong(c, Note{}, clashOf(edit, sg.Song))
 	}
+	return s.saveEdit(c, sg, edit)
+}
+
+// patternEdit puts a pattern on every part.
+func patternEdit(e hand.Entry) song.Edit {
+	return song.Edit{Op: song.SetPattern, Section: -1, Text: e.Notation, Words: e.Name}
+}
+
+// saveEdit applies an edit to the song as it was loaded and stores it.
+func (s *server) saveEdit(c fiber.Ctx, sg store.Song, edit song.Edit) error {
 	edited, says, err := sg.Apply(edit)
 	if err != nil {
 		return fiber.NewError(fiber.StatusUnprocessableEntity, sentenceOf(err))
@@ -58,7 +69,7 @@ func (s *server) editSong(c fiber.Ctx) error {
 	if err != nil {
 		return err
 	}
-	return s.songAfter(c, id, Note{Text: says + ".", Undo: fmt.Sprintf("/songs/%d/undo", id)})
+	return s.songAfter(c, sg.ID, Note{Text: says + ".", Undo: fmt.Sprintf("/songs/%d/undo", sg.ID)})
 }
 
 func clashOf(edit song.Edit, there song.Song) *conflict {

@@ -19,7 +19,8 @@ type calcFlags struct {
 	capo                       int
 	pattern, chord, frets      string
 	chords, to, from           string
-	by, max                    int
+	words, meter               string
+	by, max, grid              int
 }
 
 func calcCommand() *cobra.Command {
@@ -40,6 +41,9 @@ func calcCommand() *cobra.Command {
 	p.StringVar(&f.frets, "frets", "", `shape, thickest string first: "x32010"`)
 	p.StringVar(&f.chords, "chords", "", `bars of chords: "C | Am | F G7 | C"`)
 	p.StringVar(&f.to, "to", "", `a key, "G major", for transpose; a shape for change`)
+	p.StringVar(&f.words, "words", "", `spoken strums: "down, down-up"`)
+	p.StringVar(&f.meter, "meter", "4/4", "time signature for spoken strums")
+	p.IntVar(&f.grid, "grid", 8, "slots a bar for spoken strums")
 	p.StringVar(&f.from, "from", "", "a shape for change")
 	p.IntVar(&f.by, "by", 0, "semitones for transpose")
 	p.IntVar(&f.max, "max", 8, "how many shapes")
@@ -50,6 +54,8 @@ func calcCommand() *cobra.Command {
 		{"chord", "what a chord is made of", calcChord},
 		{"bind", "a pattern on a chord: strokes on strings", calcBind},
 		{"count", "the count under a pattern", calcCount},
+		{"hand", "the motion of the hand", calcHand},
+		{"spoken", "spoken strums as a pattern", calcSpoken},
 		{"key", "the key of chords, and their degrees", calcKey},
 		{"transpose", "chords in another key", calcTranspose},
 		{"shapes", "the easiest shapes of a chord", calcShapes},
@@ -226,4 +232,28 @@ func calcCount(f *calcFlags) (any, error) {
 	return struct {
 		Counts []string `json:"counts"`
 	}{p.Counts()}, nil
+}
+
+func calcHand(f *calcFlags) (any, error) {
+	p, err := hand.Parse(f.pattern)
+	if err != nil {
+		return nil, err
+	}
+	return struct {
+		Motion []hand.Motion `json:"motion"`
+	}{p.Motions()}, nil
+}
+
+func calcSpoken(f *calcFlags) (any, error) {
+	m, err := hand.ParseMeter(f.meter)
+	if err != nil {
+		return nil, fmt.Errorf("meter: %w", err)
+	}
+	p, err := hand.Spoken(f.words, m, f.grid)
+	if err != nil {
+		return nil, err
+	}
+	return struct {
+		Pattern string `json:"pattern"`
+	}{p.String()}, nil
 }

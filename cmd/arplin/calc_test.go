@@ -27,6 +27,10 @@ func TestCalcAnswersWithOneObject(t *testing.T) {
 	}{
 		{[]string{"calc", "chord", "--chord", "Bbm7b5/Ab"}, `{"chord":"Bbm7b5/Ab","root":"Bb","bass":"Ab","notes":["Bb","Db","Fb","Ab"],"degrees":["1","b3","b5","b7"]}`},
 		{[]string{"calc", "count", "--pattern", "6/8: p i m a m i"}, `{"counts":["1","2","3","4","5","6"]}`},
+		{[]string{"calc", "hand", "--pattern", "2/4: D . . U"}, `{"motion":["down","air-up","air-down","up"]}`},
+		{[]string{"calc", "spoken", "--words", "down down-up down-up", "--meter", "3/4", "--grid", "6"}, `{"pattern":"3/4: D . D U D U"}`},
+		{[]string{"calc", "transpose", "--chords", "C | Am | F G7 | C", "--to", "G major"}, `{"chords":"G | Em | C D7 | G","key":"G major"}`},
+		{[]string{"calc", "change", "--from", "x02210", "--to", "x02210"}, `{"effort":0,"kept":[1,2,3],"moved":[],"seconds":0}`},
 		{[]string{"calc", "bind", "--pattern", "2/4: p! Ut*", "--chord", "C", "--frets", "x32010"}, `{"bars":1,"slots":2,"notices":[],"events":[
 			{"bar":0,"slot":0,"kind":"pluck","finger":"p","direction":"","strings":[5],"frets":[3],"pitches":["C3"],"accent":true,"soft":false,"muted":false},
 			{"bar":0,"slot":1,"kind":"strum","finger":"","direction":"up","strings":[3,2,1],"frets":[0,1,0],"pitches":["G3","C4","E4"],"accent":false,"soft":false,"muted":true}]}`},
@@ -65,6 +69,9 @@ func TestBadInputIsOneLineOnStderr(t *testing.T) {
 		{[]string{"bind", "--pattern", "4/4: p i m a", "--chord", "C", "--frets", "x3201"}, `frets: "x3201" has 5 strings, Guitar has 6`},
 		{[]string{"bind", "--pattern", "4/4: p i m a", "--chord", "C", "--instrument", "lute"}, `"lute" is not an instrument that Arplin knows`},
 		{[]string{"bind", "--pattern", "4/4: p i m a", "--chord", "C", "--school", "third"}, `school: "third" is not a school of fingers: fixed or moving`},
+		{[]string{"spoken", "--words", "down sideways"}, `words: word 2, "sideways", is neither down nor up`},
+		{[]string{"key", "--chords", "C | | G"}, `chords: bar 2 is empty`},
+		{[]string{"change", "--from", "x02210", "--to", "123456"}, `to: no hand can hold 123456`},
 		{[]string{"count", "--nonsense"}, `unknown flag: --nonsense`},
 		{[]string{"nosuch"}, `calc: "nosuch" is not one of its verbs; see arplin calc --help`},
 	} {

@@ -77,15 +77,16 @@ type Binder struct {
 	ins     fretboard.Instrument
 	school  School
 	p       hand.Pattern
-	thumbs  bool // a thumb alternates or takes the low fifth
-	alters  bool // p' itself occurs
-	hasRing bool // the ring finger plays without a digit
-	hasPin  bool // the little finger plays without a digit
+	thumbs  bool                              // a thumb alternates or takes the low fifth
+	alters  bool                              // p' itself occurs
+	hasRing bool                              // the ring finger plays without a digit
+	hasPin  bool                              // the little finger plays without a digit
+	names   map[theory.Chord]*[12]theory.Note // how a chord spells each pitch class
 }
 
 // New prepares a binding.
 func New(ins fretboard.Instrument, school School, p hand.Pattern) *Binder {
-	b := &Binder{ins: ins, school: school, p: p}
+	b := &Binder{ins: ins, school: school, p: p, names: map[theory.Chord]*[12]theory.Note{}}
 	b.alters = p.UsesTarget(hand.Alternate, "p")
 	b.thumbs = b.alters || p.UsesTarget(hand.LowFifth, "p")
 	for _, kind := range []hand.TargetKind{hand.ByChord, hand.Inner, hand.Outer} {
@@ -93,6 +94,19 @@ func New(ins fretboard.Instrument, school School, p hand.Pattern) *Binder {
 		b.hasPin = b.hasPin || p.UsesTarget(kind, "c")
 	}
 	return b
+}
+
+// spelled looks up how a chord names the twelve classes.
+func (b *Binder) spelled(c theory.Chord) *[12]theory.Note {
+	names, ok := b.names[c]
+	if !ok {
+		names = &[12]theory.Note{}
+		for class := range names {
+			names[class] = c.Spell(class)
+		}
+		b.names[c] = names
+	}
+	return names
 }
 
 // Bar binds bar i of the pattern to the chords held in it, in the order in
@@ -122,8 +136,8 @@ type barWriter struct {
 	*Binder
 	bar, slot, tick int
 	held            Held
+	names           *[12]theory.Note
 	root            fretboard.String
-	fingering       fretboard.Fingering
 	changed         bool // a chord begins in this slot, after the bar's first
 	sweep           sweep
 	events          []Event
@@ -131,9 +145,8 @@ type barWriter struct {
 }
 
 func (w *barWriter) hold(h Held) {
-	w.held = h
+	w.held, w.names = h, w.spelled(h.Chord)
 	w.root = fretboard.RootString(w.ins, h.Chord, h.Shape)
-	w.fingering, _ = fretboard.Finger(h.Shape)
 	w.sweep = newSweep(h.Shape, w.root)
 }
 
@@ -263,6 +276,9 @@ func (w *barWriter) emit(st hand.Stroke, pl place) {
 		w.notice("a strum finds no sounding string and is left out")
 		return
 	}
+	e.Strings = make([]fretboard.String, 0, len(strings))
+	e.Frets = make([]fretboard.Fret, 0, len(strings))
+	e.Pitches = make([]theory.Pitch, 0, len(strings))
 	for _, s := range strings {
 		fret := w.held.Shape.At(s)
 		if pl.single {
@@ -270,7 +286,8 @@ func (w *barWriter) emit(st hand.Stroke, pl place) {
 		}
 		e.Strings = append(e.Strings, s)
 		e.Frets = append(e.Frets, fret)
-		e.Pitches = append(e.Pitches, fretboard.SpellFret(w.ins, w.held.Chord, s, fret))
+		midi := w.ins.Open(s).MIDI() + int(fret)
+		e.Pitches = append(e.Pitches, theory.PitchOf(midi, w.names[midi%12]))
 	}
 	w.events = append(w.events, e)
 }

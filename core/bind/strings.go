@@ -187,9 +187,10 @@ func (w *barWriter) noticeLowFifth(s fretboard.String, fret fretboard.Fret) {
 		return
 	}
 	finger := int8(0)
+	fingering, _ := fretboard.Finger(w.held.Shape)
 	for t := fretboard.String(1); int(t) <= w.ins.Strings(); t++ {
 		if w.held.Shape.At(t) == fret {
-			finger = w.fingering.At(t) // the thickest string counts last
+			finger = fingering.At(t) // the thickest string counts last
 		}
 	}
 	if finger == 0 {

@@ -24,18 +24,101 @@ func Section(ins fretboard.Instrument, school School, p hand.Pattern, sec song.S
 	b := New(ins, school, p)
 	bars := make([]SongBar, len(sec.Bars))
 	for i, bar := range sec.Bars {
-		sb := SongBar{Bar: bar, PatternBar: i % len(p.Bars)}
-		tick := 0
-		for _, ch := range bar.Changes {
-			if c, err := ch.Chord(); err == nil {
-				if v, ok := shapes[c]; ok {
-					sb.Held = append(sb.Held, Held{tick, c, v.Shape})
-				}
-			}
-			tick += ch.Ticks
-		}
-		sb.Result = b.Bar(sb.PatternBar, sb.Held)
-		bars[i] = sb
+		bars[i] = b.songBar(bar, i%len(p.Bars), shapes)
 	}
 	return bars
+}
+
+// songBar binds one bar and does what its role asks for: a stop is struck once,
+// an ending closes with one strum, a short bar is cut.
+func (b *Binder) songBar(bar song.Bar, patternBar int, shapes Shapes) SongBar {
+	sb := SongBar{Bar: bar, PatternBar: patternBar}
+	tick := 0
+	for _, ch := range bar.Changes {
+		if c, err := ch.Chord(); err == nil {
+			if v, ok := shapes[c]; ok {
+				sb.Held = append(sb.Held, Held{tick, c, v.Shape})
+			}
+		}
+		tick += ch.Ticks
+	}
+	switch bar.Role {
+	case song.End:
+		sb.Result = b.closing(patternBar, sb.Held)
+		return sb
+	case song.Stop:
+		sb.Result = b.Bar(patternBar, sb.Held)
+		sb.Events = before(sb.Events, 1)
+		return sb
+	}
+	sb.Result = b.Bar(patternBar, sb.Held)
+	if bar.Role == song.Pickup || bar.Role == song.Short {
+		sb.Events = before(sb.Events, tick)
+	}
+	return sb
+}
+
+// before keeps what sounds before a tick of the bar.
+func before(events []Event, tick int) []Event {
+	for i, e := range events {
+		if e.Tick >= tick {
+			return events[:i]
+		}
+	}
+	return events
+}
+
+// closing is one down stroke across the whole shape.
+func (b *Binder) closing(patternBar int, held []Held) Result {
+	p := hand.Pattern{Meter: b.p.Meter, Bars: []hand.Bar{make(hand.Bar, b.p.Grid())}}
+	p.Bars[0][0].Strokes = []hand.Stroke{{Sign: hand.Down}}
+	r := New(b.ins, b.school, p).Bar(0, held)
+	for i := range r.Events {
+		r.Events[i].Bar = patternBar
+	}
+	return r
+}
+
+// TimelineBar is a bar where it is sung.
+type TimelineBar struct {
+	song.Played
+	Start int // ticks from the beginning of the song
+	Ticks int // its length
+	SongBar
+}
+
+// Song binds a whole song as it is sung, each part with its own pattern, the
+// others with the given one. The last bar closes with a strum. The song is the
+// one that the instrument fingers (song.Fingering), and so are the shapes.
+func Song(ins fretboard.Instrument, school School, sg song.Song, usual hand.Pattern, shapes Shapes) []TimelineBar {
+	binders := make([]*Binder, len(sg.Sections))
+	for i, sec := range sg.Sections {
+		p, ok := sec.Hand(sg.Meter)
+		if !ok {
+			p = usual
+		}
+		binders[i] = New(ins, school, p)
+	}
+	form := sg.Form()
+	line := make([]TimelineBar, 0, len(form))
+	start, count := 0, 0
+	for i, at := range form {
+		bar := sg.Sections[at.Section].Bars[at.Bar]
+		if i == 0 || form[i-1].Section != at.Section || form[i-1].Pass != at.Pass {
+			count = 0 // the pattern begins anew with the part
+		}
+		if i == len(form)-1 {
+			bar.Role = song.End
+		}
+		b := binders[at.Section]
+		tb := TimelineBar{Played: at, Start: start, Ticks: sg.Meter.BarTicks(), SongBar: b.songBar(bar, count%len(b.p.Bars), shapes)}
+		if bar.Role == song.Pickup || bar.Role == song.Short {
+			tb.Ticks = min(bar.Ticks(), tb.Ticks)
+		} else {
+			count++
+		}
+		start += tb.Ticks
+		line = append(line, tb)
+	}
+	return line
 }

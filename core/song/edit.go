@@ -20,24 +20,25 @@ type Edit struct {
 
 // The operations. Bar operations need Section and Bar, section operations Section.
 const (
-	SetBar     = "bar"    // chords in Text, words in Words
-	SplitBar   = "split"  // two bars of half the time each
-	JoinBar    = "join"   // with the bar after it: each chord takes half its time
-	InsertBar  = "insert" // after this one, with its last chord
-	DeleteBar  = "delete" //
-	SetRole    = "role"   // Text is the role
-	SetEnding  = "ending" // Text is 0, 1 or 2
-	SetTimes   = "times"  // of a section; Text is how often
-	CopyPart   = "copy"   // the section again, after itself
-	RenamePart = "rename" //
-	DeletePart = "drop"   //
-	AddForm    = "form"   // Text is "12" or "16": a form in the song's key, as a new section
-	SetMeter   = "meter"  //
-	SetTempo   = "tempo"  //
-	SetSwing   = "swing"  // Text is "yes" or empty
-	SetRange   = "range"  // lowest and highest sung note: "A3 D5"
-	SetShape   = "shape"  // "guitar F 133211"; without frets the choice is taken back
-	SetKey     = "key"    // "G", with capos: "G guitar:2"
+	SetBar     = "bar"     // chords in Text, words in Words
+	SplitBar   = "split"   // two bars of half the time each
+	JoinBar    = "join"    // with the bar after it: each chord takes half its time
+	InsertBar  = "insert"  // after this one, with its last chord
+	DeleteBar  = "delete"  //
+	SetRole    = "role"    // Text is the role
+	SetEnding  = "ending"  // Text is 0, 1 or 2
+	SetTimes   = "times"   // of a section; Text is how often
+	CopyPart   = "copy"    // the section again, after itself
+	RenamePart = "rename"  //
+	DeletePart = "drop"    //
+	AddForm    = "form"    // Text is "12" or "16": a form in the song's key, as a new section
+	SetMeter   = "meter"   //
+	SetTempo   = "tempo"   //
+	SetSwing   = "swing"   // Text is "yes" or empty
+	SetRange   = "range"   // lowest and highest sung note: "A3 D5"
+	SetShape   = "shape"   // "guitar F 133211"; without frets the choice is taken back
+	SetKey     = "key"     // "G", with capos: "G guitar:2"
+	SetPattern = "pattern" // Text in the stroke notation, its name in Words; Section -1 is every part
 )
 
 const maxTimes = 8
@@ -47,7 +48,7 @@ const maxTimes = 8
 func (s Song) Apply(e Edit) (Song, string, error) {
 	s = s.Clone()
 	switch e.Op {
-	case SetMeter, SetTempo, SetSwing, SetRange, SetShape, SetKey, AddForm:
+	case SetMeter, SetTempo, SetSwing, SetRange, SetShape, SetKey, SetPattern, AddForm:
 		says, err := s.applySong(e)
 		return s, says, err
 	}
@@ -223,8 +224,35 @@ func (s *Song) applySong(e Edit) (string, error) {
 		return s.setShape(e.Text)
 	case SetKey:
 		return s.setKey(e.Text)
+	case SetPattern:
+		return s.setPattern(e)
 	}
 	return s.addForm(e.Text)
+}
+
+// setPattern gives the parts a right hand, or takes it away.
+func (s *Song) setPattern(e Edit) (string, error) {
+	if e.Section >= len(s.Sections) {
+		return "", fmt.Errorf("there is no part %d", e.Section+1)
+	}
+	says := "No pattern is on it any more"
+	if e.Text != "" {
+		p, err := hand.Parse(e.Text)
+		if err != nil {
+			return "", err
+		}
+		if p.Meter != s.Meter {
+			return "", fmt.Errorf("the pattern is in %s, the song in %s", p.Meter, s.Meter)
+		}
+		e.Text = p.String()
+		says = "Put " + e.Words + " on it"
+	}
+	for i := range s.Sections {
+		if e.Section < 0 || e.Section == i {
+			s.Sections[i].Pattern, s.Sections[i].PatternName = e.Text, e.Words
+		}
+	}
+	return says, nil
 }
 
 // setMeter keeps every chord's share of its bar.

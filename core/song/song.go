@@ -36,6 +36,11 @@ type Section struct {
 	Name  string `json:"name"`
 	Times int    `json:"times,omitempty"` // how often it is played; 0 is once
 	Bars  []Bar  `json:"bars"`
+
+	// The right hand of this part, in the stroke notation; kept here by its text,
+	// so that a pattern that is changed or put away stays in its songs.
+	Pattern     string `json:"pattern,omitempty"`
+	PatternName string `json:"pattern_name,omitempty"`
 }
 
 // Bar is one bar: its chords in order, and the words sung in it.
@@ -77,6 +82,12 @@ type Change struct {
 
 // Chord reads the symbol.
 func (c Change) Chord() (theory.Chord, error) { return theory.ParseChord(c.Symbol) }
+
+// Hand is the pattern of the part; ok is false when it has none in the meter.
+func (sec Section) Hand(meter hand.Meter) (p hand.Pattern, ok bool) {
+	p, err := hand.Parse(sec.Pattern)
+	return p, err == nil && p.Meter == meter
+}
 
 // Bars lists the bars of all sections in order.
 func (s Song) Bars() []Bar {

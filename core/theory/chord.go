@@ -26,6 +26,8 @@ func (e *ChordError) Error() string {
 	return fmt.Sprintf("chord %q, character %d: %s", e.Symbol, len([]rune(e.Symbol[:e.Offset]))+1, e.Reason)
 }
 
+var plainSigns = strings.NewReplacer("♭", "b", "♯", "#")
+
 // ParseChord reads a chord symbol as musicians write it: "C", "F#m7", "Bb/D",
 // "Gm7b5", "C°7", "Aø", "E-7", "DΔ", "G7sus4", "C6/9", "Fm(maj7)". What it does
 // not know is an error with its place, never a guess.
@@ -52,7 +54,7 @@ func ParseChord(s string) (Chord, error) {
 	if reason != "" {
 		return Chord{}, &ChordError{symbol, len(symbol) - len(rest) + blank + offset, reason}
 	}
-	c.Suffix = strings.NewReplacer("♭", "b", "♯", "#").Replace(strings.TrimSpace(body))
+	c.Suffix = plainSigns.Replace(strings.TrimSpace(body))
 	if strings.HasPrefix(c.Suffix, "b") || strings.HasPrefix(c.Suffix, "#") {
 		c.Suffix = "(" + c.Suffix + ")" // "A b9" is not A flat with a ninth
 	}

@@ -23,6 +23,10 @@
       say(problem, "The connection is lost. What you typed is still here; press Enter to try again.");
       return null;
     }
+    if (answer.ok && answer.headers.get("X-Go")) {
+      window.location.href = answer.headers.get("X-Go");
+      return null;
+    }
     const isPiece = (answer.headers.get("Content-Type") || "").startsWith("text/html");
     if (!isPiece) {
       say(problem, text);

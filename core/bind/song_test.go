@@ -1,0 +1,78 @@
+package bind_test
+
+import (
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"arplin/core/bind"
+	"arplin/core/fretboard"
+	"arplin/core/hand"
+	"arplin/core/song"
+)
+
+func boundSong(t testing.TB, edit func(*song.Song)) []bind.TimelineBar {
+	t.Helper()
+	meter := hand.Meter{Beats: 4, Unit: 4}
+	bars, err := song.ParseChords("C | Am F | G7 | C", meter)
+	require.NoError(t, err)
+	sg := song.Song{Meter: meter, Tempo: 80, Sections: []song.Section{{Name: "Verse", Bars: bars}}}
+	if edit != nil {
+		edit(&sg)
+	}
+	ins, _ := fretboard.ByID("guitar")
+	return bind.Song(ins, bind.DefaultSchool, sg, hand.MustParse("4/4: p . p' i p m p' ."), sg.ShapesOn(ins))
+}
+
+func TestSongIsOneTimeline(t *testing.T) {
+	line := boundSong(t, func(s *song.Song) { s.Sections[0].Times = 2 })
+	require.Len(t, line, 8)
+	bar := line[0].Ticks
+	for i, b := range line {
+		assert.Equal(t, i*bar, b.Start)
+	}
+	// The chord changes on three: the thumb plays the new root there.
+	assert.Equal(t, [][]int{{5}, {4}, {3}, {4}, {1}, {3}}, stringsBySlot(line[1].Events))
+	last := line[7].Events
+	require.Len(t, last, 1, "the last chord closes with one strum")
+	assert.Equal(t, bind.Strum, last[0].Kind)
+	assert.Len(t, last[0].Strings, 5)
+}
+
+func TestRolesOfBars(t *testing.T) {
+	line := boundSong(t, func(s *song.Song) {
+		s.Sections[0].Bars[0].Role = song.Pickup
+		s.Sections[0].Bars[0].Changes[0].Ticks /= 4
+		s.Sections[0].Bars[2].Role = song.Stop
+	})
+	assert.Equal(t, hand.TicksPerQuarter, line[0].Ticks)
+	assert.Equal(t, hand.TicksPerQuarter, line[1].Start)
+	assert.Len(t, line[0].Events, 1, "a pickup of one beat has one stroke")
+	assert.Len(t, line[2].Events, 1, "a stop is struck once")
+}
+
+func TestPartsHaveTheirOwnPattern(t *testing.T) {
+	line := boundSong(t, func(s *song.Song) {
+		verse := s.Sections[0]
+		verse.Pattern = "4/4: D D D D | U U U U"
+		s.Sections = append(s.Sections, verse)
+	})
+	assert.Equal(t, bind.Pluck, line[0].Events[0].Kind)
+	assert.Equal(t, "down", line[4].Events[0].Direction)
+	assert.Equal(t, "up", line[5].Events[0].Direction, "a pattern of two bars goes on")
+}
+
+func BenchmarkSongOf64Bars(b *testing.B) {
+	meter := hand.Meter{Beats: 4, Unit: 4}
+	bars, err := song.ParseChords("C | Am | F | G7 | C | Am F | Dm G7 | C", meter)
+	require.NoError(b, err)
+	sg := song.Song{Meter: meter, Tempo: 80, Sections: []song.Section{{Name: "Verse", Times: 8, Bars: bars}}}
+	ins, _ := fretboard.ByID("guitar")
+	shapes := bind.Shapes(sg.ShapesOn(ins))
+	p := hand.MustParse("4/4: p . p'+m . p i p' . | p+m . p' i p m p' .")
+	b.ReportAllocs()
+	for b.Loop() {
+		bind.Song(ins, bind.DefaultSchool, sg, p, shapes)
+	}
+}
