@@ -1,5 +1,5 @@
 # Every target installs what it needs and is missing; see scripts/need.
-.PHONY: demo build test check e2e screenshots bench fuzz
+.PHONY: demo build test check e2e screenshots contact reference bench fuzz
 
 demo: build
 	@exec bin/arplin demo $(ARGS)
@@ -27,8 +27,18 @@ screenshots: build
 	@scripts/need node browser
 	@node e2e/screenshots.mjs
 
+# The catalogue and its ladders, to be read from top to bottom.
+contact:
+	@scripts/need go
+	@go run ./cmd/contact
+
+# Renews what the core's tests compare with from the npm packages.
+reference:
+	@scripts/need node
+	@node e2e/reference.mjs
+
 bench:
-	@go test -run '^$$' -bench . -benchmem ./core/...
+	@go test -run '^$$' -bench . -benchmem ./core/... ./web
 
 fuzz:
 	@go test -run '^$$' -fuzz FuzzParseChord -fuzztime 2m ./core/theory

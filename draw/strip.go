@@ -264,8 +264,8 @@ func (l *stripLayout) strum(x float64, e bind.Event, class string) {
 		barClass += " soft"
 	}
 	l.rect(barClass, x-w/2, top, w, bottom-top, 2)
-	if e.Kind == bind.Brush { // nails: a second, thin bar beside the first
-		l.rect(barClass, x+w/2+2, top, 2, bottom-top, 1)
+	if e.Kind == bind.Brush { // nails: a second, thin bar before the first
+		l.rect(barClass, x-w/2-4.5, top, 2.5, bottom-top, 1)
 	}
 	if e.Kind == bind.Chuck { // stopped: a beam across either end
 		l.rect(barClass, x-8, top-2, 16, 3, 1)

@@ -79,7 +79,12 @@ func (s *server) renderBench(c fiber.Ctx, data benchData) error {
 	strip.Cursor = &data.Cursor
 	strip.SlotWidth = min(70, max(32, benchWidth/float64(p.Grid()*len(p.Bars))))
 	data.Strip = template.HTML(strip.SVG())
-	data.On = d.onAll(p, data.Chord)
+	if c.FormValue("part") != "strip" {
+		data.On = d.onAll(p, data.Chord)
+	}
+	if c.FormValue("part") == "chords" {
+		return c.Render("on_chords", data.On, "")
+	}
 	if wantsFragment(c) {
 		return c.Render("bench_body", data, "")
 	}

@@ -30,7 +30,7 @@ var demoOnce sync.Once
 
 // browser keeps cookies and the form token between requests, as a browser does.
 type browser struct {
-	t       *testing.T
+	t       testing.TB
 	app     *fiber.App
 	cookies map[string]string
 	token   string
@@ -38,7 +38,7 @@ type browser struct {
 
 var quiet = slog.New(slog.NewTextHandler(io.Discard, nil))
 
-func newBrowser(t *testing.T, s *store.Store) *browser {
+func newBrowser(t testing.TB, s *store.Store) *browser {
 	t.Helper()
 	app, err := web.New(web.Config{Store: s, Log: quiet, SignInTries: 4})
 	require.NoError(t, err)
@@ -46,7 +46,7 @@ func newBrowser(t *testing.T, s *store.Store) *browser {
 }
 
 // signedIn is a browser in which the demo teacher has signed in.
-func signedIn(t *testing.T) *browser {
+func signedIn(t testing.TB) *browser {
 	t.Helper()
 	s := storetest.Open(t)
 	demoOnce.Do(func() {

@@ -1,56 +1,83 @@
 // The bench: the strip has the focus, keys and buttons go to the server, which
-// knows what they mean; the bench that comes back takes this one's place. Undo
-// and redo are notations kept here; a copied bar is one, too.
+// knows what they mean. Of what comes back only the parts that a key can change
+// are put in place, so that the strip is redrawn at once; the chords below
+// follow when the keys pause. Undo and redo are notations kept here; a copied
+// bar is one, too.
 document.addEventListener("alpine:init", () => {
-  const past = [];
-  const future = [];
-  let copied = "";
+  const pause = 120; // ms without a key before the chords are drawn anew
 
   Alpine.data("bench", () => ({
-    init() {
-      if (window.arplin.benchFocus === "strip") this.strip().focus({ preventScroll: true });
-      window.arplin.benchFocus = null;
-    },
+    past: [],
+    future: [],
+    copied: "",
+    waiting: 0,
+    chain: Promise.resolve(),
     strip() {
       return this.$root.querySelector("[data-strip]");
+    },
+    problem() {
+      return this.$root.querySelector("[data-problem]");
     },
     // What is on the page, typed but not yet sent included.
     fields(more) {
       const root = this.$root;
+      const value = (name) => root.querySelector(`[name=${name}]`).value;
       return new URLSearchParams({
-        _csrf: document.querySelector("meta[name=csrf]").content,
-        name: root.querySelector("[name=name]").value, own: root.querySelector("[name=own]").value, version: root.querySelector("[name=version]").value,
-        chord: root.querySelector("[name=chord]").value, notation: root.dataset.notation,
+        _csrf: document.querySelector("meta[name=csrf]").content, name: value("name"), own: value("own"), version: value("version"),
+        chord: value("chord"), notation: root.dataset.notation,
         at_bar: root.dataset.bar, at_slot: root.dataset.slot, at_stroke: root.dataset.stroke, ...more,
       });
     },
-    async send(more, focus) {
-      if (this.$root.dataset.busy) return null;
-      this.$root.dataset.busy = "yes";
+    // Keys are sent one after another, however fast they are pressed.
+    send(more, redo) {
+      this.chain = this.chain.then(() => this.sendNow(more, redo));
+      return this.chain;
+    },
+    async sendNow(more, redo) {
       const before = this.$root.dataset.notation;
-      const root = this.$root;
-      window.arplin.benchFocus = focus;
-      const piece = await window.arplin.send("/bench", this.fields(more), root, root.querySelector("[data-problem]"));
-      delete root.dataset.busy;
-      if (piece && piece.dataset.notation !== before && !more.quiet) {
-        past.push(before);
-        future.length = 0;
+      const piece = await window.arplin.ask("/bench", this.fields({ part: "strip", ...more }), this.problem());
+      if (!piece) return;
+      this.show(piece);
+      if (this.$root.dataset.notation !== before) {
+        if (!redo) {
+          this.past.push(before);
+          this.future.length = 0;
+        }
+        this.chordsLater();
       }
-      return piece;
+      this.strip().focus({ preventScroll: true });
+    },
+    show(piece) {
+      const root = this.$root;
+      Object.assign(root.dataset, piece.dataset);
+      this.strip().setAttribute("aria-label", piece.querySelector("[data-strip]").getAttribute("aria-label"));
+      piece.querySelectorAll("[data-part]").forEach((fresh) => {
+        const old = root.querySelector(`[data-part=${fresh.dataset.part}]`);
+        if (old) old.replaceWith(fresh);
+      });
+    },
+    chordsLater() {
+      clearTimeout(this.waiting);
+      this.waiting = setTimeout(() => this.chords(), pause);
+    },
+    async chords() {
+      const notation = this.$root.dataset.notation;
+      const fresh = await window.arplin.ask("/bench", this.fields({ part: "chords" }), this.problem());
+      if (fresh && this.$root.dataset.notation === notation) this.$root.querySelector(".onchords").replaceWith(fresh);
     },
     go(from, to) {
       if (!from.length) return;
       to.push(this.$root.dataset.notation);
-      this.send({ notation: from.pop(), quiet: "yes" }, "strip");
+      this.send({ notation: from.pop() }, true);
     },
     way(name) {
-      if (name === "undo") this.go(past, future);
-      else if (name === "redo") this.go(future, past);
-      else if (name === "swing") this.send({ do: "swing" }, "strip");
+      if (name === "undo") this.go(this.past, this.future);
+      else if (name === "redo") this.go(this.future, this.past);
+      else if (name === "swing") this.send({ do: "swing" });
       else if (name === "copy") {
         const [head, body] = this.$root.dataset.notation.split(":");
-        copied = head + ":" + body.split("|")[Number(this.$root.dataset.bar)];
-      } else if (name === "paste" && copied) this.send({ do: "bar", with: copied }, "strip");
+        this.copied = head + ":" + body.split("|")[Number(this.$root.dataset.bar)];
+      } else if (name === "paste" && this.copied) this.send({ do: "bar", with: this.copied });
     },
     key(event) {
       if (!event.target.closest("[data-strip]")) {
@@ -70,39 +97,35 @@ document.addEventListener("alpine:init", () => {
       }
       if (event.altKey || event.key === "Tab" || (event.key.length > 1 && !/^(Arrow|Home|End|Delete|Backspace)/.test(event.key))) return;
       event.preventDefault();
-      this.send({ do: "key", with: event.key }, "strip");
+      this.send({ do: "key", with: event.key });
     },
     click(event) {
       const button = event.target.closest("[data-key], [data-way]");
-      if (button && button.dataset.key) this.send({ do: "key", with: button.dataset.key }, "strip");
+      if (button && button.dataset.key) this.send({ do: "key", with: button.dataset.key });
       else if (button) this.way(button.dataset.way);
       else if (event.target.closest("[data-strip]")) this.point(event);
     },
-    // A click on the strip goes to the slot under it: the picture is as wide as
-    // its slots, bars have one grid.
+    // A click on the strip goes to the slot whose count stands nearest.
     point(event) {
-      const counts = Array.from(this.strip().querySelectorAll(".count"));
-      const near = counts.map((c) => {
-        const box = c.getBoundingClientRect();
+      const near = Array.from(this.strip().querySelectorAll(".count")).map((count) => {
+        const box = count.getBoundingClientRect();
         return Math.abs(box.left + box.width / 2 - event.clientX);
       });
       const at = near.indexOf(Math.min(...near));
       const grid = Number(this.$root.dataset.grid);
-      this.send({ do: "at", with: `${Math.floor(at / grid)} ${at % grid}` }, "strip");
+      this.send({ do: "at", with: `${Math.floor(at / grid)} ${at % grid}` });
     },
     change(event) {
       const field = event.target;
       const what = field.dataset.do;
-      if (!what) return;
-      if (what === "notation") this.send({ notation: field.value }, "strip");
-      else if (what === "chord") this.send({}, null);
-      else this.send({ do: what, with: field.value }, "strip");
+      if (what === "notation") this.send({ notation: field.value });
+      else if (what === "chord") this.chordsLater();
+      else if (what) this.send({ do: what, with: field.value });
     },
     async save(event) {
       if (!event.target.matches("[data-save]")) return;
       event.preventDefault();
-      const root = this.$root;
-      await window.arplin.send("/patterns", this.fields({}), root, root.querySelector("[data-problem]"));
+      await window.arplin.send("/patterns", this.fields({}), this.$root, this.problem());
     },
   }));
 });

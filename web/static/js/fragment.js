@@ -12,8 +12,9 @@
     if (place) place.textContent = text;
   }
 
-  // send posts fields and swaps the target; resolves to the new element or null.
-  async function send(url, fields, target, problem) {
+  // ask posts fields and resolves to the piece of page that comes back, or null
+  // when there is a sentence to read instead.
+  async function ask(url, fields, problem) {
     say(problem, "");
     let answer, text;
     try {
@@ -32,8 +33,13 @@
       say(problem, text);
       return null;
     }
-    const piece = new DOMParser().parseFromString(text, "text/html").body.firstElementChild;
-    target.replaceWith(piece);
+    return new DOMParser().parseFromString(text, "text/html").body.firstElementChild;
+  }
+
+  // send asks and puts the piece in the target's place.
+  async function send(url, fields, target, problem) {
+    const piece = await ask(url, fields, problem);
+    if (piece) target.replaceWith(piece);
     return piece;
   }
 
@@ -65,5 +71,5 @@
     if (piece) focusAfter(piece, form, field);
   });
 
-  window.arplin = { send };
+  window.arplin = { ask, send };
 })();

@@ -1,0 +1,132 @@
+// Command contact writes docs/contact/: every pattern of the catalogue on three
+// chords for guitar and ukulele, and the ladder of every pattern, one page a
+// family, to be read from top to bottom.
+package main
+
+import (
+	"fmt"
+	"html/template"
+	"log"
+	"os"
+	"path/filepath"
+	"strings"
+
+	"arplin/core/bind"
+	"arplin/core/fretboard"
+	"arplin/core/hand"
+	"arplin/core/theory"
+	"arplin/core/vary"
+	"arplin/draw"
+)
+
+var page = template.Must(template.New("page").Parse(`<!doctype html>
+<html lang="en"><head><meta charset="utf-8"><title>{{.Title}}</title>
+<link rel="stylesheet" href="../../web/static/app.css"><link rel="stylesheet" href="../../web/static/marks.css"><link rel="stylesheet" href="contact.css"></head>
+<body><h1>{{.Title}}</h1>
+{{range .Rows}}<section><h2>{{.Title}}</h2><p><code>{{.Notation}}</code> {{.Says}}</p><div class="row">{{range .Strips}}<figure><figcaption>{{.Caption}}</figcaption>{{.SVG}}</figure>{{end}}</div></section>
+{{end}}</body></html>
+`))
+
+type sheet struct {
+	Title string
+	Rows  []row
+}
+
+type row struct {
+	Title, Notation, Says string
+	Strips                []picture
+}
+
+type picture struct {
+	Caption string
+	SVG     template.HTML
+}
+
+func main() {
+	if err := write("docs/contact"); err != nil {
+		log.Fatal(err)
+	}
+}
+
+func write(dir string) error {
+	if err := os.MkdirAll(dir, 0o755); err != nil {
+		return err
+	}
+	css := "body{margin:1rem}.row{display:flex;flex-wrap:wrap;gap:.3rem 1rem}figure{margin:0}section{break-inside:avoid;border-top:1px solid #ded5c3;margin-top:.5rem}"
+	if err := os.WriteFile(filepath.Join(dir, "contact.css"), []byte(css+"\n"), 0o644); err != nil {
+		return err
+	}
+	for _, family := range hand.Families() {
+		name := strings.ReplaceAll(family, " ", "-")
+		patterns, ladders := sheet{Title: "Patterns: " + family}, sheet{Title: "Ladders: " + family}
+		for _, e := range hand.Catalogue {
+			if e.Family == family {
+				patterns.Rows = append(patterns.Rows, onChords(e))
+				ladders.Rows = append(ladders.Rows, ladder(e)...)
+			}
+		}
+		for file, s := range map[string]sheet{"patterns-" + name: patterns, "ladders-" + name: ladders} {
+			if err := writePage(filepath.Join(dir, file+".html"), s); err != nil {
+				return err
+			}
+		}
+	}
+	return nil
+}
+
+func writePage(path string, s sheet) error {
+	f, err := os.Create(path)
+	if err != nil {
+		return err
+	}
+	if err := page.Execute(f, s); err != nil {
+		f.Close()
+		return fmt.Errorf("%s: %w", path, err)
+	}
+	return f.Close()
+}
+
+// onChords shows a pattern on chords with their roots on strings 6, 5 and 4.
+func onChords(e hand.Entry) row {
+	r := row{Title: e.Name, Notation: e.Notation, Says: e.Says}
+	for _, id := range []string{"guitar", "ukulele"} {
+		for _, chord := range []string{"G", "C", "D"} {
+			r.Strips = append(r.Strips, strip(e.Pattern, nil, id, chord))
+		}
+	}
+	return r
+}
+
+// ladder shows every step with its new strokes.
+func ladder(e hand.Entry) []row {
+	var rows []row
+	steps := vary.Ladder(e.Pattern)
+	for i, s := range steps {
+		var fresh map[vary.Place]bool
+		if i > 0 {
+			fresh = vary.New(s.Pattern, steps[i-1].Pattern)
+		}
+		rows = append(rows, row{
+			Title: fmt.Sprintf("%s, step %d: %s", e.Name, i+1, s.Adds), Notation: s.Pattern.String(), Says: s.Says,
+			Strips: []picture{strip(s.Pattern, fresh, "guitar", "C"), strip(s.Pattern, fresh, "ukulele", "C")},
+		})
+	}
+	return rows
+}
+
+func strip(p hand.Pattern, fresh map[vary.Place]bool, id, chord string) picture {
+	ins, err := fretboard.ByID(id)
+	if err != nil {
+		log.Fatal(err)
+	}
+	c := theory.MustChord(chord)
+	v, _ := fretboard.Easiest(ins, c)
+	r := bind.Pattern(ins, bind.DefaultSchool, p, c, v.Shape)
+	caption := chord + ", " + ins.Name
+	for _, n := range r.Notices {
+		caption += "; " + n.String()
+	}
+	return picture{caption, template.HTML(draw.Strip{
+		Instrument: ins, Pattern: p, Events: r.Events, New: fresh, Frets: true, SlotWidth: 26, Label: caption,
+	}.SVG())}
+}
