@@ -1,0 +1,138 @@
+// Package demand says how hard a pattern is on chords, on an instrument, at a
+// tempo: part by part, in units that a teacher understands, and where the
+// hardest place is. docs/demand.md defines the parts.
+package demand
+
+import (
+	"fmt"
+	"math"
+
+	"arplin/core/bind"
+	"arplin/core/fretboard"
+	"arplin/core/hand"
+	"arplin/core/song"
+	"arplin/core/theory"
+)
+
+// Task is what is to be played.
+type Task struct {
+	Pattern    hand.Pattern
+	Bars       []song.Bar // as fingered; repeated from the start when the pattern is longer
+	Instrument fretboard.Instrument
+	School     bind.School
+	Shapes     bind.Shapes
+	Tempo      int // of the meter's tapped beat, a minute
+}
+
+// Part is one thing that makes a task hard.
+type Part struct {
+	Name  string
+	Value float64 // in Unit
+	Unit  string
+	Share float64 // of the level above 1.0; all shares add up to it
+	Says  string
+}
+
+// Demand is the answer.
+type Demand struct {
+	Level   float64 // 1.0 to 9.9, not rounded
+	Parts   []Part  // in the order of the definitions
+	Hardest Place
+}
+
+// Place is the hardest place, counted from 0, with the reason.
+type Place struct {
+	Bar, Slot int
+	Why       string
+}
+
+// The level rises from 1.0 with the weighted sum of the parts, steeply first,
+// and never reaches 9.9.
+const (
+	lowest, span = 1.0, 8.9
+	curve        = 14.0 // the sum at which about two thirds of the span are used
+)
+
+// Level maps a weighted sum to the level.
+func levelOf(sum float64) float64 { return lowest + span*(1-math.Exp(-sum/curve)) }
+
+// Of measures a task with the given weights.
+func Of(t Task, w Weights) Demand {
+	m := measure(t)
+	sum := 0.0
+	for i, v := range m.values {
+		sum += w[i] * v
+	}
+	d := Demand{Level: levelOf(sum), Hardest: m.hardest}
+	for i, v := range m.values {
+		p := Part{Name: definitions[i].name, Value: v, Unit: definitions[i].unit, Says: fmt.Sprintf(definitions[i].says, v)}
+		if sum > 0 {
+			p.Share = (d.Level - lowest) * w[i] * v / sum
+		}
+		d.Parts = append(d.Parts, p)
+	}
+	return d
+}
+
+// The parts, in order.
+const (
+	rate = iota
+	offBeat
+	together
+	independence
+	thumbTravel
+	order
+	repeat
+	fingers
+	direction
+	aim
+	touch
+	dynamics
+	figure
+	shape
+	change
+	numParts
+)
+
+// definitions name the parts; says completes a sentence with the value.
+var definitions = [numParts]struct{ name, unit, says string }{
+	rate:         {"rate", "strokes a second", "%.1f strokes a second, the densest beat and the mean together"},
+	offBeat:      {"off_beat", "note-to-beat distance a bar", "finger notes and accents lie off the beat by %.1f in all"},
+	together:     {"together", "a bar", "%.1f pinches or pairs a bar among single strokes"},
+	independence: {"independence", "a bar", "%.1f finger notes a bar between strokes of the thumb"},
+	thumbTravel:  {"thumb_travel", "strings a bar", "the thumb crosses %.1f strings a bar, skipped ones counted twice"},
+	order:        {"order", "turns a bar", "the fingers turn back %.1f times a bar, or leave their string"},
+	repeat:       {"repeat", "squared strokes a second", "the busiest finger comes again at a squared rate of %.1f"},
+	fingers:      {"fingers", "fingers", "%.0f fingers act by themselves"},
+	direction:    {"direction", "a bar", "%.1f times a bar the hand is struck against or passes a beat in the air"},
+	aim:          {"aim", "a bar", "%.1f single strings a bar must be found, or exchanged for a strum"},
+	touch:        {"touch", "kinds and uses", "stops, muting, chucks, nails and knocks count %.1f"},
+	dynamics:     {"dynamics", "a bar", "accents count %.1f a bar, those off the beat more"},
+	figure:       {"figure", "things to remember", "%.1f things to remember in figure and chords"},
+	shape:        {"shape", "fingers", "the shapes ask for %.1f, the hardest and all different ones together"},
+	change:       {"change", "points a second", "the chord changes cost %.1f against their time"},
+}
+
+// Weights of the parts, all of them zero or more.
+type Weights [numParts]float64
+
+// Names lists the parts in order.
+func Names() []string {
+	names := make([]string, numParts)
+	for i, d := range definitions {
+		names[i] = d.name
+	}
+	return names
+}
+
+// NewTask reads what the command line and the pages have: a pattern, a song as
+// it sounds, an instrument.
+func NewTask(p hand.Pattern, sg song.Song, ins fretboard.Instrument, school bind.School, tempo int) Task {
+	return Task{Pattern: p, Bars: sg.Fingering(ins).Bars(), Instrument: ins, School: school, Shapes: sg.ShapesOn(ins), Tempo: tempo}
+}
+
+// OneChord is a task on a single chord.
+func OneChord(p hand.Pattern, c theory.Chord, ins fretboard.Instrument, school bind.School, tempo int) Task {
+	sg := song.Song{Meter: p.Meter, Tempo: tempo, Sections: []song.Section{{Bars: []song.Bar{{Changes: song.Share(p.Meter, []string{c.String()})}}}}}
+	return NewTask(p, sg, ins, school, tempo)
+}
