@@ -12,7 +12,10 @@ import (
 
 	"github.com/alexedwards/argon2id"
 
+	"arplin/core/bind"
+	"arplin/core/fretboard"
 	"arplin/core/hand"
+	"arplin/core/song"
 	"arplin/core/vary"
 	"arplin/format/chordpro"
 	"arplin/store"
@@ -93,9 +96,9 @@ func (l *loader) load(ctx context.Context, now time.Time) error {
 	if err != nil {
 		return err
 	}
-	songs := map[string]int64{}
+	songs, texts := map[string]int64{}, map[string]song.Song{}
 	for _, name := range l.school.Songs {
-		if songs[name], err = l.addSong(ctx, name); err != nil {
+		if songs[name], texts[name], err = l.addSong(ctx, name); err != nil {
 			return err
 		}
 	}
@@ -105,7 +108,7 @@ func (l *loader) load(ctx context.Context, now time.Time) error {
 	}
 	ladder, err := l.store.AddLadder(ctx, l.teacher, store.Ladder{
 		ClassID: class, SongID: songs[l.school.Ladder.Song], PatternName: entry.Name,
-		Target: entry.Pattern, Steps: vary.Ladder(entry.Pattern),
+		Target: entry.Pattern, Steps: vary.Steps(entry.Pattern, texts[l.school.Ladder.Song], fretboard.Instruments[0], bind.DefaultSchool),
 	})
 	if err != nil {
 		return err
@@ -113,16 +116,17 @@ func (l *loader) load(ctx context.Context, now time.Time) error {
 	return l.addStudents(ctx, class, ladder, now)
 }
 
-func (l *loader) addSong(ctx context.Context, name string) (int64, error) {
+func (l *loader) addSong(ctx context.Context, name string) (int64, song.Song, error) {
 	sheet, err := files.ReadFile("songs/" + name + ".cho")
 	if err != nil {
-		return 0, err
+		return 0, song.Song{}, err
 	}
 	sg, problems := chordpro.Read(string(sheet))
 	if len(problems) > 0 {
-		return 0, fmt.Errorf("%s: %s", name, problems[0])
+		return 0, sg, fmt.Errorf("%s: %s", name, problems[0])
 	}
-	return l.store.AddSong(ctx, l.teacher, sg)
+	id, err := l.store.AddSong(ctx, l.teacher, sg)
+	return id, sg, err
 }
 
 func (l *loader) addStudents(ctx context.Context, class, ladder int64, now time.Time) error {

@@ -25,16 +25,18 @@ type Ladder struct {
 
 // stepRow is a step as the table keeps it.
 type stepRow struct {
-	Pattern string `json:"pattern"`
-	Adds    string `json:"adds"`
-	Says    string `json:"says"`
+	Pattern string  `json:"pattern"`
+	Adds    string  `json:"adds"`
+	Says    string  `json:"says"`
+	Over    string  `json:"over,omitempty"`
+	Level   float64 `json:"level,omitempty"`
 }
 
 // AddLadder stores a new ladder.
 func (s *Store) AddLadder(ctx context.Context, teacher int64, l Ladder) (int64, error) {
 	rows := make([]stepRow, len(l.Steps))
 	for i, st := range l.Steps {
-		rows[i] = stepRow{st.Pattern.String(), st.Adds, st.Says}
+		rows[i] = stepRow{st.Pattern.String(), st.Adds, st.Says, st.Over, st.Level}
 	}
 	steps, err := json.Marshal(rows)
 	if err != nil {
@@ -73,7 +75,7 @@ func scanLadder(scan func(...any) error) (l Ladder, err error) {
 		if err != nil {
 			return l, fmt.Errorf("ladder %d: %w", l.ID, err)
 		}
-		l.Steps = append(l.Steps, vary.Step{Pattern: p, Adds: r.Adds, Says: r.Says})
+		l.Steps = append(l.Steps, vary.Step{Pattern: p, Adds: r.Adds, Says: r.Says, Over: r.Over, Level: r.Level})
 	}
 	return l, nil
 }

@@ -30,6 +30,9 @@ type benchData struct {
 	Said     string // what the last key did, or could not do
 	Words    string
 	Counts   string
+	Level    levelView
+	Simpler  []neighbour
+	Harder   []neighbour
 	On       []onChord
 	OwnID    int64
 	Version  int
@@ -57,6 +60,13 @@ func (s *server) bench(c fiber.Ctx) error {
 			data.Name = "My " + strings.ToLower(ref.Name[:1]) + ref.Name[1:]
 		}
 	}
+	if notation := c.Query("notation"); notation != "" {
+		p, err := hand.Parse(notation)
+		if err != nil {
+			return fiber.NewError(fiber.StatusUnprocessableEntity, sentenceOf(err))
+		}
+		data.Pattern = p
+	}
 	return s.renderBench(c, data)
 }
 
@@ -79,6 +89,9 @@ func (s *server) renderBench(c fiber.Ctx, data benchData) error {
 	strip.Cursor = &data.Cursor
 	strip.SlotWidth = min(70, max(32, benchWidth/float64(p.Grid()*len(p.Bars))))
 	data.Strip = template.HTML(strip.SVG())
+	if p.Count() > 0 {
+		data.Level, data.Simpler, data.Harder = measured(p, d.ins[0], d.school)
+	}
 	if c.FormValue("part") != "strip" {
 		data.On = d.onAll(p, data.Chord)
 	}

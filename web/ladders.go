@@ -73,7 +73,8 @@ func (s *server) addLadder(c fiber.Ctx) error {
 		return fiber.NewError(fiber.StatusUnprocessableEntity, fmt.Sprintf("Choose a pattern in %s for this song.", sg.Meter))
 	}
 	id, err := s.Store.AddLadder(c.Context(), teacherID(c), store.Ladder{
-		ClassID: cur.class.ID, SongID: sg.ID, PatternName: entry.Name, Target: entry.Pattern, Steps: vary.Ladder(entry.Pattern),
+		ClassID: cur.class.ID, SongID: sg.ID, PatternName: entry.Name, Target: entry.Pattern,
+		Steps: vary.Steps(entry.Pattern, sg.Song, cur.instruments()[0], cur.school()),
 	})
 	if err != nil {
 		return err
@@ -102,6 +103,9 @@ type stepView struct {
 	Number   int
 	Adds     string
 	Says     string
+	Over     string
+	Level    string
+	LevelBar int             // of a hundred
 	Strips   []template.HTML // on one instrument, or on two kinds side by side
 	Students []store.Student
 	First    bool
@@ -189,7 +193,10 @@ func beside(shown fretboard.Instrument, all []fretboard.Instrument, target hand.
 func stepViews(l store.Ladder, on []fretboard.Instrument, cur current, chord theory.Chord) []stepView {
 	views := make([]stepView, len(l.Steps))
 	for i, step := range l.Steps {
-		v := stepView{Index: i, Number: i + 1, Adds: step.Adds, Says: step.Says, First: i == 0}
+		v := stepView{Index: i, Number: i + 1, Adds: step.Adds, Says: step.Says, Over: step.Over, First: i == 0}
+		if step.Level > 0 {
+			v.Level, v.LevelBar = fmt.Sprintf("%.1f", step.Level), int(10*step.Level)
+		}
 		for _, ins := range on {
 			if shape, ok := fretboard.Easiest(ins, chord); ok {
 				v.Strips = append(v.Strips, stepStrip(l, i, ins, cur, chord, shape, true))

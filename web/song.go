@@ -9,6 +9,7 @@ import (
 	"github.com/gofiber/fiber/v3"
 
 	"arplin/core/bind"
+	"arplin/core/demand"
 	"arplin/core/fretboard"
 	"arplin/core/hand"
 	"arplin/core/song"
@@ -35,7 +36,8 @@ type songData struct {
 	Open        *chordPanel
 	LeftHands   []leftHandLine
 	Sections    []sectionView
-	Wide        bool // bars too wide for four to a line
+	Level       levelView // of the chosen pattern on this song
+	Wide        bool      // bars too wide for four to a line
 	HasClass    bool
 	Tempos      vary.Tempos
 	Meters      []hand.Meter
@@ -85,6 +87,10 @@ func (s *server) renderSong(c fiber.Ctx, note Note, clash *conflict) error {
 	data.Open = v.panel(data.Pattern, c.Query("chord"))
 	data.Sections = v.sections(data.Pattern, sg.Song)
 	data.Wide = data.Pattern.ID != "" && data.Pattern.Pattern.Grid() > 8
+	if data.Pattern.ID != "" {
+		t := demand.NewTask(data.Pattern.Pattern, sg.Song, data.Instrument, v.school, sg.Tempo)
+		data.Level = viewOf(demand.Of(t, demand.Fitted), fmt.Sprintf("on this song, %s, at %d", data.Instrument.Name, sg.Tempo))
+	}
 	for _, ins := range data.Instruments {
 		data.LeftHands = append(data.LeftHands, leftHandOf(sg.Song, ins))
 	}

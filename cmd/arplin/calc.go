@@ -10,6 +10,7 @@ import (
 	"arplin/core/bind"
 	"arplin/core/fretboard"
 	"arplin/core/hand"
+	"arplin/core/song"
 	"arplin/core/theory"
 )
 
@@ -19,8 +20,8 @@ type calcFlags struct {
 	capo                       int
 	pattern, chord, frets      string
 	chords, to, from           string
-	words, meter               string
-	by, max, grid              int
+	words, meter, shapes       string
+	by, max, grid, tempo, bar  int
 }
 
 func calcCommand() *cobra.Command {
@@ -44,7 +45,10 @@ func calcCommand() *cobra.Command {
 	p.StringVar(&f.words, "words", "", `spoken strums: "down, down-up"`)
 	p.StringVar(&f.meter, "meter", "4/4", "time signature for spoken strums")
 	p.IntVar(&f.grid, "grid", 8, "slots a bar for spoken strums")
-	p.StringVar(&f.from, "from", "", "a shape for change")
+	p.StringVar(&f.from, "from", "", "a shape for change; a level for ladder")
+	p.StringVar(&f.shapes, "shapes", "", `shapes chosen by hand: "F=133211,G7=320001"`)
+	p.IntVar(&f.tempo, "tempo", song.DefaultTempo, "tapped beats a minute")
+	p.IntVar(&f.bar, "bar", 1, "the bar that fails, from 1, for drill")
 	p.IntVar(&f.by, "by", 0, "semitones for transpose")
 	p.IntVar(&f.max, "max", 8, "how many shapes")
 	for _, verb := range []struct {
@@ -56,6 +60,10 @@ func calcCommand() *cobra.Command {
 		{"count", "the count under a pattern", calcCount},
 		{"hand", "the motion of the hand", calcHand},
 		{"spoken", "spoken strums as a pattern", calcSpoken},
+		{"demand", "how hard a pattern is, part by part", calcDemand},
+		{"vary", "simpler and harder neighbours of a pattern", calcVary},
+		{"drill", "exercises for a bar that fails", calcDrill},
+		{"ladder", "the steps up to a pattern", calcLadder},
 		{"key", "the key of chords, and their degrees", calcKey},
 		{"transpose", "chords in another key", calcTranspose},
 		{"shapes", "the easiest shapes of a chord", calcShapes},

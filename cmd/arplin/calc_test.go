@@ -59,6 +59,43 @@ func TestCalcTakesTheEasiestShapeAndAnyTuning(t *testing.T) {
 	}
 }
 
+func TestCalcOfTheHeart(t *testing.T) {
+	args := func(verb string, more ...string) []string {
+		return append([]string{"calc", verb, "--pattern", "4/4: p . p'+m . p i p' .", "--chords", "C | Am | F | G7", "--tempo", "84"}, more...)
+	}
+	var d struct {
+		Level float64
+		Parts []struct{ Share float64 }
+	}
+	var v struct {
+		Simpler, Harder []struct{ Level float64 }
+	}
+	var l struct {
+		Steps []struct {
+			Pattern, Chords string
+			Tempos          struct{ Slow, Medium, Goal int }
+		}
+		Beyond []struct{ Level float64 }
+	}
+	var dr struct{ Exercises []struct{ Title string } }
+	for verb, into := range map[string]any{"demand": &d, "vary": &v, "ladder": &l, "drill": &dr} {
+		out, errOut, err := run(args(verb, "--shapes", "F=133211")...)
+		require.NoError(t, err, errOut)
+		require.NoError(t, json.Unmarshal([]byte(out), into), verb)
+	}
+	sum := 0.0
+	for _, p := range d.Parts {
+		sum += p.Share
+	}
+	assert.InDelta(t, d.Level-1, sum, 1e-9)
+	assert.Less(t, v.Simpler[0].Level, d.Level)
+	assert.Greater(t, v.Harder[0].Level, d.Level)
+	last := l.Steps[len(l.Steps)-1]
+	assert.Equal(t, "C | Am | F | G7", last.Chords)
+	assert.Equal(t, 50, last.Tempos.Slow)
+	assert.Equal(t, "The figure on open strings", dr.Exercises[0].Title)
+}
+
 func TestBadInputIsOneLineOnStderr(t *testing.T) {
 	for _, c := range []struct {
 		args []string
@@ -72,6 +109,8 @@ func TestBadInputIsOneLineOnStderr(t *testing.T) {
 		{[]string{"spoken", "--words", "down sideways"}, `words: word 2, "sideways", is neither down nor up`},
 		{[]string{"key", "--chords", "C | | G"}, `chords: bar 2 is empty`},
 		{[]string{"change", "--from", "x02210", "--to", "123456"}, `to: no hand can hold 123456`},
+		{[]string{"demand", "--pattern", "4/4: p i m a", "--shapes", "F=13"}, `shapes: shape "13": a shape has 3 to 10 strings, not 2`},
+		{[]string{"drill", "--pattern", "4/4: p i m a", "--bar", "7"}, `bar: the song has bars 1 to 1, not 7`},
 		{[]string{"count", "--nonsense"}, `unknown flag: --nonsense`},
 		{[]string{"nosuch"}, `calc: "nosuch" is not one of its verbs; see arplin calc --help`},
 	} {

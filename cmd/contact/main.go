@@ -100,7 +100,7 @@ func onChords(e hand.Entry) row {
 // ladder shows every step with its new strokes.
 func ladder(e hand.Entry) []row {
 	var rows []row
-	steps := vary.Ladder(e.Pattern)
+	steps := vary.Ladder(e.Pattern) // the rules in their order; pages search for the most even way
 	for i, s := range steps {
 		var fresh map[vary.Place]bool
 		if i > 0 {

@@ -13,6 +13,8 @@ type Step struct {
 	Pattern hand.Pattern
 	Adds    string // the one new thing; for the first step, what it is
 	Says    string
+	Over    string  // "one chord", "two chords", "all chords"; empty when nobody has said
+	Level   float64 // of the demand; 0 when it was not measured
 }
 
 // Ladder takes a target apart by the rules and returns the steps, the easiest

@@ -262,7 +262,7 @@ func withoutStrumsAfterBass(p hand.Pattern) (hand.Pattern, bool) {
 
 // downsOnOneAndThree thins downs on four beats; a thumb goes from one to four at once.
 func downsOnOneAndThree(p hand.Pattern) (hand.Pattern, bool) {
-	if p.Uses(hand.Thumb) || p.Meter.TappedBeats() != 4 {
+	if !oneKind(p) || p.Uses(hand.Thumb) || p.Meter.TappedBeats() != 4 {
 		return p, false
 	}
 	return keep(p, func(_, slot int, _ hand.Stroke) bool { return slot%(2*p.SlotsPerBeat()) == 0 })
@@ -280,7 +280,28 @@ func everyBeatOut(p hand.Pattern) (hand.Pattern, bool) {
 	return onceABar(p)
 }
 
+// oneKind reports a pattern that is one stroke again and again.
+func oneKind(p hand.Pattern) bool {
+	first := hand.Stroke{}
+	for _, bar := range p.Bars {
+		for _, slot := range bar {
+			for _, st := range slot.Strokes {
+				if first.Sign == 0 {
+					first = st
+				}
+				if st.Sign != first.Sign {
+					return false
+				}
+			}
+		}
+	}
+	return true
+}
+
 // onceABar keeps the first stroke of each bar and lets it ring.
 func onceABar(p hand.Pattern) (hand.Pattern, bool) {
+	if !oneKind(p) {
+		return p, false
+	}
 	return keep(p, func(_, slot int, _ hand.Stroke) bool { return slot == 0 })
 }

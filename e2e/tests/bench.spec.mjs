@@ -64,6 +64,13 @@ test("the notation line, spoken words and the grid edit the same pattern", async
   await expect(page.getByRole("status")).toContainText("4 strokes between the new slots went");
   await page.getByRole("button", { name: "Undo" }).click();
   await expect(bench).toHaveAttribute("data-notation", "4/4: p i m a p i m a");
+  // A neighbour is one click away, and undo returns.
+  await page.getByText("open it to see why").click();
+  await expect(page.locator(".parts")).toContainText("strokes a second");
+  await page.locator(".neighbours button").first().click();
+  await expect(bench).not.toHaveAttribute("data-notation", "4/4: p i m a p i m a");
+  await page.getByRole("button", { name: "Undo" }).click();
+  await expect(bench).toHaveAttribute("data-notation", "4/4: p i m a p i m a");
   await page.getByRole("button", { name: "Save" }).click();
   await expect(page.getByRole("alert")).toContainText("The pattern needs a name.");
 });

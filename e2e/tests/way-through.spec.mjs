@@ -45,9 +45,9 @@ test("from a song to a sheet", async ({ teacher: page }) => {
   await expect(page.locator(".onebar svg.strip").first()).toHaveAttribute("aria-label", /bar 1/);
 
   await page.getByRole("button", { name: "Make a ladder" }).click();
-  await expect(page.locator(".step")).toHaveCount(6);
+  await expect(page.locator(".step")).toHaveCount(8);
   await expect(page.locator(".step").last()).toContainText("the first stroke of the bar");
-  await expect(page.locator(".step").first()).toContainText("second bar");
+  await expect(page.locator(".step").first()).toContainText("all chords");
   expect(await page.locator(".step .mark.new").count()).toBeGreaterThan(3);
   expect(await page.locator(".step .mark.ghost").count()).toBeGreaterThan(3);
 
@@ -91,7 +91,7 @@ test("from a song to a sheet", async ({ teacher: page }) => {
   await page.getByRole("link", { name: "Sheet for Pia" }).click();
   const paper = page.locator(".sheet");
   await expect(paper).toContainText("Pia, Ukulele, high g");
-  await expect(paper).toContainText("Step 3 of 6.");
+  await expect(paper).toContainText("Step 3 of 8.");
   await expect(paper).toContainText("slow 46");
   await expect(paper).toContainText("medium 61");
   await expect(paper).toContainText("goal 76");

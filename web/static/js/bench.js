@@ -100,6 +100,8 @@ document.addEventListener("alpine:init", () => {
       this.send({ do: "key", with: event.key });
     },
     click(event) {
+      const taken = event.target.closest("[data-take]");
+      if (taken) return this.send({ notation: taken.dataset.take });
       const button = event.target.closest("[data-key], [data-way]");
       if (button && button.dataset.key) this.send({ do: "key", with: button.dataset.key });
       else if (button) this.way(button.dataset.way);

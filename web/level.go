@@ -1,0 +1,82 @@
+package web
+
+import (
+	"cmp"
+	"fmt"
+	"html/template"
+	"slices"
+	"strings"
+
+	"arplin/core/bind"
+	"arplin/core/demand"
+	"arplin/core/fretboard"
+	"arplin/core/hand"
+	"arplin/core/theory"
+	"arplin/core/vary"
+	"arplin/draw"
+)
+
+// levelView opens a level into its parts.
+type levelView struct {
+	Level   string
+	On      string // what it was measured on
+	Parts   []partView
+	Hardest string
+}
+
+type partView struct {
+	Name, Says string
+	Share      string
+	Width      int // of a hundred
+}
+
+// viewOf shows the parts that count for something, the weightiest first.
+func viewOf(d demand.Demand, on string) levelView {
+	v := levelView{Level: fmt.Sprintf("%.1f", d.Level), On: on, Hardest: fmt.Sprintf("bar %d, slot %d: %s", d.Hardest.Bar+1, d.Hardest.Slot+1, d.Hardest.Why)}
+	parts := slices.Clone(d.Parts)
+	slices.SortStableFunc(parts, func(a, b demand.Part) int { return cmp.Compare(b.Share, a.Share) })
+	for _, p := range parts {
+		if p.Share < 0.005 {
+			continue
+		}
+		v.Parts = append(v.Parts, partView{
+			Name: strings.ReplaceAll(p.Name, "_", " "), Says: p.Says, Share: fmt.Sprintf("+%.2f", p.Share), Width: int(100*p.Share/parts[0].Share + 0.5),
+		})
+	}
+	return v
+}
+
+// neighbour is a simpler or harder pattern, one click away.
+type neighbour struct {
+	Change, Says, Level, Notation string
+	Lane                          template.HTML
+	Together                      bool
+}
+
+const (
+	benchTempo = 80 // at which the bench and the library measure
+	benchChord = "C"
+	shownSides = 5
+)
+
+// measured is the level of a pattern on C, and what lies beside it.
+func measured(p hand.Pattern, ins fretboard.Instrument, school bind.School) (levelView, []neighbour, []neighbour) {
+	t := demand.OneChord(p, theory.MustChord(benchChord), ins, school, benchTempo)
+	view := viewOf(demand.Of(t, demand.Fitted), fmt.Sprintf("on %s, %s, at %d", benchChord, ins.Name, benchTempo))
+	simpler, harder := vary.Neighbours(t, demand.Fitted)
+	return view, neighboursOf(p, simpler), neighboursOf(p, harder)
+}
+
+func neighboursOf(p hand.Pattern, list []vary.Variation) []neighbour {
+	var out []neighbour
+	for _, v := range list[:min(shownSides, len(list))] {
+		n := neighbour{Change: v.Change, Says: v.Says, Level: fmt.Sprintf("%.1f", v.Level), Notation: v.Pattern.String(), Together: v.Together}
+		var fresh map[vary.Place]bool
+		if v.Pattern.Grid() == p.Grid() {
+			fresh = vary.New(v.Pattern, p)
+		}
+		n.Lane = template.HTML(draw.Lane(v.Pattern, fresh, n.Notation))
+		out = append(out, n)
+	}
+	return out
+}
