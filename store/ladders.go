@@ -21,6 +21,7 @@ type Ladder struct {
 	Target      hand.Pattern
 	Steps       []vary.Step
 	Archived    bool
+	Version     int
 }
 
 // stepRow is a step as the table keeps it.
@@ -30,21 +31,49 @@ type stepRow struct {
 	Says    string  `json:"says"`
 	Over    string  `json:"over,omitempty"`
 	Level   float64 `json:"level,omitempty"`
+	Pinned  bool    `json:"pinned,omitempty"`
+}
+
+func encodeSteps(steps []vary.Step) ([]byte, error) {
+	rows := make([]stepRow, len(steps))
+	for i, st := range steps {
+		rows[i] = stepRow{st.Pattern.String(), st.Adds, st.Says, st.Over, st.Level, st.Pinned}
+	}
+	return json.Marshal(rows)
+}
+
+func decodeSteps(text []byte) ([]vary.Step, error) {
+	var rows []stepRow
+	if err := json.Unmarshal(text, &rows); err != nil {
+		return nil, err
+	}
+	var steps []vary.Step
+	for _, r := range rows {
+		p, err := hand.Parse(r.Pattern)
+		if err != nil {
+			return nil, err
+		}
+		steps = append(steps, vary.Step{Pattern: p, Adds: r.Adds, Says: r.Says, Over: r.Over, Level: r.Level, Pinned: r.Pinned})
+	}
+	return steps, nil
 }
 
 // AddLadder stores a new ladder.
 func (s *Store) AddLadder(ctx context.Context, teacher int64, l Ladder) (int64, error) {
-	rows := make([]stepRow, len(l.Steps))
-	for i, st := range l.Steps {
-		rows[i] = stepRow{st.Pattern.String(), st.Adds, st.Says, st.Over, st.Level}
-	}
-	steps, err := json.Marshal(rows)
+	steps, err := encodeSteps(l.Steps)
 	if err != nil {
 		return 0, fmt.Errorf("adding a ladder: %w", err)
 	}
-	id, err := insert(ctx, s.db, `INSERT INTO ladders (teacher_id, class_id, song_id, pattern_name, target, steps, created_at)
-		SELECT ?, c.id, g.id, ?, ?, ?, ? FROM classes c, songs g WHERE c.id = ? AND c.teacher_id = ? AND g.id = ? AND g.teacher_id = ?`,
-		teacher, l.PatternName, l.Target.String(), steps, time.Now().UTC(), l.ClassID, teacher, l.SongID, teacher)
+	var id int64
+	err = s.inTx(ctx, func(tx *sql.Tx) (err error) {
+		id, err = insert(ctx, tx, `INSERT INTO ladders (teacher_id, class_id, song_id, pattern_name, target, steps, created_at)
+			SELECT ?, c.id, g.id, ?, ?, ?, ? FROM classes c, songs g WHERE c.id = ? AND c.teacher_id = ? AND g.id = ? AND g.teacher_id = ?`,
+			teacher, l.PatternName, l.Target.String(), steps, time.Now().UTC(), l.ClassID, teacher, l.SongID, teacher)
+		if err == nil && id != 0 {
+			_, err = tx.ExecContext(ctx, "INSERT INTO ladder_history (ladder_id, n, says, steps) VALUES (?, 1, '', ?)", id, steps)
+		}
+		return err
+	})
 	if err == nil && id == 0 {
 		err = ErrNotFound
 	}
@@ -54,28 +83,20 @@ func (s *Store) AddLadder(ctx context.Context, teacher int64, l Ladder) (int64, 
 	return id, nil
 }
 
-const ladderQuery = `SELECT l.id, l.class_id, l.song_id, g.title, l.pattern_name, l.target, l.steps, l.archived
+const ladderQuery = `SELECT l.id, l.class_id, l.song_id, g.title, l.pattern_name, l.target, l.steps, l.archived, l.version
 	FROM ladders l JOIN songs g ON g.id = l.song_id WHERE l.teacher_id = ?`
 
 func scanLadder(scan func(...any) error) (l Ladder, err error) {
 	var target string
 	var steps []byte
-	if err := scan(&l.ID, &l.ClassID, &l.SongID, &l.SongTitle, &l.PatternName, &target, &steps, &l.Archived); err != nil {
+	if err := scan(&l.ID, &l.ClassID, &l.SongID, &l.SongTitle, &l.PatternName, &target, &steps, &l.Archived, &l.Version); err != nil {
 		return l, err
 	}
 	if l.Target, err = hand.Parse(target); err != nil {
 		return l, fmt.Errorf("ladder %d: %w", l.ID, err)
 	}
-	var rows []stepRow
-	if err := json.Unmarshal(steps, &rows); err != nil {
+	if l.Steps, err = decodeSteps(steps); err != nil {
 		return l, fmt.Errorf("ladder %d: %w", l.ID, err)
-	}
-	for _, r := range rows {
-		p, err := hand.Parse(r.Pattern)
-		if err != nil {
-			return l, fmt.Errorf("ladder %d: %w", l.ID, err)
-		}
-		l.Steps = append(l.Steps, vary.Step{Pattern: p, Adds: r.Adds, Says: r.Says, Over: r.Over, Level: r.Level})
 	}
 	return l, nil
 }

@@ -105,7 +105,10 @@ type stepView struct {
 	Says     string
 	Over     string
 	Level    string
-	LevelBar int             // of a hundred
+	LevelBar int // of a hundred
+	Pinned   bool
+	Notation string
+	Last     bool
 	Strips   []template.HTML // on one instrument, or on two kinds side by side
 	Students []store.Student
 	First    bool
@@ -193,7 +196,7 @@ func beside(shown fretboard.Instrument, all []fretboard.Instrument, target hand.
 func stepViews(l store.Ladder, on []fretboard.Instrument, cur current, chord theory.Chord) []stepView {
 	views := make([]stepView, len(l.Steps))
 	for i, step := range l.Steps {
-		v := stepView{Index: i, Number: i + 1, Adds: step.Adds, Says: step.Says, Over: step.Over, First: i == 0}
+		v := stepView{Index: i, Number: i + 1, Adds: step.Adds, Says: step.Says, Over: step.Over, First: i == 0, Pinned: step.Pinned, Notation: step.Pattern.String(), Last: i == len(l.Steps)-1}
 		if step.Level > 0 {
 			v.Level, v.LevelBar = fmt.Sprintf("%.1f", step.Level), int(10*step.Level)
 		}

@@ -15,6 +15,7 @@ type Step struct {
 	Says    string
 	Over    string  // "one chord", "two chords", "all chords"; empty when nobody has said
 	Level   float64 // of the demand; 0 when it was not measured
+	Pinned  bool    // stays when the rest is found anew
 }
 
 // Ladder takes a target apart by the rules and returns the steps, the easiest

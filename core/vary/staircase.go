@@ -49,7 +49,7 @@ func Staircase(t demand.Task, w demand.Weights, from float64) []Stair {
 		task := t
 		task.Bars = bars
 		if level := demand.Of(task, w).Level; level > stairs[len(stairs)-1].Level {
-			stairs = append(stairs, Stair{Step{t.Pattern, adds, says, over, level}, bars})
+			stairs = append(stairs, Stair{Step{Pattern: t.Pattern, Adds: adds, Says: says, Over: over, Level: level}, bars})
 		}
 	}
 	if two != nil {

@@ -1,0 +1,222 @@
+package vary
+
+import (
+	"fmt"
+	"math"
+	"slices"
+	"strings"
+
+	"arplin/core/demand"
+	"arplin/core/hand"
+)
+
+// The operations on a ladder. At counts steps from 0, the easiest.
+const (
+	Pin     = "pin"     // toggles; a pinned step stays when the rest is found anew
+	Drop    = "drop"    // the step above then adds what this one added, too
+	Split   = "split"   // a step between this one and the one below
+	Raise   = "raise"   // changes places with the step above
+	Lower   = "lower"   // changes places with the step below
+	Edit    = "edit"    // another pattern for the step, in Text
+	Insert  = "insert"  // a pattern of the teacher's own, in Text, put in by its level
+	Refresh = "refresh" // everything but the pinned steps is found anew
+)
+
+// Change is one thing that a teacher does to a ladder.
+type Change struct {
+	Op   string
+	At   int
+	Text string
+}
+
+// maxSteps bounds a ladder.
+const maxSteps = 40
+
+// Apply carries out a change on a copy of the steps and says in words what was
+// done. The task is the target on its song; the last step stays the target.
+func Apply(steps []Step, t demand.Task, c Change) ([]Step, string, error) {
+	steps = slices.Clone(steps)
+	if c.Op != Insert && c.Op != Refresh && (c.At < 0 || c.At >= len(steps)) {
+		return nil, "", fmt.Errorf("there is no step %d", c.At+1)
+	}
+	last := len(steps) - 1
+	switch c.Op {
+	case Pin:
+		steps[c.At].Pinned = !steps[c.At].Pinned
+		if steps[c.At].Pinned {
+			return steps, fmt.Sprintf("Step %d stays where it is", c.At+1), nil
+		}
+		return steps, fmt.Sprintf("Step %d may be found anew", c.At+1), nil
+	case Drop:
+		if c.At == last {
+			return nil, "", fmt.Errorf("the last step is the target and stays")
+		}
+		if c.At > 0 {
+			steps[c.At+1].Adds = steps[c.At].Adds + ", " + steps[c.At+1].Adds
+		}
+		return slices.Delete(steps, c.At, c.At+1), fmt.Sprintf("Dropped step %d, %s", c.At+1, steps[c.At].Adds), nil
+	case Split:
+		between, ok := between(steps, t, c.At)
+		if !ok || len(steps) >= maxSteps {
+			return nil, "", fmt.Errorf("no rule leads to a step between %d and %d", c.At, c.At+1)
+		}
+		return slices.Insert(steps, c.At, between), fmt.Sprintf("Put %s between", between.Adds), nil
+	case Raise, Lower:
+		other := c.At + 1
+		if c.Op == Lower {
+			other = c.At - 1
+		}
+		if other < 0 || other >= last || c.At == last {
+			return nil, "", fmt.Errorf("step %d cannot go further; the last step is the target", c.At+1)
+		}
+		steps[c.At], steps[other] = steps[other], steps[c.At]
+		return steps, fmt.Sprintf("Steps %d and %d changed places", min(c.At, other)+1, max(c.At, other)+1), nil
+	case Edit:
+		p, err := ownPattern(t, c.Text)
+		if err != nil {
+			return nil, "", err
+		}
+		if c.At == last {
+			return nil, "", fmt.Errorf("the last step is the target; make another ladder for another target")
+		}
+		steps[c.At].Pattern, steps[c.At].Level = p, levelOver(t, p, steps[c.At].Over)
+		steps[c.At].Adds, steps[c.At].Says, steps[c.At].Pinned = "by hand", "A step of your own.", true
+		return steps, fmt.Sprintf("Changed step %d", c.At+1), nil
+	case Insert:
+		return insertOwn(steps, t, c.Text)
+	case Refresh:
+		return refresh(steps, t), "Found the steps anew", nil
+	}
+	return nil, "", fmt.Errorf("%q is not something that can be done to a ladder", c.Op)
+}
+
+// ownPattern reads a pattern that can be played together with the target.
+func ownPattern(t demand.Task, text string) (hand.Pattern, error) {
+	p, err := hand.Parse(text)
+	if err != nil {
+		return p, err
+	}
+	if p.Meter != t.Pattern.Meter || p.Swing != t.Pattern.Swing {
+		return p, fmt.Errorf("it cannot be played together with %s", t.Pattern)
+	}
+	return p, nil
+}
+
+func insertOwn(steps []Step, t demand.Task, text string) ([]Step, string, error) {
+	p, err := ownPattern(t, text)
+	if err != nil {
+		return nil, "", err
+	}
+	if len(steps) >= maxSteps {
+		return nil, "", fmt.Errorf("a ladder has at most %d steps", maxSteps)
+	}
+	own := Step{Pattern: p, Adds: "by hand", Says: "A step of your own.", Over: steps[0].Over, Level: levelOver(t, p, steps[0].Over), Pinned: true}
+	at := 0
+	for at < len(steps)-1 && steps[at].Level < own.Level {
+		at++
+	}
+	return slices.Insert(steps, at, own), fmt.Sprintf("Put your step in as number %d", at+1), nil
+}
+
+// stageBars are the chords of a stage.
+func stageBars(t demand.Task, over string) demand.Task {
+	one, two := chordStages(t)
+	switch {
+	case over == "one chord" && one != nil:
+		t.Bars = one
+	case over == "one chord":
+		t.Bars = t.Bars[:min(1, len(t.Bars))]
+	case over == "two chords" && two != nil:
+		t.Bars = two
+	}
+	return t
+}
+
+func levelOver(t demand.Task, p hand.Pattern, over string) float64 {
+	t = stageBars(t, over)
+	t.Pattern = p
+	return demand.Of(t, demand.Fitted).Level
+}
+
+// between finds the pattern, one rule or one stroke below a step, whose level
+// lies nearest to the middle of the step and the one below it.
+func between(steps []Step, t demand.Task, at int) (Step, bool) {
+	step := steps[at]
+	low := 1.0
+	if at > 0 {
+		low = steps[at-1].Level
+	}
+	found, off := Step{}, math.Inf(1)
+	take := func(p hand.Pattern, adds, says string) {
+		level := levelOver(t, p, step.Over)
+		if d := math.Abs(level - (low+step.Level)/2); level > low && level < step.Level && d < off {
+			off = d
+			found = Step{Pattern: p, Adds: adds, Says: says, Over: step.Over, Level: level}
+		}
+	}
+	for _, r := range Rules {
+		if p, ok := r.simplify(step.Pattern); ok && keepsBass(step.Pattern, p) {
+			take(p, "up to "+r.Name, "Everything of the next step but this: "+lowerFirst(r.Says))
+		}
+	}
+	if at > 0 && len(step.Pattern.Bars) == len(steps[at-1].Pattern.Bars) {
+		// Part of what the step adds: one of its new strokes is left for later.
+		fresh := New(step.Pattern, steps[at-1].Pattern)
+		each(step.Pattern, func(pl Place, _ hand.Stroke) {
+			if !fresh[pl] {
+				return
+			}
+			p, ok := keep(step.Pattern, func(bar, slot int, st hand.Stroke) bool { return Place{bar, slot, st.Sign} != pl })
+			if ok && keepsBass(step.Pattern, p) {
+				take(p, "part of "+step.Adds, "One stroke of the next step is left for later.")
+			}
+		})
+	}
+	return found, off < math.Inf(1)
+}
+
+// refresh keeps the pinned steps and the target and finds the rest anew; a found
+// step that is not harder than the pinned one below it gives way.
+func refresh(steps []Step, t demand.Task) []Step {
+	var pinned []Step
+	for _, s := range steps[:len(steps)-1] {
+		if s.Pinned {
+			pinned = append(pinned, s)
+		}
+	}
+	var all []Step
+	for _, s := range Staircase(t, demand.Fitted, 0) {
+		if !slices.ContainsFunc(pinned, func(p Step) bool { return p.Pattern.Equal(s.Pattern) && p.Over == s.Over }) {
+			all = append(all, s.Step)
+		}
+	}
+	all = append(all, pinned...)
+	slices.SortStableFunc(all, func(a, b Step) int {
+		switch {
+		case a.Level < b.Level:
+			return -1
+		case a.Level > b.Level:
+			return 1
+		}
+		return strings.Compare(a.Over, b.Over)
+	})
+	return all
+}
+
+// Moved finds the place of a student in changed steps: the same step where it is
+// still there, else the hardest that is not above the old one.
+func Moved(was []Step, now []Step, at int) int {
+	at = min(max(at, 0), len(was)-1)
+	for i, s := range now {
+		if s.Pattern.Equal(was[at].Pattern) && s.Over == was[at].Over {
+			return i
+		}
+	}
+	place := 0
+	for i, s := range now {
+		if s.Level <= was[at].Level {
+			place = i
+		}
+	}
+	return place
+}

@@ -1,0 +1,96 @@
+package vary_test
+
+import (
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"arplin/core/demand"
+	"arplin/core/hand"
+	"arplin/core/vary"
+)
+
+func ladderSteps(t *testing.T) (demand.Task, []vary.Step) {
+	t.Helper()
+	tk := task(t, hand.MustParse("4/4: p . p'+m . p i p' ."), "C | Am | F | G7")
+	var steps []vary.Step
+	for _, s := range vary.Staircase(tk, demand.Fitted, 0) {
+		steps = append(steps, s.Step)
+	}
+	return tk, steps
+}
+
+func TestLadderChanges(t *testing.T) {
+	tk, steps := ladderSteps(t)
+	target := steps[len(steps)-1]
+	for _, c := range []struct {
+		change vary.Change
+		length int
+	}{
+		{vary.Change{Op: vary.Pin, At: 2}, 0}, {vary.Change{Op: vary.Drop, At: 2}, -1}, {vary.Change{Op: vary.Split, At: 4}, 1},
+		{vary.Change{Op: vary.Raise, At: 1}, 0}, {vary.Change{Op: vary.Edit, At: 1, Text: "4/4: p . . . p . . ."}, 0},
+		{vary.Change{Op: vary.Insert, Text: "4/4: p . . . p . . ."}, 1}, {vary.Change{Op: vary.Refresh}, 0},
+	} {
+		out, says, err := vary.Apply(steps, tk, c.change)
+		require.NoError(t, err, c.change.Op)
+		assert.NotEmpty(t, says)
+		assert.Len(t, out, len(steps)+c.length, c.change.Op)
+		assert.Equal(t, target.Pattern.String(), out[len(out)-1].Pattern.String(), "%s keeps the target", c.change.Op)
+	}
+	out, _, err := vary.Apply(steps, tk, vary.Change{Op: vary.Drop, At: 2})
+	require.NoError(t, err)
+	assert.Equal(t, "second bass string, one finger note", out[2].Adds, "what was dropped is named above")
+	out, _, err = vary.Apply(steps, tk, vary.Change{Op: vary.Split, At: 4})
+	require.NoError(t, err)
+	assert.Greater(t, out[4].Level, out[3].Level)
+	assert.Less(t, out[4].Level, out[5].Level)
+}
+
+func TestPinnedStepsStayWhenTheRestIsFoundAnew(t *testing.T) {
+	tk, steps := ladderSteps(t)
+	own, _, err := vary.Apply(steps, tk, vary.Change{Op: vary.Insert, Text: "4/4: p . p+i . p . p+i ."})
+	require.NoError(t, err)
+	dropped, _, err := vary.Apply(own, tk, vary.Change{Op: vary.Drop, At: 0})
+	require.NoError(t, err)
+	anew, _, err := vary.Apply(dropped, tk, vary.Change{Op: vary.Refresh})
+	require.NoError(t, err)
+	assert.Len(t, anew, len(steps)+1)
+	found := false
+	for i, s := range anew {
+		found = found || s.Pinned && s.Pattern.String() == "4/4: p . p+i . p . p+i ."
+		if i > 0 {
+			assert.GreaterOrEqual(t, s.Level, anew[i-1].Level)
+		}
+	}
+	assert.True(t, found)
+}
+
+func TestLadderChangesThatMakeNoSense(t *testing.T) {
+	tk, steps := ladderSteps(t)
+	for _, c := range []struct {
+		change vary.Change
+		want   string
+	}{
+		{vary.Change{Op: vary.Drop, At: len(steps) - 1}, "the last step is the target and stays"},
+		{vary.Change{Op: vary.Pin, At: 99}, "there is no step 100"},
+		{vary.Change{Op: vary.Insert, Text: "3/4: p . ."}, "it cannot be played together with 4/4: p . p'+m . p i p' ."},
+		{vary.Change{Op: vary.Lower, At: 0}, "step 1 cannot go further; the last step is the target"},
+		{vary.Change{Op: vary.Split, At: 0}, "no rule leads to a step between 0 and 1"},
+		{vary.Change{Op: "dance"}, `"dance" is not something that can be done to a ladder`},
+	} {
+		_, _, err := vary.Apply(steps, tk, c.change)
+		assert.EqualError(t, err, c.want)
+	}
+}
+
+func TestStudentsKeepTheirStep(t *testing.T) {
+	tk, steps := ladderSteps(t)
+	out, _, err := vary.Apply(steps, tk, vary.Change{Op: vary.Split, At: 4})
+	require.NoError(t, err)
+	assert.Equal(t, 3, vary.Moved(steps, out, 3))
+	assert.Equal(t, 5, vary.Moved(steps, out, 4))
+	dropped, _, err := vary.Apply(steps, tk, vary.Change{Op: vary.Drop, At: 2})
+	require.NoError(t, err)
+	assert.Equal(t, 1, vary.Moved(steps, dropped, 2), "whose step is gone stands on the one below")
+}

@@ -1,0 +1,75 @@
+package web
+
+import (
+	"errors"
+	"fmt"
+	"strconv"
+
+	"github.com/gofiber/fiber/v3"
+
+	"arplin/core/demand"
+	"arplin/core/vary"
+	"arplin/store"
+)
+
+// editLadder carries out one change of the teacher's on the staircase.
+func (s *server) editLadder(c fiber.Ctx) error {
+	id, err := pathID(c)
+	if err != nil {
+		return err
+	}
+	l, err := s.Store.Ladder(c.Context(), teacherID(c), id)
+	if err != nil {
+		return err
+	}
+	sg, err := s.Store.Song(c.Context(), teacherID(c), l.SongID)
+	if err != nil {
+		return err
+	}
+	cur, err := s.classOf(c, l)
+	if err != nil {
+		return err
+	}
+	at, _ := strconv.Atoi(c.FormValue("at")) // what is no number is the first step
+	version, err := strconv.Atoi(c.FormValue("version"))
+	if err != nil {
+		return fiber.NewError(fiber.StatusUnprocessableEntity, "The page is not whole; load it again.")
+	}
+	t := demand.NewTask(l.Target, sg.Song, cur.instruments()[0], cur.school(), sg.Tempo)
+	steps, says, err := vary.Apply(l.Steps, t, vary.Change{Op: c.FormValue("op"), At: at, Text: c.FormValue("text")})
+	if err != nil {
+		return fiber.NewError(fiber.StatusUnprocessableEntity, sentenceOf(err))
+	}
+	var stale *store.StaleLadderError
+	err = s.Store.SaveSteps(c.Context(), teacherID(c), id, version, steps, says)
+	if errors.As(err, &stale) {
+		return fiber.NewError(fiber.StatusConflict, "Somebody changed this ladder in the meantime. Load the page and look; nothing was overwritten.")
+	}
+	if err != nil {
+		return err
+	}
+	return s.ladderAfter(c, id, Note{Text: says + ".", Undo: fmt.Sprintf("/ladders/%d/undo", id)})
+}
+
+func (s *server) undoLadder(c fiber.Ctx) error {
+	id, err := pathID(c)
+	if err != nil {
+		return err
+	}
+	says, err := s.Store.UndoSteps(c.Context(), teacherID(c), id)
+	if errors.Is(err, store.ErrNoHistory) {
+		return s.ladderAfter(c, id, Note{Text: "There is nothing more to undo."})
+	}
+	if err != nil {
+		return err
+	}
+	return s.ladderAfter(c, id, Note{Text: "Taken back: " + says + "."})
+}
+
+func (s *server) ladderAfter(c fiber.Ctx, id int64, note Note) error {
+	if wantsFragment(c) {
+		return s.renderLadder(c, note, 0)
+	}
+	leaveNote(c, note.Text, note.Undo)
+	return seeOther(c, fmt.Sprintf("/ladders/%d", id))
+}
