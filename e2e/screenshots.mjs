@@ -19,6 +19,7 @@ const views = {
   compare: "/patterns/compare?a=common-strum&b=down-up-eighths",
   bench: "/bench?from=thumb-two-bars",
   ladder: "/ladders/1",
+  drill: "/songs/1/drill?pattern=thumb-two-between&bar=3",
   sheet: "/ladders/1/sheet?step=5&student=6",
   class: "/class",
 };

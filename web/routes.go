@@ -27,6 +27,7 @@ func (s *server) routes(app *fiber.App) {
 	app.Post("/songs/:id/undo", s.undoSong)
 	app.Post("/songs/:id/redo", s.redoSong)
 	app.Get("/songs/:id/keys", s.keyTable)
+	app.Get("/songs/:id/drill", s.drillPage)
 	app.Post("/songs/:id/archive", s.archiveSong)
 	app.Post("/songs/:id/restore", s.restoreSong)
 

@@ -1,4 +1,4 @@
-// The staircase under the teacher's hand.
+// The staircase under the teacher's hand, and drills.
 import { test, expect, expectAccessible, expectFits } from "./arplin.mjs";
 
 test("steps are pinned, dropped, split, written by hand and taken back", async ({ teacher: page }) => {
@@ -40,4 +40,24 @@ test("steps are pinned, dropped, split, written by hand and taken back", async (
   await expectAccessible(page);
   await page.setViewportSize({ width: 360, height: 800 });
   await expectFits(page);
+});
+
+test("the hardest spot becomes a drill that prints", async ({ teacher: page }) => {
+  await page.goto("/songs/1?pattern=thumb-two-between");
+  await page.getByRole("link", { name: "Drill the hardest spot" }).click();
+  await expect(page.locator(".exercises li")).toHaveCount(8);
+  await expect(page.locator(".exercises li").first()).toContainText("open strings");
+  await expectAccessible(page);
+  await page.getByLabel("Bar of 16").fill("3");
+  await page.getByLabel("Bar of 16").press("Enter");
+  await expect(page.locator(".exercises")).toContainText("Am | F");
+  await page.getByLabel("What fails").selectOption("change");
+  await expect(page.locator(".exercises li")).toHaveCount(4);
+  await page.getByLabel("Bar of 16").fill("99");
+  await page.getByLabel("Bar of 16").press("Enter");
+  await expect(page.getByRole("alert")).toContainText("The song has bars 1 to 16, not 99".slice(4));
+  await page.setViewportSize({ width: 360, height: 800 });
+  await expectFits(page);
+  await page.goto("/songs/1/drill?pattern=thumb-two-between&bar=3");
+  expect((await page.pdf({ preferCSSPageSize: true })).length).toBeGreaterThan(10_000);
 });
