@@ -127,6 +127,69 @@ func TestLadderComesBackAsItWas(t *testing.T) {
 	assert.Equal(t, "A ladder", l.SongTitle)
 }
 
+func TestPatternsHaveVersions(t *testing.T) {
+	s := storetest.Open(t)
+	sc := newSchool(t, s, "patterns")
+	ctx := t.Context()
+	id, err := s.AddPattern(ctx, sc.teacher, "Mine", hand.MustParse("4/4: p i m a"))
+	require.NoError(t, err)
+	p, err := s.Pattern(ctx, sc.teacher, id)
+	require.NoError(t, err)
+	p.Name = "Still mine"
+	require.NoError(t, s.ChangePattern(ctx, sc.teacher, p))
+	var stale *store.StalePatternError
+	require.ErrorAs(t, s.ChangePattern(ctx, sc.teacher, p), &stale)
+	assert.Equal(t, "Still mine", stale.Current.Name)
+	require.NoError(t, s.ArchivePattern(ctx, sc.teacher, id, true))
+	list, err := s.Patterns(ctx, sc.teacher)
+	require.NoError(t, err)
+	assert.Empty(t, list)
+	other := storetest.Teacher(t, s, "patterns-other")
+	_, err = s.Pattern(ctx, other, id)
+	assert.ErrorIs(t, err, store.ErrNotFound)
+	assert.ErrorIs(t, s.ChangePattern(ctx, other, p), store.ErrNotFound)
+}
+
+func TestStudentsMoveWithTheSteps(t *testing.T) {
+	s := storetest.Open(t)
+	sc := newSchool(t, s, "steps")
+	ctx := t.Context()
+	_, err := s.Place(ctx, sc.teacher, sc.ladder, sc.students[0], 3)
+	require.NoError(t, err)
+	l, err := s.Ladder(ctx, sc.teacher, sc.ladder)
+	require.NoError(t, err)
+	require.NoError(t, s.SaveSteps(ctx, sc.teacher, sc.ladder, l.Version, l.Steps[1:], "Dropped the first"))
+	at := func() int {
+		places, err := s.Placements(ctx, sc.teacher, sc.ladder)
+		require.NoError(t, err)
+		return places[sc.students[0]]
+	}
+	assert.Equal(t, 2, at(), "the same step, one lower now")
+	var stale *store.StaleLadderError
+	require.ErrorAs(t, s.SaveSteps(ctx, sc.teacher, sc.ladder, l.Version, l.Steps, "late"), &stale)
+	says, err := s.UndoSteps(ctx, sc.teacher, sc.ladder)
+	require.NoError(t, err)
+	assert.Equal(t, "Dropped the first", says)
+	assert.Equal(t, 3, at())
+	_, err = s.UndoSteps(ctx, sc.teacher, sc.ladder)
+	assert.ErrorIs(t, err, store.ErrNoHistory)
+	_, err = s.UndoSteps(ctx, storetest.Teacher(t, s, "steps-other"), sc.ladder)
+	assert.ErrorIs(t, err, store.ErrNotFound)
+}
+
+func TestAClassChoosesHowItPlays(t *testing.T) {
+	s := storetest.Open(t)
+	sc := newSchool(t, s, "schools")
+	c, err := s.Class(t.Context(), sc.teacher, sc.class)
+	require.NoError(t, err)
+	c.Fingers, c.Lean, c.Anchor, c.SingHigh = "fixed", true, true, "E5"
+	require.NoError(t, s.ChangeClass(t.Context(), sc.teacher, c))
+	again, err := s.Class(t.Context(), sc.teacher, sc.class)
+	require.NoError(t, err)
+	assert.Equal(t, c, again)
+	assert.ErrorIs(t, s.ChangeClass(t.Context(), storetest.Teacher(t, s, "schools-other"), c), store.ErrNotFound)
+}
+
 func TestPlacesCanBeTakenBack(t *testing.T) {
 	s := storetest.Open(t)
 	sc := newSchool(t, s, "places")

@@ -71,8 +71,8 @@ func (s *server) bench(c fiber.Ctx) error {
 }
 
 func (s *server) renderBench(c fiber.Ctx, data benchData) error {
-	cur, err := s.currentClass(c)
-	if err != nil && !errors.Is(err, errNoClass) {
+	cur, _, err := s.maybeClass(c)
+	if err != nil {
 		return err
 	}
 	note := data.Note

@@ -1,7 +1,6 @@
 package web
 
 import (
-	"errors"
 	"fmt"
 	"html/template"
 	"strings"
@@ -47,18 +46,11 @@ type exerciseView struct {
 // drillPage makes exercises of a bar or a change of a song; without a bar it
 // takes the hardest spot.
 func (s *server) drillPage(c fiber.Ctx) error {
-	id, err := pathID(c)
+	on, err := s.loadSong(c)
 	if err != nil {
 		return err
 	}
-	sg, err := s.Store.Song(c.Context(), teacherID(c), id)
-	if err != nil {
-		return err
-	}
-	cur, err := s.currentClass(c)
-	if err != nil && !errors.Is(err, errNoClass) {
-		return err
-	}
+	sg, cur := on.Song, on.cur
 	data := drillData{
 		Page: page(c, "Drill for "+sg.Title, "songs"), Song: sg, Instruments: cur.instruments(), Kind: c.Query("kind", "bar"),
 		Minutes: min(60, max(3, fiber.Query[int](c, "minutes", 10))), Beat: sg.Meter.BeatName(), Care: practice.Care, Bars: len(sg.Bars()),

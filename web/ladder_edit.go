@@ -14,22 +14,11 @@ import (
 
 // editLadder carries out one change of the teacher's on the staircase.
 func (s *server) editLadder(c fiber.Ctx) error {
-	id, err := pathID(c)
+	on, err := s.loadLadder(c)
 	if err != nil {
 		return err
 	}
-	l, err := s.Store.Ladder(c.Context(), teacherID(c), id)
-	if err != nil {
-		return err
-	}
-	sg, err := s.Store.Song(c.Context(), teacherID(c), l.SongID)
-	if err != nil {
-		return err
-	}
-	cur, err := s.classOf(c, l)
-	if err != nil {
-		return err
-	}
+	l, sg, cur := on.Ladder, on.song, on.cur
 	at, _ := strconv.Atoi(c.FormValue("at")) // what is no number is the first step
 	version, err := strconv.Atoi(c.FormValue("version"))
 	if err != nil {
@@ -41,14 +30,14 @@ func (s *server) editLadder(c fiber.Ctx) error {
 		return fiber.NewError(fiber.StatusUnprocessableEntity, sentenceOf(err))
 	}
 	var stale *store.StaleLadderError
-	err = s.Store.SaveSteps(c.Context(), teacherID(c), id, version, steps, says)
+	err = s.Store.SaveSteps(c.Context(), teacherID(c), l.ID, version, steps, says)
 	if errors.As(err, &stale) {
 		return fiber.NewError(fiber.StatusConflict, "Somebody changed this ladder in the meantime. Load the page and look; nothing was overwritten.")
 	}
 	if err != nil {
 		return err
 	}
-	return s.ladderAfter(c, id, Note{Text: says + ".", Undo: fmt.Sprintf("/ladders/%d/undo", id)})
+	return s.ladderAfter(c, l.ID, Note{Text: says + ".", Undo: fmt.Sprintf("/ladders/%d/undo", l.ID)})
 }
 
 func (s *server) undoLadder(c fiber.Ctx) error {

@@ -119,23 +119,12 @@ func (s *server) ladderPage(c fiber.Ctx) error {
 }
 
 func (s *server) renderLadder(c fiber.Ctx, note Note, focus int64) error {
-	id, err := pathID(c)
+	on, err := s.loadLadder(c)
 	if err != nil {
 		return err
 	}
-	l, err := s.Store.Ladder(c.Context(), teacherID(c), id)
-	if err != nil {
-		return err
-	}
-	sg, err := s.Store.Song(c.Context(), teacherID(c), l.SongID)
-	if err != nil {
-		return err
-	}
-	cur, err := s.classOf(c, l)
-	if err != nil {
-		return err
-	}
-	places, err := s.Store.Placements(c.Context(), teacherID(c), id)
+	l, sg, cur := on.Ladder, on.song, on.cur
+	places, err := s.Store.Placements(c.Context(), teacherID(c), l.ID)
 	if err != nil {
 		return err
 	}
@@ -158,16 +147,6 @@ func (s *server) renderLadder(c fiber.Ctx, note Note, focus int64) error {
 		return c.Render("ladder_stairs", data, "")
 	}
 	return c.Render("ladder", data)
-}
-
-// classOf is the ladder's own class, which need not be the session's.
-func (s *server) classOf(c fiber.Ctx, l store.Ladder) (current, error) {
-	class, err := s.Store.Class(c.Context(), teacherID(c), l.ClassID)
-	if err != nil {
-		return current{}, err
-	}
-	students, err := s.Store.Students(c.Context(), teacherID(c), l.ClassID)
-	return current{class, students}, err
 }
 
 // firstChord is the chord on which the steps are shown.
@@ -245,14 +224,11 @@ func (d *ladderData) placeStudents(students []store.Student, places map[int64]in
 
 // placeStudent moves a student to a step; -1 takes the student off the ladder.
 func (s *server) placeStudent(c fiber.Ctx) error {
-	id, err := pathID(c)
+	on, err := s.loadLadder(c)
 	if err != nil {
 		return err
 	}
-	l, err := s.Store.Ladder(c.Context(), teacherID(c), id)
-	if err != nil {
-		return err
-	}
+	l, id := on.Ladder, on.ID
 	student, err := strconv.ParseInt(c.FormValue("student"), 10, 64)
 	if err != nil {
 		return fiber.NewError(fiber.StatusUnprocessableEntity, "Choose a student to move.")
@@ -265,10 +241,7 @@ func (s *server) placeStudent(c fiber.Ctx) error {
 	if err != nil {
 		return err
 	}
-	note, err := s.movedNote(c, l, student, was, step)
-	if err != nil {
-		return err
-	}
+	note := movedNote(c, on, student, was, step)
 	if wantsFragment(c) {
 		return s.renderLadder(c, note, student)
 	}
@@ -276,13 +249,9 @@ func (s *server) placeStudent(c fiber.Ctx) error {
 	return seeOther(c, fmt.Sprintf("/ladders/%d", id))
 }
 
-func (s *server) movedNote(c fiber.Ctx, l store.Ladder, student int64, was, step int) (Note, error) {
-	cur, err := s.classOf(c, l)
-	if err != nil {
-		return Note{}, err
-	}
+func movedNote(c fiber.Ctx, on onLadder, student int64, was, step int) Note {
 	name := "The student"
-	for _, st := range cur.students {
+	for _, st := range on.cur.students {
 		if st.ID == student {
 			name = st.Name
 		}
@@ -291,9 +260,9 @@ func (s *server) movedNote(c fiber.Ctx, l store.Ladder, student int64, was, step
 	if step < 0 {
 		text = fmt.Sprintf("%s waits beside the ladder.", name)
 	}
-	return Note{Text: text, Undo: fmt.Sprintf("/ladders/%d/place?instrument=%s", l.ID, url.QueryEscape(c.Query("instrument"))), Args: map[string]string{
+	return Note{Text: text, Undo: fmt.Sprintf("/ladders/%d/place?instrument=%s", on.ID, url.QueryEscape(c.Query("instrument"))), Args: map[string]string{
 		"student": strconv.FormatInt(student, 10), "step": strconv.Itoa(was),
-	}}, nil
+	}}
 }
 
 func (s *server) archiveLadder(c fiber.Ctx) error {

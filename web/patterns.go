@@ -1,7 +1,6 @@
 package web
 
 import (
-	"errors"
 	"fmt"
 	"html/template"
 	"slices"
@@ -66,8 +65,8 @@ func (f libraryFilter) takes(e hand.Entry) bool {
 // patternList is the library: the teacher's own patterns, then the catalogue;
 // or, for a song, the catalogue by how well it fits.
 func (s *server) patternList(c fiber.Ctx) error {
-	cur, err := s.currentClass(c)
-	if err != nil && !errors.Is(err, errNoClass) {
+	cur, _, err := s.maybeClass(c)
+	if err != nil {
 		return err
 	}
 	data := libraryData{Page: page(c, "Patterns", "patterns"), Filter: readFilter(c), Meters: hand.Meters, Families: hand.Families()}
@@ -206,8 +205,8 @@ func (s *server) patternPage(c fiber.Ctx) error {
 	if err != nil {
 		return err
 	}
-	cur, err := s.currentClass(c)
-	if err != nil && !errors.Is(err, errNoClass) {
+	cur, _, err := s.maybeClass(c)
+	if err != nil {
 		return err
 	}
 	data := patternData{
@@ -274,8 +273,8 @@ type comparedChord struct {
 // comparePatterns shows two patterns side by side; what each has and the other
 // has not is amber.
 func (s *server) comparePatterns(c fiber.Ctx) error {
-	cur, err := s.currentClass(c)
-	if err != nil && !errors.Is(err, errNoClass) {
+	cur, _, err := s.maybeClass(c)
+	if err != nil {
 		return err
 	}
 	own, err := s.Store.Patterns(c.Context(), teacherID(c))

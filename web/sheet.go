@@ -49,22 +49,11 @@ const maxSheetStrips = 4
 // sheet is paper for one step: for a student, with that student's instrument
 // and hand, or for everybody on an instrument.
 func (s *server) sheet(c fiber.Ctx) error {
-	id, err := pathID(c)
+	on, err := s.loadLadder(c)
 	if err != nil {
 		return err
 	}
-	l, err := s.Store.Ladder(c.Context(), teacherID(c), id)
-	if err != nil {
-		return err
-	}
-	sg, err := s.Store.Song(c.Context(), teacherID(c), l.SongID)
-	if err != nil {
-		return err
-	}
-	cur, err := s.classOf(c, l)
-	if err != nil {
-		return err
-	}
+	l, sg, cur := on.Ladder, on.song, on.cur
 	index := fiber.Query[int](c, "step", len(l.Steps)) - 1
 	index = min(max(index, 0), len(l.Steps)-1)
 	step := l.Steps[index]

@@ -1,7 +1,6 @@
 package web
 
 import (
-	"errors"
 	"fmt"
 	"html/template"
 	"net/url"
@@ -50,22 +49,15 @@ func (s *server) songPage(c fiber.Ctx) error { return s.renderSong(c, Note{}, ni
 
 // renderSong shows the song, as a page or, for the script, as its body alone.
 func (s *server) renderSong(c fiber.Ctx, note Note, clash *conflict) error {
-	id, err := pathID(c)
+	on, err := s.loadSong(c)
 	if err != nil {
 		return err
 	}
-	sg, err := s.Store.Song(c.Context(), teacherID(c), id)
-	if err != nil {
-		return err
-	}
-	cur, err := s.currentClass(c)
-	if err != nil && !errors.Is(err, errNoClass) {
-		return err
-	}
+	sg, cur := on.Song, on.cur
 	guess := sg.KeyGuess()
 	data := songData{
 		Page: page(c, sg.Title, "songs"), Song: sg, Key: guess.Key, KeyFound: sg.Key == "", Beat: sg.Meter.BeatName(),
-		Instruments: cur.instruments(), HasClass: err == nil, Tempos: vary.TemposFor(sg.Tempo),
+		Instruments: cur.instruments(), HasClass: on.hasClass, Tempos: vary.TemposFor(sg.Tempo),
 		Meters: hand.Meters, Roles: song.Roles, Conflict: clash,
 	}
 	if note.Text != "" {
@@ -94,7 +86,7 @@ func (s *server) renderSong(c fiber.Ctx, note Note, clash *conflict) error {
 	for _, ins := range data.Instruments {
 		data.LeftHands = append(data.LeftHands, leftHandOf(sg.Song, ins))
 	}
-	if data.Undo, data.Redo, err = s.Store.CanMove(c.Context(), teacherID(c), id); err != nil {
+	if data.Undo, data.Redo, err = s.Store.CanMove(c.Context(), teacherID(c), sg.ID); err != nil {
 		return err
 	}
 	if clash != nil {

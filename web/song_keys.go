@@ -1,7 +1,6 @@
 package web
 
 import (
-	"errors"
 	"fmt"
 	"strings"
 
@@ -40,18 +39,11 @@ type keyLine struct {
 
 // keyTable compares the twelve keys for the whole class.
 func (s *server) keyTable(c fiber.Ctx) error {
-	id, err := pathID(c)
+	on, err := s.loadSong(c)
 	if err != nil {
 		return err
 	}
-	sg, err := s.Store.Song(c.Context(), teacherID(c), id)
-	if err != nil {
-		return err
-	}
-	cur, err := s.currentClass(c)
-	if err != nil && !errors.Is(err, errNoClass) {
-		return err
-	}
+	sg, cur := on.Song, on.cur
 	data := keysData{Page: page(c, "Keys for "+sg.Title, "songs"), Song: sg, Key: sg.KeyGuess().Key, Class: cur.class, Voice: voiceOf(cur.class)}
 	data.Sung = strings.TrimSpace(sg.Low + " " + sg.High)
 	class := cur.playersByInstrument()

@@ -1,0 +1,69 @@
+package web
+
+import (
+	"errors"
+
+	"github.com/gofiber/fiber/v3"
+
+	"arplin/store"
+)
+
+// onSong is a song of the address with the class that looks at it.
+type onSong struct {
+	store.Song
+	cur      current
+	hasClass bool
+}
+
+// loadSong finds the song of the address. A teacher without a class sees it,
+// too.
+func (s *server) loadSong(c fiber.Ctx) (onSong, error) {
+	id, err := pathID(c)
+	if err != nil {
+		return onSong{}, err
+	}
+	sg, err := s.Store.Song(c.Context(), teacherID(c), id)
+	if err != nil {
+		return onSong{}, err
+	}
+	cur, hasClass, err := s.maybeClass(c)
+	return onSong{sg, cur, hasClass}, err
+}
+
+// maybeClass is currentClass for pages that do without one.
+func (s *server) maybeClass(c fiber.Ctx) (cur current, has bool, err error) {
+	cur, err = s.currentClass(c)
+	if errors.Is(err, errNoClass) {
+		return cur, false, nil
+	}
+	return cur, err == nil, err
+}
+
+// onLadder is a ladder of the address with its song and its own class, which
+// need not be the session's.
+type onLadder struct {
+	store.Ladder
+	song store.Song
+	cur  current
+}
+
+func (s *server) loadLadder(c fiber.Ctx) (onLadder, error) {
+	id, err := pathID(c)
+	if err != nil {
+		return onLadder{}, err
+	}
+	l, err := s.Store.Ladder(c.Context(), teacherID(c), id)
+	if err != nil {
+		return onLadder{}, err
+	}
+	sg, err := s.Store.Song(c.Context(), teacherID(c), l.SongID)
+	if err != nil {
+		return onLadder{}, err
+	}
+	class, err := s.Store.Class(c.Context(), teacherID(c), l.ClassID)
+	if err != nil {
+		return onLadder{}, err
+	}
+	students, err := s.Store.Students(c.Context(), teacherID(c), l.ClassID)
+	return onLadder{l, sg, current{class, students}}, err
+}

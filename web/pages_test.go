@@ -1,0 +1,190 @@
+package web_test
+
+import (
+	"fmt"
+	"net/http"
+	"net/http/httptest"
+	"net/url"
+	"regexp"
+	"strings"
+	"testing"
+
+	"github.com/gofiber/fiber/v3"
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+)
+
+// fragment posts as Arplin's own script does.
+func (b *browser) fragment(path string, fields url.Values) (*http.Response, string) {
+	b.t.Helper()
+	fields.Set("_csrf", b.token)
+	req := httptest.NewRequest("POST", path, strings.NewReader(fields.Encode()))
+	req.Header.Set("Content-Type", "application/x-www-form-urlencoded")
+	req.Header.Set("X-Fragment", "1")
+	return b.send(req)
+}
+
+// newSong adds a song and returns its path and version.
+func (b *browser) newSong(title string) string {
+	b.t.Helper()
+	b.get("/songs/new")
+	res, body := b.post("/songs", url.Values{"text": {"{title: " + title + "}\n{sov}\n[C]one [Am]two [F]three [G7]four\n{eov}"}})
+	require.Equal(b.t, fiber.StatusSeeOther, res.StatusCode, body)
+	return res.Header.Get("Location")
+}
+
+func version(t *testing.T, body string) string {
+	t.Helper()
+	m := regexp.MustCompile(`data-version="(\d+)"|name="version" value="(\d+)"`).FindStringSubmatch(body)
+	require.NotNil(t, m)
+	return m[1] + m[2]
+}
+
+func TestEditingASong(t *testing.T) {
+	b := signedIn(t)
+	path := b.newSong("Edits")
+	_, body := b.get(path)
+	v := version(t, body)
+	edit := func(more url.Values) (*http.Response, string) {
+		more.Set("version", v)
+		return b.fragment(path+"/edit", more)
+	}
+	res, body := edit(url.Values{"op": {"bar"}, "bar": {"1"}, "text": {"Dm G7"}, "words": {"two <b>"}})
+	require.Equal(t, fiber.StatusOK, res.StatusCode)
+	assert.Contains(t, body, "Changed bar 2 of Verse.")
+	assert.Contains(t, body, "two &lt;b&gt;")
+	assert.NotContains(t, body, "<!doctype", "the script gets the body alone")
+
+	res, body = edit(url.Values{"op": {"bar"}, "bar": {"1"}, "text": {"Em"}}) // the version is stale now
+	assert.Equal(t, fiber.StatusConflict, res.StatusCode)
+	assert.Contains(t, body, "<dd>Em  </dd>")
+	assert.Contains(t, body, "<dd>Dm G7  two &lt;b&gt;</dd>")
+
+	v = version(t, body)
+	res, body = edit(url.Values{"op": {"tempo"}, "text": {"fast"}})
+	assert.Equal(t, fiber.StatusUnprocessableEntity, res.StatusCode)
+	assert.Equal(t, `"fast" is not a tempo from 20 to 300.`, body, "a sentence and nothing else")
+
+	_, body = b.fragment(path+"/undo", url.Values{})
+	assert.Contains(t, body, "Taken back: Changed bar 2 of Verse.")
+	_, body = b.fragment(path+"/undo", url.Values{})
+	assert.Contains(t, body, "There is nothing more to undo.")
+	_, body = b.fragment(path+"/redo", url.Values{})
+	assert.Contains(t, body, "Again: Changed bar 2 of Verse.")
+}
+
+func TestKeyTablePage(t *testing.T) {
+	b := signedIn(t)
+	path := b.newSong("Keys")
+	_, body := b.get(path + "/keys")
+	assert.Equal(t, 12, strings.Count(body, `<th scope="row">`))
+	assert.Contains(t, body, "Guitar (4)")
+	apply := regexp.MustCompile(`name="text" value="(D guitar:[^"]+)"`).FindStringSubmatch(body)
+	require.NotNil(t, apply)
+	res, _ := b.post(path+"/edit", url.Values{"op": {"key"}, "text": {apply[1]}, "version": {version(t, body)}, "back": {"keys"}})
+	assert.Equal(t, path+"/keys", res.Header.Get("Location"))
+	_, body = b.get(path + "/keys")
+	assert.Contains(t, body, "The song sounds in D major.")
+	assert.Contains(t, body, "on now")
+}
+
+func TestTheBenchKeepsItsStateInTheForm(t *testing.T) {
+	b := signedIn(t)
+	b.get("/bench")
+	state := func(do, with string) url.Values {
+		return url.Values{"notation": {"4/4: p . . . . . . ."}, "chord": {"Am"}, "at_bar": {"0"}, "at_slot": {"2"}, "do": {do}, "with": {with}}
+	}
+	for _, c := range []struct{ do, with, want string }{
+		{"key", "p", "4/4: p . p . . . . ."}, {"key", "+", "4/4: p . . . . . . . | p . . . . . . ."}, {"grid", "4", "4/4: p . . ."},
+		{"meter", "3/4", "3/4: p . . . . ."}, {"swing", "", "4/4 swing: p . . . . . . ."}, {"words", "down, down-up", "4/4: D . D U . . . ."},
+		{"bar", "4/4: D U D U D U D U", "4/4: D U D U D U D U"},
+	} {
+		_, body := b.fragment("/bench", state(c.do, c.with))
+		assert.Contains(t, body, `data-notation="`+c.want+`"`, c.do)
+	}
+	for _, c := range []struct{ do, with, want string }{
+		{"key", "3", "Place a stroke first, then say where it goes."},
+		{"words", "down sideways", `Words: word 2, "sideways", is neither down nor up.`},
+		{"meter", "7/8", `"7/8" is not a meter that patterns use: 2/4, 3/4, 4/4, 5/4, 6/8, 9/8 or 12/8.`},
+		{"bar", "3/4: D D D", "The copied bar has another meter or grid."},
+	} {
+		res, body := b.fragment("/bench", state(c.do, c.with))
+		assert.Equal(t, fiber.StatusUnprocessableEntity, res.StatusCode)
+		assert.Equal(t, c.want, body)
+	}
+}
+
+func TestOwnPatterns(t *testing.T) {
+	b := signedIn(t)
+	b.get("/bench")
+	fields := url.Values{"notation": {"4/4: p . i . p . i ."}, "chord": {"Am"}, "name": {"Rocking <chair>"}, "own": {"0"}}
+	res, _ := b.post("/patterns", fields)
+	require.Equal(t, fiber.StatusSeeOther, res.StatusCode)
+	path := res.Header.Get("Location")
+	_, body := b.get(path)
+	assert.Contains(t, body, "Rocking &lt;chair&gt;")
+	id := strings.TrimPrefix(path, "/patterns/own-")
+	change := url.Values{"notation": {"4/4: p . m . p . m ."}, "chord": {"Am"}, "name": {"Rocking"}, "own": {id}, "version": {"1"}}
+	res, _ = b.post("/patterns", change)
+	assert.Equal(t, fiber.StatusSeeOther, res.StatusCode)
+	_, body = b.fragment("/patterns", change) // the version is stale now
+	assert.Contains(t, body, "This pattern was changed in the meantime")
+	assert.Contains(t, body, "4/4: p . m . p . m .")
+
+	song := b.newSong("Rocked")
+	res, body = b.post(path+"/song", url.Values{"song": {strings.TrimPrefix(song, "/songs/")}})
+	require.Equal(t, fiber.StatusSeeOther, res.StatusCode, body)
+	b.post("/patterns/own/"+id+"/archive", url.Values{})
+	_, body = b.get(song)
+	assert.Contains(t, body, `aria-label="bar 1: 4/4: p . m . p . m ."`, "a pattern that is put away stays in its song")
+}
+
+func TestLadderOfAnOwnSong(t *testing.T) {
+	b := signedIn(t)
+	song := b.newSong("Laddered")
+	res, _ := b.post("/ladders", url.Values{"song": {strings.TrimPrefix(song, "/songs/")}, "pattern": {"four-up"}})
+	require.Equal(t, fiber.StatusSeeOther, res.StatusCode)
+	path := res.Header.Get("Location")
+	_, body := b.get(path)
+	steps := strings.Count(body, `<li class="step`)
+	assert.GreaterOrEqual(t, steps, 6)
+	v := version(t, body)
+	res, body = b.fragment(path+"/edit", url.Values{"op": {"drop"}, "at": {"1"}, "version": {v}})
+	require.Equal(t, fiber.StatusOK, res.StatusCode, body)
+	assert.Equal(t, steps-1, strings.Count(body, `<li class="step`))
+	res, body = b.fragment(path+"/edit", url.Values{"op": {"drop"}, "at": {"1"}, "version": {v}})
+	assert.Equal(t, fiber.StatusConflict, res.StatusCode)
+	assert.Contains(t, body, "nothing was overwritten")
+	_, body = b.fragment(path+"/undo", url.Values{})
+	assert.Equal(t, steps, strings.Count(body, `<li class="step`))
+	for step := 1; step <= steps; step++ {
+		res, body = b.get(fmt.Sprintf("%s/sheet?step=%d&instrument=ukulele", path, step))
+		assert.Equal(t, fiber.StatusOK, res.StatusCode)
+		assert.Contains(t, body, fmt.Sprintf("Step %d of %d.", step, steps))
+		assert.Contains(t, body, "see a doctor")
+	}
+	b.post(path+"/archive", url.Values{}) // the desk shows the newest, which is the demo's again
+	_, body = b.get("/ladders")
+	assert.Contains(t, body, "The ladder is off the list.")
+}
+
+// Every page answers every pattern and instrument without a fault.
+func TestPagesStandUpToTheWholeCatalogue(t *testing.T) {
+	b := signedIn(t)
+	_, body := b.get("/patterns")
+	refs := regexp.MustCompile(`href="/patterns/([a-z][a-z0-9-]+)"`).FindAllStringSubmatch(body, -1)
+	require.Greater(t, len(refs), 48)
+	for i, ref := range refs {
+		if ref[1] == "compare" {
+			continue // a page of its own
+		}
+		res, _ := b.get("/patterns/" + ref[1])
+		assert.Equal(t, fiber.StatusOK, res.StatusCode, ref[1])
+		if i%8 == 0 {
+			for _, path := range []string{"/bench?from=", "/patterns/compare?a=", "/songs/1/drill?pattern=", "/songs/1?instrument=baritone&pattern="} {
+				res, _ := b.get(path + ref[1])
+				assert.Equal(t, fiber.StatusOK, res.StatusCode, path+ref[1])
+			}
+		}
+	}
+}
