@@ -29,6 +29,8 @@ type sheetData struct {
 	Students    []store.Student
 	Chords      []sheetChord
 	Sections    []sectionView
+	Ready       string
+	FallBack    string
 	Posture     []string
 	HowTo       []string
 	Care        []string
@@ -61,6 +63,7 @@ func (s *server) sheet(c fiber.Ctx) error {
 		Page: page(c, sg.Title+", step "+c.Query("step"), "ladders"), Ladder: l, Song: sg, Key: sg.KeyGuess().Key, Steps: len(l.Steps),
 		Step: stepView{Index: index, Number: index + 1, Adds: step.Adds, Says: step.Says, First: index == 0},
 		Beat: sg.Meter.BeatName(), Tempos: vary.TemposFor(sg.Tempo), Instruments: cur.instruments(), Students: cur.students,
+		Ready: vary.ReadyWhen(sg.Tempo), FallBack: vary.FallBack(l.Steps, index),
 		Posture: practice.Posture(cur.schools(), step.Pattern.Uses(hand.Thumb), step.Pattern.HasStrums()), HowTo: practice.HowTo, Care: practice.Care, Long: len(step.Pattern.Bars) > 1 || step.Pattern.Grid() > 8, Ghosts: c.Query("ghosts") != "",
 	}
 	data.Instrument = chosenInstrument(c, data.Instruments)

@@ -151,7 +151,7 @@ func calcLadder(f *calcFlags) (any, error) {
 func stairAnswerOf(t demand.Task, s vary.Stair, tempo int) stairAnswer {
 	a := stairAnswer{
 		Pattern: s.Pattern.String(), Adds: s.Adds, Says: s.Says, Level: s.Level, Tempos: temposAnswer(vary.TemposFor(tempo)),
-		Ready: fmt.Sprintf("three times clean at %d", tempo), Shapes: []string{},
+		Ready: vary.ReadyWhen(tempo), Shapes: []string{},
 	}
 	seen := map[theory.Chord]bool{}
 	var bars []string

@@ -1,6 +1,7 @@
 package vary
 
 import (
+	"fmt"
 	"math"
 	"slices"
 
@@ -35,15 +36,36 @@ const (
 // below is left out. Steps below the level from are left out, except the last of
 // them.
 func Staircase(t demand.Task, w demand.Weights, from float64) []Stair {
+	return StaircaseIn(FigureFirst, t, w, from)
+}
+
+// Order is where schools differ: what is learned first.
+type Order string
+
+// The orders.
+const (
+	FigureFirst    Order = "figure first"     // the whole figure on one chord, then the chords
+	TwoChordsFirst Order = "two chords first" // the second chord as soon as there is a stroke
+)
+
+// StaircaseIn is Staircase in an order of the class's school. Without two chords
+// to begin with, the figure comes first.
+func StaircaseIn(order Order, t demand.Task, w demand.Weights, from float64) []Stair {
 	one, two := chordStages(t)
 	figure := t
 	figure.Bars = t.Bars[:min(1, len(t.Bars))]
 	if one != nil {
 		figure.Bars = one
 	}
-	stairs := search(figure, w)
-	for i := range stairs {
-		stairs[i].Chords, stairs[i].Over = figure.Bars, "one chord"
+	stairs := stairsOver(figure, w, "one chord")
+	if order == TwoChordsFirst && two != nil {
+		pair := t
+		pair.Bars = two
+		onTwo := stairsOver(pair, w, "two chords")
+		onTwo[0].Adds, onTwo[0].Says = secondChord, secondChordSays
+		if onTwo[0].Level > stairs[0].Level {
+			stairs = append(stairs[:1], onTwo...)
+		}
 	}
 	add := func(bars []song.Bar, over, adds, says string) {
 		task := t
@@ -53,13 +75,26 @@ func Staircase(t demand.Task, w demand.Weights, from float64) []Stair {
 		}
 	}
 	if two != nil {
-		add(two, "two chords", "the second chord", "The two easiest chords that follow each other. In the other bars rest, or play the root on one.")
+		add(two, "two chords", secondChord, secondChordSays)
 	}
 	if one != nil {
 		add(t.Bars, "all chords", "all chords", "The whole song. The rhythm goes on through every change.")
 	}
 	for len(stairs) > 1 && stairs[1].Level <= from {
 		stairs = stairs[1:]
+	}
+	return stairs
+}
+
+const (
+	secondChord     = "the second chord"
+	secondChordSays = "The two easiest chords that follow each other. In the other bars rest, or play the root on one."
+)
+
+func stairsOver(t demand.Task, w demand.Weights, over string) []Stair {
+	stairs := search(t, w)
+	for i := range stairs {
+		stairs[i].Chords, stairs[i].Over = t.Bars, over
 	}
 	return stairs
 }
@@ -200,11 +235,25 @@ func best(at *node, last int, memo map[state]choice) choice {
 
 // Steps is the staircase of a pattern for a song on one instrument, from the
 // very first stroke, as it is stored.
-func Steps(target hand.Pattern, sg song.Song, ins fretboard.Instrument, school bind.School) []Step {
+func Steps(order Order, target hand.Pattern, sg song.Song, ins fretboard.Instrument, school bind.School) []Step {
 	t := demand.NewTask(target, sg, ins, school, sg.Tempo)
 	var steps []Step
-	for _, s := range Staircase(t, demand.Fitted, 0) {
+	for _, s := range StaircaseIn(order, t, demand.Fitted, 0) {
 		steps = append(steps, s.Step)
 	}
 	return steps
+}
+
+// ReadyWhen says when a step is safe, by its goal in tapped beats a minute.
+// Source: common practice.
+func ReadyWhen(goal int) string {
+	return fmt.Sprintf("three times clean at %d, counting aloud", goal)
+}
+
+// FallBack names the step to go back to when one falls apart.
+func FallBack(steps []Step, i int) string {
+	if i == 0 {
+		return "say the count and tap it, then one stroke again"
+	}
+	return fmt.Sprintf("step %d, %s", i, steps[i-1].Adds)
 }

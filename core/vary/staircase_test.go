@@ -52,6 +52,31 @@ func TestEveryStaircaseOfTheCatalogue(t *testing.T) {
 	}
 }
 
+// Common practice: another school takes the second chord as soon as there is a
+// stroke to change on.
+func TestTwoChordsFirst(t *testing.T) {
+	tk := task(t, hand.MustParse("4/4: p . p'+m . p i p' ."), "C | Am | F | G7")
+	stairs := vary.StaircaseIn(vary.TwoChordsFirst, tk, demand.Fitted, 0)
+	assert.Equal(t, "one chord", stairs[0].Over)
+	assert.Equal(t, "the second chord", stairs[1].Adds)
+	assert.True(t, stairs[1].Pattern.Equal(stairs[0].Pattern))
+	for i := 1; i < len(stairs); i++ {
+		assert.Greater(t, stairs[i].Level, stairs[i-1].Level)
+	}
+	last := stairs[len(stairs)-1]
+	assert.True(t, last.Pattern.Equal(tk.Pattern))
+	assert.Equal(t, "all chords", last.Over)
+	one := vary.StaircaseIn(vary.TwoChordsFirst, task(t, tk.Pattern, "C"), demand.Fitted, 0)
+	assert.Equal(t, len(vary.Staircase(task(t, tk.Pattern, "C"), demand.Fitted, 0)), len(one), "one chord leaves no choice")
+}
+
+func TestReadyAndFallBack(t *testing.T) {
+	assert.Equal(t, "three times clean at 84, counting aloud", vary.ReadyWhen(84))
+	steps := []vary.Step{{Adds: "the first stroke of the bar"}, {Adds: "every beat"}}
+	assert.Equal(t, "step 1, the first stroke of the bar", vary.FallBack(steps, 1))
+	assert.Contains(t, vary.FallBack(steps, 0), "tap it")
+}
+
 // The search against all ways down, on a figure small enough to try them all.
 func TestTheSearchIsAsEvenAsTryingEverything(t *testing.T) {
 	for _, notation := range []string{"4/4: p+m . p' i p m p' .", "4/4: D . D U . U D U", "6/8: p i m a m i"} {
