@@ -13,6 +13,7 @@ import (
 	"github.com/alexedwards/argon2id"
 
 	"arplin/core/bind"
+	"arplin/core/demand"
 	"arplin/core/fretboard"
 	"arplin/core/hand"
 	"arplin/core/song"
@@ -108,7 +109,7 @@ func (l *loader) load(ctx context.Context, now time.Time) error {
 	}
 	ladder, err := l.store.AddLadder(ctx, l.teacher, store.Ladder{
 		ClassID: class, SongID: songs[l.school.Ladder.Song], PatternName: entry.Name,
-		Target: entry.Pattern, Steps: vary.Steps(vary.FigureFirst, entry.Pattern, texts[l.school.Ladder.Song], fretboard.Instruments[0], bind.DefaultSchool),
+		Target: entry.Pattern, Steps: vary.Steps(vary.FigureFirst, entry.Pattern, texts[l.school.Ladder.Song], fretboard.Instruments[0], bind.DefaultSchool, demand.Fitted),
 	})
 	if err != nil {
 		return err

@@ -20,6 +20,7 @@ type Class struct {
 	Wrist         bool // strums from the wrist; else from the forearm
 	SingLow       string
 	SingHigh      string
+	Weights       string // of the demand, as the web layer writes them; empty as fitted
 }
 
 // Student belongs to a class.
@@ -42,10 +43,10 @@ func (s *Store) AddClass(ctx context.Context, teacher int64, c Class) (int64, er
 	return id, nil
 }
 
-const classColumns = "id, name, lesson_minutes, fingers, low_fifth, thick_on_top, lean, anchor, long_nails, wrist, sing_low, sing_high"
+const classColumns = "id, name, lesson_minutes, fingers, low_fifth, thick_on_top, lean, anchor, long_nails, wrist, sing_low, sing_high, weights"
 
 func scanClass(scan func(...any) error) (c Class, err error) {
-	return c, scan(&c.ID, &c.Name, &c.LessonMinutes, &c.Fingers, &c.LowFifth, &c.ThickOnTop, &c.Lean, &c.Anchor, &c.LongNails, &c.Wrist, &c.SingLow, &c.SingHigh)
+	return c, scan(&c.ID, &c.Name, &c.LessonMinutes, &c.Fingers, &c.LowFifth, &c.ThickOnTop, &c.Lean, &c.Anchor, &c.LongNails, &c.Wrist, &c.SingLow, &c.SingHigh, &c.Weights)
 }
 
 // ChangeClass stores a class's name, minutes, schools and singing range.
@@ -71,6 +72,15 @@ func (s *Store) Classes(ctx context.Context, teacher int64) ([]Class, error) {
 func (s *Store) Class(ctx context.Context, teacher, id int64) (Class, error) {
 	c, err := scanClass(s.db.QueryRowContext(ctx, "SELECT "+classColumns+" FROM classes WHERE teacher_id = ? AND id = ?", teacher, id).Scan)
 	return c, notFound(err, "class")
+}
+
+// SetWeights stores how much the parts of the demand count in a class.
+func (s *Store) SetWeights(ctx context.Context, teacher, class int64, weights string) error {
+	if _, err := s.Class(ctx, teacher, class); err != nil {
+		return err
+	}
+	_, err := s.db.ExecContext(ctx, "UPDATE classes SET weights = ? WHERE teacher_id = ? AND id = ?", weights, teacher, class)
+	return err
 }
 
 // AddStudent stores a new student; a name twice in a class is ErrTaken.

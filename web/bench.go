@@ -90,7 +90,7 @@ func (s *server) renderBench(c fiber.Ctx, data benchData) error {
 	strip.SlotWidth = min(70, max(32, benchWidth/float64(p.Grid()*len(p.Bars))))
 	data.Strip = template.HTML(strip.SVG())
 	if p.Count() > 0 {
-		data.Level, data.Simpler, data.Harder = measured(p, d.ins[0], d.school)
+		data.Level, data.Simpler, data.Harder = measured(p, d.ins[0], d.school, cur.weights())
 	}
 	if c.FormValue("part") != "strip" {
 		data.On = d.onAll(p, data.Chord)

@@ -70,7 +70,7 @@ func (s *server) drillPage(c fiber.Ctx) error {
 		}
 	}
 	t := demand.NewTask(data.Pattern.Pattern, sg.Song, data.Instrument, cur.school(), sg.Tempo)
-	data.Hardest = demand.Of(t, demand.Fitted).Hardest
+	data.Hardest = demand.Of(t, cur.weights()).Hardest
 	data.Bar = fiber.Query[int](c, "bar", data.Hardest.Bar+1)
 	exercises, err := makeDrill(t, data)
 	if err != nil {

@@ -25,7 +25,7 @@ func (s *server) editLadder(c fiber.Ctx) error {
 		return fiber.NewError(fiber.StatusUnprocessableEntity, "The page is not whole; load it again.")
 	}
 	t := demand.NewTask(l.Target, sg.Song, cur.instruments()[0], cur.school(), sg.Tempo)
-	steps, says, err := vary.Apply(l.Steps, t, vary.Change{Op: c.FormValue("op"), At: at, Text: c.FormValue("text")})
+	steps, says, err := vary.Apply(l.Steps, t, cur.weights(), vary.Change{Op: c.FormValue("op"), At: at, Text: c.FormValue("text")})
 	if err != nil {
 		return fiber.NewError(fiber.StatusUnprocessableEntity, sentenceOf(err))
 	}

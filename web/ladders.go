@@ -74,7 +74,7 @@ func (s *server) addLadder(c fiber.Ctx) error {
 	}
 	id, err := s.Store.AddLadder(c.Context(), teacherID(c), store.Ladder{
 		ClassID: cur.class.ID, SongID: sg.ID, PatternName: entry.Name, Target: entry.Pattern,
-		Steps: vary.Steps(vary.Order(c.FormValue("order")), entry.Pattern, sg.Song, cur.instruments()[0], cur.school()),
+		Steps: vary.Steps(vary.Order(c.FormValue("order")), entry.Pattern, sg.Song, cur.instruments()[0], cur.school(), cur.weights()),
 	})
 	if err != nil {
 		return err

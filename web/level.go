@@ -60,10 +60,10 @@ const (
 )
 
 // measured is the level of a pattern on C, and what lies beside it.
-func measured(p hand.Pattern, ins fretboard.Instrument, school bind.School) (levelView, []neighbour, []neighbour) {
+func measured(p hand.Pattern, ins fretboard.Instrument, school bind.School, w demand.Weights) (levelView, []neighbour, []neighbour) {
 	t := demand.OneChord(p, theory.MustChord(benchChord), ins, school, benchTempo)
-	view := viewOf(demand.Of(t, demand.Fitted), fmt.Sprintf("on %s, %s, at %d", benchChord, ins.Name, benchTempo))
-	simpler, harder := vary.Neighbours(t, demand.Fitted)
+	view := viewOf(demand.Of(t, w), fmt.Sprintf("on %s, %s, at %d", benchChord, ins.Name, benchTempo))
+	simpler, harder := vary.Neighbours(t, w)
 	return view, neighboursOf(p, simpler), neighboursOf(p, harder)
 }
 

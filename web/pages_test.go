@@ -188,3 +188,36 @@ func TestPagesStandUpToTheWholeCatalogue(t *testing.T) {
 		}
 	}
 }
+
+func TestAClassWeighsTheParts(t *testing.T) {
+	b := signedIn(t)
+	_, body := b.get("/class/weights")
+	assert.Contains(t, body, "Nothing: every part counts as fitted.")
+	fields := url.Values{}
+	for _, m := range regexp.MustCompile(`<select id="w-\w+" name="(\w+)"`).FindAllStringSubmatch(body, -1) {
+		fields.Set(m[1], "1")
+	}
+	require.Len(t, fields, 15)
+	action := regexp.MustCompile(`action="(/class/\d+/weights)"`).FindStringSubmatch(body)
+	require.NotNil(t, action)
+	before := levelOn(t, b, "/patterns/percussive-hybrid")
+	fields.Set("touch", "3")
+	res, body := b.post(action[1], fields)
+	require.Equal(t, fiber.StatusSeeOther, res.StatusCode, body)
+	_, body = b.get("/class/weights")
+	assert.Contains(t, body, "Pinch, nails and notes behind")
+	assert.Greater(t, levelOn(t, b, "/patterns/percussive-hybrid"), before)
+	fields.Set("touch", "1000")
+	res, _ = b.post(action[1], fields)
+	assert.Equal(t, fiber.StatusUnprocessableEntity, res.StatusCode)
+	fields.Set("touch", "1")
+	b.post(action[1], fields)
+}
+
+func levelOn(t *testing.T, b *browser, path string) string {
+	t.Helper()
+	_, body := b.get(path)
+	m := regexp.MustCompile(`Level <b>([\d.]+)</b>`).FindStringSubmatch(body)
+	require.NotNil(t, m)
+	return m[1]
+}

@@ -17,6 +17,8 @@ func (s *server) routes(app *fiber.App) {
 	app.Post("/class", s.addClass)
 	app.Post("/class/:id", s.changeClass)
 	app.Post("/class/:id/students", s.addStudent)
+	app.Get("/class/weights", s.weightsPage)
+	app.Post("/class/:id/weights", s.setWeights)
 	app.Post("/students/:id", s.changeStudent)
 
 	app.Get("/songs", s.songList)

@@ -81,7 +81,7 @@ func (s *server) renderSong(c fiber.Ctx, note Note, clash *conflict) error {
 	data.Wide = data.Pattern.ID != "" && data.Pattern.Pattern.Grid() > 8
 	if data.Pattern.ID != "" {
 		t := demand.NewTask(data.Pattern.Pattern, sg.Song, data.Instrument, v.school, sg.Tempo)
-		data.Level = viewOf(demand.Of(t, demand.Fitted), fmt.Sprintf("on this song, %s, at %d", data.Instrument.Name, sg.Tempo))
+		data.Level = viewOf(demand.Of(t, cur.weights()), fmt.Sprintf("on this song, %s, at %d", data.Instrument.Name, sg.Tempo))
 	}
 	for _, ins := range data.Instruments {
 		data.LeftHands = append(data.LeftHands, leftHandOf(sg.Song, ins))

@@ -51,6 +51,25 @@ func TestTheFileHoldsWhatTheFitFinds(t *testing.T) {
 	}
 }
 
+func TestScaledWeightsKeepThePromises(t *testing.T) {
+	w := demand.Fitted.Scaled(map[string]float64{"figure": 50, "touch": 2, "rate": 0, "nonsense": 9})
+	names := demand.Names()
+	at := func(w demand.Weights, name string) float64 {
+		for i, n := range names {
+			if n == name {
+				return w[i]
+			}
+		}
+		return math.NaN()
+	}
+	assert.InDelta(t, 2*at(demand.Fitted, "touch"), at(w, "touch"), 1e-9)
+	assert.LessOrEqual(t, at(w, "figure"), 0.6*at(w, "independence")+1e-9)
+	assert.Positive(t, at(w, "rate"), "a higher tempo never becomes easier")
+	for i := range w {
+		assert.InDelta(t, demand.Fitted[i], demand.Fitted.Scaled(nil)[i], 1e-9, "nothing scaled, nothing moved")
+	}
+}
+
 // Orders that the fit has not seen come out right, and better than by counting
 // strokes.
 func TestHeldOutChains(t *testing.T) {

@@ -48,3 +48,15 @@ func (w Weights) Encode() []byte {
 	}
 	return []byte(out + "}\n")
 }
+
+// Scaled multiplies parts by name; what is not named stays. The promises of
+// docs/demand.md are kept: no weight below a tenth of its prior, and figure
+// below independence.
+func (w Weights) Scaled(by map[string]float64) Weights {
+	for i, name := range Names() {
+		if f, ok := by[name]; ok && f >= 0 {
+			w[i] *= f
+		}
+	}
+	return w.allowed()
+}

@@ -34,7 +34,7 @@ const maxSteps = 40
 
 // Apply carries out a change on a copy of the steps and says in words what was
 // done. The task is the target on its song; the last step stays the target.
-func Apply(steps []Step, t demand.Task, c Change) ([]Step, string, error) {
+func Apply(steps []Step, t demand.Task, w demand.Weights, c Change) ([]Step, string, error) {
 	steps = slices.Clone(steps)
 	if c.Op != Insert && c.Op != Refresh && (c.At < 0 || c.At >= len(steps)) {
 		return nil, "", fmt.Errorf("there is no step %d", c.At+1)
@@ -56,7 +56,7 @@ func Apply(steps []Step, t demand.Task, c Change) ([]Step, string, error) {
 		}
 		return slices.Delete(steps, c.At, c.At+1), fmt.Sprintf("Dropped step %d, %s", c.At+1, steps[c.At].Adds), nil
 	case Split:
-		between, ok := between(steps, t, c.At)
+		between, ok := between(steps, t, w, c.At)
 		if !ok || len(steps) >= maxSteps {
 			return nil, "", fmt.Errorf("no rule leads to a step between %d and %d", c.At, c.At+1)
 		}
@@ -79,13 +79,13 @@ func Apply(steps []Step, t demand.Task, c Change) ([]Step, string, error) {
 		if c.At == last {
 			return nil, "", fmt.Errorf("the last step is the target; make another ladder for another target")
 		}
-		steps[c.At].Pattern, steps[c.At].Level = p, levelOver(t, p, steps[c.At].Over)
+		steps[c.At].Pattern, steps[c.At].Level = p, levelOver(t, w, p, steps[c.At].Over)
 		steps[c.At].Adds, steps[c.At].Says, steps[c.At].Pinned = "by hand", "A step of your own.", true
 		return steps, fmt.Sprintf("Changed step %d", c.At+1), nil
 	case Insert:
-		return insertOwn(steps, t, c.Text)
+		return insertOwn(steps, t, w, c.Text)
 	case Refresh:
-		return refresh(steps, t), "Found the steps anew", nil
+		return refresh(steps, t, w), "Found the steps anew", nil
 	}
 	return nil, "", fmt.Errorf("%q is not something that can be done to a ladder", c.Op)
 }
@@ -102,7 +102,7 @@ func ownPattern(t demand.Task, text string) (hand.Pattern, error) {
 	return p, nil
 }
 
-func insertOwn(steps []Step, t demand.Task, text string) ([]Step, string, error) {
+func insertOwn(steps []Step, t demand.Task, w demand.Weights, text string) ([]Step, string, error) {
 	p, err := ownPattern(t, text)
 	if err != nil {
 		return nil, "", err
@@ -110,7 +110,7 @@ func insertOwn(steps []Step, t demand.Task, text string) ([]Step, string, error)
 	if len(steps) >= maxSteps {
 		return nil, "", fmt.Errorf("a ladder has at most %d steps", maxSteps)
 	}
-	own := Step{Pattern: p, Adds: "by hand", Says: "A step of your own.", Over: steps[0].Over, Level: levelOver(t, p, steps[0].Over), Pinned: true}
+	own := Step{Pattern: p, Adds: "by hand", Says: "A step of your own.", Over: steps[0].Over, Level: levelOver(t, w, p, steps[0].Over), Pinned: true}
 	at := 0
 	for at < len(steps)-1 && steps[at].Level < own.Level {
 		at++
@@ -132,15 +132,15 @@ func stageBars(t demand.Task, over string) demand.Task {
 	return t
 }
 
-func levelOver(t demand.Task, p hand.Pattern, over string) float64 {
+func levelOver(t demand.Task, w demand.Weights, p hand.Pattern, over string) float64 {
 	t = stageBars(t, over)
 	t.Pattern = p
-	return demand.Of(t, demand.Fitted).Level
+	return demand.Of(t, w).Level
 }
 
 // between finds the pattern, one rule or one stroke below a step, whose level
 // lies nearest to the middle of the step and the one below it.
-func between(steps []Step, t demand.Task, at int) (Step, bool) {
+func between(steps []Step, t demand.Task, w demand.Weights, at int) (Step, bool) {
 	step := steps[at]
 	low := 1.0
 	if at > 0 {
@@ -148,7 +148,7 @@ func between(steps []Step, t demand.Task, at int) (Step, bool) {
 	}
 	found, off := Step{}, math.Inf(1)
 	take := func(p hand.Pattern, adds, says string) {
-		level := levelOver(t, p, step.Over)
+		level := levelOver(t, w, p, step.Over)
 		if d := math.Abs(level - (low+step.Level)/2); level > low && level < step.Level && d < off {
 			off = d
 			found = Step{Pattern: p, Adds: adds, Says: says, Over: step.Over, Level: level}
@@ -177,7 +177,7 @@ func between(steps []Step, t demand.Task, at int) (Step, bool) {
 
 // refresh keeps the pinned steps and the target and finds the rest anew; a found
 // step that is not harder than the pinned one below it gives way.
-func refresh(steps []Step, t demand.Task) []Step {
+func refresh(steps []Step, t demand.Task, w demand.Weights) []Step {
 	var pinned []Step
 	for _, s := range steps[:len(steps)-1] {
 		if s.Pinned {
@@ -185,7 +185,7 @@ func refresh(steps []Step, t demand.Task) []Step {
 		}
 	}
 	var all []Step
-	for _, s := range Staircase(t, demand.Fitted, 0) {
+	for _, s := range Staircase(t, w, 0) {
 		if !slices.ContainsFunc(pinned, func(p Step) bool { return p.Pattern.Equal(s.Pattern) && p.Over == s.Over }) {
 			all = append(all, s.Step)
 		}

@@ -32,16 +32,16 @@ func TestLadderChanges(t *testing.T) {
 		{vary.Change{Op: vary.Raise, At: 1}, 0}, {vary.Change{Op: vary.Edit, At: 1, Text: "4/4: p . . . p . . ."}, 0},
 		{vary.Change{Op: vary.Insert, Text: "4/4: p . . . p . . ."}, 1}, {vary.Change{Op: vary.Refresh}, 0},
 	} {
-		out, says, err := vary.Apply(steps, tk, c.change)
+		out, says, err := vary.Apply(steps, tk, demand.Fitted, c.change)
 		require.NoError(t, err, c.change.Op)
 		assert.NotEmpty(t, says)
 		assert.Len(t, out, len(steps)+c.length, c.change.Op)
 		assert.Equal(t, target.Pattern.String(), out[len(out)-1].Pattern.String(), "%s keeps the target", c.change.Op)
 	}
-	out, _, err := vary.Apply(steps, tk, vary.Change{Op: vary.Drop, At: 2})
+	out, _, err := vary.Apply(steps, tk, demand.Fitted, vary.Change{Op: vary.Drop, At: 2})
 	require.NoError(t, err)
 	assert.Equal(t, "second bass string, one finger note", out[2].Adds, "what was dropped is named above")
-	out, _, err = vary.Apply(steps, tk, vary.Change{Op: vary.Split, At: 4})
+	out, _, err = vary.Apply(steps, tk, demand.Fitted, vary.Change{Op: vary.Split, At: 4})
 	require.NoError(t, err)
 	assert.Greater(t, out[4].Level, out[3].Level)
 	assert.Less(t, out[4].Level, out[5].Level)
@@ -49,11 +49,11 @@ func TestLadderChanges(t *testing.T) {
 
 func TestPinnedStepsStayWhenTheRestIsFoundAnew(t *testing.T) {
 	tk, steps := ladderSteps(t)
-	own, _, err := vary.Apply(steps, tk, vary.Change{Op: vary.Insert, Text: "4/4: p . p+i . p . p+i ."})
+	own, _, err := vary.Apply(steps, tk, demand.Fitted, vary.Change{Op: vary.Insert, Text: "4/4: p . p+i . p . p+i ."})
 	require.NoError(t, err)
-	dropped, _, err := vary.Apply(own, tk, vary.Change{Op: vary.Drop, At: 0})
+	dropped, _, err := vary.Apply(own, tk, demand.Fitted, vary.Change{Op: vary.Drop, At: 0})
 	require.NoError(t, err)
-	anew, _, err := vary.Apply(dropped, tk, vary.Change{Op: vary.Refresh})
+	anew, _, err := vary.Apply(dropped, tk, demand.Fitted, vary.Change{Op: vary.Refresh})
 	require.NoError(t, err)
 	assert.Len(t, anew, len(steps)+1)
 	found := false
@@ -79,18 +79,18 @@ func TestLadderChangesThatMakeNoSense(t *testing.T) {
 		{vary.Change{Op: vary.Split, At: 0}, "no rule leads to a step between 0 and 1"},
 		{vary.Change{Op: "dance"}, `"dance" is not something that can be done to a ladder`},
 	} {
-		_, _, err := vary.Apply(steps, tk, c.change)
+		_, _, err := vary.Apply(steps, tk, demand.Fitted, c.change)
 		assert.EqualError(t, err, c.want)
 	}
 }
 
 func TestStudentsKeepTheirStep(t *testing.T) {
 	tk, steps := ladderSteps(t)
-	out, _, err := vary.Apply(steps, tk, vary.Change{Op: vary.Split, At: 4})
+	out, _, err := vary.Apply(steps, tk, demand.Fitted, vary.Change{Op: vary.Split, At: 4})
 	require.NoError(t, err)
 	assert.Equal(t, 3, vary.Moved(steps, out, 3))
 	assert.Equal(t, 5, vary.Moved(steps, out, 4))
-	dropped, _, err := vary.Apply(steps, tk, vary.Change{Op: vary.Drop, At: 2})
+	dropped, _, err := vary.Apply(steps, tk, demand.Fitted, vary.Change{Op: vary.Drop, At: 2})
 	require.NoError(t, err)
 	assert.Equal(t, 1, vary.Moved(steps, dropped, 2), "whose step is gone stands on the one below")
 }

@@ -235,10 +235,10 @@ func best(at *node, last int, memo map[state]choice) choice {
 
 // Steps is the staircase of a pattern for a song on one instrument, from the
 // very first stroke, as it is stored.
-func Steps(order Order, target hand.Pattern, sg song.Song, ins fretboard.Instrument, school bind.School) []Step {
+func Steps(order Order, target hand.Pattern, sg song.Song, ins fretboard.Instrument, school bind.School, w demand.Weights) []Step {
 	t := demand.NewTask(target, sg, ins, school, sg.Tempo)
 	var steps []Step
-	for _, s := range StaircaseIn(order, t, demand.Fitted, 0) {
+	for _, s := range StaircaseIn(order, t, w, 0) {
 		steps = append(steps, s.Step)
 	}
 	return steps

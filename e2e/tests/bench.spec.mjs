@@ -91,7 +91,7 @@ test("the library finds, fits and compares", async ({ teacher: page }) => {
   await expectAccessible(page);
 });
 
-for (const path of ["/bench?from=percussive-hybrid", "/patterns/zones-strum", "/patterns/compare", "/songs/1/keys"]) {
+for (const path of ["/bench?from=percussive-hybrid", "/patterns/zones-strum", "/patterns/compare", "/songs/1/keys", "/class/weights"]) {
   test(`${path} can be read by everybody`, async ({ teacher: page }) => {
     await page.goto(path);
     await expectAccessible(page);
