@@ -21,11 +21,18 @@ export async function startServer() {
     });
     program.on("exit", (code) => reject(new Error(`the program ended with ${code}: ${log}`)));
   });
-  const stop = () => new Promise((resolve) => {
-    program.removeAllListeners("exit");
-    program.on("exit", () => { rmSync(data, { recursive: true, force: true }); resolve(); });
-    program.kill("SIGTERM");
-  });
+  program.removeAllListeners("exit");
+  const stop = async () => {
+    const died = program.exitCode !== null || program.signalCode !== null;
+    if (!died) {
+      const ended = new Promise((resolve) => program.on("exit", resolve));
+      program.kill("SIGTERM");
+      await ended;
+    }
+    rmSync(data, { recursive: true, force: true });
+    // A program that was gone before the end is a failure, whatever the tests said.
+    if (died) throw new Error(`the program ended by itself: ${log}`);
+  };
   return { address, stop, email: out.match(/\S+@\S+/)[0], password: out.match(/Password\s+(\S+)/)[1] };
 }
 

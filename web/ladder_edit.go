@@ -62,3 +62,31 @@ func (s *server) ladderAfter(c fiber.Ctx, id int64, note Note) error {
 	leaveNote(c, note.Text, note.Undo)
 	return seeOther(c, fmt.Sprintf("/ladders/%d", id))
 }
+
+// reuseLadder makes the same staircase for another song.
+func (s *server) reuseLadder(c fiber.Ctx) error {
+	on, err := s.loadLadder(c)
+	if err != nil {
+		return err
+	}
+	id, _ := strconv.ParseInt(c.FormValue("song"), 10, 64) // none is not found
+	sg, err := s.Store.Song(c.Context(), teacherID(c), id)
+	if err != nil {
+		return err
+	}
+	if sg.Meter != on.Target.Meter {
+		return fiber.NewError(fiber.StatusUnprocessableEntity, fmt.Sprintf("This ladder is in %s, %s in %s.", on.Target.Meter, sg.Title, sg.Meter))
+	}
+	t := demand.NewTask(on.Target, sg.Song, on.cur.instruments()[0], on.cur.school(), sg.Tempo)
+	steps, err := vary.Rebind(on.Steps, t, on.cur.weights())
+	if err != nil {
+		return fiber.NewError(fiber.StatusUnprocessableEntity, sentenceOf(err))
+	}
+	fresh, err := s.Store.AddLadder(c.Context(), teacherID(c), store.Ladder{
+		ClassID: on.ClassID, SongID: sg.ID, PatternName: on.PatternName, Target: on.Target, Steps: steps,
+	})
+	if err != nil {
+		return err
+	}
+	return seeOther(c, fmt.Sprintf("/ladders/%d", fresh))
+}

@@ -95,7 +95,8 @@ type ladderData struct {
 	Chord       theory.Chord
 	Steps       []stepView // the hardest first, as the staircase stands on the page
 	Waiting     []store.Student
-	Focus       int64 // the student who has just been moved
+	Songs       []store.SongLine // others in the meter, for which the ladder can be used again
+	Focus       int64            // the student who has just been moved
 }
 
 type stepView struct {
@@ -143,6 +144,15 @@ func (s *server) renderLadder(c fiber.Ctx, note Note, focus int64) error {
 	data.Beside = beside(data.Instrument, data.Instruments, l.Target)
 	data.Steps = stepViews(l, append([]fretboard.Instrument{data.Instrument}, data.Beside...), cur, data.Chord)
 	data.placeStudents(cur.students, places)
+	songs, err := s.Store.Songs(c.Context(), teacherID(c))
+	if err != nil {
+		return err
+	}
+	for _, o := range songs {
+		if o.ID != sg.ID && o.Meter == sg.Meter.String() {
+			data.Songs = append(data.Songs, o)
+		}
+	}
 	if wantsFragment(c) {
 		return c.Render("ladder_stairs", data, "")
 	}

@@ -163,6 +163,14 @@ func TestLadderOfAnOwnSong(t *testing.T) {
 		assert.Contains(t, body, fmt.Sprintf("Step %d of %d.", step, steps))
 		assert.Contains(t, body, "see a doctor")
 	}
+	other := b.newSong("Laddered again")
+	res, body = b.post(path+"/reuse", url.Values{"song": {strings.TrimPrefix(other, "/songs/")}})
+	require.Equal(t, fiber.StatusSeeOther, res.StatusCode, body)
+	again := res.Header.Get("Location")
+	_, body = b.get(again)
+	assert.Contains(t, body, "Laddered again")
+	assert.Equal(t, steps, strings.Count(body, `<li class="step`))
+	b.post(again+"/archive", url.Values{})
 	b.post(path+"/archive", url.Values{}) // the desk shows the newest, which is the demo's again
 	_, body = b.get("/ladders")
 	assert.Contains(t, body, "The ladder is off the list.")

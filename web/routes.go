@@ -49,6 +49,7 @@ func (s *server) routes(app *fiber.App) {
 	app.Post("/ladders/:id/place", s.placeStudent)
 	app.Post("/ladders/:id/edit", s.editLadder)
 	app.Post("/ladders/:id/undo", s.undoLadder)
+	app.Post("/ladders/:id/reuse", s.reuseLadder)
 	app.Post("/ladders/:id/archive", s.archiveLadder)
 	app.Post("/ladders/:id/restore", s.restoreLadder)
 	app.Get("/ladders/:id/sheet", s.sheet)

@@ -14,6 +14,7 @@ import (
 const (
 	Pin     = "pin"     // toggles; a pinned step stays when the rest is found anew
 	Drop    = "drop"    // the step above then adds what this one added, too
+	Join    = "join"    // with the step below, which is dropped
 	Split   = "split"   // a step between this one and the one below
 	Raise   = "raise"   // changes places with the step above
 	Lower   = "lower"   // changes places with the step below
@@ -55,6 +56,11 @@ func Apply(steps []Step, t demand.Task, w demand.Weights, c Change) ([]Step, str
 			steps[c.At+1].Adds = steps[c.At].Adds + ", " + steps[c.At+1].Adds
 		}
 		return slices.Delete(steps, c.At, c.At+1), fmt.Sprintf("Dropped step %d, %s", c.At+1, steps[c.At].Adds), nil
+	case Join:
+		if c.At == 0 {
+			return nil, "", fmt.Errorf("there is no step below the first")
+		}
+		return Apply(steps, t, w, Change{Op: Drop, At: c.At - 1})
 	case Split:
 		between, ok := between(steps, t, w, c.At)
 		if !ok || len(steps) >= maxSteps {
@@ -201,6 +207,25 @@ func refresh(steps []Step, t demand.Task, w demand.Weights) []Step {
 		return strings.Compare(a.Over, b.Over)
 	})
 	return all
+}
+
+// Rebind takes the steps of a ladder over to another song: the same figures, in
+// the same order, measured on its chords; the task is the target there. Stages
+// of chords that the song does not have are left out.
+func Rebind(steps []Step, t demand.Task, w demand.Weights) ([]Step, error) {
+	var out []Step
+	one, two := chordStages(t)
+	for i, s := range steps {
+		if s.Pattern.Meter != t.Pattern.Meter {
+			return nil, fmt.Errorf("the ladder is in %s, the song in %s", s.Pattern.Meter, t.Pattern.Meter)
+		}
+		if s.Over == "two chords" && two == nil || s.Over == "all chords" && one == nil && i > 0 {
+			continue
+		}
+		s.Level = levelOver(t, w, s.Pattern, s.Over)
+		out = append(out, s)
+	}
+	return out, nil
 }
 
 // Moved finds the place of a student in changed steps: the same step where it is

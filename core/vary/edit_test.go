@@ -29,7 +29,7 @@ func TestLadderChanges(t *testing.T) {
 		length int
 	}{
 		{vary.Change{Op: vary.Pin, At: 2}, 0}, {vary.Change{Op: vary.Drop, At: 2}, -1}, {vary.Change{Op: vary.Split, At: 4}, 1},
-		{vary.Change{Op: vary.Raise, At: 1}, 0}, {vary.Change{Op: vary.Edit, At: 1, Text: "4/4: p . . . p . . ."}, 0},
+		{vary.Change{Op: vary.Join, At: 3}, -1}, {vary.Change{Op: vary.Raise, At: 1}, 0}, {vary.Change{Op: vary.Edit, At: 1, Text: "4/4: p . . . p . . ."}, 0},
 		{vary.Change{Op: vary.Insert, Text: "4/4: p . . . p . . ."}, 1}, {vary.Change{Op: vary.Refresh}, 0},
 	} {
 		out, says, err := vary.Apply(steps, tk, demand.Fitted, c.change)
@@ -82,6 +82,25 @@ func TestLadderChangesThatMakeNoSense(t *testing.T) {
 		_, _, err := vary.Apply(steps, tk, demand.Fitted, c.change)
 		assert.EqualError(t, err, c.want)
 	}
+}
+
+func TestRebindToAnotherSong(t *testing.T) {
+	tk, steps := ladderSteps(t)
+	other := task(t, tk.Pattern, "G | D")
+	out, err := vary.Rebind(steps, other, demand.Fitted)
+	require.NoError(t, err)
+	assert.Len(t, out, len(steps)-1, "two chords are all that the song has")
+	assert.Equal(t, "all chords", out[len(out)-1].Over)
+	for i, s := range out {
+		assert.Positive(t, s.Level)
+		if i > 0 {
+			assert.Greater(t, s.Level, out[i-1].Level)
+		}
+	}
+	assert.NotEqual(t, steps[0].Level, out[0].Level, "measured anew")
+	waltz := task(t, hand.MustParse("3/4: p . i . m ."), "G | D")
+	_, err = vary.Rebind(steps, waltz, demand.Fitted)
+	assert.EqualError(t, err, "the ladder is in 4/4, the song in 3/4")
 }
 
 func TestStudentsKeepTheirStep(t *testing.T) {

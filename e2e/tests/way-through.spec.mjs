@@ -5,6 +5,15 @@ import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { test, expect } from "./arplin.mjs";
 
+// The paper is one page of A4.
+async function expectOnePage(page) {
+  const pdf = join(mkdtempSync(join(tmpdir(), "arplin-pdf-")), "sheet.pdf");
+  writeFileSync(pdf, await page.pdf({ preferCSSPageSize: true }));
+  const info = execFileSync("pdfinfo", [pdf], { encoding: "utf8" });
+  expect(info).toMatch(/Pages:\s+1\n/);
+  expect(info).toContain("A4");
+}
+
 const sheet = `{title: Seven Buckets}
 {time: 4/4}
 {tempo: 76}
@@ -99,11 +108,10 @@ test("from a song to a sheet", async ({ teacher: page }) => {
   await expect(paper.locator("svg.shape")).toHaveCount(4);
   await expect(paper.locator("svg .mark.ghost")).toHaveCount(0);
 
-  const pdf = join(mkdtempSync(join(tmpdir(), "arplin-pdf-")), "sheet.pdf");
-  writeFileSync(pdf, await page.pdf({ preferCSSPageSize: true }));
-  const info = execFileSync("pdfinfo", [pdf], { encoding: "utf8" });
-  expect(info).toMatch(/Pages:\s+1\n/);
-  expect(info).toContain("A4");
+  await expectOnePage(page);
+  await page.getByLabel("For").selectOption({ label: "Nadia" }); // six strings, four chords: the tallest sheet
+  await expect(paper).toContainText("Nadia, Guitar");
+  await expectOnePage(page);
 });
 
 test("a lost connection keeps what was typed", async ({ teacher: page, context }) => {
