@@ -38,7 +38,7 @@ reference:
 	@node e2e/reference.mjs
 
 bench:
-	@go test -run '^$$' -bench . -benchmem ./core/... ./web
+	@go test -p 1 -run '^$$' -bench . -benchmem ./core/... ./web
 
 fuzz:
 	@go test -run '^$$' -fuzz FuzzParseChord -fuzztime 2m ./core/theory

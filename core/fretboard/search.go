@@ -155,7 +155,7 @@ type partial struct {
 	open    bool
 	inner   int8    // muted strings between sounding ones
 	silent  int8    // muted strings since the last sounding one
-	effort  float64 // a lower bound: muted strings, stretch, open strings beside high frets
+	effort  float64 // a lower bound: muted strings, stretch, extra tones, open strings beside high frets
 }
 
 // place chooses the fret of string i, counted from the thickest.
@@ -187,7 +187,11 @@ func (f *finder) place(i int, p partial) {
 			}
 			q.effort += points[innerMute] * float64(p.silent)
 			q.silent = 0
-			q.sounded |= 1 << ((f.meter.open[i] + int(fret)) % 12)
+			class := (f.meter.open[i] + int(fret)) % 12
+			if f.meter.tones[class] == 0 {
+				q.effort += points[extra]
+			}
+			q.sounded |= 1 << class
 			q.atBase = p.atBase || fret == f.base
 			q.effort += f.bound(max(p.high, fret), p.open || fret == 0) - f.bound(p.high, p.open)
 			q.high, q.open = max(p.high, fret), p.open || fret == 0
