@@ -116,12 +116,25 @@ func initialise(ctx context.Context, dir, data string) error {
 	if err := os.RemoveAll(fresh); err != nil {
 		return err
 	}
+	tmp, err := ownTemp(dir)
+	if err != nil {
+		return err
+	}
 	args := []string{"--no-defaults", "--datadir=" + fresh, "--skip-test-db", "--auth-root-authentication-method=socket"}
-	out, err := exec.CommandContext(ctx, installer, append(args, asUser()...)...).CombinedOutput()
+	cmd := exec.CommandContext(ctx, installer, append(args, asUser()...)...)
+	cmd.Env = append(os.Environ(), "TMPDIR="+tmp)
+	out, err := cmd.CombinedOutput()
 	if err != nil {
 		return fmt.Errorf("the database folder could not be made: %w: %s", err, lastLines(string(out), 5))
 	}
 	return os.Rename(fresh, data)
+}
+
+// ownTemp is a folder for temporary tables. Two servers that share one, as
+// tests in parallel would, take each other's tables away.
+func ownTemp(dir string) (string, error) {
+	tmp := filepath.Join(dir, "tmp")
+	return tmp, os.MkdirAll(tmp, 0o700)
 }
 
 func isDir(path string) bool {
@@ -159,11 +172,15 @@ func start(ctx context.Context, binary, dir, data, password string) (*Server, er
 	if err != nil {
 		return nil, err
 	}
+	tmp, err := ownTemp(dir)
+	if err != nil {
+		return nil, err
+	}
 	logPath := filepath.Join(dir, "mariadb.log")
 	args := append([]string{
 		"--no-defaults", "--datadir=" + data, "--bind-address=127.0.0.1", "--port=" + strconv.Itoa(port),
 		"--socket=" + filepath.Join(socket, "db.sock"), "--pid-file=" + pidFile(dir), "--init-file=" + filepath.Join(dir, "init.sql"),
-		"--log-error=" + logPath, "--skip-name-resolve", "--skip-log-bin", "--innodb-buffer-pool-size=64M",
+		"--log-error=" + logPath, "--tmpdir=" + tmp, "--skip-name-resolve", "--skip-log-bin", "--innodb-buffer-pool-size=64M",
 		"--innodb-log-file-size=16M", "--max-connections=100", "--default-time-zone=+00:00", "--performance-schema=OFF",
 	}, asUser()...)
 	s := &Server{done: make(chan struct{}), socket: socket}

@@ -5,6 +5,7 @@ import (
 	"path/filepath"
 	"strconv"
 	"strings"
+	"sync"
 	"syscall"
 	"testing"
 	"time"
@@ -81,4 +82,18 @@ func TestALongFolderNameIsNoTrouble(t *testing.T) {
 	require.NoError(t, db.Stop())
 	require.NoError(t, localdb.Remove(dir))
 	assert.NoDirExists(t, dir)
+}
+
+// Tests of several packages, or two copies of the program, start at once.
+func TestManyStartAtOnce(t *testing.T) {
+	var group sync.WaitGroup
+	for range 4 {
+		group.Go(func() {
+			db, err := localdb.Start(t.Context(), t.TempDir())
+			if assert.NoError(t, err) {
+				assert.NoError(t, db.Stop())
+			}
+		})
+	}
+	group.Wait()
 }
