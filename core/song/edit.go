@@ -97,7 +97,7 @@ func (s *Song) applyBar(e Edit, sec *Section) (string, error) {
 		sec.Bars = slices.Insert(sec.Bars, e.Bar+1, fresh)
 		return "Put a bar after " + name, nil
 	case DeleteBar:
-		if len(sec.Bars) == 1 && len(s.Sections) == 1 {
+		if len(s.Bars()) == 1 {
 			return "", fmt.Errorf("a song keeps at least one bar")
 		}
 		sec.Bars = slices.Delete(sec.Bars, e.Bar, e.Bar+1)
@@ -189,8 +189,8 @@ func (s *Song) applySection(e Edit, sec *Section) (string, error) {
 		sec.Name = name
 		return "Named the part " + name, nil
 	}
-	if len(s.Sections) == 1 {
-		return "", fmt.Errorf("a song keeps at least one part")
+	if len(s.Bars()) == len(sec.Bars) { // other parts may be without bars
+		return "", fmt.Errorf("a song keeps at least one part with bars")
 	}
 	name := sec.Name
 	s.Sections = slices.Delete(s.Sections, e.Section, e.Section+1)

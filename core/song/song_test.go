@@ -86,12 +86,24 @@ func TestEditsThatMakeNoSense(t *testing.T) {
 		{song.Edit{Op: song.SetRange, Text: "D5 A3"}, "D5 is higher than A3"},
 		{song.Edit{Op: song.SetShape, Text: "guitar F 1332"}, "1332 has 4 strings, and Guitar has 6"},
 		{song.Edit{Op: song.SetKey, Text: "Am"}, "from C major the song can only go to another key of that kind"},
-		{song.Edit{Op: song.DeletePart}, "a song keeps at least one part"},
+		{song.Edit{Op: song.DeletePart}, "a song keeps at least one part with bars"},
 		{song.Edit{Op: "dance"}, `"dance" is not something that can be done to a song`},
 	} {
 		_, _, err := s.Apply(c.edit)
 		assert.EqualError(t, err, c.want)
 	}
+}
+
+// A part without bars does not stand in for the last bar: what measures a song
+// needs one.
+func TestTheLastBarStays(t *testing.T) {
+	s := newSong(t, "C")
+	s.Sections = append(s.Sections, song.Section{Name: "Empty", Times: 1})
+	for _, op := range []string{song.DeleteBar, song.DeletePart} {
+		_, _, err := s.Apply(song.Edit{Op: op})
+		assert.ErrorContains(t, err, "a song keeps at least one")
+	}
+	assert.Len(t, apply(t, s, song.Edit{Op: song.DeletePart, Section: 1}).Sections, 1)
 }
 
 // Common practice: repeats, first and second endings, an ending bar.

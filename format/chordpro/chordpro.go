@@ -6,6 +6,7 @@ package chordpro
 
 import (
 	"fmt"
+	"slices"
 	"strconv"
 	"strings"
 
@@ -51,6 +52,7 @@ func Read(text string) (song.Song, []Problem) {
 		}
 	}
 	r.fillBar()
+	r.song.Sections = slices.DeleteFunc(r.song.Sections, func(s song.Section) bool { return len(s.Bars) == 0 })
 	if r.bars == 0 {
 		r.problems = append(r.problems, Problem{0, "no chord was found; chords stand in square brackets, such as [Am]"})
 	}

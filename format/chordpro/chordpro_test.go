@@ -63,6 +63,14 @@ func TestReadDirectives(t *testing.T) {
 	assert.Equal(t, "Ending", s.Sections[1].Name)
 }
 
+// A comment or a section without chords is not a part of the song.
+func TestSectionsWithoutBarsAreLeftOut(t *testing.T) {
+	s, problems := chordpro.Read("{c: Softly}\n{sov}\n{eov}\n{sov: Verse}\n[C]Walk\n{eov}\n{c: Twice}")
+	assert.Empty(t, problems)
+	require.Len(t, s.Sections, 1)
+	assert.Equal(t, "Verse", s.Sections[0].Name)
+}
+
 func TestProblemsNameTheLine(t *testing.T) {
 	for sheet, want := range map[string]string{
 		"[C]One\n[H7]two":             `line 2: chord "H7", character 1: "H" is not a note from A to G`,
