@@ -17,7 +17,6 @@ type Shape struct {
 	Voicing    fretboard.Voicing
 	LeftHanded bool // the nut at the right
 	ThickOnTop bool
-	Small      bool
 }
 
 const (

@@ -18,19 +18,11 @@ type Strip struct {
 	Events     []bind.Event
 	Ghosts     []bind.Event        // what the target has and this step leaves out
 	New        map[vary.Place]bool // strokes drawn as the new thing
-	Heads      []Head              // chords over the bars
 	Frets      bool                // a fret beside each mark
 	ThickOnTop bool                // strings turned over, as the player sees them
 	SlotWidth  float64             // 0 for the usual one
-	Bare       bool                // no string names at the left
 	Cursor     *hand.Cursor        // the slot that is being edited
 	Label      string              // for screen readers
-}
-
-// Head is a chord over the strip, from a tick of a bar on.
-type Head struct {
-	Bar, Tick     int
-	Chord, Degree string
 }
 
 // Sizes in SVG units, which are CSS pixels at full size.
@@ -40,7 +32,6 @@ const (
 	usualSlot   = 38.0
 	narrowSlot  = 30.0 // for more than eight slots a bar
 	nameWidth   = 22.0
-	headHeight  = 44.0
 	countHeight = 24.0
 	pathHeight  = 46.0
 	edge        = 12.0
@@ -56,13 +47,7 @@ type stripLayout struct {
 
 // SVG draws the strip.
 func (s Strip) SVG() string {
-	l := &stripLayout{Strip: s, left: edge, top: edge + 4, slot: s.SlotWidth, strings: s.Instrument.Strings()}
-	if !s.Bare {
-		l.left += nameWidth
-	}
-	if len(s.Heads) > 0 {
-		l.top += headHeight
-	}
+	l := &stripLayout{Strip: s, left: edge + nameWidth, top: edge + 4, slot: s.SlotWidth, strings: s.Instrument.Strings()}
 	if l.slot == 0 {
 		l.slot = usualSlot
 		if s.Pattern.Grid() > 8 {
@@ -73,7 +58,6 @@ func (s Strip) SVG() string {
 	if at := l.Cursor; at != nil {
 		l.rect("cursor", l.x(at.Bar, at.Slot)-l.slot/2, l.top-edge-2, l.slot, l.bottom()-l.top+2*edge+4, 4)
 	}
-	l.heads()
 	for _, e := range s.Ghosts {
 		l.event(e, "ghost")
 	}
@@ -150,9 +134,7 @@ func (l *stripLayout) ground() {
 	}
 	for s := fretboard.String(1); int(s) <= l.strings; s++ {
 		l.line("string", l.left, l.y(s), l.right(), l.y(s))
-		if !l.Bare {
-			l.text("name", l.left-nameWidth/2-3, l.y(s), StringName(l.Instrument, s))
-		}
+		l.text("name", l.left-nameWidth/2-3, l.y(s), StringName(l.Instrument, s))
 	}
 }
 
@@ -166,15 +148,6 @@ func StringName(ins fretboard.Instrument, s fretboard.String) string {
 		return strings.ToLower(name[:1]) + name[1:]
 	}
 	return name
-}
-
-func (l *stripLayout) heads() {
-	for _, h := range l.Heads {
-		slot := float64(h.Tick) / float64(l.Pattern.SlotTicks())
-		x := l.barX(h.Bar) + slot*l.slot + 2
-		l.text("chord", x, l.top-headHeight+4, h.Chord)
-		l.text("degree", x, l.top-headHeight+22, h.Degree)
-	}
 }
 
 // joins draws the bar that ties strokes which sound together.
