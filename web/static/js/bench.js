@@ -83,7 +83,8 @@ document.addEventListener("alpine:init", () => {
       if (!event.target.closest("[data-strip]")) {
         if (event.key === "Enter" && event.target.dataset.do) {
           event.preventDefault();
-          this.change(event);
+          event.target.sent = event.target.value;
+          this.take(event.target);
         }
         return;
       }
@@ -117,8 +118,15 @@ document.addEventListener("alpine:init", () => {
       const grid = Number(this.$root.dataset.grid);
       this.send({ do: "at", with: `${Math.floor(at / grid)} ${at % grid}` });
     },
+    // A field that Enter has sent is not sent again when the focus leaves it:
+    // that would undo what was done in between.
     change(event) {
       const field = event.target;
+      const again = field.sent === field.value;
+      delete field.sent;
+      if (!again) this.take(field);
+    },
+    take(field) {
       const what = field.dataset.do;
       if (what === "notation") this.send({ notation: field.value });
       else if (what === "chord") this.chordsLater();
