@@ -107,9 +107,10 @@ func (l *loader) load(ctx context.Context, now time.Time) error {
 	if !ok {
 		return fmt.Errorf("no pattern %q", l.school.Ladder.Pattern)
 	}
+	sg := texts[l.school.Ladder.Song]
 	ladder, err := l.store.AddLadder(ctx, l.teacher, store.Ladder{
 		ClassID: class, SongID: songs[l.school.Ladder.Song], PatternName: entry.Name,
-		Target: entry.Pattern, Steps: vary.Steps(vary.FigureFirst, entry.Pattern, texts[l.school.Ladder.Song], fretboard.Instruments[0], bind.DefaultSchool, demand.Fitted),
+		Target: entry.Pattern, Steps: vary.Steps(vary.ThumbFirst, demand.NewTask(entry.Pattern, sg, fretboard.Instruments[0], bind.DefaultSchool, sg.Tempo), demand.Fitted),
 	})
 	if err != nil {
 		return err

@@ -7,6 +7,7 @@ import (
 	"fmt"
 	"time"
 
+	"arplin/core/demand"
 	"arplin/core/hand"
 	"arplin/core/vary"
 )
@@ -17,6 +18,8 @@ type Ladder struct {
 	ClassID     int64
 	SongID      int64
 	SongTitle   string
+	Part        string // of the song, by name; empty for the whole of it
+	Order       vary.Order
 	PatternName string
 	Target      hand.Pattern
 	Steps       []vary.Step
@@ -32,12 +35,14 @@ type stepRow struct {
 	Over    string  `json:"over,omitempty"`
 	Level   float64 `json:"level,omitempty"`
 	Pinned  bool    `json:"pinned,omitempty"`
+	Play    string  `json:"play,omitempty"`
+	Pace    int     `json:"pace,omitempty"`
 }
 
 func encodeSteps(steps []vary.Step) ([]byte, error) {
 	rows := make([]stepRow, len(steps))
 	for i, st := range steps {
-		rows[i] = stepRow{st.Pattern.String(), st.Adds, st.Says, st.Over, st.Level, st.Pinned}
+		rows[i] = stepRow{st.Pattern.String(), st.Adds, st.Says, st.Over, st.Level, st.Pinned, string(st.Play), st.Pace}
 	}
 	return json.Marshal(rows)
 }
@@ -53,7 +58,7 @@ func decodeSteps(text []byte) ([]vary.Step, error) {
 		if err != nil {
 			return nil, err
 		}
-		steps = append(steps, vary.Step{Pattern: p, Adds: r.Adds, Says: r.Says, Over: r.Over, Level: r.Level, Pinned: r.Pinned})
+		steps = append(steps, vary.Step{Pattern: p, Adds: r.Adds, Says: r.Says, Over: r.Over, Level: r.Level, Pinned: r.Pinned, Play: demand.Play(r.Play), Pace: r.Pace})
 	}
 	return steps, nil
 }
@@ -66,9 +71,9 @@ func (s *Store) AddLadder(ctx context.Context, teacher int64, l Ladder) (int64, 
 	}
 	var id int64
 	err = s.inTx(ctx, func(tx *sql.Tx) (err error) {
-		id, err = insert(ctx, tx, `INSERT INTO ladders (teacher_id, class_id, song_id, pattern_name, target, steps, created_at)
-			SELECT ?, c.id, g.id, ?, ?, ?, ? FROM classes c, songs g WHERE c.id = ? AND c.teacher_id = ? AND g.id = ? AND g.teacher_id = ?`,
-			teacher, l.PatternName, l.Target.String(), steps, time.Now().UTC(), l.ClassID, teacher, l.SongID, teacher)
+		id, err = insert(ctx, tx, `INSERT INTO ladders (teacher_id, class_id, song_id, part, build_order, pattern_name, target, steps, created_at)
+			SELECT ?, c.id, g.id, ?, ?, ?, ?, ?, ? FROM classes c, songs g WHERE c.id = ? AND c.teacher_id = ? AND g.id = ? AND g.teacher_id = ?`,
+			teacher, l.Part, string(l.Order), l.PatternName, l.Target.String(), steps, time.Now().UTC(), l.ClassID, teacher, l.SongID, teacher)
 		if err == nil && id != 0 {
 			_, err = tx.ExecContext(ctx, "INSERT INTO ladder_history (ladder_id, n, says, steps) VALUES (?, 1, '', ?)", id, steps)
 		}
@@ -83,14 +88,17 @@ func (s *Store) AddLadder(ctx context.Context, teacher int64, l Ladder) (int64, 
 	return id, nil
 }
 
-const ladderQuery = `SELECT l.id, l.class_id, l.song_id, g.title, l.pattern_name, l.target, l.steps, l.archived, l.version
+const ladderQuery = `SELECT l.id, l.class_id, l.song_id, g.title, l.part, l.build_order, l.pattern_name, l.target, l.steps, l.archived, l.version
 	FROM ladders l JOIN songs g ON g.id = l.song_id WHERE l.teacher_id = ?`
 
 func scanLadder(scan func(...any) error) (l Ladder, err error) {
-	var target string
+	var target, order string
 	var steps []byte
-	if err := scan(&l.ID, &l.ClassID, &l.SongID, &l.SongTitle, &l.PatternName, &target, &steps, &l.Archived, &l.Version); err != nil {
+	if err := scan(&l.ID, &l.ClassID, &l.SongID, &l.SongTitle, &l.Part, &order, &l.PatternName, &target, &steps, &l.Archived, &l.Version); err != nil {
 		return l, err
+	}
+	if l.Order, err = vary.ParseOrder(order); err != nil {
+		return l, fmt.Errorf("ladder %d: %w", l.ID, err)
 	}
 	if l.Target, err = hand.Parse(target); err != nil {
 		return l, fmt.Errorf("ladder %d: %w", l.ID, err)

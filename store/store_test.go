@@ -7,6 +7,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"arplin/core/demand"
 	"arplin/core/hand"
 	"arplin/core/song"
 	"arplin/core/vary"
@@ -22,6 +23,16 @@ type school struct {
 	students                     []int64
 }
 
+// someSteps have something in every field.
+func someSteps(target hand.Pattern) []vary.Step {
+	return []vary.Step{
+		{Pattern: target, Adds: "the rhythm, tapped", Says: "Tap.", Over: "one chord", Play: demand.Tapped, Level: 1.5},
+		{Pattern: hand.MustParse("4/4: p . . . . . . ."), Adds: "by hand", Says: "Own.", Over: "one chord", Level: 2, Pinned: true},
+		{Pattern: target, Adds: "all chords", Says: "All.", Over: "all chords", Level: 4, Pace: 60},
+		{Pattern: target, Adds: "the goal tempo", Says: "Fast.", Over: "all chords", Level: 5},
+	}
+}
+
 func newSchool(t *testing.T, s *store.Store, name string) school {
 	t.Helper()
 	ctx := t.Context()
@@ -35,7 +46,7 @@ func newSchool(t *testing.T, s *store.Store, name string) school {
 	sc.song, err = s.AddSong(ctx, sc.teacher, song.Song{Title: "A " + name, Meter: meter, Tempo: 80, Sections: []song.Section{{Name: "Verse", Bars: bars}}})
 	require.NoError(t, err)
 	target := hand.MustParse("4/4: p+m . p' i p m p' .")
-	sc.ladder, err = s.AddLadder(ctx, sc.teacher, store.Ladder{ClassID: sc.class, SongID: sc.song, PatternName: "target", Target: target, Steps: vary.Ladder(target)})
+	sc.ladder, err = s.AddLadder(ctx, sc.teacher, store.Ladder{ClassID: sc.class, SongID: sc.song, PatternName: "target", Target: target, Part: "Verse", Order: vary.RhythmFirst, Steps: someSteps(target)})
 	require.NoError(t, err)
 	for _, st := range []string{"Pia", "Jo"} {
 		id, err := s.AddStudent(ctx, sc.teacher, store.Student{ClassID: sc.class, Name: st, Instrument: "ukulele"})
@@ -123,7 +134,9 @@ func TestLadderComesBackAsItWas(t *testing.T) {
 	sc := newSchool(t, s, "ladder")
 	l, err := s.Ladder(t.Context(), sc.teacher, sc.ladder)
 	require.NoError(t, err)
-	assert.Equal(t, vary.Ladder(l.Target), l.Steps)
+	assert.Equal(t, someSteps(l.Target), l.Steps)
+	assert.Equal(t, "Verse", l.Part)
+	assert.Equal(t, vary.RhythmFirst, l.Order)
 	assert.Equal(t, "A ladder", l.SongTitle)
 }
 

@@ -31,8 +31,7 @@ type benchData struct {
 	Words    string
 	Counts   string
 	Level    levelView
-	Simpler  []neighbour
-	Harder   []neighbour
+	Near     neighbours
 	On       []onChord
 	OwnID    int64
 	Version  int
@@ -90,7 +89,8 @@ func (s *server) renderBench(c fiber.Ctx, data benchData) error {
 	strip.SlotWidth = min(70, max(32, benchWidth/float64(p.Grid()*len(p.Bars))))
 	data.Strip = template.HTML(strip.SVG())
 	if p.Count() > 0 {
-		data.Level, data.Simpler, data.Harder = measured(p, d.ins[0], d.school, cur.weights())
+		data.Level, data.Near = measured(p, d.ins[0], d.school, cur.weights(), c.FormValue("deep") != "")
+		data.Near.Buttons = true
 	}
 	if c.FormValue("part") != "strip" {
 		data.On = d.onAll(p, data.Chord)

@@ -131,6 +131,7 @@ func (s *server) fillDesk(c fiber.Ctx, data *deskData, cur current) error {
 func makeDeskLine(l store.Ladder, st store.Student, step int, placed bool, tempos []int, goal int) deskLine {
 	line := deskLine{Student: st, InstrumentName: instrumentName(st.Instrument), Placed: placed}
 	if placed {
+		goal = l.Steps[step].Goal(goal)
 		line.Step, line.Adds = step+1, l.Steps[step].Adds
 		line.Lane = template.HTML(draw.Lane(l.Steps[step].Pattern, freshStrokes(l.Steps, step), l.Steps[step].Pattern.String()))
 	}

@@ -7,7 +7,6 @@ import (
 
 	"github.com/gofiber/fiber/v3"
 
-	"arplin/core/demand"
 	"arplin/core/vary"
 	"arplin/store"
 )
@@ -18,14 +17,14 @@ func (s *server) editLadder(c fiber.Ctx) error {
 	if err != nil {
 		return err
 	}
-	l, sg, cur := on.Ladder, on.song, on.cur
+	l := on.Ladder
 	at, _ := strconv.Atoi(c.FormValue("at")) // what is no number is the first step
 	version, err := strconv.Atoi(c.FormValue("version"))
 	if err != nil {
 		return fiber.NewError(fiber.StatusUnprocessableEntity, "The page is not whole; load it again.")
 	}
-	t := demand.NewTask(l.Target, sg.Song, cur.instruments()[0], cur.school(), sg.Tempo)
-	steps, says, err := vary.Apply(l.Steps, t, cur.weights(), vary.Change{Op: c.FormValue("op"), At: at, Text: c.FormValue("text")})
+	change := vary.Change{Op: c.FormValue("op"), At: at, Text: c.FormValue("text"), Order: l.Order}
+	steps, says, err := vary.Apply(l.Steps, on.task(), on.cur.weights(), change)
 	if err != nil {
 		return fiber.NewError(fiber.StatusUnprocessableEntity, sentenceOf(err))
 	}
@@ -77,13 +76,12 @@ func (s *server) reuseLadder(c fiber.Ctx) error {
 	if sg.Meter != on.Target.Meter {
 		return fiber.NewError(fiber.StatusUnprocessableEntity, fmt.Sprintf("This ladder is in %s, %s in %s.", on.Target.Meter, sg.Title, sg.Meter))
 	}
-	t := demand.NewTask(on.Target, sg.Song, on.cur.instruments()[0], on.cur.school(), sg.Tempo)
-	steps, err := vary.Rebind(on.Steps, t, on.cur.weights())
+	steps, err := vary.Rebind(on.Steps, ladderTask(on.Target, sg.Song, "", on.cur), on.cur.weights())
 	if err != nil {
 		return fiber.NewError(fiber.StatusUnprocessableEntity, sentenceOf(err))
 	}
 	fresh, err := s.Store.AddLadder(c.Context(), teacherID(c), store.Ladder{
-		ClassID: on.ClassID, SongID: sg.ID, PatternName: on.PatternName, Target: on.Target, Steps: steps,
+		ClassID: on.ClassID, SongID: sg.ID, Order: on.Order, PatternName: on.PatternName, Target: on.Target, Steps: steps,
 	})
 	if err != nil {
 		return err

@@ -6,12 +6,16 @@ import (
 	"html/template"
 	"net/url"
 	"strconv"
+	"strings"
 
 	"github.com/gofiber/fiber/v3"
 
 	"arplin/core/bind"
+	"arplin/core/demand"
 	"arplin/core/fretboard"
 	"arplin/core/hand"
+	"arplin/core/practice"
+	"arplin/core/song"
 	"arplin/core/theory"
 	"arplin/core/vary"
 	"arplin/draw"
@@ -65,21 +69,49 @@ func (s *server) addLadder(c fiber.Ctx) error {
 	if err != nil {
 		return err
 	}
-	entry, err := s.findPattern(c, c.FormValue("pattern"))
-	if err != nil && !errors.Is(err, store.ErrNotFound) {
+	order, err := vary.ParseOrder(c.FormValue("order"))
+	if err != nil {
+		return fiber.NewError(fiber.StatusUnprocessableEntity, sentenceOf(err))
+	}
+	part := c.FormValue("part")
+	entry, err := s.targetOn(c, sg, part)
+	if err != nil {
 		return err
 	}
-	if err != nil || entry.Pattern.Meter != sg.Meter {
-		return fiber.NewError(fiber.StatusUnprocessableEntity, fmt.Sprintf("Choose a pattern in %s for this song.", sg.Meter))
-	}
 	id, err := s.Store.AddLadder(c.Context(), teacherID(c), store.Ladder{
-		ClassID: cur.class.ID, SongID: sg.ID, PatternName: entry.Name, Target: entry.Pattern,
-		Steps: vary.Steps(vary.Order(c.FormValue("order")), entry.Pattern, sg.Song, cur.instruments()[0], cur.school(), cur.weights()),
+		ClassID: cur.class.ID, SongID: sg.ID, Part: part, Order: order, PatternName: entry.Name, Target: entry.Pattern,
+		Steps: vary.Steps(order, ladderTask(entry.Pattern, sg.Song, part, cur), cur.weights()),
 	})
 	if err != nil {
 		return err
 	}
 	return seeOther(c, fmt.Sprintf("/ladders/%d", id))
+}
+
+// targetOn is the pattern that the form names; without a name the one that the
+// part, or the first part that has one, is written with.
+func (s *server) targetOn(c fiber.Ctx, sg store.Song, part string) (hand.Entry, error) {
+	entry, err := s.findPattern(c, c.FormValue("pattern"))
+	if err != nil && !errors.Is(err, store.ErrNotFound) {
+		return entry.Entry, err
+	}
+	if err == nil && entry.Pattern.Meter == sg.Meter {
+		return entry.Entry, nil
+	}
+	if own, ok := writtenOn(sg.Part(part)); ok && c.FormValue("pattern") == "" {
+		return own, nil
+	}
+	return hand.Entry{}, fiber.NewError(fiber.StatusUnprocessableEntity, fmt.Sprintf("Choose a pattern in %s for this song.", sg.Meter))
+}
+
+// writtenOn is the first pattern that a song is written with.
+func writtenOn(sg song.Song) (hand.Entry, bool) {
+	for _, sec := range sg.Sections {
+		if p, ok := sec.Hand(sg.Meter); ok {
+			return hand.Entry{Name: sec.PatternName, Notation: p.String(), Pattern: p}, true
+		}
+	}
+	return hand.Entry{}, false
 }
 
 type ladderData struct {
@@ -95,8 +127,15 @@ type ladderData struct {
 	Chord       theory.Chord
 	Steps       []stepView // the hardest first, as the staircase stands on the page
 	Waiting     []store.Student
+	Beyond      []beyondView // harder than the target, the easiest first
+	Care        []string
 	Songs       []store.SongLine // others in the meter, for which the ladder can be used again
 	Focus       int64            // the student who has just been moved
+}
+
+type beyondView struct {
+	Adds, Says, Level, Notation string
+	Lane                        template.HTML
 }
 
 type stepView struct {
@@ -105,11 +144,19 @@ type stepView struct {
 	Adds     string
 	Says     string
 	Over     string
+	Play     demand.Play
 	Level    string
 	LevelBar int // of a hundred
 	Pinned   bool
 	Notation string
 	Last     bool
+	Why      string
+	How      string
+	Ready    string
+	FallBack string
+	Tempos   vary.Tempos
+	Count    string          // for steps before the strings
+	Lane     template.HTML   // likewise: the rhythm without strings
 	Strips   []template.HTML // on one instrument, or on two kinds side by side
 	Students []store.Student
 	First    bool
@@ -130,19 +177,20 @@ func (s *server) renderLadder(c fiber.Ctx, note Note, focus int64) error {
 		return err
 	}
 	data := ladderData{
-		Page: page(c, l.SongTitle+": "+l.PatternName, "ladders"), Ladder: l, Song: sg, Beat: sg.Meter.BeatName(),
+		Page: page(c, l.SongTitle+": "+l.PatternName, "ladders"), Ladder: l, Song: sg, Beat: sg.Meter.BeatName(), Care: practice.Care,
 		Tempos: vary.TemposFor(sg.Tempo), Instruments: cur.instruments(), Focus: focus,
 	}
 	if note.Text != "" {
 		data.Note = note
 	}
-	for _, ch := range sg.Chords() {
+	for _, ch := range sg.Part(l.Part).Chords() {
 		data.Chords = append(data.Chords, ch.String())
 	}
 	data.Instrument = chosenInstrument(c, data.Instruments)
-	data.Chord = firstChord(sg)
+	data.Chord = firstChord(sg.Part(l.Part))
 	data.Beside = beside(data.Instrument, data.Instruments, l.Target)
-	data.Steps = stepViews(l, append([]fretboard.Instrument{data.Instrument}, data.Beside...), cur, data.Chord)
+	data.Steps = stepViews(on, append([]fretboard.Instrument{data.Instrument}, data.Beside...), data.Chord)
+	data.Beyond = beyondViews(on)
 	data.placeStudents(cur.students, places)
 	songs, err := s.Store.Songs(c.Context(), teacherID(c))
 	if err != nil {
@@ -160,7 +208,7 @@ func (s *server) renderLadder(c fiber.Ctx, note Note, focus int64) error {
 }
 
 // firstChord is the chord on which the steps are shown.
-func firstChord(sg store.Song) theory.Chord {
+func firstChord(sg song.Song) theory.Chord {
 	if chords := sg.Chords(); len(chords) > 0 {
 		return chords[0]
 	}
@@ -181,13 +229,36 @@ func beside(shown fretboard.Instrument, all []fretboard.Instrument, target hand.
 	return nil
 }
 
+// beyondViews are the harder variations for those who are ready.
+func beyondViews(on onLadder) []beyondView {
+	var views []beyondView
+	for _, s := range vary.Beyond(on.task(), on.cur.weights()) {
+		var fresh map[vary.Place]bool
+		if s.Pattern.Grid() == on.Target.Grid() {
+			fresh = vary.New(s.Pattern, on.Target)
+		}
+		views = append(views, beyondView{s.Adds, s.Says, fmt.Sprintf("%.1f", s.Level), s.Pattern.String(), template.HTML(draw.Lane(s.Pattern, fresh, s.Pattern.String()))})
+	}
+	return views[:min(shownBeyond, len(views))]
+}
+
+const shownBeyond = 8
+
 // stepViews draws the staircase, the hardest step first.
-func stepViews(l store.Ladder, on []fretboard.Instrument, cur current, chord theory.Chord) []stepView {
+func stepViews(onl onLadder, on []fretboard.Instrument, chord theory.Chord) []stepView {
+	l, cur, task, w := onl.Ladder, onl.cur, onl.task(), onl.cur.weights()
 	views := make([]stepView, len(l.Steps))
 	for i, step := range l.Steps {
-		v := stepView{Index: i, Number: i + 1, Adds: step.Adds, Says: step.Says, Over: step.Over, First: i == 0, Pinned: step.Pinned, Notation: step.Pattern.String(), Last: i == len(l.Steps)-1}
+		goal := step.Goal(onl.song.Tempo)
+		v := stepView{Why: vary.Why(l.Steps, i, task, w), How: step.How(), Ready: step.ReadyWhen(goal), FallBack: vary.FallBack(l.Steps, i), Tempos: vary.TemposFor(goal), Index: i, Number: i + 1, Adds: step.Adds, Says: step.Says, Over: step.Over, Play: step.Play, First: i == 0, Pinned: step.Pinned, Notation: step.Pattern.String(), Last: i == len(l.Steps)-1}
 		if step.Level > 0 {
 			v.Level, v.LevelBar = fmt.Sprintf("%.1f", step.Level), int(10*step.Level)
+		}
+		if step.Play == demand.Said || step.Play == demand.Tapped {
+			v.Count = strings.Join(step.Pattern.Counts(), " ")
+			v.Lane = template.HTML(draw.Lane(step.Pattern, nil, step.Pattern.String()))
+			views[len(l.Steps)-1-i] = v
+			continue // nothing sounds on a string yet
 		}
 		for _, ins := range on {
 			if shape, ok := fretboard.Easiest(ins, chord); ok {
@@ -204,7 +275,7 @@ func stepViews(l store.Ladder, on []fretboard.Instrument, cur current, chord the
 func stepStrip(l store.Ladder, i int, ins fretboard.Instrument, cur current, chord theory.Chord, v fretboard.Voicing, ghosts bool) template.HTML {
 	step := l.Steps[i]
 	strip := draw.Strip{
-		Instrument: ins, Pattern: step.Pattern, New: freshStrokes(l.Steps, i), Frets: true, ThickOnTop: cur.class.ThickOnTop,
+		Instrument: ins, Pattern: step.Pattern, New: freshStrokes(l.Steps, i), Frets: step.Play == demand.OnStrings, ThickOnTop: cur.class.ThickOnTop,
 		Events: bind.Pattern(ins, cur.school(), step.Pattern, chord, v.Shape).Events,
 		Label:  fmt.Sprintf("step %d on %s, %s: %s", i+1, chord, ins.Name, step.Pattern),
 	}

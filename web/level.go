@@ -53,22 +53,38 @@ type neighbour struct {
 	Together                      bool
 }
 
+// neighbours are the two sides of a pattern, and what is as hard.
+type neighbours struct {
+	Simpler, Beside, Harder []neighbour
+	Buttons                 bool // taken on the spot; else they lead to the bench
+	Deep                    bool // two rules away
+}
+
 const (
 	benchTempo = 80 // at which the bench and the library measure
 	benchChord = "C"
 	shownSides = 5
 )
 
-// measured is the level of a pattern on C, and what lies beside it.
-func measured(p hand.Pattern, ins fretboard.Instrument, school bind.School, w demand.Weights) (levelView, []neighbour, []neighbour) {
+// measured is the level of a pattern on C, and what lies about it.
+func measured(p hand.Pattern, ins fretboard.Instrument, school bind.School, w demand.Weights, deep bool) (levelView, neighbours) {
 	t := demand.OneChord(p, theory.MustChord(benchChord), ins, school, benchTempo)
-	view := viewOf(demand.Of(t, w), fmt.Sprintf("on %s, %s, at %d", benchChord, ins.Name, benchTempo))
-	simpler, harder := vary.Neighbours(t, w)
-	return view, neighboursOf(p, simpler), neighboursOf(p, harder)
+	return viewOf(demand.Of(t, w), fmt.Sprintf("on %s, %s, at %d", benchChord, ins.Name, benchTempo)), neighboursOf(t, w, deep)
 }
 
-func neighboursOf(p hand.Pattern, list []vary.Variation) []neighbour {
+func neighboursOf(t demand.Task, w demand.Weights, deep bool) neighbours {
+	find := vary.Neighbours
+	if deep {
+		find = vary.Deeper
+	}
+	a := find(t, w)
+	return neighbours{Simpler: shown(t.Pattern, a.Simpler), Beside: shown(t.Pattern, a.Beside), Harder: shown(t.Pattern, a.Harder), Deep: deep}
+}
+
+// shown draws the nearest of a side, one for each rule.
+func shown(p hand.Pattern, list []vary.Variation) []neighbour {
 	var out []neighbour
+	list = vary.PerRule(list)
 	for _, v := range list[:min(shownSides, len(list))] {
 		n := neighbour{Change: v.Change, Says: v.Says, Level: fmt.Sprintf("%.1f", v.Level), Notation: v.Pattern.String(), Together: v.Together}
 		var fresh map[vary.Place]bool

@@ -5,6 +5,9 @@ import (
 
 	"github.com/gofiber/fiber/v3"
 
+	"arplin/core/demand"
+	"arplin/core/hand"
+	"arplin/core/song"
 	"arplin/store"
 )
 
@@ -45,6 +48,16 @@ type onLadder struct {
 	store.Ladder
 	song store.Song
 	cur  current
+}
+
+// task is the ladder's target on its part of the song, for the class's first
+// instrument, by which the levels are measured.
+func (on onLadder) task() demand.Task {
+	return ladderTask(on.Target, on.song.Song, on.Part, on.cur)
+}
+
+func ladderTask(target hand.Pattern, sg song.Song, part string, cur current) demand.Task {
+	return demand.NewTask(target, sg.Part(part), cur.instruments()[0], cur.school(), sg.Tempo)
 }
 
 func (s *server) loadLadder(c fiber.Ctx) (onLadder, error) {

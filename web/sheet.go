@@ -59,11 +59,12 @@ func (s *server) sheet(c fiber.Ctx) error {
 	index := fiber.Query[int](c, "step", len(l.Steps)) - 1
 	index = min(max(index, 0), len(l.Steps)-1)
 	step := l.Steps[index]
+	goal := step.Goal(sg.Tempo)
 	data := sheetData{
 		Page: page(c, sg.Title+", step "+c.Query("step"), "ladders"), Ladder: l, Song: sg, Key: sg.KeyGuess().Key, Steps: len(l.Steps),
-		Step: stepView{Index: index, Number: index + 1, Adds: step.Adds, Says: step.Says, First: index == 0},
-		Beat: sg.Meter.BeatName(), Tempos: vary.TemposFor(sg.Tempo), Instruments: cur.instruments(), Students: cur.students,
-		Ready: vary.ReadyWhen(sg.Tempo), FallBack: vary.FallBack(l.Steps, index),
+		Step: stepView{Index: index, Number: index + 1, Adds: step.Adds, Says: step.Says, How: step.How(), First: index == 0},
+		Beat: sg.Meter.BeatName(), Tempos: vary.TemposFor(goal), Instruments: cur.instruments(), Students: cur.students,
+		Ready: step.ReadyWhen(goal), FallBack: vary.FallBack(l.Steps, index),
 		Posture: practice.Posture(cur.schools(), step.Pattern.Uses(hand.Thumb), step.Pattern.HasStrums()), HowTo: practice.HowTo, Care: practice.Care, Long: len(step.Pattern.Bars) > 1 || step.Pattern.Grid() > 8, Ghosts: c.Query("ghosts") != "",
 	}
 	data.Instrument = chosenInstrument(c, data.Instruments)
@@ -78,7 +79,8 @@ func (s *server) sheet(c fiber.Ctx) error {
 			data.Instrument = ins
 		}
 	}
-	v := newSongView(sg.Song, data.Instrument, cur)
+	part := sg.Part(l.Part)
+	v := newSongView(part, data.Instrument, cur)
 	data.Capo = sg.Capo[data.Instrument.ID]
 	for i, ch := range v.song.Chords() {
 		card := sheetChord{chordCard: chordCard{Symbol: ch.String(), Degree: v.key.Degree(ch)}}
@@ -91,6 +93,6 @@ func (s *server) sheet(c fiber.Ctx) error {
 		}
 		data.Chords = append(data.Chords, card)
 	}
-	data.Sections = v.sections(hand.Entry{}, sg.Song)
+	data.Sections = v.sections(hand.Entry{}, part)
 	return c.Render("sheet", data)
 }

@@ -4,6 +4,7 @@ import (
 	"fmt"
 	"html/template"
 	"net/url"
+	"slices"
 
 	"github.com/gofiber/fiber/v3"
 
@@ -35,7 +36,13 @@ type songData struct {
 	Open        *chordPanel
 	LeftHands   []leftHandLine
 	Sections    []sectionView
-	Level       levelView // of the chosen pattern on this song
+	Chosen      bool      // the pattern was asked for; else it is the one that the song is written with
+	Level       levelView // of the pattern on this song
+	Near        neighbours
+	Here        string // the page's own address, to be continued
+	Moves       []moveLine
+	Parts       []string // with bars, by name
+	Orders      any
 	Wide        bool      // bars too wide for four to a line
 	HasClass    bool
 	Tempos      vary.Tempos
@@ -72,16 +79,28 @@ func (s *server) renderSong(c fiber.Ctx, note Note, clash *conflict) error {
 			data.Pattern = e
 		}
 	}
-	data.Query = template.URL(url.Values{"instrument": {data.Instrument.ID}, "pattern": {data.Pattern.ID}, "chord": {c.Query("chord")}}.Encode())
+	if data.Chosen = data.Pattern.ID != ""; !data.Chosen {
+		data.Pattern, _ = writtenOn(sg.Song)
+	}
+	data.Orders = vary.Orders
+	for _, sec := range sg.Sections {
+		if len(sec.Bars) > 0 && !slices.Contains(data.Parts, sec.Name) {
+			data.Parts = append(data.Parts, sec.Name)
+		}
+	}
+	data.Query = template.URL(url.Values{"instrument": {data.Instrument.ID}, "pattern": {c.Query("pattern")}, "chord": {c.Query("chord")}}.Encode())
 	v := newSongView(sg.Song, data.Instrument, cur)
 	data.Capo, data.Fingered = sg.Capo[data.Instrument.ID], v.key
 	data.Chords = v.cards(data.Pattern)
 	data.Open = v.panel(data.Pattern, c.Query("chord"))
-	data.Sections = v.sections(data.Pattern, sg.Song)
-	data.Wide = data.Pattern.ID != "" && data.Pattern.Pattern.Grid() > 8
-	if data.Pattern.ID != "" {
-		t := demand.NewTask(data.Pattern.Pattern, sg.Song, data.Instrument, v.school, sg.Tempo)
-		data.Level = viewOf(demand.Of(t, cur.weights()), fmt.Sprintf("on this song, %s, at %d", data.Instrument.Name, sg.Tempo))
+	written := hand.Entry{} // every part keeps its own
+	if data.Chosen {
+		written = data.Pattern
+	}
+	data.Sections = v.sections(written, sg.Song)
+	if data.Pattern.Name != "" {
+		data.Wide = data.Pattern.Pattern.Grid() > 8
+		data.measure(c, cur, v)
 	}
 	for _, ins := range data.Instruments {
 		data.LeftHands = append(data.LeftHands, leftHandOf(sg.Song, ins))
@@ -96,6 +115,27 @@ func (s *server) renderSong(c fiber.Ctx, note Note, clash *conflict) error {
 		return c.Render("song_body", data, "")
 	}
 	return c.Render("song", data)
+}
+
+// moveLine is something that can be done to the whole song.
+type moveLine struct {
+	vary.Move
+	Now, Then string
+	Easier    bool
+}
+
+// measure fills in the level of the pattern and what lies about it: neighbours,
+// and what can be done to the song.
+func (data *songData) measure(c fiber.Ctx, cur current, v songView) {
+	p, sg, w := data.Pattern.Pattern, data.Song.Song, cur.weights()
+	t := demand.NewTask(p, sg, data.Instrument, v.school, sg.Tempo)
+	d := demand.Of(t, w)
+	data.Level = viewOf(d, fmt.Sprintf("on this song, %s, at %d", data.Instrument.Name, sg.Tempo))
+	data.Here = fmt.Sprintf("/songs/%d?%s&", data.Song.ID, data.Query)
+	data.Near = neighboursOf(t, w, c.Query("deep") != "")
+	for _, m := range vary.Moves(sg, p, data.Instrument, cur.playersByInstrument(), v.school, w) {
+		data.Moves = append(data.Moves, moveLine{m, fmt.Sprintf("%.1f", d.Level), fmt.Sprintf("%.1f", m.Level), m.Level < d.Level})
+	}
 }
 
 // chosenInstrument is the one asked for, or the first of the class.

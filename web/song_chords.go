@@ -42,7 +42,7 @@ func (v songView) card(e hand.Entry, ch theory.Chord) chordCard {
 		return card
 	}
 	_, card.Chosen = v.song.Shapes[v.ins.ID][ch.String()]
-	if e.ID != "" {
+	if e.Name != "" {
 		events := bind.Pattern(v.ins, v.school, e.Pattern, ch, voicing.Shape).Events
 		if lean := bind.Lean(events, voicing.Shape); v.lean && lean != voicing.Shape {
 			voicing, card.Lean = fretboard.Read(v.ins, ch, lean), true

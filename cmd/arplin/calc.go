@@ -21,6 +21,7 @@ type calcFlags struct {
 	pattern, chord, frets      string
 	chords, to, from           string
 	words, meter, shapes       string
+	order                      string
 	by, max, grid, tempo, bar  int
 }
 
@@ -49,6 +50,7 @@ func calcCommand() *cobra.Command {
 	p.StringVar(&f.shapes, "shapes", "", `shapes chosen by hand: "F=133211,G7=320001"`)
 	p.IntVar(&f.tempo, "tempo", song.DefaultTempo, "tapped beats a minute")
 	p.IntVar(&f.bar, "bar", 1, "the bar that fails, from 1, for drill")
+	p.StringVar(&f.order, "order", "", "of a ladder: thumb first, rhythm first, two chords first, accents early")
 	p.IntVar(&f.by, "by", 0, "semitones for transpose")
 	p.IntVar(&f.max, "max", 8, "how many shapes")
 	for _, verb := range []struct {

@@ -89,7 +89,7 @@ func calcVary(f *calcFlags) (any, error) {
 	if err != nil {
 		return nil, err
 	}
-	simpler, harder := vary.Neighbours(t, demand.Fitted)
+	near := vary.Neighbours(t, demand.Fitted)
 	answers := func(list []vary.Variation) []variationAnswer {
 		out := []variationAnswer{}
 		for _, v := range list {
@@ -99,8 +99,9 @@ func calcVary(f *calcFlags) (any, error) {
 	}
 	return struct {
 		Simpler []variationAnswer `json:"simpler"`
+		Beside  []variationAnswer `json:"beside"`
 		Harder  []variationAnswer `json:"harder"`
-	}{answers(simpler), answers(harder)}, nil
+	}{answers(near.Simpler), answers(near.Beside), answers(near.Harder)}, nil
 }
 
 type stairAnswer struct {
@@ -112,6 +113,8 @@ type stairAnswer struct {
 	Level   float64      `json:"level"`
 	Tempos  temposAnswer `json:"tempos"`
 	Ready   string       `json:"ready"`
+	How     string       `json:"how"`
+	Play    string       `json:"play"` // empty on the strings; else said, tapped, muted strings
 }
 
 type temposAnswer struct {
@@ -131,16 +134,16 @@ func calcLadder(f *calcFlags) (any, error) {
 			return nil, fmt.Errorf("from: %q is not a level", f.from)
 		}
 	}
-	steps, beyond := []stairAnswer{}, []stairAnswer{}
-	for _, s := range vary.Staircase(t, demand.Fitted, from) {
-		steps = append(steps, stairAnswerOf(t, s, f.tempo))
+	order, err := vary.ParseOrder(f.order)
+	if err != nil {
+		return nil, fmt.Errorf("order: %w", err)
 	}
-	_, harder := vary.Neighbours(t, demand.Fitted)
-	for _, v := range harder {
-		if v.Together {
-			s := vary.Stair{Step: vary.Step{Pattern: v.Pattern, Adds: v.Change, Says: v.Says, Level: v.Level}, Chords: t.Bars}
-			beyond = append(beyond, stairAnswerOf(t, s, f.tempo))
-		}
+	steps, beyond := []stairAnswer{}, []stairAnswer{}
+	for _, s := range vary.Staircase(order, t, demand.Fitted, from) {
+		steps = append(steps, stairAnswerOf(t, s, s.Goal(f.tempo)))
+	}
+	for _, s := range vary.Beyond(t, demand.Fitted) {
+		beyond = append(beyond, stairAnswerOf(t, vary.Stair{Step: s, Chords: t.Bars}, f.tempo))
 	}
 	return struct {
 		Steps  []stairAnswer `json:"steps"`
@@ -151,7 +154,7 @@ func calcLadder(f *calcFlags) (any, error) {
 func stairAnswerOf(t demand.Task, s vary.Stair, tempo int) stairAnswer {
 	a := stairAnswer{
 		Pattern: s.Pattern.String(), Adds: s.Adds, Says: s.Says, Level: s.Level, Tempos: temposAnswer(vary.TemposFor(tempo)),
-		Ready: vary.ReadyWhen(tempo), Shapes: []string{},
+		Ready: s.ReadyWhen(tempo), How: s.How(), Play: string(s.Play), Shapes: []string{},
 	}
 	seen := map[theory.Chord]bool{}
 	var bars []string

@@ -12,6 +12,7 @@ import (
 	"strings"
 
 	"arplin/core/bind"
+	"arplin/core/demand"
 	"arplin/core/fretboard"
 	"arplin/core/hand"
 	"arplin/core/theory"
@@ -97,17 +98,21 @@ func onChords(e hand.Entry) row {
 	return r
 }
 
+// usualTempo is the one at which the library measures.
+const usualTempo = 80
+
 // ladder shows every step with its new strokes.
 func ladder(e hand.Entry) []row {
 	var rows []row
-	steps := vary.Ladder(e.Pattern) // the rules in their order; pages search for the most even way
+	t := demand.OneChord(e.Pattern, theory.MustChord("C"), fretboard.Instruments[0], bind.DefaultSchool, usualTempo)
+	steps := vary.Steps(vary.ThumbFirst, t, demand.Fitted)
 	for i, s := range steps {
 		var fresh map[vary.Place]bool
 		if i > 0 {
 			fresh = vary.New(s.Pattern, steps[i-1].Pattern)
 		}
 		rows = append(rows, row{
-			Title: fmt.Sprintf("%s, step %d: %s", e.Name, i+1, s.Adds), Notation: s.Pattern.String(), Says: s.Says,
+			Title: fmt.Sprintf("%s, step %d: %s (%.1f)", e.Name, i+1, s.Adds, s.Level), Notation: s.Pattern.String(), Says: s.Says,
 			Strips: []picture{strip(s.Pattern, fresh, "guitar", "C"), strip(s.Pattern, fresh, "ukulele", "C")},
 		})
 	}

@@ -22,7 +22,20 @@ type Task struct {
 	School     bind.School
 	Shapes     bind.Shapes
 	Tempo      int // of the meter's tapped beat, a minute
+	Play       Play
 }
+
+// Play is how much of the instrument a task needs. Steps may begin before the
+// strings.
+type Play string
+
+// The ways to play; the zero value is the usual one.
+const (
+	OnStrings Play = ""
+	Muted     Play = "muted strings" // the left hand lies on the strings
+	Tapped    Play = "tapped"        // the rhythm on the knees
+	Said      Play = "said"          // the count and the strokes, aloud
+)
 
 // Part is one thing that makes a task hard.
 type Part struct {
@@ -59,6 +72,7 @@ func levelOf(sum float64) float64 { return lowest + span*(1-math.Exp(-sum/curve)
 // Of measures a task with the given weights.
 func Of(t Task, w Weights) Demand {
 	m := measure(t)
+	m.leave(t.Play)
 	sum := 0.0
 	for i, v := range m.values {
 		sum += w[i] * v

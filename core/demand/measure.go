@@ -168,7 +168,9 @@ func figureOf(t Task, bars []boundBar) float64 {
 	chords := map[string]bool{}
 	for _, b := range bars {
 		for _, h := range b.held {
-			chords[h.Chord.String()] = true
+			if t.Play == OnStrings {
+				chords[h.Chord.String()] = true
+			}
 		}
 	}
 	return 0.25*float64(len(kinds)) + min(3, differ) + 0.7*float64(max(0, len(chords)-1))

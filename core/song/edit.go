@@ -38,6 +38,9 @@ const (
 	SetRange   = "range"   // lowest and highest sung note: "A3 D5"
 	SetShape   = "shape"   // "guitar F 133211"; without frets the choice is taken back
 	SetKey     = "key"     // "G", with capos: "G guitar:2"
+	Recolour   = "colour"  // Text is "sevenths" or "triads"
+	Halve      = "halve"   // half the changes
+	Remeter    = "remeter" // a pattern in another meter in Text, its name in Words
 	SetPattern = "pattern" // Text in the stroke notation, its name in Words; Section -1 is every part
 )
 
@@ -48,7 +51,7 @@ const maxTimes = 8
 func (s Song) Apply(e Edit) (Song, string, error) {
 	s = s.Clone()
 	switch e.Op {
-	case SetMeter, SetTempo, SetSwing, SetRange, SetShape, SetKey, SetPattern, AddForm:
+	case SetMeter, SetTempo, SetSwing, SetRange, SetShape, SetKey, SetPattern, AddForm, Recolour, Halve, Remeter:
 		says, err := s.applySong(e)
 		return s, says, err
 	}
@@ -135,12 +138,12 @@ func splitBar(b Bar, m hand.Meter) (first, second Bar) {
 		return first, second
 	}
 	half := (len(b.Changes) + 1) / 2
-	first.Changes, second.Changes = fill(b.Changes[:half], m), fill(b.Changes[half:], m)
+	first.Changes, second.Changes = Fill(b.Changes[:half], m), Fill(b.Changes[half:], m)
 	return first, second
 }
 
-// fill stretches chords to a bar, each keeping its share.
-func fill(changes []Change, m hand.Meter) []Change {
+// Fill stretches chords to a bar, each keeping its share.
+func Fill(changes []Change, m hand.Meter) []Change {
 	total := Bar{Changes: changes}.Ticks()
 	out := make([]Change, len(changes))
 	sum := 0
@@ -162,7 +165,7 @@ func joinBars(a, b Bar, m hand.Meter) Bar {
 		}
 		merged = append(merged, ch)
 	}
-	a.Changes = fill(merged, m)
+	a.Changes = Fill(merged, m)
 	a.Words = strings.TrimSpace(a.Words + " " + b.Words)
 	return a
 }
@@ -226,6 +229,12 @@ func (s *Song) applySong(e Edit) (string, error) {
 		return s.setKey(e.Text)
 	case SetPattern:
 		return s.setPattern(e)
+	case Recolour:
+		return s.recolour(e.Text)
+	case Halve:
+		return s.halve()
+	case Remeter:
+		return s.remeter(e)
 	}
 	return s.addForm(e.Text)
 }
@@ -261,7 +270,7 @@ func (s *Song) setMeter(m hand.Meter) {
 		for j := range s.Sections[i].Bars {
 			bar := &s.Sections[i].Bars[j]
 			if bar.Ticks() == s.Meter.BarTicks() {
-				bar.Changes = fill(bar.Changes, m)
+				bar.Changes = Fill(bar.Changes, m)
 			}
 		}
 	}

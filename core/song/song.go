@@ -98,6 +98,21 @@ func (s Song) Bars() []Bar {
 	return bars
 }
 
+// Part is the song with only the parts of one name; without any, or for an empty
+// name, the whole song.
+func (s Song) Part(name string) Song {
+	var parts []Section
+	for _, sec := range s.Sections {
+		if sec.Name == name && len(sec.Bars) > 0 {
+			parts = append(parts, sec)
+		}
+	}
+	if name != "" && len(parts) > 0 {
+		s.Sections = parts
+	}
+	return s
+}
+
 // Spans lists the chords that can be read, with their lengths.
 func (s Song) Spans() []theory.Span {
 	var spans []theory.Span

@@ -25,9 +25,10 @@ const (
 
 // Change is one thing that a teacher does to a ladder.
 type Change struct {
-	Op   string
-	At   int
-	Text string
+	Op    string
+	At    int
+	Text  string
+	Order Order // in which the rest is found anew
 }
 
 // maxSteps bounds a ladder.
@@ -85,13 +86,14 @@ func Apply(steps []Step, t demand.Task, w demand.Weights, c Change) ([]Step, str
 		if c.At == last {
 			return nil, "", fmt.Errorf("the last step is the target; make another ladder for another target")
 		}
-		steps[c.At].Pattern, steps[c.At].Level = p, levelOver(t, w, p, steps[c.At].Over)
+		steps[c.At].Pattern = p
+		steps[c.At].Level = levelOf(t, w, steps[c.At])
 		steps[c.At].Adds, steps[c.At].Says, steps[c.At].Pinned = "by hand", "A step of your own.", true
 		return steps, fmt.Sprintf("Changed step %d", c.At+1), nil
 	case Insert:
 		return insertOwn(steps, t, w, c.Text)
 	case Refresh:
-		return refresh(steps, t, w), "Found the steps anew", nil
+		return refresh(steps, t, w, c.Order), "Found the steps anew", nil
 	}
 	return nil, "", fmt.Errorf("%q is not something that can be done to a ladder", c.Op)
 }
@@ -102,7 +104,7 @@ func ownPattern(t demand.Task, text string) (hand.Pattern, error) {
 	if err != nil {
 		return p, err
 	}
-	if p.Meter != t.Pattern.Meter || p.Swing != t.Pattern.Swing {
+	if !Together(p, t.Pattern) {
 		return p, fmt.Errorf("it cannot be played together with %s", t.Pattern)
 	}
 	return p, nil
@@ -116,7 +118,8 @@ func insertOwn(steps []Step, t demand.Task, w demand.Weights, text string) ([]St
 	if len(steps) >= maxSteps {
 		return nil, "", fmt.Errorf("a ladder has at most %d steps", maxSteps)
 	}
-	own := Step{Pattern: p, Adds: "by hand", Says: "A step of your own.", Over: steps[0].Over, Level: levelOver(t, w, p, steps[0].Over), Pinned: true}
+	own := Step{Pattern: p, Adds: "by hand", Says: "A step of your own.", Over: oneChord, Pinned: true}
+	own.Level = levelOf(t, w, own)
 	at := 0
 	for at < len(steps)-1 && steps[at].Level < own.Level {
 		at++
@@ -124,24 +127,8 @@ func insertOwn(steps []Step, t demand.Task, w demand.Weights, text string) ([]St
 	return slices.Insert(steps, at, own), fmt.Sprintf("Put your step in as number %d", at+1), nil
 }
 
-// stageBars are the chords of a stage.
-func stageBars(t demand.Task, over string) demand.Task {
-	one, two := chordStages(t)
-	switch {
-	case over == "one chord" && one != nil:
-		t.Bars = one
-	case over == "one chord":
-		t.Bars = t.Bars[:min(1, len(t.Bars))]
-	case over == "two chords" && two != nil:
-		t.Bars = two
-	}
-	return t
-}
-
-func levelOver(t demand.Task, w demand.Weights, p hand.Pattern, over string) float64 {
-	t = stageBars(t, over)
-	t.Pattern = p
-	return demand.Of(t, w).Level
+func levelOf(t demand.Task, w demand.Weights, s Step) float64 {
+	return demand.Of(taskOf(t, s), w).Level
 }
 
 // between finds the pattern, one rule or one stroke below a step, whose level
@@ -154,15 +141,18 @@ func between(steps []Step, t demand.Task, w demand.Weights, at int) (Step, bool)
 	}
 	found, off := Step{}, math.Inf(1)
 	take := func(p hand.Pattern, adds, says string) {
-		level := levelOver(t, w, p, step.Over)
-		if d := math.Abs(level - (low+step.Level)/2); level > low && level < step.Level && d < off {
-			off = d
-			found = Step{Pattern: p, Adds: adds, Says: says, Over: step.Over, Level: level}
+		s := step
+		s.Pattern, s.Adds, s.Says, s.Pinned = p, adds, says, false
+		s.Level = levelOf(t, w, s)
+		if d := math.Abs(s.Level - (low+step.Level)/2); s.Level > low && s.Level < step.Level && d < off {
+			off, found = d, s
 		}
 	}
 	for _, r := range Rules {
-		if p, ok := r.simplify(step.Pattern); ok && keepsBass(step.Pattern, p) {
-			take(p, "up to "+r.Name, "Everything of the next step but this: "+lowerFirst(r.Says))
+		for _, p := range r.Simpler(step.Pattern) {
+			if Together(step.Pattern, p) {
+				take(p, "up to "+r.Name, "Everything of the next step but this: "+lowerFirst(r.Says))
+			}
 		}
 	}
 	if at > 0 && len(step.Pattern.Bars) == len(steps[at-1].Pattern.Bars) {
@@ -183,7 +173,7 @@ func between(steps []Step, t demand.Task, w demand.Weights, at int) (Step, bool)
 
 // refresh keeps the pinned steps and the target and finds the rest anew; a found
 // step that is not harder than the pinned one below it gives way.
-func refresh(steps []Step, t demand.Task, w demand.Weights) []Step {
+func refresh(steps []Step, t demand.Task, w demand.Weights, order Order) []Step {
 	var pinned []Step
 	for _, s := range steps[:len(steps)-1] {
 		if s.Pinned {
@@ -191,8 +181,8 @@ func refresh(steps []Step, t demand.Task, w demand.Weights) []Step {
 		}
 	}
 	var all []Step
-	for _, s := range Staircase(t, w, 0) {
-		if !slices.ContainsFunc(pinned, func(p Step) bool { return p.Pattern.Equal(s.Pattern) && p.Over == s.Over }) {
+	for _, s := range Staircase(order, t, w, 0) {
+		if !slices.ContainsFunc(pinned, s.Same) {
 			all = append(all, s.Step)
 		}
 	}
@@ -210,20 +200,28 @@ func refresh(steps []Step, t demand.Task, w demand.Weights) []Step {
 }
 
 // Rebind takes the steps of a ladder over to another song: the same figures, in
-// the same order, measured on its chords; the task is the target there. Stages
-// of chords that the song does not have are left out.
+// the same order, measured on its chords, and the stages of chords and tempo
+// that this song asks for. The task is the target there.
 func Rebind(steps []Step, t demand.Task, w demand.Weights) ([]Step, error) {
-	var out []Step
-	one, two := chordStages(t)
-	for i, s := range steps {
+	b := builder{task: t, weights: w}
+	b.one, b.two = chordStages(t)
+	for _, s := range steps {
 		if s.Pattern.Meter != t.Pattern.Meter {
 			return nil, fmt.Errorf("the ladder is in %s, the song in %s", s.Pattern.Meter, t.Pattern.Meter)
 		}
-		if s.Over == "two chords" && two == nil || s.Over == "all chords" && one == nil && i > 0 {
-			continue
+		if s.Over != oneChord && s.Pattern.Equal(t.Pattern) {
+			continue // a stage of the other song
 		}
-		s.Level = levelOver(t, w, s.Pattern, s.Over)
-		out = append(out, s)
+		if b.two == nil {
+			s.Over = oneChord
+		}
+		s.Level = levelOf(t, w, s)
+		b.stairs = append(b.stairs, Stair{Step: s})
+	}
+	b.chords()
+	var out []Step
+	for _, s := range b.stairs {
+		out = append(out, s.Step)
 	}
 	return out, nil
 }
@@ -233,7 +231,7 @@ func Rebind(steps []Step, t demand.Task, w demand.Weights) ([]Step, error) {
 func Moved(was []Step, now []Step, at int) int {
 	at = min(max(at, 0), len(was)-1)
 	for i, s := range now {
-		if s.Pattern.Equal(was[at].Pattern) && s.Over == was[at].Over {
+		if s.Same(was[at]) {
 			return i
 		}
 	}

@@ -1,307 +1,129 @@
-// Package vary makes patterns simpler by small named rules, and ladders from a
-// first step up to a target pattern.
 package vary
 
-import (
-	"arplin/core/hand"
-)
+import "arplin/core/hand"
 
-// Rule is one way to make a pattern simpler. Read upwards, from its result back
-// to what it was given, it is the one thing that a step adds.
-type Rule struct {
-	Name string // what the step above adds: "second bass string"
-	Says string // the sentence for that step
-	// simplify returns the simpler pattern, or false where the rule has no hold.
-	simplify func(hand.Pattern) (hand.Pattern, bool)
-}
-
-// Rules stand in the order in which they are tried from the target down: what
-// a class learns last is taken away first. Source: common practice, the
-// sequences in which teachers take a figure apart.
+// Rules is the table of all rules. Those for ladders come first, in the order in
+// which they are tried from the target down: what a class learns last is taken
+// away first. Source: common practice, the ways in which teachers vary a figure
+// and the sequences in which they take one apart.
 var Rules = []Rule{
-	{"second bar", "The other bar of the figure follows; the count does not stop at the bar line.", onlyFirstBar},
-	{"accents", "The strokes stay as they are; only their weight changes.", withoutMarks(hand.Accent)},
-	{"chuck", "The hand stops the strings in the moment in which it strikes them.", withoutMarks(hand.Chuck)},
-	{"palm", "The edge of the palm rests on the strings at the bridge.", withoutMarks(hand.PalmMuted)},
-	{"stops", "The strings are silenced in time; the silence is part of the rhythm.", withoutStops},
-	{"knock", "The palm lands on the strings with the stroke.", withoutSign(hand.Knock)},
-	{"nails", "A down stroke with the backs of the nails answers the thumb.", withoutSign(hand.Nails)},
-	{"stroke left out", "The hand passes a beat in the air and keeps moving.", fillMissedDowns},
-	{"more up strokes", "The hand comes back through the strings on its way up.", laterUpsOut},
-	{"first up stroke", "One up stroke: the way back up is heard for once.", allUpsOut},
-	{"other off-beats", "The remaining notes fall between the beats. The thumb does not wait for them.", laterOffBeatsOut},
-	{"first off-beat", "One note falls between the beats. The thumb does not wait for it.", allOffBeatsOut},
-	{"ring finger", "The ring finger joins on its string.", withoutFinger(hand.Ring)},
-	{"middle finger", "The middle finger joins on its string.", withoutFinger(hand.Middle)},
-	{"the finger again", "The same finger comes back later in the bar.", laterFingersOut},
-	{"one finger note", "It meets the thumb or follows it; the thumb keeps its walk.", withoutFingers},
-	{"second bass string", "The thumb walks between two strings.", withoutAlternation},
-	{"strums", "A light strum answers the bass note.", withoutStrumsAfterBass},
-	{"twice as many", "The same stroke also falls between the beats.", onTheBeat},
-	{"two and four", "The beats between get their strokes: four to a bar.", downsOnOneAndThree},
-	{"every beat", "The same stroke on every beat, as even as a clock.", everyBeatOut},
-	{"second half of the bar", "The stroke comes again in the middle of the bar.", onceABar},
+	{Name: "second bar", Ladder: true, less: one(onlyFirstBar), more: one(answered),
+		Says: "The other bar of the figure follows; the count does not stop at the bar line.",
+		How:  "Each bar alone until it is safe. Then the last beat of the first and the first beat of the second, round and round."},
+	{Name: "accents", Ladder: true, less: one(withoutMarks(hand.Accent)), more: one(backBeat(hand.Accent)),
+		Says: "The strokes stay as they are; only their weight changes.",
+		How:  "Say the accents louder than the rest, then play them so. The others do not shrink away."},
+	{Name: "chuck", Ladder: true, less: one(withoutMarks(hand.Chuck)), more: one(backBeat(hand.Chuck)),
+		Says: "The hand stops the strings in the moment in which it strikes them.",
+		How:  "The chuck alone, until only a dry sound is left. Then one bar of strokes around it."},
+	{Name: "palm", Ladder: true, less: one(withoutMarks(hand.PalmMuted)), more: one(palmed),
+		Says: "The edge of the palm rests on the strings at the bridge.",
+		How:  "Look for the place where the note is short and its pitch is still heard; stay there."},
+	{Name: "stops", Ladder: true, less: one(withoutStops), more: anyOf(stopped, stoppedLast),
+		Says: "The strings are silenced in time; the silence is part of the rhythm.",
+		How:  "Say “off” where the strings are stopped. The hand that stops does not lose its next stroke."},
+	{Name: "knock", Ladder: true, less: one(withoutSign(hand.Knock)), more: one(knocked),
+		Says: "The palm lands on the strings with the stroke.",
+		How:  "Knock alone on two and four while you count. Then the bass note on one and three."},
+	{Name: "nails", Ladder: true, less: one(withoutSign(hand.Nails)), more: one(nailed),
+		Says: "A down stroke with the backs of the nails answers the thumb.",
+		How:  "Flick the fingers open, from the knuckles, the arm still. Soft first."},
+	{Name: "stroke left out", Ladder: true, less: one(fillMissedDowns), more: atPlaces(beatLeftOut),
+		Says:    "The hand passes a beat in the air and keeps moving.",
+		Without: "Strike every beat again; the hand's way stays the same.",
+		How:     "Keep the hand going and say “miss” where it passes. The stroke after it comes by itself."},
+	{Name: "more up strokes", Ladder: true, less: one(laterUpsOut), more: one(fillUps),
+		Says: "The hand comes back through the strings on its way up.",
+		How:  "Ups are lighter and take two or three strings. Say down and up."},
+	{Name: "first up stroke", Ladder: true, less: one(allUpsOut), more: atPlaces(oneUp(true)),
+		Says: "One up stroke: the way back up is heard for once.",
+		How:  "Downs as before; on one way back the hand comes a little closer to the strings."},
+	{Name: "other off-beats", Ladder: true, less: one(laterOffBeatsOut), more: one(fillOffBeats),
+		Says: "The remaining notes fall between the beats. The thumb does not wait for them.",
+		How:  "Add them one at a time. When the thumb limps, play it alone until it does not."},
+	{Name: "first off-beat", Ladder: true, less: one(allOffBeatsOut), more: atPlaces(offBeat(true)),
+		Says: "One note falls between the beats. The thumb does not wait for it.",
+		How:  "Thumb alone, counting aloud; say the off-beat; then play it. Only this bar, ten times."},
+	{Name: "ring finger", Ladder: true, less: one(withoutFinger(hand.Ring)), more: atPlaces(withFinger(hand.Ring, hand.Middle)),
+		Says: "The ring finger joins on its string.",
+		How:  "Its note alone with the thumb until it is as loud as the others."},
+	{Name: "middle finger", Ladder: true, less: one(withoutFinger(hand.Middle)), more: atPlaces(withFinger(hand.Middle, hand.Index)),
+		Says: "The middle finger joins on its string.",
+		How:  "Index and middle in turn on open strings; then with the thumb."},
+	{Name: "the finger again", Ladder: true, less: one(laterFingersOut), more: atPlaces(sameFinger),
+		Says: "The same finger comes back later in the bar.",
+		How:  "Count the bar and say the finger's letter where it plays."},
+	{Name: "one finger note", Ladder: true, less: one(withoutFingers), more: atPlaces(firstFinger),
+		Says: "It meets the thumb or follows it; the thumb keeps its walk.",
+		How:  "Thumb alone first. Then let the finger fall in once every second bar, then in every bar."},
+	{Name: "second bass string", Ladder: true, less: one(withoutAlternation), more: one(alternate),
+		Says: "The thumb walks between two strings.",
+		How:  "Look at the two strings before you begin. Thumb alone, until it walks without looking."},
+	{Name: "strums", Ladder: true, less: one(withoutStrumsAfterBass), more: one(strumsAfterBass),
+		Says: "A light strum answers the bass note.",
+		How:  "Bass note, wait, strum. Small and light; the bass is what is heard."},
+	{Name: "twice as many", Ladder: true, less: one(onTheBeat), more: one(doubledDowns),
+		Says: "The same stroke also falls between the beats.",
+		How:  "Slow enough that the arm stays loose. Smaller strokes, not faster ones."},
+	{Name: "two and four", Ladder: true, less: one(downsOnOneAndThree), more: one(onAllFour),
+		Says: "The beats between get their strokes: four to a bar.",
+		How:  "All four weigh the same. Count aloud."},
+	{Name: "every beat", Ladder: true, less: one(everyBeatOut), more: one(onEveryBeat),
+		Says: "The same stroke on every beat, as even as a clock.",
+		How:  "Walk on the spot and play with the feet."},
+	{Name: "second half of the bar", Ladder: true, less: one(onceABar), more: one(againAtHalf),
+		Says: "The stroke comes again in the middle of the bar.",
+		How:  "Count to four aloud; strike on one and three."},
+
+	{Name: "thumb on every beat", less: one(thumbOnOne), more: one(thumbOnEveryBeat),
+		Says: "The thumb strikes every beat under the fingers.", Without: "The thumb plays on one only; the fingers stay."},
+	{Name: "low fifth", less: one(withoutLowFifth), more: one(lowFifth),
+		Says: "The third stroke of the thumb goes to the low fifth.", Without: "The thumb goes back to its root string."},
+	{Name: "an off-beat note", less: atPlaces(offBeatOut), more: atPlaces(offBeat(false)),
+		Says: "One more note falls between the beats.", Without: "One of the notes between the beats is left out."},
+	{Name: "one more up stroke", less: atPlaces(upOut), more: atPlaces(oneUp(false)),
+		Says: "One more way back up is heard.", Without: "One of the up strokes passes in the air."},
+	{Name: "the last eighth", less: one(lastOut), more: one(fillLast),
+		Says: "The last eighth is played; there is less time to change.", Without: "The last eighth is left out: the hand has twice the time to reach the next chord."},
+	{Name: "twice the notes", less: one(halfAsDense), more: anyOf(twiceInABar, twoBarsInOne),
+		Says: "The figure goes by twice as fast under the same beat.", Without: "The same figure, each note twice as long."},
+	{Name: "one finger more", less: anyOf(ringToIndex, middleToIndex), more: anyOf(ringFinger, middleForIndex),
+		Says: "A note goes to another finger, so that none plays twice.", Without: "One finger fewer: its notes go to the index."},
+	{Name: "a pair", less: atPlaces(pairOut), more: atPlaces(pairAdded),
+		Says: "A second finger joins a single note.", Without: "Of two fingers together only the lower one plays."},
+	{Name: "a pinch more", less: atPlaces(pinchOut), more: atPlaces(pinchAdded),
+		Says: "A finger falls with the thumb once more.", Without: "The thumb plays alone where a finger fell with it."},
+	{Name: "a pinch joined", less: atPlaces(pinchSplit), more: atPlaces(pinchJoined),
+		Says: "The note after the thumb falls together with it.", Without: "The pinch is split: thumb first, the finger right after it."},
+	{Name: "a string further", less: anyPlace(nearer), more: anyPlace(further),
+		Says: "The next string lies one further off.", Without: "The next string is brought one nearer."},
+	{Name: "the outer string", less: one(retargeted(hand.Outer, hand.Inner)), more: one(retargeted(hand.Inner, hand.Outer)),
+		Says: "The fingers take the outer string of their group.", Without: "The fingers take the inner string, next to the thumb."},
+	{Name: "inside and outside swapped", more: one(swapped), Says: "Index and middle change places."},
+	{Name: "turned round", more: one(turnedRound), Says: "The fingers run the other way."},
+	{Name: "rotated", less: one(rotated(-1)), more: one(rotated(+1)),
+		Says: "The fingers begin one later in their row; their places in the bar stay.", Without: "The fingers begin one earlier in their row; their places in the bar stay."},
+	{Name: "three-three-two", less: one(withoutThreeThreeTwo), more: one(threeThreeTwo),
+		Says: "Regrouped: accents on one, the and of two, and four.", Without: "All strokes even again."},
+	{Name: "zones", less: one(wholeStrums), more: one(zones),
+		Says: "Downs take the bass strings, ups the thin ones.", Without: "Every strum takes all strings of the shape."},
+	{Name: "a pick", less: one(fingersForPick), more: one(pickForFingers),
+		Says: "The same notes with a pick: down on the beat, up after it.", Without: "Thumb and fingers for the pick, each on its string."},
+	{Name: "swung", more: one(swung), Says: "Long, short, long, short; or straight again. For the whole class at once."},
+	{Name: "a fourth beat", less: one(lastBeatOut), more: one(lastBeatAgain),
+		Says: "Four to a bar: the last beat comes twice. For the whole class at once.", Without: "Three to a bar: the last beat is left out. For the whole class at once."},
+	{Name: "six to a bar", less: one(sixToThree), more: one(threeToSix),
+		Says: "Two beats of three instead of three of two. For the whole class at once.", Without: "Three beats of two instead of two of three. For the whole class at once."},
+	{Name: "twelve to a bar", less: one(twelveToTriplets), more: one(tripletsToTwelve),
+		Says: "The triplets are written and counted as twelve to a bar. For the whole class at once.", Without: "Counted in four with triplets. For the whole class at once."},
 }
 
-// Keeps its own pulse: the thumb plays on every tapped beat.
-func thumbKeepsTime(p hand.Pattern) bool {
-	for _, bar := range p.Bars {
-		for i, slot := range bar {
-			if _, ok := slot.Find(hand.Thumb); p.OnBeat(i) && !ok {
-				return false
-			}
+// byName finds a rule.
+func byName(name string) (Rule, bool) {
+	for _, r := range Rules {
+		if r.Name == name {
+			return r, true
 		}
 	}
-	return true
-}
-
-// keep returns the pattern with only the strokes that the test lets stand;
-// changed tells whether any went, and the result must not be empty.
-func keep(p hand.Pattern, stays func(bar, slot int, st hand.Stroke) bool) (hand.Pattern, bool) {
-	q := p.Clone()
-	changed := false
-	for b, bar := range q.Bars {
-		for i := range bar {
-			left := bar[i].Strokes[:0]
-			for _, st := range bar[i].Strokes {
-				if stays(b, i, st) {
-					left = append(left, st)
-				} else {
-					changed = true
-				}
-			}
-			if len(left) == 0 {
-				left = nil
-			}
-			bar[i].Strokes = left
-		}
-	}
-	return q, changed && q.Count() > 0
-}
-
-func onlyFirstBar(p hand.Pattern) (hand.Pattern, bool) {
-	if len(p.Bars) < 2 {
-		return p, false
-	}
-	q := p.Clone()
-	q.Bars = q.Bars[:1]
-	return q, q.Count() > 0
-}
-
-// withoutMarks takes a mark off every stroke.
-func withoutMarks(m hand.Marks) func(hand.Pattern) (hand.Pattern, bool) {
-	return func(p hand.Pattern) (hand.Pattern, bool) {
-		q := p.Clone()
-		changed := false
-		for _, bar := range q.Bars {
-			for _, slot := range bar {
-				for i := range slot.Strokes {
-					changed = changed || slot.Strokes[i].Marks&m != 0
-					slot.Strokes[i].Marks &^= m
-				}
-			}
-		}
-		return q, changed
-	}
-}
-
-func withoutStops(p hand.Pattern) (hand.Pattern, bool) {
-	q := p.Clone()
-	changed := false
-	for _, bar := range q.Bars {
-		for i := range bar {
-			changed = changed || bar[i].Stop
-			bar[i].Stop = false
-		}
-	}
-	return q, changed
-}
-
-// withoutSign leaves one kind of stroke out; the first beat keeps its stroke.
-func withoutSign(sign hand.Sign) func(hand.Pattern) (hand.Pattern, bool) {
-	return func(p hand.Pattern) (hand.Pattern, bool) {
-		q, changed := keep(p, func(_, _ int, st hand.Stroke) bool { return st.Sign != sign })
-		return q, changed && !q.Bars[0][0].Empty()
-	}
-}
-
-// onTheBeat thins downs and sweeps that also fall between the beats.
-func onTheBeat(p hand.Pattern) (hand.Pattern, bool) {
-	return keep(p, func(_, slot int, st hand.Stroke) bool {
-		return p.OnBeat(slot) || st.Sign != hand.Down && st.Sign != hand.Sweep
-	})
-}
-
-// fillMissedDowns puts a down stroke on every beat that the hand passes in the
-// air, in the zone of the other downs.
-func fillMissedDowns(p hand.Pattern) (hand.Pattern, bool) {
-	if !p.Uses(hand.Down) || p.Uses(hand.Thumb) || !p.Uses(hand.Up) {
-		return p, false
-	}
-	q := p.Clone()
-	changed := false
-	for _, bar := range q.Bars {
-		target := hand.Target{}
-		if down, ok := bar[0].Find(hand.Down); ok {
-			target = down.Target
-		}
-		for i := range bar {
-			if q.OnBeat(i) && bar[i].Empty() {
-				bar[i].Strokes = []hand.Stroke{{Sign: hand.Down, Target: target}}
-				changed = true
-			}
-		}
-	}
-	return q, changed
-}
-
-func laterUpsOut(p hand.Pattern) (hand.Pattern, bool) {
-	seen := 0
-	q, changed := keep(p, func(_, _ int, st hand.Stroke) bool {
-		if st.Sign == hand.Up {
-			seen++
-			return seen == 1
-		}
-		return true
-	})
-	return q, changed
-}
-
-func allUpsOut(p hand.Pattern) (hand.Pattern, bool) {
-	if !p.Uses(hand.Down) && !p.Uses(hand.Thumb) {
-		return p, false // ups alone: nothing would be left to lean on
-	}
-	return keep(p, func(_, _ int, st hand.Stroke) bool { return st.Sign != hand.Up })
-}
-
-// laterOffBeatsOut keeps the first finger note between the beats. It has a hold
-// only where the thumb keeps time; other figures are taken apart by finger.
-func laterOffBeatsOut(p hand.Pattern) (hand.Pattern, bool) {
-	if !thumbKeepsTime(p) {
-		return p, false
-	}
-	seen := 0
-	return keep(p, func(_, slot int, st hand.Stroke) bool {
-		if isFinger(st) && !p.OnBeat(slot) {
-			seen++
-			return seen == 1
-		}
-		return true
-	})
-}
-
-func allOffBeatsOut(p hand.Pattern) (hand.Pattern, bool) {
-	if !thumbKeepsTime(p) {
-		return p, false
-	}
-	return keep(p, func(_, slot int, st hand.Stroke) bool { return !isFinger(st) || p.OnBeat(slot) })
-}
-
-func isFinger(st hand.Stroke) bool { return st.Sign.Finger() && st.Sign != hand.Thumb }
-
-// withoutFinger leaves one finger out, while another is left beside the thumb.
-func withoutFinger(f hand.Sign) func(hand.Pattern) (hand.Pattern, bool) {
-	return func(p hand.Pattern) (hand.Pattern, bool) {
-		others := 0
-		for _, sign := range []hand.Sign{hand.Index, hand.Middle, hand.Ring, hand.Little} {
-			if sign != f && p.Uses(sign) {
-				others++
-			}
-		}
-		if others == 0 {
-			return p, false
-		}
-		return keep(p, func(_, _ int, st hand.Stroke) bool { return st.Sign != f })
-	}
-}
-
-// laterFingersOut keeps one finger note a bar: the one on beat two where there
-// is one, since the thumb is settled by then, else the first.
-func laterFingersOut(p hand.Pattern) (hand.Pattern, bool) {
-	chosen := make([]int, len(p.Bars))
-	for b, bar := range p.Bars {
-		chosen[b] = -1
-		for i, slot := range bar {
-			for _, st := range slot.Strokes {
-				if isFinger(st) && (chosen[b] < 0 || i == p.SlotsPerBeat()) {
-					chosen[b] = i
-				}
-			}
-		}
-	}
-	return keep(p, func(bar, slot int, st hand.Stroke) bool { return !isFinger(st) || slot == chosen[bar] })
-}
-
-func withoutFingers(p hand.Pattern) (hand.Pattern, bool) {
-	return keep(p, func(_, _ int, st hand.Stroke) bool { return !isFinger(st) })
-}
-
-// withoutAlternation keeps the thumb on the root string.
-func withoutAlternation(p hand.Pattern) (hand.Pattern, bool) {
-	q := p.Clone()
-	changed := false
-	for _, bar := range q.Bars {
-		for _, slot := range bar {
-			for i, st := range slot.Strokes {
-				if st.Sign == hand.Thumb && (st.Target.Kind == hand.Alternate || st.Target.Kind == hand.LowFifth) {
-					slot.Strokes[i].Target = hand.Target{}
-					changed = true
-				}
-			}
-		}
-	}
-	return q, changed
-}
-
-func withoutStrumsAfterBass(p hand.Pattern) (hand.Pattern, bool) {
-	if !p.Uses(hand.Thumb) {
-		return p, false
-	}
-	return keep(p, func(_, _ int, st hand.Stroke) bool { return !st.Sign.Strum() })
-}
-
-// downsOnOneAndThree thins downs on four beats; a thumb goes from one to four at once.
-func downsOnOneAndThree(p hand.Pattern) (hand.Pattern, bool) {
-	if !oneKind(p) || p.Uses(hand.Thumb) || p.Meter.TappedBeats() != 4 {
-		return p, false
-	}
-	return keep(p, func(_, slot int, _ hand.Stroke) bool { return slot%(2*p.SlotsPerBeat()) == 0 })
-}
-
-// everyBeatOut goes down to one stroke where every beat has one.
-func everyBeatOut(p hand.Pattern) (hand.Pattern, bool) {
-	for _, bar := range p.Bars {
-		for i, slot := range bar {
-			if p.OnBeat(i) && slot.Empty() {
-				return p, false
-			}
-		}
-	}
-	return onceABar(p)
-}
-
-// oneKind reports a pattern that is one stroke again and again.
-func oneKind(p hand.Pattern) bool {
-	first := hand.Stroke{}
-	for _, bar := range p.Bars {
-		for _, slot := range bar {
-			for _, st := range slot.Strokes {
-				if first.Sign == 0 {
-					first = st
-				}
-				if st.Sign != first.Sign {
-					return false
-				}
-			}
-		}
-	}
-	return true
-}
-
-// onceABar keeps the first stroke of each bar and lets it ring.
-func onceABar(p hand.Pattern) (hand.Pattern, bool) {
-	if !oneKind(p) {
-		return p, false
-	}
-	return keep(p, func(_, slot int, _ hand.Stroke) bool { return slot == 0 })
+	return Rule{}, false
 }

@@ -5,9 +5,7 @@ import (
 	"math"
 	"slices"
 
-	"arplin/core/bind"
 	"arplin/core/demand"
-	"arplin/core/fretboard"
 	"arplin/core/hand"
 	"arplin/core/song"
 	"arplin/core/theory"
@@ -29,74 +27,226 @@ const (
 	maxNodes = 400
 )
 
-// Staircase takes a target apart by the rules and returns the steps, the easiest
-// first: the figure on one chord, then on the two easiest chords that follow
-// each other, then on the song. Of all ways down through the rules it takes the
-// one whose levels rise most evenly; a step that is not harder than the one
-// below is left out. Steps below the level from are left out, except the last of
-// them.
-func Staircase(t demand.Task, w demand.Weights, from float64) []Stair {
-	return StaircaseIn(FigureFirst, t, w, from)
-}
-
 // Order is where schools differ: what is learned first.
 type Order string
 
 // The orders.
 const (
-	FigureFirst    Order = "figure first"     // the whole figure on one chord, then the chords
+	ThumbFirst     Order = "thumb first"      // the figure on one chord, the thumb before the fingers; then the chords
+	RhythmFirst    Order = "rhythm first"     // said, tapped, on muted strings; then the chords
 	TwoChordsFirst Order = "two chords first" // the second chord as soon as there is a stroke
+	AccentsEarly   Order = "accents early"    // as thumb first, with its accents from the beats on
 )
 
-// StaircaseIn is Staircase in an order of the class's school. Without two chords
-// to begin with, the figure comes first.
-func StaircaseIn(order Order, t demand.Task, w demand.Weights, from float64) []Stair {
-	one, two := chordStages(t)
-	figure := t
-	figure.Bars = t.Bars[:min(1, len(t.Bars))]
-	if one != nil {
-		figure.Bars = one
+// Orders lists the orders with what they mean.
+var Orders = []struct {
+	Order Order
+	Says  string
+}{
+	{ThumbFirst, "one chord, thumb before fingers, then the chords"},
+	{RhythmFirst, "say it, tap it, muted strings, then the chords"},
+	{TwoChordsFirst, "the second chord as soon as there is a stroke"},
+	{AccentsEarly, "accents with the first even strokes"},
+}
+
+// ParseOrder reads an order; empty is the first.
+func ParseOrder(s string) (Order, error) {
+	if s == "" {
+		return ThumbFirst, nil
 	}
-	stairs := stairsOver(figure, w, "one chord")
-	if order == TwoChordsFirst && two != nil {
-		pair := t
-		pair.Bars = two
-		onTwo := stairsOver(pair, w, "two chords")
-		onTwo[0].Adds, onTwo[0].Says = secondChord, secondChordSays
-		if onTwo[0].Level > stairs[0].Level {
-			stairs = append(stairs[:1], onTwo...)
+	for _, o := range Orders {
+		if string(o.Order) == s {
+			return o.Order, nil
 		}
 	}
-	add := func(bars []song.Bar, over, adds, says string) {
-		task := t
-		task.Bars = bars
-		if level := demand.Of(task, w).Level; level > stairs[len(stairs)-1].Level {
-			stairs = append(stairs, Stair{Step{Pattern: t.Pattern, Adds: adds, Says: says, Over: over, Level: level}, bars})
-		}
+	return "", fmt.Errorf("%q is not an order of steps", s)
+}
+
+// Staircase takes a target apart by the rules and returns the steps, the easiest
+// first: the figure on one chord, then on the two easiest chords that follow
+// each other, then on the song, where it is far at its slow and medium tempo
+// before the goal. Of all ways down through the rules it takes the one whose
+// levels rise most evenly in the order of the school; a step that is not harder
+// than the one below is left out. Steps below the level from are left out,
+// except the last of them.
+func Staircase(order Order, t demand.Task, w demand.Weights, from float64) []Stair {
+	b := builder{task: t, weights: w}
+	b.one, b.two = chordStages(t)
+	switch order {
+	case RhythmFirst:
+		b.beforeTheStrings()
+	case TwoChordsFirst:
+		b.secondChordEarly(order)
+	default:
+		b.figure(order, oneChord, demand.OnStrings)
 	}
-	if two != nil {
-		add(two, "two chords", secondChord, secondChordSays)
+	b.chords()
+	for len(b.stairs) > 1 && b.stairs[1].Level <= from {
+		b.stairs = b.stairs[1:]
 	}
-	if one != nil {
-		add(t.Bars, "all chords", "all chords", "The whole song. The rhythm goes on through every change.")
+	return b.stairs
+}
+
+// Stages of chords.
+const (
+	oneChord   = "one chord"
+	twoChords  = "two chords"
+	twiceAsOft = "two chords, a bar each"
+	allChords  = "all chords"
+)
+
+// builder puts a staircase together, stage by stage.
+type builder struct {
+	task     demand.Task
+	weights  demand.Weights
+	one, two []song.Bar // nil where the song has no more than that
+	stairs   []Stair
+}
+
+func (b *builder) top() float64 {
+	if len(b.stairs) == 0 {
+		return 0
 	}
-	for len(stairs) > 1 && stairs[1].Level <= from {
-		stairs = stairs[1:]
+	return b.stairs[len(b.stairs)-1].Level
+}
+
+// add puts a step on top when it is harder than the one below.
+func (b *builder) add(s Step) {
+	t := taskOf(b.task, s)
+	if s.Level = demand.Of(t, b.weights).Level; s.Level > b.top() {
+		b.stairs = append(b.stairs, Stair{s, t.Bars})
 	}
-	return stairs
+}
+
+// figure adds the steps of the figure over a stage of chords; first names the
+// first of them that is added.
+func (b *builder) figure(order Order, over string, play demand.Play) (first int) {
+	first = len(b.stairs)
+	t := taskOf(b.task, Step{Pattern: b.task.Pattern, Over: over, Play: play})
+	for _, s := range search(order, t, b.weights) {
+		s.Over, s.Play = over, play
+		b.add(s)
+	}
+	return first
+}
+
+// secondChordEarly puts one stroke on one chord and then the figure on two;
+// without two chords to begin with, the figure comes on one.
+func (b *builder) secondChordEarly(order Order) {
+	if b.two == nil {
+		b.figure(order, oneChord, demand.OnStrings)
+		return
+	}
+	whole := *b
+	whole.figure(order, oneChord, demand.OnStrings)
+	b.stairs = whole.stairs[:1]
+	if at := b.figure(order, twoChords, demand.OnStrings); at < len(b.stairs) {
+		b.stairs[at].Adds, b.stairs[at].Says = secondChord, secondChordSays
+	}
 }
 
 const (
 	secondChord     = "the second chord"
 	secondChordSays = "The two easiest chords that follow each other. In the other bars rest, or play the root on one."
+	oftener         = "the change twice as often"
 )
 
-func stairsOver(t demand.Task, w demand.Weights, over string) []Stair {
-	stairs := search(t, w)
-	for i := range stairs {
-		stairs[i].Chords, stairs[i].Over = t.Bars, over
+// beforeTheStrings is the count, the rhythm, the figure on muted strings, and
+// then the first chord.
+func (b *builder) beforeTheStrings() {
+	p := b.task.Pattern
+	b.add(Step{Pattern: p, Over: oneChord, Play: demand.Said, Adds: "the count, said", Says: "Say the count aloud and louder where a stroke falls."})
+	b.add(Step{Pattern: p, Over: oneChord, Play: demand.Tapped, Adds: "the rhythm, tapped", Says: "Tap the rhythm on the knees, one hand for the thumb or the downs, one for the rest."})
+	if at := b.figure(RhythmFirst, oneChord, demand.Muted); at < len(b.stairs) {
+		s := &b.stairs[at]
+		s.Adds, s.Says = "muted strings", "The left hand lies on the strings, so that no chord is in the way: "+lowerFirst(s.Says)
 	}
-	return stairs
+	b.add(Step{Pattern: p, Over: oneChord, Adds: "the first chord", Says: "The left hand holds a chord; the right hand does what it knows."})
+}
+
+// chords adds the stages after the figure is whole.
+func (b *builder) chords() {
+	p := b.task.Pattern
+	goal := Step{Pattern: p, Over: allChords, Adds: allChords, Says: "The whole song. The rhythm goes on through every change. " + closing(b.task)}
+	level := demand.Of(b.task, b.weights).Level
+	below := func(s Step) {
+		if demand.Of(taskOf(b.task, s), b.weights).Level < level-noticeable {
+			b.add(s)
+		}
+	}
+	if b.two != nil {
+		below(Step{Pattern: p, Over: twoChords, Adds: secondChord, Says: secondChordSays})
+		below(Step{Pattern: p, Over: twiceAsOft, Adds: oftener, Says: "The same two chords, a bar each."})
+	}
+	if b.one == nil {
+		return
+	}
+	// The song at its slow and medium tempo, where the way to the goal is far.
+	for _, pace := range []struct {
+		percent int
+		name    string
+	}{{slowPercent, "slow"}, {mediumPercent, "medium"}} {
+		s := goal
+		s.Pace = pace.percent
+		s.Says = "The whole song at the " + pace.name + " tempo. The rhythm goes on through every change."
+		if goal.Adds != allChords {
+			s.Adds, s.Says = pace.name+" tempo", "The same song, faster; as clean as before."
+		}
+		stair := demand.Of(taskOf(b.task, s), b.weights).Level
+		if stair > b.top()+worthAStep && level > stair+worthAStep {
+			b.add(s)
+			goal.Adds, goal.Says = "the goal tempo", "The whole song as it is sung. "+closing(b.task)
+		}
+	}
+	// The last step is the target, whatever lies below: a figure can be harder on
+	// the one chord that is easiest to hold than on the song as a whole.
+	for b.top() >= level {
+		b.stairs = b.stairs[:len(b.stairs)-1]
+	}
+	b.add(goal)
+}
+
+const (
+	noticeable = 1e-9 // a stage as hard as the whole song is none
+	worthAStep = 0.25 // levels; a smaller rise needs no step of its own tempo
+)
+
+// closing says how the song ends.
+func closing(t demand.Task) string {
+	if n := len(t.Bars); n > 0 && t.Bars[n-1].Role == song.End {
+		return "It closes with the one stroke of the last bar, which rings."
+	}
+	return "Close it with one stroke on the last chord and let it ring."
+}
+
+// taskOf is what a step asks: its pattern on the chords of its stage, in its
+// way, at its goal.
+func taskOf(t demand.Task, s Step) demand.Task {
+	one, two := chordStages(t)
+	switch {
+	case s.Over == oneChord && one != nil:
+		t.Bars = one
+	case s.Over == oneChord:
+		t.Bars = t.Bars[:min(1, len(t.Bars))]
+	case s.Over == twoChords && two != nil:
+		t.Bars = two
+	case s.Over == twiceAsOft && two != nil:
+		t.Bars = two[1:3]
+	}
+	t.Pattern, t.Play, t.Tempo = s.Pattern, s.Play, s.Goal(t.Tempo)
+	return t
+}
+
+// Beyond lists harder steps for those who are ready: what one rule adds to the
+// target and can be played together with it.
+func Beyond(t demand.Task, w demand.Weights) []Step {
+	var steps []Step
+	for _, v := range PerRule(Neighbours(t, w).Harder) {
+		if v.Together {
+			steps = append(steps, Step{Pattern: v.Pattern, Adds: v.Change, Says: v.Says, Over: allChords, Level: v.Level})
+		}
+	}
+	return steps
 }
 
 // chordStages are the easiest chord alone and the easiest two that follow each
@@ -132,7 +282,7 @@ func chordStages(t demand.Task) (one, two []song.Bar) {
 	meter := t.Pattern.Meter
 	bar := func(c theory.Chord) song.Bar { return song.Bar{Changes: song.Share(meter, []string{c.String()})} }
 	one = []song.Bar{bar(easiest)}
-	if len(different) > 2 {
+	if len(different) > 1 {
 		two = []song.Bar{bar(pair[0]), bar(pair[0]), bar(pair[1]), bar(pair[1])}
 	}
 	return one, two
@@ -146,38 +296,50 @@ type node struct {
 }
 
 type edge struct {
-	rule int
+	rule int // place in Rules
+	rank float64
 	to   *node
 }
 
+// rank is the place of a rule in an order: what is learned last has the lowest.
+func (o Order) rank(rule int) float64 {
+	if o == AccentsEarly && Rules[rule].Name == "accents" {
+		for i, r := range Rules {
+			if r.Name == "two and four" {
+				return float64(i) - 0.5 // right after four even strokes
+			}
+		}
+	}
+	return float64(rule)
+}
+
 // search finds the most even way from the target down to a pattern that no rule
-// makes simpler.
-func search(t demand.Task, w demand.Weights) []Stair {
-	nodes := map[string]*node{}
-	root := explore(t, w, t.Pattern, nodes)
+// makes simpler, and returns it upwards.
+func search(order Order, t demand.Task, w demand.Weights) []Step {
+	root := explore(order, t, w, t.Pattern, map[string]*node{})
 	memo := map[state]choice{}
-	var stairs []Stair
-	for at, last := root, -1; ; {
+	var steps []Step
+	for at, last := root, -1.0; ; {
 		c := best(at, last, memo)
-		s := Stair{Step: Step{Pattern: at.pattern, Level: at.level}}
+		s := Step{Pattern: at.pattern, Level: at.level}
 		if c.next == nil {
 			s.Adds, s.Says = "the first stroke of the bar", "One stroke at the beginning of each bar, and time to hear it."
 			if at == root {
 				s.Adds, s.Says = "the whole figure", "The figure is as simple as the rules make it."
 			}
-			stairs = append(stairs, s)
+			steps = append(steps, s)
 			break
 		}
 		s.Adds, s.Says = Rules[c.rule].Name, Rules[c.rule].Says
-		stairs = append(stairs, s)
-		at, last = c.next, c.rule
+		steps = append(steps, s)
+		at, last = c.next, c.rank
 	}
-	slices.Reverse(stairs)
-	return stairs
+	slices.Reverse(steps)
+	return steps
 }
 
 // explore builds the patterns below one, each once.
-func explore(t demand.Task, w demand.Weights, p hand.Pattern, nodes map[string]*node) *node {
+func explore(order Order, t demand.Task, w demand.Weights, p hand.Pattern, nodes map[string]*node) *node {
 	key := p.String()
 	if n, ok := nodes[key]; ok {
 		return n
@@ -186,12 +348,16 @@ func explore(t demand.Task, w demand.Weights, p hand.Pattern, nodes map[string]*
 	n := &node{pattern: p, level: demand.Of(t, w).Level}
 	nodes[key] = n
 	for i, r := range Rules {
-		q, ok := r.simplify(p)
-		if !ok || len(nodes) >= maxNodes || !keepsBass(p, q) {
+		if !r.Ladder {
 			continue
 		}
-		if child := explore(t, w, q, nodes); child.level < n.level {
-			n.below = append(n.below, edge{i, child})
+		for _, q := range r.Simpler(p) {
+			if len(nodes) >= maxNodes {
+				break
+			}
+			if child := explore(order, t, w, q, nodes); child.level < n.level {
+				n.below = append(n.below, edge{i, order.rank(i), child})
+			}
 		}
 	}
 	return n
@@ -199,18 +365,19 @@ func explore(t demand.Task, w demand.Weights, p hand.Pattern, nodes map[string]*
 
 type state struct {
 	at   *node
-	last int
+	last float64
 }
 
 type choice struct {
 	cost float64
 	rule int
+	rank float64
 	next *node
 }
 
 // best is the cheapest way on from a node: squared differences of level, a
 // little for each step, more for leaving the order of the rules.
-func best(at *node, last int, memo map[state]choice) choice {
+func best(at *node, last float64, memo map[state]choice) choice {
 	key := state{at, last}
 	if c, ok := memo[key]; ok {
 		return c
@@ -218,12 +385,12 @@ func best(at *node, last int, memo map[state]choice) choice {
 	found := choice{cost: math.Inf(1)}
 	for _, e := range at.below {
 		d := at.level - e.to.level
-		cost := d*d + perStep + best(e.to, e.rule, memo).cost
-		if e.rule < last {
+		cost := d*d + perStep + best(e.to, e.rank, memo).cost
+		if e.rank < last {
 			cost += outOfOrder
 		}
 		if cost < found.cost {
-			found = choice{cost, e.rule, e.to}
+			found = choice{cost, e.rule, e.rank, e.to}
 		}
 	}
 	if found.next == nil {
@@ -233,27 +400,12 @@ func best(at *node, last int, memo map[state]choice) choice {
 	return found
 }
 
-// Steps is the staircase of a pattern for a song on one instrument, from the
-// very first stroke, as it is stored.
-func Steps(order Order, target hand.Pattern, sg song.Song, ins fretboard.Instrument, school bind.School, w demand.Weights) []Step {
-	t := demand.NewTask(target, sg, ins, school, sg.Tempo)
+// Steps is the staircase without its chords, from the very first stroke, as it
+// is stored.
+func Steps(order Order, t demand.Task, w demand.Weights) []Step {
 	var steps []Step
-	for _, s := range StaircaseIn(order, t, w, 0) {
+	for _, s := range Staircase(order, t, w, 0) {
 		steps = append(steps, s.Step)
 	}
 	return steps
-}
-
-// ReadyWhen says when a step is safe, by its goal in tapped beats a minute.
-// Source: common practice.
-func ReadyWhen(goal int) string {
-	return fmt.Sprintf("three times clean at %d, counting aloud", goal)
-}
-
-// FallBack names the step to go back to when one falls apart.
-func FallBack(steps []Step, i int) string {
-	if i == 0 {
-		return "say the count and tap it, then one stroke again"
-	}
-	return fmt.Sprintf("step %d, %s", i, steps[i-1].Adds)
 }

@@ -2,17 +2,18 @@ package vary_test
 
 import (
 	"math"
+	"slices"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
+	"pgregory.net/rapid"
 
 	"arplin/core/bind"
 	"arplin/core/demand"
 	"arplin/core/fretboard"
 	"arplin/core/hand"
 	"arplin/core/song"
-	"arplin/core/theory"
 	"arplin/core/vary"
 )
 
@@ -24,31 +25,122 @@ func task(t testing.TB, p hand.Pattern, chords string) demand.Task {
 	return demand.NewTask(p, song.Song{Meter: p.Meter, Tempo: 80, Sections: []song.Section{{Bars: bars}}}, ins, bind.DefaultSchool, 80)
 }
 
-func TestEveryStaircaseOfTheCatalogue(t *testing.T) {
-	for _, e := range hand.Catalogue {
-		tk := task(t, e.Pattern, "C | Am | F | G7")
-		stairs := vary.Staircase(tk, demand.Fitted, 0)
-		seen := map[string]bool{}
+// What must hold of every ladder, in every order, on songs of one chord and of
+// several. Source: the brief of the trade, common practice.
+func TestEveryStaircase(t *testing.T) {
+	rapid.Check(t, func(rt *rapid.T) {
+		p := randomFigure(rt)
+		chords := rapid.SampledFrom([]string{"C", "G | D", "C | Am | F | G7", "Em | C | G D | Em"}).Draw(rt, "chords")
+		order := rapid.SampledFrom(vary.Orders).Draw(rt, "order").Order
+		tk := task(t, p, chords)
+		stairs := vary.Staircase(order, tk, demand.Fitted, 0)
 		for i, s := range stairs {
-			key := s.Pattern.String() + s.Over
-			assert.False(t, seen[key], "%s repeats %s", e.ID, key)
-			seen[key] = true
-			assert.NotEmpty(t, s.Adds)
-			assert.NotEmpty(t, s.Says)
-			_, err := hand.Parse(s.Pattern.String())
-			assert.NoError(t, err)
+			if s.Adds == "" || s.Says == "" || s.How() == "" || !vary.Together(s.Pattern, p) {
+				rt.Fatalf("step %d of %s is not whole: %+v", i+1, p, s)
+			}
+			for _, o := range stairs[:i] {
+				if o.Same(s.Step) {
+					rt.Fatalf("%s, %s repeats %s over %s", p, order, s.Pattern, s.Over)
+				}
+			}
 			if i == 0 {
 				continue
 			}
-			assert.Greater(t, s.Level, stairs[i-1].Level, "%s, step %d", e.ID, i+1)
-			if s.Over == stairs[i-1].Over {
-				assert.True(t, vary.OneRule(s.Pattern, stairs[i-1].Pattern, s.Adds), "%s: %s to %s is not %q", e.ID, stairs[i-1].Pattern, s.Pattern, s.Adds)
+			below := stairs[i-1]
+			if s.Level <= below.Level {
+				rt.Fatalf("%s, %s: step %d falls from %f to %f", p, order, i+1, below.Level, s.Level)
+			}
+			sameStage := s.Over == below.Over && s.Play == below.Play && s.Pace == below.Pace
+			if sameStage && !vary.OneRule(s.Pattern, below.Pattern, s.Adds) {
+				rt.Fatalf("%s, %s: %s to %s is not %q", p, order, below.Pattern, s.Pattern, s.Adds)
 			}
 		}
 		last := stairs[len(stairs)-1]
-		assert.True(t, last.Pattern.Equal(e.Pattern), "%s ends in its target", e.ID)
-		assert.Equal(t, "all chords", last.Over)
-		assert.InDelta(t, demand.Of(tk, demand.Fitted).Level, last.Level, 1e-9)
+		if !last.Pattern.Equal(p) || last.Play != demand.OnStrings || last.Pace != 0 {
+			rt.Fatalf("%s ends in %+v", p, last)
+		}
+		if level := demand.Of(tk, demand.Fitted).Level; math.Abs(level-last.Level) > 1e-9 {
+			rt.Fatalf("%s ends at %f, the target is %f", p, last.Level, level)
+		}
+	})
+}
+
+func TestEveryStaircaseOfTheCatalogue(t *testing.T) {
+	for _, e := range hand.Catalogue {
+		stairs := vary.Staircase(vary.ThumbFirst, task(t, e.Pattern, "C | Am | F | G7"), demand.Fitted, 0)
+		assert.Equal(t, "all chords", stairs[len(stairs)-1].Over, e.ID)
+		if e.Pattern.Count() >= 5 {
+			assert.GreaterOrEqual(t, len(stairs), 5, e.ID)
+		}
+	}
+}
+
+// Common practice: rhythm first, chords second, then both.
+func TestRhythmFirst(t *testing.T) {
+	tk := task(t, hand.MustParse("4/4: D . D U . U D U"), "C | Am | F | G7")
+	var plays []demand.Play
+	var adds []string
+	for _, s := range vary.Staircase(vary.RhythmFirst, tk, demand.Fitted, 0) {
+		if n := len(plays); n == 0 || plays[n-1] != s.Play {
+			plays, adds = append(plays, s.Play), append(adds, s.Adds)
+		}
+	}
+	assert.Equal(t, []demand.Play{demand.Said, demand.Tapped, demand.Muted, demand.OnStrings}, plays)
+	assert.Equal(t, []string{"the count, said", "the rhythm, tapped", "muted strings", "the first chord"}, adds)
+}
+
+// Common practice: one school lets the strokes be even first, the other takes
+// accents early.
+func TestAccentsEarly(t *testing.T) {
+	tk := task(t, hand.MustParse("4/4: D U D! U D U D! U"), "C")
+	place := func(order vary.Order) int {
+		for i, s := range vary.Staircase(order, tk, demand.Fitted, 0) {
+			if s.Adds == "accents" {
+				return i
+			}
+		}
+		return -1
+	}
+	assert.Positive(t, place(vary.AccentsEarly))
+	assert.Less(t, place(vary.AccentsEarly), place(vary.ThumbFirst))
+}
+
+// Where the way from the two chords to the song is long, the song is played
+// slowly first; about 60 and 80 per cent are slow and medium. Common practice.
+func TestTempoSteps(t *testing.T) {
+	stairs := vary.Staircase(vary.ThumbFirst, task(t, hand.MustParse("4/4: p . p . p . p ."), "C | Am | F | G7"), demand.Fitted, 0)
+	var paces []int
+	for _, s := range stairs {
+		if s.Over == "all chords" {
+			paces = append(paces, s.Goal(80))
+		}
+	}
+	assert.Equal(t, []int{48, 64, 80}, paces)
+	assert.Equal(t, "all chords", stairs[len(stairs)-3].Adds)
+	assert.Equal(t, "the goal tempo", stairs[len(stairs)-1].Adds)
+	assert.Contains(t, stairs[len(stairs)-1].Says, "Close it")
+}
+
+func TestAdvice(t *testing.T) {
+	tk, steps := ladderSteps(t)
+	assert.Contains(t, vary.Why(steps, 0, tk, demand.Fitted), "easiest step")
+	assert.Contains(t, vary.Why(steps, 4, tk, demand.Fitted), "most of it for this")
+	lowered := slices.Clone(steps)
+	lowered[1], lowered[2] = lowered[2], lowered[1]
+	assert.Contains(t, vary.Why(lowered, 2, tk, demand.Fitted), "no harder than the step below")
+	byName := vary.Step{Adds: "every beat, second bass string"}
+	assert.Equal(t, vary.Step{Adds: "second bass string"}.How(), byName.How())
+	assert.Equal(t, vary.Step{Adds: "the count, said"}.How(), vary.Step{Adds: "the count, said", Play: demand.Said}.How())
+	assert.Contains(t, vary.Step{Play: demand.Tapped}.ReadyWhen(60), "in time at 60")
+}
+
+func TestBeyond(t *testing.T) {
+	tk, steps := ladderSteps(t)
+	beyond := vary.Beyond(tk, demand.Fitted)
+	require.NotEmpty(t, beyond)
+	for _, s := range beyond {
+		assert.Greater(t, s.Level, steps[len(steps)-1].Level)
+		assert.True(t, vary.Together(s.Pattern, tk.Pattern))
 	}
 }
 
@@ -56,7 +148,7 @@ func TestEveryStaircaseOfTheCatalogue(t *testing.T) {
 // stroke to change on.
 func TestTwoChordsFirst(t *testing.T) {
 	tk := task(t, hand.MustParse("4/4: p . p'+m . p i p' ."), "C | Am | F | G7")
-	stairs := vary.StaircaseIn(vary.TwoChordsFirst, tk, demand.Fitted, 0)
+	stairs := vary.Staircase(vary.TwoChordsFirst, tk, demand.Fitted, 0)
 	assert.Equal(t, "one chord", stairs[0].Over)
 	assert.Equal(t, "the second chord", stairs[1].Adds)
 	assert.True(t, stairs[1].Pattern.Equal(stairs[0].Pattern))
@@ -66,12 +158,12 @@ func TestTwoChordsFirst(t *testing.T) {
 	last := stairs[len(stairs)-1]
 	assert.True(t, last.Pattern.Equal(tk.Pattern))
 	assert.Equal(t, "all chords", last.Over)
-	one := vary.StaircaseIn(vary.TwoChordsFirst, task(t, tk.Pattern, "C"), demand.Fitted, 0)
-	assert.Equal(t, len(vary.Staircase(task(t, tk.Pattern, "C"), demand.Fitted, 0)), len(one), "one chord leaves no choice")
+	one := vary.Staircase(vary.TwoChordsFirst, task(t, tk.Pattern, "C"), demand.Fitted, 0)
+	assert.Equal(t, len(vary.Staircase(vary.ThumbFirst, task(t, tk.Pattern, "C"), demand.Fitted, 0)), len(one), "one chord leaves no choice")
 }
 
 func TestReadyAndFallBack(t *testing.T) {
-	assert.Equal(t, "three times clean at 84, counting aloud", vary.ReadyWhen(84))
+	assert.Equal(t, "three times clean at 84, counting aloud", vary.Step{}.ReadyWhen(84))
 	steps := []vary.Step{{Adds: "the first stroke of the bar"}, {Adds: "every beat"}}
 	assert.Equal(t, "step 1, the first stroke of the bar", vary.FallBack(steps, 1))
 	assert.Contains(t, vary.FallBack(steps, 0), "tap it")
@@ -87,36 +179,6 @@ func TestTheSearchIsAsEvenAsTryingEverything(t *testing.T) {
 	}
 }
 
-func TestEveryNeighbourOfTheCatalogue(t *testing.T) {
-	for _, e := range hand.Catalogue {
-		tk := task(t, e.Pattern, "C")
-		level := demand.Of(tk, demand.Fitted).Level
-		simpler, harder := vary.Neighbours(tk, demand.Fitted)
-		for _, v := range append(simpler, harder...) {
-			_, err := hand.Parse(v.Pattern.String())
-			require.NoError(t, err, "%s: %s", e.ID, v.Change)
-			assert.Equal(t, e.Pattern.Meter, v.Pattern.Meter)
-			assert.Equal(t, v.Pattern.Swing == e.Pattern.Swing, v.Together, "%s: %s", e.ID, v.Change)
-			if _, had := e.Pattern.Bars[0][0].Find(hand.Thumb); had {
-				_, has := v.Pattern.Bars[0][0].Find(hand.Thumb)
-				assert.True(t, has, "%s: %s loses the bass on one", e.ID, v.Change)
-			}
-			for _, id := range []string{"guitar", "ukulele"} {
-				ins, _ := fretboard.ByID(id)
-				shape, _ := fretboard.Easiest(ins, theory.MustChord("C"))
-				r := bind.Pattern(ins, bind.DefaultSchool, v.Pattern, theory.MustChord("C"), shape.Shape)
-				assert.Len(t, r.Events, v.Pattern.Count(), "%s: %s loses a stroke on %s", e.ID, v.Change, id)
-			}
-		}
-		for _, v := range simpler {
-			assert.Less(t, v.Level, level)
-		}
-		for _, v := range harder {
-			assert.Greater(t, v.Level, level)
-		}
-	}
-}
-
 func BenchmarkStaircaseOf64Bars(b *testing.B) {
 	line := "C | Am | F | G7"
 	for range 15 {
@@ -124,7 +186,7 @@ func BenchmarkStaircaseOf64Bars(b *testing.B) {
 	}
 	tk := task(b, hand.MustParse("4/4: p . p'+m . p i p' . | p+m . p' i p m p' ."), line)
 	for b.Loop() {
-		vary.Staircase(tk, demand.Fitted, 0)
+		vary.Staircase(vary.ThumbFirst, tk, demand.Fitted, 0)
 	}
 }
 

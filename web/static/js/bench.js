@@ -62,7 +62,14 @@ document.addEventListener("alpine:init", () => {
     },
     async chords() {
       const notation = this.$root.dataset.notation;
-      const fresh = await window.arplin.ask("/bench", this.fields({ part: "chords" }), this.problem());
+      const problem = this.problem();
+      const said = { textContent: "" };
+      const fresh = await window.arplin.ask("/bench", this.fields({ part: "chords" }), said);
+      // The chords come later and by themselves: a sentence about something else stays.
+      if (said.textContent || problem.dataset.about === "chord") {
+        problem.textContent = said.textContent;
+        problem.dataset.about = said.textContent && "chord";
+      }
       if (fresh && this.$root.dataset.notation === notation) this.$root.querySelector(".onchords").replaceWith(fresh);
     },
     go(from, to) {
@@ -74,6 +81,8 @@ document.addEventListener("alpine:init", () => {
       if (name === "undo") this.go(this.past, this.future);
       else if (name === "redo") this.go(this.future, this.past);
       else if (name === "swing") this.send({ do: "swing" });
+      else if (name === "deep") this.send({ deep: "yes" });
+      else if (name === "near") this.send({});
       else if (name === "copy") {
         const [head, body] = this.$root.dataset.notation.split(":");
         this.copied = head + ":" + body.split("|")[Number(this.$root.dataset.bar)];

@@ -40,6 +40,8 @@
   async function send(url, fields, target, problem) {
     const piece = await ask(url, fields, problem);
     if (piece) target.replaceWith(piece);
+    // What was done can change what the page shows; loading it again shows the same.
+    if (piece && piece.dataset.address) history.replaceState(null, "", piece.dataset.address);
     return piece;
   }
 

@@ -1,42 +1,35 @@
 package vary
 
 import (
-	"slices"
-
+	"arplin/core/demand"
 	"arplin/core/hand"
 )
 
 // Step is one rung of a ladder: a pattern that adds one named thing to the
-// pattern of the step below. All steps share bars and beats with the target, so
-// a class plays them together.
+// step below. All steps share bars and beats with the target, so a class plays
+// them together.
 type Step struct {
 	Pattern hand.Pattern
 	Adds    string // the one new thing; for the first step, what it is
 	Says    string
-	Over    string  // "one chord", "two chords", "all chords"; empty when nobody has said
-	Level   float64 // of the demand; 0 when it was not measured
-	Pinned  bool    // stays when the rest is found anew
+	Over    string      // the chords, one of the stages; empty when nobody has said
+	Play    demand.Play // before the strings, or on them
+	Pace    int         // the step's goal in per cent of the song's; 0 is all of it
+	Level   float64     // of the demand; 0 when it was not measured
+	Pinned  bool        // stays when the rest is found anew
 }
 
-// Ladder takes a target apart by the rules and returns the steps, the easiest
-// first; the last step is the target.
-func Ladder(target hand.Pattern) []Step {
-	steps := []Step{{Pattern: target}}
-	for _, rule := range Rules {
-		top := &steps[len(steps)-1]
-		simpler, ok := rule.simplify(top.Pattern)
-		if !ok || simpler.Equal(top.Pattern) {
-			continue
-		}
-		top.Adds, top.Says = rule.Name, rule.Says
-		steps = append(steps, Step{Pattern: simpler})
+// Goal is the step's goal tempo where the song's is given.
+func (s Step) Goal(song int) int {
+	if s.Pace == 0 {
+		return song
 	}
-	slices.Reverse(steps)
-	steps[0].Adds, steps[0].Says = "the first stroke of the bar", "One stroke at the beginning of each bar, and time to hear it."
-	if len(steps) == 1 {
-		steps[0].Adds, steps[0].Says = "the whole figure", "The figure is as simple as the rules make it."
-	}
-	return steps
+	return percent(song, s.Pace)
+}
+
+// Same reports the same thing to play: pattern, chords, way and pace.
+func (s Step) Same(o Step) bool {
+	return s.Pattern.Equal(o.Pattern) && s.Over == o.Over && s.Play == o.Play && s.Pace == o.Pace
 }
 
 // Place is a stroke's place in a pattern.
@@ -97,7 +90,11 @@ func at(p hand.Pattern, pl Place) (hand.Stroke, bool) {
 // 100 per cent. Source: common practice.
 type Tempos struct{ Slow, Medium, Goal int }
 
+const slowPercent, mediumPercent = 60, 80
+
 // TemposFor rounds to whole beats.
 func TemposFor(goal int) Tempos {
-	return Tempos{Slow: (goal*60 + 50) / 100, Medium: (goal*80 + 50) / 100, Goal: goal}
+	return Tempos{Slow: percent(goal, slowPercent), Medium: percent(goal, mediumPercent), Goal: goal}
 }
+
+func percent(goal, of int) int { return (goal*of + 50) / 100 }

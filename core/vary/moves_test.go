@@ -1,0 +1,62 @@
+package vary_test
+
+import (
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"arplin/core/bind"
+	"arplin/core/demand"
+	"arplin/core/fretboard"
+	"arplin/core/hand"
+	"arplin/core/song"
+	"arplin/core/vary"
+)
+
+func movesOn(t *testing.T, p hand.Pattern, key, chords string) (sg song.Song, level float64, moves map[string]vary.Move) {
+	t.Helper()
+	bars, err := song.ParseChords(chords, p.Meter)
+	require.NoError(t, err)
+	guitar, _ := fretboard.ByID("guitar")
+	sg = song.Song{Key: key, Meter: p.Meter, Tempo: 80, Sections: []song.Section{{Name: "Verse", Bars: bars}}}
+	moves = map[string]vary.Move{}
+	for _, m := range vary.Moves(sg, p, guitar, []song.Players{{Instrument: guitar, Count: 4}}, bind.DefaultSchool, demand.Fitted) {
+		moves[m.Name] = m
+	}
+	return sg, demand.Of(demand.NewTask(p, sg, guitar, bind.DefaultSchool, 80), demand.Fitted).Level, moves
+}
+
+// Common practice: an easier Bm, a capo for chords with flats, fewer changes.
+func TestMovesOfASong(t *testing.T) {
+	p := hand.MustParse("3/4: p i m a m i")
+	sg, level, moves := movesOn(t, p, "D", "D | Bm | G | A")
+	require.Contains(t, moves, "an easier Bm")
+	assert.Less(t, moves["an easier Bm"].Level, level)
+	assert.Contains(t, moves["an easier Bm"].Says, "gives up")
+	assert.Less(t, moves["half the changes"].Level, level)
+	require.Contains(t, moves, "colour chords")
+	assert.NotContains(t, moves, "plain triads", "they are plain already")
+	require.Contains(t, moves, "in 6/8")
+	assert.True(t, moves["in 6/8"].Class)
+	assert.Contains(t, moves, "in 4/4")
+	for name, m := range moves {
+		changed, says, err := sg.Apply(m.Edit)
+		require.NoError(t, err, name)
+		assert.NotEmpty(t, says)
+		for _, b := range changed.Bars() {
+			assert.True(t, b.Adds(changed.Meter), name)
+		}
+	}
+	_, flat, flats := movesOn(t, p, "Eb", "Eb | Cm | Ab | Bb")
+	found := false
+	for name, m := range flats {
+		if m.Edit.Op == song.SetKey {
+			found = true
+			assert.Contains(t, name, "capo")
+			assert.Less(t, m.Level, flat, "barre chords become open ones")
+			assert.Contains(t, m.Says, "sounds as before")
+		}
+	}
+	assert.True(t, found)
+}

@@ -1,0 +1,231 @@
+package vary_test
+
+import (
+	"fmt"
+	"slices"
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+	"pgregory.net/rapid"
+
+	"arplin/core/bind"
+	"arplin/core/demand"
+	"arplin/core/fretboard"
+	"arplin/core/hand"
+	"arplin/core/theory"
+	"arplin/core/vary"
+)
+
+// randomFigure draws a figure as teachers write them: fingers over a thumb,
+// strums, a pick, or anything.
+func randomFigure(t *rapid.T) hand.Pattern {
+	if rapid.Bool().Draw(t, "from the catalogue") {
+		return rapid.SampledFrom(hand.Catalogue).Draw(t, "entry").Pattern
+	}
+	m := rapid.SampledFrom(hand.Meters).Draw(t, "meter")
+	grid := rapid.SampledFrom(m.Grids()).Draw(t, "grid")
+	strokes := rapid.SampledFrom([][]string{
+		{".", ".", "p", "p'", "i", "m", "a", "p+m", "m+a", "p,"},
+		{".", ".", "D", "U", "D!", "Dx", "Db", "Ut", "="},
+		{".", "p", "p'", "Dt", "Ut", "N", "N+X", "m"},
+		{".", "Dr", "D'", "D4", "U3", "D2"},
+		{".", "i3", "m2", "p5", "in", "mo", "~", "X", "p*", "i?"},
+	}).Draw(t, "strokes")
+	var bars []string
+	for range rapid.IntRange(1, 3).Draw(t, "bars") {
+		slots := []string{strokes[2]}
+		for range grid - 1 {
+			slots = append(slots, rapid.SampledFrom(strokes).Draw(t, "slot"))
+		}
+		bars = append(bars, strings.Join(slots, " "))
+	}
+	return hand.MustParse(m.String() + ": " + strings.Join(bars, " | "))
+}
+
+// What must hold of every rule on every figure. Source: the promises of
+// docs/demand.md, common practice.
+func TestEveryRule(t *testing.T) {
+	rapid.Check(t, func(t *rapid.T) {
+		p := randomFigure(t)
+		for _, r := range vary.Rules {
+			for _, q := range r.Harder(p) {
+				back := r.Simpler(q)
+				if len(back) == 0 {
+					back = r.Harder(q) // a rule that undoes itself
+				}
+				if !slices.ContainsFunc(back, p.Equal) {
+					t.Fatalf("%q leads from %s to %s and not back", r.Name, p, q)
+				}
+				checkVariation(t, r.Name, p, q)
+			}
+			for _, q := range r.Simpler(p) {
+				checkVariation(t, "without "+r.Name, p, q)
+			}
+		}
+	})
+}
+
+func checkVariation(t *rapid.T, change string, p, q hand.Pattern) {
+	again, err := hand.Parse(q.String())
+	if err != nil || !again.Equal(q) {
+		t.Fatalf("%s of %s is not read as it is printed, %s: %v", change, p, q, err)
+	}
+	if q.Equal(p) {
+		t.Fatalf("%s changes nothing on %s", change, p)
+	}
+	// Together: the same bar lines in ticks, and every second slot in the same place.
+	sameBars := p.Meter.BarTicks() == q.Meter.BarTicks() && p.Meter.BeatTicks() == q.Meter.BeatTicks()
+	if vary.Together(p, q) != (sameBars && p.Swing == q.Swing) {
+		t.Fatalf("%s: %s and %s: together is %v", change, p, q, vary.Together(p, q))
+	}
+	for b, bar := range q.Bars {
+		was := p.Bars[b%len(p.Bars)][0]
+		if _, had := was.Find(hand.Thumb); had && !bass(bar[0]) {
+			t.Fatalf("%s of %s loses the bass on one: %s", change, p, q)
+		}
+	}
+}
+
+// bass: the thumb, or a pick on the root string.
+func bass(slot hand.Slot) bool {
+	_, thumb := slot.Find(hand.Thumb)
+	pick, down := slot.Find(hand.Down)
+	return thumb || down && pick.Target.Kind != hand.Treble
+}
+
+// Every rule has a hold somewhere in the catalogue, in both its directions; a
+// rule that never has is none.
+func TestNoRuleIsIdle(t *testing.T) {
+	// Figures that the catalogue has not: by string number, on the outer string, muted.
+	patterns := []hand.Pattern{hand.MustParse("4/4: D5 . D4 . D3 . D2 ."), hand.MustParse("4/4: p . io . p . io ."), hand.MustParse("4/4: p . in . p . in ."), hand.MustParse("4/4: D* . D* . D* . D* .")}
+	for _, e := range hand.Catalogue {
+		patterns = append(patterns, e.Pattern)
+		for _, r := range vary.Rules { // what lies one rule below stands there, too
+			patterns = append(patterns, r.Simpler(e.Pattern)...)
+		}
+	}
+	for _, r := range vary.Rules {
+		less, more := 0, 0
+		for _, p := range patterns {
+			less += len(r.Simpler(p))
+			more += len(r.Harder(p))
+		}
+		assert.Positive(t, more, "%q never adds", r.Name)
+		if !slices.Contains([]string{"swung", "turned round", "inside and outside swapped"}, r.Name) {
+			assert.Positive(t, less, "%q never takes away", r.Name)
+		}
+		assert.NotEmpty(t, r.Says, r.Name)
+		assert.NotEmpty(t, r.LeaveOut(), r.Name)
+		if r.Ladder {
+			assert.NotEmpty(t, r.How, r.Name)
+		}
+	}
+}
+
+// Source: common practice; each is a way in which teachers vary a figure.
+func TestRulesByExample(t *testing.T) {
+	for _, c := range []struct{ rule, simpler, harder string }{
+		{"thumb on every beat", "4/4: p . m . . i . .", "4/4: p . p+m . p i p ."},
+		{"low fifth", "4/4: p . p' . p . p' .", "4/4: p . p' . p, . p' ."},
+		{"a pinch joined", "4/4: p m p' . p . p' .", "4/4: p+m . p' . p . p' ."},
+		{"an off-beat note", "4/4: p . p' . p i p' .", "4/4: p . p' i p i p' ."},
+		{"twice the notes", "4/4: p . i . m . a .", "4/4: p i m a p i m a"},
+		{"the last eighth", "4/4: p i m a p i m .", "4/4: p i m a p i m i"},
+		{"one finger more", "4/4: p i m i p i m i", "4/4: p i m a p i m i"},
+		{"second bar", "4/4: p i m a p i m a", "4/4: p i m a p i m a | p a m i p a m i"},
+		{"a string further", "4/4: D5 . D4 . D5 . D4 .", "4/4: D5 . D3 . D5 . D4 ."},
+		{"inside and outside swapped", "4/4: p m p' i p m p' i", "4/4: p i p' m p i p' m"},
+		{"turned round", "4/4: p i m a p . . .", "4/4: p a m i p . . ."},
+		{"rotated", "4/4: p i m a p . . .", "4/4: p m a i p . . ."},
+		{"three-three-two", "4/4: D D D D D D D D", "4/4: D! D D D! D D D! D"},
+		{"swung", "4/4: D U D U D U D U", "4/4 swing: D U D U D U D U"},
+		{"accents", "4/4: D U D U D U D U", "4/4: D U D! U D U D! U"},
+		{"more up strokes", "4/4: D U D . D . D .", "4/4: D U D U D U D U"},
+		{"zones", "4/4: D . D U . U D U", "4/4: Db . Db Ut . Ut Db Ut"},
+		{"chuck", "4/4: D . D U D . D U", "4/4: D . Dx U D . Dx U"},
+		{"a pick", "4/4: p . p' i p m p' i", "4/4: Dr . D' U3 Dr U2 D' U3"},
+		{"a fourth beat", "3/4: p . i . m .", "4/4: p . i . m . m ."},
+		{"six to a bar", "3/4: p i m a m i", "6/8: p i m a m i"},
+		{"twelve to a bar", "4/4: p i m p i m p i m p i m", "12/8: p i m p i m p i m p i m"},
+	} {
+		at := slices.IndexFunc(vary.Rules, func(r vary.Rule) bool { return r.Name == c.rule })
+		require.GreaterOrEqual(t, at, 0, c.rule)
+		r := vary.Rules[at]
+		simpler, harder := hand.MustParse(c.simpler), hand.MustParse(c.harder)
+		assert.True(t, slices.ContainsFunc(r.Harder(simpler), harder.Equal), "%s on %s: %v", c.rule, c.simpler, texts(r.Harder(simpler)))
+		if back := r.Simpler(harder); len(back) > 0 {
+			assert.True(t, slices.ContainsFunc(back, simpler.Equal), "without %s on %s: %v", c.rule, c.harder, texts(back))
+		}
+	}
+}
+
+func texts(list []hand.Pattern) (out []string) {
+	for _, p := range list {
+		out = append(out, p.String())
+	}
+	return out
+}
+
+func TestEveryNeighbourOfTheCatalogue(t *testing.T) {
+	for _, e := range hand.Catalogue {
+		tk := task(t, e.Pattern, "C")
+		level := demand.Of(tk, demand.Fitted).Level
+		a := vary.Neighbours(tk, demand.Fitted)
+		for _, v := range slices.Concat(a.Simpler, a.Beside, a.Harder) {
+			assert.Equal(t, v.Pattern.Meter == e.Pattern.Meter && v.Pattern.Swing == e.Pattern.Swing, v.Together, "%s: %s", e.ID, v.Change)
+			for _, id := range []string{"guitar", "ukulele"} {
+				ins, _ := fretboard.ByID(id)
+				shape, _ := fretboard.Easiest(ins, theory.MustChord("C"))
+				r := bind.Pattern(ins, bind.DefaultSchool, v.Pattern, theory.MustChord("C"), shape.Shape)
+				assert.Len(t, r.Events, v.Pattern.Count(), "%s: %s loses a stroke on %s: %s %v", e.ID, v.Change, id, v.Pattern, r.Notices)
+			}
+		}
+		for i, v := range a.Simpler {
+			assert.Less(t, v.Level, level)
+			assert.True(t, i == 0 || v.Level <= a.Simpler[i-1].Level, "the nearest first")
+		}
+		for i, v := range a.Harder {
+			assert.Greater(t, v.Level, level)
+			assert.True(t, i == 0 || v.Level >= a.Harder[i-1].Level, "the nearest first")
+		}
+		for _, v := range a.Beside {
+			assert.InDelta(t, level, v.Level, 0)
+		}
+	}
+}
+
+func TestTwoRulesDeep(t *testing.T) {
+	tk := task(t, hand.MustParse("4/4: p . p'+m . p i p' ."), "C")
+	level := demand.Of(tk, demand.Fitted).Level
+	near, deep := vary.Neighbours(tk, demand.Fitted), vary.Deeper(tk, demand.Fitted)
+	require.NotEmpty(t, deep.Simpler)
+	require.NotEmpty(t, deep.Harder)
+	for _, v := range slices.Concat(deep.Simpler, deep.Harder) {
+		assert.Contains(t, v.Change, ", then ")
+		assert.True(t, v.Together)
+		assert.False(t, slices.ContainsFunc(slices.Concat(near.Simpler, near.Harder), func(n vary.Variation) bool { return n.Pattern.Equal(v.Pattern) }))
+	}
+	assert.Less(t, deep.Simpler[0].Level, level)
+	assert.Greater(t, deep.Harder[0].Level, level)
+	assert.Contains(t, fmt.Sprint(texts(patterns(deep.Simpler))), "4/4: p . p . p . p .", "without the note and without the walk")
+}
+
+func patterns(list []vary.Variation) (out []hand.Pattern) {
+	for _, v := range list {
+		out = append(out, v.Pattern)
+	}
+	return out
+}
+
+// A sibling in another meter is measured with the chords' shares of the bar and
+// the pace of the slots kept.
+func TestSiblingsAreMeasuredInTheirOwnMeter(t *testing.T) {
+	tk := task(t, hand.MustParse("3/4: p i m a m i"), "C Am | F")
+	six := vary.With(tk, hand.MustParse("6/8: p i m a m i"))
+	assert.Equal(t, 53, six.Tempo, "an eighth lasts as long")
+	assert.Equal(t, six.Pattern.Meter.BarTicks(), six.Bars[1].Ticks())
+	assert.Equal(t, six.Bars[0].Changes[0].Ticks, six.Bars[0].Changes[1].Ticks)
+	assert.Equal(t, tk.Pattern.Meter.BarTicks(), tk.Bars[0].Ticks(), "the task itself is as it was")
+}
