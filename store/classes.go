@@ -1,9 +1,12 @@
 package store
 
 import (
+	"cmp"
 	"context"
 	"database/sql"
 	"fmt"
+
+	"arplin/core/practice"
 )
 
 // Class is a teacher's class with its schools.
@@ -31,6 +34,7 @@ type Student struct {
 	Instrument string // a fretboard id
 	LeftHanded bool
 	Fingers    string // "moving" or "fixed"; empty follows the class
+	DayMinutes int    // of practice a day; 0 is stored as the usual
 }
 
 // AddClass stores a new class.
@@ -85,8 +89,8 @@ func (s *Store) SetWeights(ctx context.Context, teacher, class int64, weights st
 
 // AddStudent stores a new student; a name twice in a class is ErrTaken.
 func (s *Store) AddStudent(ctx context.Context, teacher int64, st Student) (int64, error) {
-	id, err := insert(ctx, s.db, "INSERT INTO students (teacher_id, class_id, name, instrument, left_handed, fingers) SELECT ?, id, ?, ?, ?, ? FROM classes WHERE id = ? AND teacher_id = ?",
-		teacher, st.Name, st.Instrument, st.LeftHanded, st.Fingers, st.ClassID, teacher)
+	id, err := insert(ctx, s.db, "INSERT INTO students (teacher_id, class_id, name, instrument, left_handed, fingers, day_minutes) SELECT ?, id, ?, ?, ?, ?, ? FROM classes WHERE id = ? AND teacher_id = ?",
+		teacher, st.Name, st.Instrument, st.LeftHanded, st.Fingers, cmp.Or(st.DayMinutes, practice.UsualDay), st.ClassID, teacher)
 	if err == nil && id == 0 {
 		err = ErrNotFound
 	}
@@ -101,8 +105,8 @@ func (s *Store) ChangeStudent(ctx context.Context, teacher int64, st Student) er
 	if _, err := s.student(ctx, teacher, st.ID); err != nil {
 		return err
 	}
-	_, err := s.db.ExecContext(ctx, "UPDATE students SET name = ?, instrument = ?, left_handed = ?, fingers = ? WHERE teacher_id = ? AND id = ?",
-		st.Name, st.Instrument, st.LeftHanded, st.Fingers, teacher, st.ID)
+	_, err := s.db.ExecContext(ctx, "UPDATE students SET name = ?, instrument = ?, left_handed = ?, fingers = ?, day_minutes = ? WHERE teacher_id = ? AND id = ?",
+		st.Name, st.Instrument, st.LeftHanded, st.Fingers, cmp.Or(st.DayMinutes, practice.UsualDay), teacher, st.ID)
 	if isDuplicate(err) {
 		err = ErrTaken
 	}
@@ -112,16 +116,21 @@ func (s *Store) ChangeStudent(ctx context.Context, teacher int64, st Student) er
 	return nil
 }
 
+// Student finds one of the teacher's students.
+func (s *Store) Student(ctx context.Context, teacher, id int64) (Student, error) {
+	return s.student(ctx, teacher, id)
+}
+
 func (s *Store) student(ctx context.Context, teacher, id int64) (st Student, err error) {
-	err = s.db.QueryRowContext(ctx, "SELECT id, class_id, name, instrument, left_handed, fingers FROM students WHERE teacher_id = ? AND id = ?", teacher, id).
-		Scan(&st.ID, &st.ClassID, &st.Name, &st.Instrument, &st.LeftHanded, &st.Fingers)
+	err = s.db.QueryRowContext(ctx, "SELECT id, class_id, name, instrument, left_handed, fingers, day_minutes FROM students WHERE teacher_id = ? AND id = ?", teacher, id).
+		Scan(&st.ID, &st.ClassID, &st.Name, &st.Instrument, &st.LeftHanded, &st.Fingers, &st.DayMinutes)
 	return st, notFound(err, "student")
 }
 
 // Students lists a class.
 func (s *Store) Students(ctx context.Context, teacher, class int64) ([]Student, error) {
-	rows, err := s.db.QueryContext(ctx, "SELECT id, class_id, name, instrument, left_handed, fingers FROM students WHERE teacher_id = ? AND class_id = ? ORDER BY id", teacher, class)
+	rows, err := s.db.QueryContext(ctx, "SELECT id, class_id, name, instrument, left_handed, fingers, day_minutes FROM students WHERE teacher_id = ? AND class_id = ? ORDER BY id", teacher, class)
 	return collect(rows, err, func(r *sql.Rows) (st Student, err error) {
-		return st, r.Scan(&st.ID, &st.ClassID, &st.Name, &st.Instrument, &st.LeftHanded, &st.Fingers)
+		return st, r.Scan(&st.ID, &st.ClassID, &st.Name, &st.Instrument, &st.LeftHanded, &st.Fingers, &st.DayMinutes)
 	})
 }

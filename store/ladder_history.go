@@ -16,9 +16,10 @@ func (e *StaleLadderError) Error() string {
 	return fmt.Sprintf("the ladder is at version %d by now", e.Version)
 }
 
-// SaveSteps stores changed steps of a version of a ladder, and moves the
+// SaveSteps stores changed steps of a version of a ladder and the order in which
+// the rest of them is found anew, and moves the
 // students along: whoever stood on a step stands on it still.
-func (s *Store) SaveSteps(ctx context.Context, teacher, id int64, version int, steps []vary.Step, says string) error {
+func (s *Store) SaveSteps(ctx context.Context, teacher, id int64, version int, order vary.Order, steps []vary.Step, says string) error {
 	return s.inTx(ctx, func(tx *sql.Tx) error {
 		head, was, err := lockLadder(ctx, tx, teacher, id, version)
 		if err != nil {
@@ -32,6 +33,9 @@ func (s *Store) SaveSteps(ctx context.Context, teacher, id int64, version int, s
 			return err
 		}
 		if _, err := tx.ExecContext(ctx, "INSERT INTO ladder_history (ladder_id, n, says, steps) VALUES (?, ?, ?, ?)", id, head+1, says, text); err != nil {
+			return err
+		}
+		if _, err := tx.ExecContext(ctx, "UPDATE ladders SET build_order = ? WHERE id = ?", string(order), id); err != nil {
 			return err
 		}
 		return showSteps(ctx, tx, id, head+1, was, steps, text)

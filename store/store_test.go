@@ -171,7 +171,7 @@ func TestStudentsMoveWithTheSteps(t *testing.T) {
 	require.NoError(t, err)
 	l, err := s.Ladder(ctx, sc.teacher, sc.ladder)
 	require.NoError(t, err)
-	require.NoError(t, s.SaveSteps(ctx, sc.teacher, sc.ladder, l.Version, l.Steps[1:], "Dropped the first"))
+	require.NoError(t, s.SaveSteps(ctx, sc.teacher, sc.ladder, l.Version, vary.AccentsEarly, l.Steps[1:], "Dropped the first"))
 	at := func() int {
 		places, err := s.Placements(ctx, sc.teacher, sc.ladder)
 		require.NoError(t, err)
@@ -179,7 +179,10 @@ func TestStudentsMoveWithTheSteps(t *testing.T) {
 	}
 	assert.Equal(t, 2, at(), "the same step, one lower now")
 	var stale *store.StaleLadderError
-	require.ErrorAs(t, s.SaveSteps(ctx, sc.teacher, sc.ladder, l.Version, l.Steps, "late"), &stale)
+	require.ErrorAs(t, s.SaveSteps(ctx, sc.teacher, sc.ladder, l.Version, l.Order, l.Steps, "late"), &stale)
+	l, err = s.Ladder(ctx, sc.teacher, sc.ladder)
+	require.NoError(t, err)
+	assert.Equal(t, vary.AccentsEarly, l.Order)
 	says, err := s.UndoSteps(ctx, sc.teacher, sc.ladder)
 	require.NoError(t, err)
 	assert.Equal(t, "Dropped the first", says)
@@ -247,18 +250,75 @@ func TestLogIsAppendOnlyAndSentOnce(t *testing.T) {
 }
 
 // No id reaches another teacher's row.
+// aDrill is a drill on the week of a school's first student.
+func aDrill(sc school) store.WeekDrill {
+	return store.WeekDrill{
+		StudentID: sc.students[0], SongID: sc.song, Week: store.WeekOf(time.Date(2026, 11, 25, 18, 0, 0, 0, time.UTC)), Kind: "change", Bar: 2,
+		Pattern: hand.MustParse("4/4: p . i . m . a ."), PatternName: "Roll", Minutes: 7,
+	}
+}
+
+func TestDrillsStandOnTheirWeek(t *testing.T) {
+	s := storetest.Open(t)
+	sc := newSchool(t, s, "drills")
+	ctx := t.Context()
+	want := aDrill(sc)
+	id, err := s.AddDrill(ctx, sc.teacher, want)
+	require.NoError(t, err)
+	list := func(week time.Time) []store.WeekDrill {
+		l, err := s.Drills(ctx, sc.teacher, sc.class, week)
+		require.NoError(t, err)
+		return l
+	}
+	require.Len(t, list(want.Week), 1)
+	got := list(want.Week)[0]
+	want.ID, want.SongTitle = id, "A drills"
+	assert.Equal(t, want, got)
+	assert.Empty(t, list(want.Week.AddDate(0, 0, 7)))
+	require.NoError(t, s.WithdrawDrill(ctx, sc.teacher, id, true))
+	assert.Empty(t, list(want.Week))
+	require.NoError(t, s.WithdrawDrill(ctx, sc.teacher, id, false))
+	assert.Len(t, list(want.Week), 1)
+}
+
+// ISO 8601: a week begins on Monday.
+func TestWeekOf(t *testing.T) {
+	for day, monday := range map[string]string{"2026-11-23": "2026-11-23", "2026-11-25": "2026-11-23", "2026-11-29": "2026-11-23", "2026-11-30": "2026-11-30", "2027-01-01": "2026-12-28"} {
+		at, err := time.Parse(time.DateOnly, day)
+		require.NoError(t, err)
+		assert.Equal(t, monday, store.WeekOf(at.Add(23*time.Hour)).Format(time.DateOnly), day)
+	}
+}
+
 func TestEverythingIsBoundToItsOwner(t *testing.T) {
 	s := storetest.Open(t)
 	ctx := t.Context()
 	mine, theirs := newSchool(t, s, "mine"), newSchool(t, s, "theirs")
 	entry, err := s.AddEntry(ctx, theirs.teacher, store.Entry{StudentID: theirs.students[0], LadderID: theirs.ladder, Tempo: 60, At: time.Now()}, "theirs")
 	require.NoError(t, err)
+	drill, err := s.AddDrill(ctx, theirs.teacher, aDrill(theirs))
+	require.NoError(t, err)
 	for what, try := range map[string]func() error{
-		"read class":     func() error { _, err := s.Class(ctx, mine.teacher, theirs.class); return err },
-		"read song":      func() error { _, err := s.Song(ctx, mine.teacher, theirs.song); return err },
-		"archive song":   func() error { return s.ArchiveSong(ctx, mine.teacher, theirs.song, true) },
-		"read ladder":    func() error { _, err := s.Ladder(ctx, mine.teacher, theirs.ladder); return err },
-		"archive ladder": func() error { return s.ArchiveLadder(ctx, mine.teacher, theirs.ladder, true) },
+		"read their drill":     func() error { _, err := s.Drill(ctx, mine.teacher, drill); return err },
+		"withdraw their drill": func() error { return s.WithdrawDrill(ctx, mine.teacher, drill, true) },
+		"drill for their student": func() error {
+			d := aDrill(mine)
+			d.StudentID = theirs.students[0]
+			_, err := s.AddDrill(ctx, mine.teacher, d)
+			return err
+		},
+		"drill on their song": func() error {
+			d := aDrill(mine)
+			d.SongID = theirs.song
+			_, err := s.AddDrill(ctx, mine.teacher, d)
+			return err
+		},
+		"read their student": func() error { _, err := s.Student(ctx, mine.teacher, theirs.students[0]); return err },
+		"read class":         func() error { _, err := s.Class(ctx, mine.teacher, theirs.class); return err },
+		"read song":          func() error { _, err := s.Song(ctx, mine.teacher, theirs.song); return err },
+		"archive song":       func() error { return s.ArchiveSong(ctx, mine.teacher, theirs.song, true) },
+		"read ladder":        func() error { _, err := s.Ladder(ctx, mine.teacher, theirs.ladder); return err },
+		"archive ladder":     func() error { return s.ArchiveLadder(ctx, mine.teacher, theirs.ladder, true) },
 		"add a student": func() error {
 			_, err := s.AddStudent(ctx, mine.teacher, store.Student{ClassID: theirs.class, Name: "Eve", Instrument: "guitar"})
 			return err
@@ -284,6 +344,10 @@ func TestEverythingIsBoundToItsOwner(t *testing.T) {
 		assert.ErrorIs(t, try(), store.ErrNotFound, what)
 	}
 	for what, list := range map[string]func() (int, error){
+		"drills": func() (int, error) {
+			l, err := s.Drills(ctx, mine.teacher, theirs.class, aDrill(theirs).Week)
+			return len(l), err
+		},
 		"students":   func() (int, error) { l, err := s.Students(ctx, mine.teacher, theirs.class); return len(l), err },
 		"ladders":    func() (int, error) { l, err := s.Ladders(ctx, mine.teacher, theirs.class); return len(l), err },
 		"placements": func() (int, error) { l, err := s.Placements(ctx, mine.teacher, theirs.ladder); return len(l), err },

@@ -13,6 +13,7 @@ import (
 
 	"arplin/core/bind"
 	"arplin/core/fretboard"
+	"arplin/core/practice"
 	"arplin/core/theory"
 	"arplin/store"
 )
@@ -87,6 +88,7 @@ type classData struct {
 	Tuning      string // of the teacher's own, "E2 A2 D3 G3 B3 E4"
 	LeftHanded  bool
 	Fingers     string // the student's own school, empty for the class's
+	DayMinutes  string // as typed
 	Problem     string
 }
 
@@ -133,10 +135,14 @@ func (s *server) renderClass(c fiber.Ctx, data classData) error {
 		data.Students = append(data.Students, studentLine{st, instrumentName(st.Instrument)})
 		if st.ID == data.Editing && data.Problem == "" {
 			data.Name, data.Instrument, data.LeftHanded, data.Fingers = st.Name, st.Instrument, st.LeftHanded, st.Fingers
+			data.DayMinutes = strconv.Itoa(st.DayMinutes)
 			if text, own := strings.CutPrefix(st.Instrument, "tuning:"); own {
 				data.Tuning = strings.ReplaceAll(text, "-", " ")
 			}
 		}
+	}
+	if data.DayMinutes == "" {
+		data.DayMinutes = strconv.Itoa(practice.UsualDay)
 	}
 	if data.Problem != "" {
 		c.Status(fiber.StatusUnprocessableEntity)
@@ -256,7 +262,12 @@ func (s *server) saveStudent(c fiber.Ctx, data classData, save func(store.Studen
 	if f, err := bind.ParseFingerSchool(c.FormValue("own_fingers")); err == nil {
 		data.Fingers = string(f)
 	}
+	data.DayMinutes = strings.TrimSpace(c.FormValue("day_minutes"))
+	day, minutesErr := readDay(data.DayMinutes)
 	name, err := shortName(data.Name, "the student", 40)
+	if err == nil {
+		err = minutesErr
+	}
 	if err == nil && data.Tuning != "" {
 		var tuning []theory.Pitch
 		if tuning, err = fretboard.ParseTuning(data.Tuning); err == nil {
@@ -270,7 +281,7 @@ func (s *server) saveStudent(c fiber.Ctx, data classData, save func(store.Studen
 		data.Problem = sentenceOf(err)
 		return s.renderClass(c, data)
 	}
-	err = save(store.Student{Name: name, Instrument: data.Instrument, LeftHanded: data.LeftHanded, Fingers: data.Fingers})
+	err = save(store.Student{Name: name, Instrument: data.Instrument, LeftHanded: data.LeftHanded, Fingers: data.Fingers, DayMinutes: day})
 	if errors.Is(err, store.ErrTaken) {
 		data.Problem = fmt.Sprintf("There is a %s in this class already; add a letter or a nickname.", name)
 		return s.renderClass(c, data)
@@ -279,6 +290,18 @@ func (s *server) saveStudent(c fiber.Ctx, data classData, save func(store.Studen
 		return err
 	}
 	return seeOther(c, "/class#add")
+}
+
+// readDay reads the minutes of practice a day; none are the usual ones.
+func readDay(text string) (int, error) {
+	if text == "" {
+		return practice.UsualDay, nil
+	}
+	n, err := strconv.Atoi(text)
+	if err != nil || n < practice.MinDay || n > practice.MaxDay {
+		return practice.UsualDay, fmt.Errorf("a day has %d to %d minutes of practice, not %q", practice.MinDay, practice.MaxDay, text)
+	}
+	return n, nil
 }
 
 // sentenceOf makes a sentence of an error's clause.

@@ -54,6 +54,7 @@ type deskLine struct {
 	Last           int
 	History        template.HTML
 	Ready          bool // the last clean tempo is the goal or more
+	Drills         []drillLine
 }
 
 func (s *server) desk(c fiber.Ctx) error {
@@ -121,9 +122,15 @@ func (s *server) fillDesk(c fiber.Ctx, data *deskData, cur current) error {
 			tempos[e.StudentID] = append(tempos[e.StudentID], e.Tempo)
 		}
 	}
+	drills, err := s.drillsOfWeek(c, cur.class.ID)
+	if err != nil {
+		return err
+	}
 	for _, st := range cur.students {
 		step, placed := places[st.ID]
-		data.Lines = append(data.Lines, makeDeskLine(l, st, step, placed && step < len(l.Steps), tempos[st.ID], sg.Tempo))
+		line := makeDeskLine(l, st, step, placed && step < len(l.Steps), tempos[st.ID], sg.Tempo)
+		line.Drills = drills[st.ID]
+		data.Lines = append(data.Lines, line)
 	}
 	return nil
 }

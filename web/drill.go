@@ -1,9 +1,11 @@
 package web
 
 import (
+	"cmp"
 	"fmt"
 	"html/template"
 	"strings"
+	"time"
 
 	"github.com/gofiber/fiber/v3"
 
@@ -23,17 +25,23 @@ type drillData struct {
 	Song        store.Song
 	Pattern     hand.Entry
 	Patterns    []hand.Entry
+	Own         string // the name of the pattern that the song is written with
 	Instrument  fretboard.Instrument
 	Instruments []fretboard.Instrument
-	Bar         int // from 1
+	Students    []store.Student
+	For         store.Student // zero for everybody
+	Bar         int           // from 1
 	Bars        int
 	Kind        string // "bar" or "change"
 	Minutes     int
+	Typed       bool // the minutes were asked for; else they are those of the day
+	Clean       int  // the student's last clean tempo on the song, which the drill keeps below
 	Hardest     demand.Place
 	Exercises   []exerciseView
 	Problem     string
 	Beat        string
 	Care        []string
+	OnWeek      *store.WeekDrill // shown as it stands on a student's week
 }
 
 type exerciseView struct {
@@ -50,28 +58,60 @@ func (s *server) drillPage(c fiber.Ctx) error {
 	if err != nil {
 		return err
 	}
-	sg, cur := on.Song, on.cur
 	data := drillData{
-		Page: page(c, "Drill for "+sg.Title, "songs"), Song: sg, Instruments: cur.instruments(), Kind: c.Query("kind", "bar"),
-		Minutes: min(60, max(3, fiber.Query[int](c, "minutes", 10))), Beat: sg.Meter.BeatName(), Care: practice.Care, Bars: len(sg.Bars()),
+		Page: page(c, "Drill for "+on.Title, "songs"), Song: on.Song, Kind: c.Query("kind", "bar"), Bar: fiber.Query[int](c, "bar"),
+		Minutes: fiber.Query[int](c, "minutes"),
 	}
-	data.Instrument = chosenInstrument(c, data.Instruments)
-	if data.Patterns, err = s.patternsIn(c, sg.Meter); err != nil {
+	if data.Patterns, err = s.patternsIn(c, on.Meter); err != nil {
 		return err
 	}
-	if len(data.Patterns) == 0 {
-		data.Problem = fmt.Sprintf("There is no pattern in %s yet; make one on the bench.", sg.Meter)
-		return c.Render("drill", data)
+	own, has := writtenOn(on.Song.Song)
+	if has {
+		data.Own, data.Pattern = own.Name, own
+	} else if len(data.Patterns) > 0 {
+		data.Pattern = data.Patterns[0]
 	}
-	data.Pattern = data.Patterns[0]
 	for _, e := range data.Patterns {
 		if e.ID == c.Query("pattern") {
 			data.Pattern = e
 		}
 	}
+	for _, st := range on.cur.students {
+		if st.ID == fiber.Query[int64](c, "student") {
+			data.For = st
+		}
+	}
+	return s.renderDrill(c, data, on.cur)
+}
+
+// renderDrill makes the exercises for what has been chosen.
+func (s *server) renderDrill(c fiber.Ctx, data drillData, cur current) error {
+	sg := data.Song
+	data.Beat, data.Care, data.Bars = sg.Meter.BeatName(), practice.Care, len(sg.Bars())
+	data.Instruments, data.Students = cur.instruments(), cur.students
+	data.Instrument = chosenInstrument(c, data.Instruments)
+	if data.For.ID != 0 {
+		if ins, err := fretboard.ByID(data.For.Instrument); err == nil {
+			data.Instrument = ins
+		}
+		cur.class.Fingers = cmp.Or(data.For.Fingers, cur.class.Fingers)
+		clean, err := s.cleanOn(c, cur.class.ID, data.For.ID, sg.ID)
+		if err != nil {
+			return err
+		}
+		data.Clean = clean
+	}
+	if data.Pattern.Name == "" {
+		data.Problem = fmt.Sprintf("There is no pattern in %s yet; make one on the bench.", sg.Meter)
+		return c.Render("drill", data)
+	}
+	if data.Typed = data.Minutes != 0; !data.Typed {
+		data.Minutes = drill.MinutesOf(cmp.Or(data.For.DayMinutes, 2*usualDrill))
+	}
+	data.Minutes = min(60, max(3, data.Minutes))
 	t := demand.NewTask(data.Pattern.Pattern, sg.Song, data.Instrument, cur.school(), sg.Tempo)
 	data.Hardest = demand.Of(t, cur.weights()).Hardest
-	data.Bar = fiber.Query[int](c, "bar", data.Hardest.Bar+1)
+	data.Bar = cmp.Or(data.Bar, data.Hardest.Bar+1)
 	exercises, err := makeDrill(t, data)
 	if err != nil {
 		data.Problem = sentenceOf(err)
@@ -84,11 +124,35 @@ func (s *server) drillPage(c fiber.Ctx) error {
 	return c.Render("drill", data)
 }
 
-func makeDrill(t demand.Task, data drillData) ([]drill.Exercise, error) {
-	if data.Kind == "change" {
-		return drill.ChangeTo(t, data.Bar-1, float64(data.Minutes))
+// usualDrill is how long a drill for everybody takes, in minutes.
+const usualDrill = 10
+
+// cleanOn is a student's last clean tempo on a song; 0 when nothing was heard.
+func (s *server) cleanOn(c fiber.Ctx, class, student, song int64) (int, error) {
+	ladders, err := s.Store.Ladders(c.Context(), teacherID(c), class)
+	if err != nil {
+		return 0, err
 	}
-	return drill.Bar(t, data.Bar-1, float64(data.Minutes))
+	of := map[int64]bool{}
+	for _, l := range ladders {
+		of[l.ID] = l.SongID == song
+	}
+	entries, err := s.Store.Entries(c.Context(), teacherID(c), class, time.Now().AddDate(0, 0, -7*historyWeeks))
+	clean := 0
+	for _, e := range entries {
+		if e.StudentID == student && of[e.LadderID] {
+			clean = e.Tempo
+		}
+	}
+	return clean, err
+}
+
+func makeDrill(t demand.Task, data drillData) ([]drill.Exercise, error) {
+	day := drill.Day{Minutes: float64(data.Minutes), Clean: data.Clean}
+	if data.Kind == "change" {
+		return drill.ChangeTo(t, data.Bar-1, day)
+	}
+	return drill.Bar(t, data.Bar-1, day)
 }
 
 // drillStrip draws an exercise on its first chord; on open strings or a shape
@@ -100,7 +164,11 @@ func drillStrip(e drill.Exercise, ins fretboard.Instrument, cur current, t deman
 	}
 	if len(e.Bars) > 0 && len(e.Bars[0].Changes) > 0 {
 		if c, err := e.Bars[0].Changes[0].Chord(); err == nil {
-			if v, ok := t.Shapes[c]; ok {
+			v, ok := t.Shapes[c]
+			if !ok { // a chord of the practice progression
+				v, ok = fretboard.Easiest(ins, c)
+			}
+			if ok {
 				chord, sh = c, v.Shape
 			}
 		}

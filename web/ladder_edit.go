@@ -23,13 +23,19 @@ func (s *server) editLadder(c fiber.Ctx) error {
 	if err != nil {
 		return fiber.NewError(fiber.StatusUnprocessableEntity, "The page is not whole; load it again.")
 	}
-	change := vary.Change{Op: c.FormValue("op"), At: at, Text: c.FormValue("text"), Order: l.Order}
+	order := l.Order
+	if c.FormValue("order") != "" {
+		if order, err = vary.ParseOrder(c.FormValue("order")); err != nil {
+			return fiber.NewError(fiber.StatusUnprocessableEntity, sentenceOf(err))
+		}
+	}
+	change := vary.Change{Op: c.FormValue("op"), At: at, Text: c.FormValue("text"), Order: order}
 	steps, says, err := vary.Apply(l.Steps, on.task(), on.cur.weights(), change)
 	if err != nil {
 		return fiber.NewError(fiber.StatusUnprocessableEntity, sentenceOf(err))
 	}
 	var stale *store.StaleLadderError
-	err = s.Store.SaveSteps(c.Context(), teacherID(c), l.ID, version, steps, says)
+	err = s.Store.SaveSteps(c.Context(), teacherID(c), l.ID, version, order, steps, says)
 	if errors.As(err, &stale) {
 		return fiber.NewError(fiber.StatusConflict, "Somebody changed this ladder in the meantime. Load the page and look; nothing was overwritten.")
 	}

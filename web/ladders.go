@@ -127,6 +127,7 @@ type ladderData struct {
 	Chord       theory.Chord
 	Steps       []stepView // the hardest first, as the staircase stands on the page
 	Waiting     []store.Student
+	Orders      any
 	Beyond      []beyondView // harder than the target, the easiest first
 	Care        []string
 	Songs       []store.SongLine // others in the meter, for which the ladder can be used again
@@ -155,8 +156,8 @@ type stepView struct {
 	Ready    string
 	FallBack string
 	Tempos   vary.Tempos
-	Count    string          // for steps before the strings
-	Lane     template.HTML   // likewise: the rhythm without strings
+	Lane     template.HTML   // instead of strips where the figure is not new, or not on strings yet
+	Beside   string          // the chords or the count beside it
 	Strips   []template.HTML // on one instrument, or on two kinds side by side
 	Students []store.Student
 	First    bool
@@ -177,7 +178,7 @@ func (s *server) renderLadder(c fiber.Ctx, note Note, focus int64) error {
 		return err
 	}
 	data := ladderData{
-		Page: page(c, l.SongTitle+": "+l.PatternName, "ladders"), Ladder: l, Song: sg, Beat: sg.Meter.BeatName(), Care: practice.Care,
+		Page: page(c, l.SongTitle+": "+l.PatternName, "ladders"), Ladder: l, Song: sg, Beat: sg.Meter.BeatName(), Care: practice.Care, Orders: vary.Orders,
 		Tempos: vary.TemposFor(sg.Tempo), Instruments: cur.instruments(), Focus: focus,
 	}
 	if note.Text != "" {
@@ -254,11 +255,15 @@ func stepViews(onl onLadder, on []fretboard.Instrument, chord theory.Chord) []st
 		if step.Level > 0 {
 			v.Level, v.LevelBar = fmt.Sprintf("%.1f", step.Level), int(10*step.Level)
 		}
-		if step.Play == demand.Said || step.Play == demand.Tapped {
-			v.Count = strings.Join(step.Pattern.Counts(), " ")
+		beforeStrings := step.Play == demand.Said || step.Play == demand.Tapped
+		if beforeStrings || i > 0 && step.Pattern.Equal(l.Steps[i-1].Pattern) {
+			v.Beside = step.Chords(task)
+			if beforeStrings {
+				v.Beside = strings.Join(step.Pattern.Counts(), " ")
+			}
 			v.Lane = template.HTML(draw.Lane(step.Pattern, nil, step.Pattern.String()))
 			views[len(l.Steps)-1-i] = v
-			continue // nothing sounds on a string yet
+			continue // the figure is that of the step below, or nothing sounds on a string yet
 		}
 		for _, ins := range on {
 			if shape, ok := fretboard.Easiest(ins, chord); ok {

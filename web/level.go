@@ -49,6 +49,7 @@ func viewOf(d demand.Demand, on string) levelView {
 // neighbour is a simpler or harder pattern, one click away.
 type neighbour struct {
 	Change, Says, Level, Notation string
+	More                          bool // further off: shown on demand
 	Lane                          template.HTML
 	Together                      bool
 }
@@ -63,7 +64,8 @@ type neighbours struct {
 const (
 	benchTempo = 80 // at which the bench and the library measure
 	benchChord = "C"
-	shownSides = 5
+	shownFirst = 5 // on each side; the rest on demand
+	shownSides = 14
 )
 
 // measured is the level of a pattern on C, and what lies about it.
@@ -85,8 +87,8 @@ func neighboursOf(t demand.Task, w demand.Weights, deep bool) neighbours {
 func shown(p hand.Pattern, list []vary.Variation) []neighbour {
 	var out []neighbour
 	list = vary.PerRule(list)
-	for _, v := range list[:min(shownSides, len(list))] {
-		n := neighbour{Change: v.Change, Says: v.Says, Level: fmt.Sprintf("%.1f", v.Level), Notation: v.Pattern.String(), Together: v.Together}
+	for i, v := range list[:min(shownSides, len(list))] {
+		n := neighbour{More: i >= shownFirst, Change: v.Change, Says: v.Says, Level: fmt.Sprintf("%.1f", v.Level), Notation: v.Pattern.String(), Together: v.Together}
 		var fresh map[vary.Place]bool
 		if v.Pattern.Grid() == p.Grid() {
 			fresh = vary.New(v.Pattern, p)

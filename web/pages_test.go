@@ -229,3 +229,100 @@ func levelOn(t *testing.T, b *browser, path string) string {
 	require.NotNil(t, m)
 	return m[1]
 }
+
+// A neighbour that is taken stands on the song, and undo brings the other back.
+func TestNeighboursAndMovesOnASong(t *testing.T) {
+	b := signedIn(t)
+	path := b.newSong("Around")
+	b.post("/patterns/thumb-two-between/song", url.Values{"song": {strings.TrimPrefix(path, "/songs/")}})
+	_, body := b.get(path)
+	assert.Contains(t, body, "Alternating thumb, two notes between on this song, one rule away", "the song's own pattern is measured without being asked for")
+	assert.Contains(t, body, "a pinch split")
+	_, deep := b.get(path + "?deep=yes")
+	assert.Contains(t, deep, ", then ")
+	do := func(op, text, words string) string {
+		_, page := b.get(path)
+		res, body := b.fragment(path+"/edit", url.Values{"op": {op}, "section": {"-1"}, "text": {text}, "words": {words}, "version": {version(t, page)}})
+		require.Equal(t, fiber.StatusOK, res.StatusCode, body)
+		return body
+	}
+	body = do("pattern", "4/4: p m p' i p m p' .", "Alternating thumb, a pinch split")
+	assert.Contains(t, body, "Alternating thumb, a pinch split")
+	assert.Contains(t, body, `data-address="`+path)
+	_, body = b.fragment(path+"/undo", url.Values{})
+	assert.Contains(t, body, "Alternating thumb, two notes between on this song")
+
+	assert.Contains(t, do("colour", "sevenths", ""), "Fmaj7")
+	assert.Contains(t, do("colour", "triads", ""), "Every chord is its triad.")
+	assert.Contains(t, do("halve", "", ""), "Every two bars keep one chord.")
+	assert.Contains(t, do("remeter", "3/4: p i m a m i", "Roll in three"), "The song is in 3/4 now")
+	_, body = b.fragment(path+"/undo", url.Values{})
+	assert.Contains(t, body, "Taken back: The song is in 3/4 now")
+}
+
+func TestLadderOfAPartInAnotherOrder(t *testing.T) {
+	b := signedIn(t)
+	b.get("/songs/new")
+	res, _ := b.post("/songs", url.Values{"text": {"{title: In parts}\n{sov}\n[C]one [Am]two\n{eov}\n{soc}\n[F]three [G7]four\n{eoc}"}})
+	song := res.Header.Get("Location")
+	res, body := b.post("/ladders", url.Values{"song": {strings.TrimPrefix(song, "/songs/")}, "pattern": {"common-strum"}, "part": {"Chorus"}, "order": {"rhythm first"}})
+	require.Equal(t, fiber.StatusSeeOther, res.StatusCode, body)
+	path := res.Header.Get("Location")
+	_, body = b.get(path)
+	for _, want := range []string{"In parts: Chorus", "rhythm first", "the count, said", "muted strings", "Why now", "Beyond the target", "see a doctor"} {
+		assert.Contains(t, body, want)
+	}
+	assert.NotContains(t, body, "C Am", "the verse is not in it")
+	_, body = b.fragment(path+"/edit", url.Values{"op": {"refresh"}, "order": {"thumb first"}, "version": {version(t, body)}})
+	assert.Contains(t, body, "Found the steps anew.")
+	assert.NotContains(t, body, "the count, said")
+	_, sheet := b.get(path + "/sheet?step=3")
+	assert.Contains(t, sheet, "In parts: Chorus")
+	res, body = b.post("/ladders", url.Values{"song": {strings.TrimPrefix(song, "/songs/")}, "pattern": {"common-strum"}, "order": {"backwards"}})
+	assert.Equal(t, fiber.StatusUnprocessableEntity, res.StatusCode)
+	assert.Contains(t, body, "is not an order of steps")
+	b.post(path+"/archive", url.Values{})
+}
+
+// A drill on a week is on the desk and on the student's sheet, and fits the
+// student's day and instrument.
+func TestADrillOnAWeek(t *testing.T) {
+	b := signedIn(t)
+	_, body := b.get("/songs/1/drill?pattern=thumb-two-between&bar=3&student=6")
+	assert.Contains(t, body, "Put it on Pia’s week")
+	assert.Contains(t, body, "clean at 76 so far")
+	assert.Contains(t, body, "7 minutes", "half of a day of fifteen")
+	fields := url.Values{"student": {"6"}, "kind": {"bar"}, "bar": {"3"}, "minutes": {"7"}, "notation": {"4/4: p+m . p' i p m p' ."}, "pattern_name": {"Alternating thumb"}}
+	res, body := b.post("/songs/1/drill", fields)
+	require.Equal(t, fiber.StatusSeeOther, res.StatusCode, body)
+	path := res.Header.Get("Location")
+	_, body = b.get(path)
+	assert.Contains(t, body, "It is on Pia’s week now")
+	assert.Contains(t, body, "Ukulele")
+	_, body = b.get("/")
+	assert.Contains(t, body, "Drill: bar 3, 7 min")
+	_, body = b.get("/ladders/1/sheet?student=6&step=3")
+	assert.Contains(t, body, "Drill of the week: Nine Umbrellas, bar 3, 7 minutes")
+	b.post(path+"/withdraw", url.Values{})
+	_, body = b.get("/")
+	assert.Contains(t, body, "The drill is off the week.")
+	assert.NotContains(t, body, "Drill: bar 3")
+	b.post(path+"/restore", url.Values{})
+	_, body = b.get("/")
+	assert.Contains(t, body, "Drill: bar 3, 7 min")
+	b.post(path+"/withdraw", url.Values{})
+	for field, bad := range map[string]string{"student": "999", "bar": "99", "minutes": "0", "notation": "4/4: q", "pattern_name": " "} {
+		wrong := url.Values{}
+		for k, v := range fields {
+			wrong[k] = v
+		}
+		wrong.Set(field, bad)
+		res, body := b.post("/songs/1/drill", wrong)
+		assert.Equal(t, fiber.StatusUnprocessableEntity, res.StatusCode, "%s: %s", field, body)
+	}
+	b.get("/class")
+	res, body = b.post("/students/6", url.Values{"name": {"Pia"}, "instrument": {"ukulele"}, "day_minutes": {"500"}})
+	assert.Equal(t, fiber.StatusUnprocessableEntity, res.StatusCode)
+	assert.Contains(t, body, "5 to 120 minutes of practice")
+	assert.Contains(t, body, `value="500"`, "what was typed is kept")
+}

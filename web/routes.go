@@ -30,6 +30,7 @@ func (s *server) routes(app *fiber.App) {
 	app.Post("/songs/:id/redo", s.redoSong)
 	app.Get("/songs/:id/keys", s.keyTable)
 	app.Get("/songs/:id/drill", s.drillPage)
+	app.Post("/songs/:id/drill", s.addDrill)
 	app.Post("/songs/:id/archive", s.archiveSong)
 	app.Post("/songs/:id/restore", s.restoreSong)
 
@@ -53,6 +54,10 @@ func (s *server) routes(app *fiber.App) {
 	app.Post("/ladders/:id/archive", s.archiveLadder)
 	app.Post("/ladders/:id/restore", s.restoreLadder)
 	app.Get("/ladders/:id/sheet", s.sheet)
+
+	app.Get("/drills/:id", s.weekDrill)
+	app.Post("/drills/:id/withdraw", s.withdrawDrill)
+	app.Post("/drills/:id/restore", s.restoreDrill)
 
 	app.Use(func(fiber.Ctx) error { return fiber.ErrNotFound })
 }

@@ -6,6 +6,8 @@ import (
 
 	"github.com/gofiber/fiber/v3"
 
+	"arplin/core/demand"
+	"arplin/core/drill"
 	"arplin/core/fretboard"
 	"arplin/core/hand"
 	"arplin/core/practice"
@@ -37,6 +39,13 @@ type sheetData struct {
 	Capo        int
 	Long        bool // strips too long for two columns
 	Ghosts      bool
+	Drills      []drillOnSheet // of the student's week
+}
+
+// drillOnSheet is a drill as a few lines of paper.
+type drillOnSheet struct {
+	drillLine
+	Exercises []drill.Exercise
 }
 
 type sheetChord struct {
@@ -74,6 +83,9 @@ func (s *server) sheet(c fiber.Ctx) error {
 			continue
 		}
 		data.For, leftHanded = st.Name, st.LeftHanded
+		if data.Drills, err = s.drillsOnSheet(c, cur, st); err != nil {
+			return err
+		}
 		cur.class.Fingers = cmp.Or(st.Fingers, cur.class.Fingers) // a student may differ from the class
 		if ins, err := fretboard.ByID(st.Instrument); err == nil {
 			data.Instrument = ins
@@ -95,4 +107,31 @@ func (s *server) sheet(c fiber.Ctx) error {
 	}
 	data.Sections = v.sections(hand.Entry{}, part)
 	return c.Render("sheet", data)
+}
+
+// drillsOnSheet makes the exercises of a student's week.
+func (s *server) drillsOnSheet(c fiber.Ctx, cur current, st store.Student) (list []drillOnSheet, err error) {
+	week, err := s.drillsOfWeek(c, cur.class.ID)
+	if err != nil {
+		return nil, err
+	}
+	ins, err := fretboard.ByID(st.Instrument)
+	if err != nil {
+		ins = cur.instruments()[0]
+	}
+	for _, d := range week[st.ID] {
+		sg, err := s.Store.Song(c.Context(), teacherID(c), d.SongID)
+		if err != nil {
+			return nil, err
+		}
+		data := drillData{Kind: d.Kind, Bar: d.Bar, Minutes: d.Minutes}
+		if data.Clean, err = s.cleanOn(c, cur.class.ID, st.ID, sg.ID); err != nil {
+			return nil, err
+		}
+		exercises, err := makeDrill(demand.NewTask(d.Pattern, sg.Song, ins, cur.school(), sg.Tempo), data)
+		if err == nil { // a bar that the song has no more has no drill
+			list = append(list, drillOnSheet{d, exercises})
+		}
+	}
+	return list, nil
 }

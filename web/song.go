@@ -43,7 +43,7 @@ type songData struct {
 	Moves       []moveLine
 	Parts       []string // with bars, by name
 	Orders      any
-	Wide        bool      // bars too wide for four to a line
+	Wide        bool // bars too wide for four to a line
 	HasClass    bool
 	Tempos      vary.Tempos
 	Meters      []hand.Meter
@@ -134,7 +134,7 @@ func (data *songData) measure(c fiber.Ctx, cur current, v songView) {
 	data.Here = fmt.Sprintf("/songs/%d?%s&", data.Song.ID, data.Query)
 	data.Near = neighboursOf(t, w, c.Query("deep") != "")
 	for _, m := range vary.Moves(sg, p, data.Instrument, cur.playersByInstrument(), v.school, w) {
-		data.Moves = append(data.Moves, moveLine{m, fmt.Sprintf("%.1f", d.Level), fmt.Sprintf("%.1f", m.Level), m.Level < d.Level})
+		data.Moves = append(data.Moves, moveLine{m, fmt.Sprintf("%.1f", d.Level), fmt.Sprintf("%.1f", m.Level), m.Level < d.Level-0.05})
 	}
 }
 

@@ -186,7 +186,7 @@ func calcDrill(f *calcFlags) (any, error) {
 	if err != nil {
 		return nil, err
 	}
-	list, err := drill.Bar(t, f.bar-1, 0)
+	list, err := drill.Bar(t, f.bar-1, drill.Day{})
 	if err != nil {
 		return nil, err
 	}

@@ -29,9 +29,28 @@ type Exercise struct {
 // Stages of tempo and time, from memory: slow while the hand learns, the goal
 // only in the song.
 const (
-	usualMinutes = 10.0
+	usualMinutes = 10
 	maxRepeats   = 12
 )
+
+// Day is what a student has for a drill.
+type Day struct {
+	Minutes float64 // for this drill; 0 is the usual ten
+	Clean   int     // the last clean tempo on the song; 0 when nothing was heard yet
+}
+
+// MinutesOf is a drill's part of the minutes that a student practises a day:
+// half, since the song comes after it, from three to the usual ten. From memory.
+func MinutesOf(day int) int { return min(usualMinutes, max(3, day/2)) }
+
+// tempos are the song's, or those of what is clean so far: a drill is not played
+// faster than the student can.
+func (d Day) tempos(goal int) vary.Tempos {
+	if d.Clean > 0 {
+		goal = min(goal, d.Clean)
+	}
+	return vary.TemposFor(goal)
+}
 
 // stage is an exercise before tempo and time are shared out.
 type stage struct {
@@ -46,10 +65,9 @@ func slow(t vary.Tempos) int   { return t.Slow }
 func medium(t vary.Tempos) int { return t.Medium }
 func goal(t vary.Tempos) int   { return t.Goal }
 
-// Bar makes the drill of one bar, counted from 0, that fits the minutes; 0
-// minutes are the usual ten. The figure of the bar stays as it is, stage by
+// Bar makes the drill of one bar, counted from 0, that fits the day. The figure of the bar stays as it is, stage by
 // stage, until it is back in the song. Source of the sequence: common practice.
-func Bar(t demand.Task, bar int, minutes float64) ([]Exercise, error) {
+func Bar(t demand.Task, bar int, day Day) ([]Exercise, error) {
 	if bar < 0 || bar >= len(t.Bars) {
 		return nil, fmt.Errorf("bar: the song has bars 1 to %d, not %d", len(t.Bars), bar+1)
 	}
@@ -73,12 +91,12 @@ func Bar(t demand.Task, bar int, minutes float64) ([]Exercise, error) {
 	from := max(0, bar-bar%4)
 	phrase := t.Bars[from:min(from+4, len(t.Bars))]
 	stages = append(stages, stage{"The phrase", text(phrase, t), "At the goal, as it is sung.", window(t.Pattern, from, len(phrase)), phrase, goal, 2})
-	return share(stages, t, minutes), nil
+	return share(stages, t, day), nil
 }
 
 // ChangeTo makes the drill of the change into a bar, counted from 0: the hand
 // silent first, then one stroke a bar, then at rate.
-func ChangeTo(t demand.Task, bar int, minutes float64) ([]Exercise, error) {
+func ChangeTo(t demand.Task, bar int, day Day) ([]Exercise, error) {
 	if bar < 0 || bar >= len(t.Bars) {
 		return nil, fmt.Errorf("bar: the song has bars 1 to %d, not %d", len(t.Bars), bar+1)
 	}
@@ -102,11 +120,12 @@ func ChangeTo(t demand.Task, bar int, minutes float64) ([]Exercise, error) {
 		{"With the figure", text(two, t), "Leave the last note of the bar out if the hand needs the time.", t.Pattern, two, medium, 2},
 		{"In the song", text(t.Bars[max(0, bar-1):min(bar+2, len(t.Bars))], t), "With a bar before and after, at the goal.", t.Pattern, t.Bars[max(0, bar-1):min(bar+2, len(t.Bars))], goal, 2},
 	}
-	return share(stages, t, minutes), nil
+	return share(stages, t, day), nil
 }
 
 // share gives the stages their minutes, and repeats that fit into them.
-func share(stages []stage, t demand.Task, minutes float64) []Exercise {
+func share(stages []stage, t demand.Task, day Day) []Exercise {
+	minutes := day.Minutes
 	if minutes <= 0 {
 		minutes = usualMinutes
 	}
@@ -114,7 +133,7 @@ func share(stages []stage, t demand.Task, minutes float64) []Exercise {
 	for _, s := range stages {
 		weights += s.weight
 	}
-	tempos := vary.TemposFor(t.Tempo)
+	tempos := day.tempos(t.Tempo)
 	var out []Exercise
 	for _, s := range stages {
 		e := Exercise{Title: s.title, Pattern: s.pattern, Over: s.over, Bars: s.bars, Tempo: s.tempo(tempos), Minutes: minutes * s.weight / weights, Why: s.why}
@@ -160,26 +179,6 @@ func easiest(t demand.Task) string {
 func moving(ins fretboard.Instrument) string {
 	n := ins.Strings()
 	return strings.Repeat("x", max(0, n-4)) + "2323"
-}
-
-// progression puts the song's different chords in the order I vi IV V where it
-// has them, else backwards; a bar each.
-func progression(t demand.Task) string {
-	var chords []theory.Chord
-	seen := map[theory.Chord]bool{}
-	for _, bar := range t.Bars {
-		for _, ch := range bar.Changes {
-			if c, err := ch.Chord(); err == nil && !seen[c] {
-				seen[c] = true
-				chords = append(chords, c)
-			}
-		}
-	}
-	var names []string
-	for i := len(chords) - 1; i >= 0; i-- {
-		names = append(names, chords[i].String())
-	}
-	return strings.Join(names, " | ")
 }
 
 func line(t demand.Task, chords string) []song.Bar {

@@ -1,10 +1,12 @@
 package drill_test
 
 import (
+	"slices"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
+	"pgregory.net/rapid"
 
 	"arplin/core/bind"
 	"arplin/core/demand"
@@ -26,7 +28,7 @@ func task(t *testing.T, pattern, chords string) demand.Task {
 // Source: common practice, the order in which a trouble spot is worked on.
 func TestBarDrill(t *testing.T) {
 	tk := task(t, "4/4: p . p'+m . p i p' . | p+m . p' i p m p' .", "C | Am | F | G7 | C")
-	list, err := drill.Bar(tk, 2, 10)
+	list, err := drill.Bar(tk, 2, drill.Day{Minutes: 10})
 	require.NoError(t, err)
 	var titles []string
 	minutes := 0.0
@@ -47,12 +49,12 @@ func TestBarDrill(t *testing.T) {
 	assert.Equal(t, "4/4: p+m . p' i p m p' . | p . p'+m . p i p' .", list[5].Pattern.String(), "the second bar of the figure comes first")
 	assert.Equal(t, "xx2323", list[2].Over)
 	assert.Equal(t, 80, list[7].Tempo)
-	_, err = drill.Bar(tk, 9, 10)
+	_, err = drill.Bar(tk, 9, drill.Day{})
 	assert.EqualError(t, err, "bar: the song has bars 1 to 5, not 10")
 }
 
 func TestTheFirstBarHasNoneBefore(t *testing.T) {
-	list, err := drill.Bar(task(t, "4/4: D . D U . U D U", "C | G"), 0, 0)
+	list, err := drill.Bar(task(t, "4/4: D . D U . U D U", "C | G"), 0, drill.Day{})
 	require.NoError(t, err)
 	for _, e := range list {
 		assert.NotEqual(t, "With the bar before", e.Title)
@@ -61,11 +63,83 @@ func TestTheFirstBarHasNoneBefore(t *testing.T) {
 
 func TestChangeDrill(t *testing.T) {
 	tk := task(t, "4/4: p i m a p i m a", "C | Am | Am")
-	list, err := drill.ChangeTo(tk, 1, 6)
+	list, err := drill.ChangeTo(tk, 1, drill.Day{Minutes: 6})
 	require.NoError(t, err)
 	assert.Contains(t, list[0].Why, "Index and middle stay where they are")
 	assert.Equal(t, 0, list[0].Pattern.Count(), "the hand is silent first")
 	assert.Equal(t, 1, list[1].Pattern.Count())
-	_, err = drill.ChangeTo(tk, 2, 6)
+	_, err = drill.ChangeTo(tk, 2, drill.Day{})
 	assert.EqualError(t, err, "bar: no chord changes at bar 3")
+}
+
+// Whoever plays a song clean at 60 does not drill it at 80; half of a short day
+// is the song's.
+func TestTheDrillFitsTheDay(t *testing.T) {
+	tk := task(t, "4/4: p . p'+m . p i p' .", "C | Am | F | G7")
+	list, err := drill.Bar(tk, 1, drill.Day{Minutes: 5, Clean: 60})
+	require.NoError(t, err)
+	minutes := 0.0
+	for _, e := range list {
+		assert.LessOrEqual(t, e.Tempo, 60)
+		minutes += e.Minutes
+	}
+	assert.InDelta(t, 5, minutes, 1e-9)
+	assert.Equal(t, 36, list[0].Tempo, "slow is 60 per cent")
+	fast, err := drill.Bar(tk, 1, drill.Day{Clean: 120})
+	require.NoError(t, err)
+	assert.Equal(t, 80, fast[len(fast)-1].Tempo, "never faster than the song")
+	for day, want := range map[int]int{4: 3, 10: 5, 15: 7, 30: 10} {
+		assert.Equal(t, want, drill.MinutesOf(day))
+	}
+}
+
+// Practice progressions, common practice: by degree, in the song's key, and not
+// the song's own.
+func TestTheProgressionIsAnother(t *testing.T) {
+	over := func(chords string) string {
+		list, err := drill.Bar(task(t, "4/4: p i m a p i m a", chords), 0, drill.Day{})
+		require.NoError(t, err)
+		return list[3].Over
+	}
+	assert.NotEqual(t, "C | Am | F | G7", over("C | Am | F | G7"))
+	assert.Equal(t, "Am | Dm | E7 | Am", over("Am | F | C | E7"), "minor")
+	for _, song := range []string{"G | Em | C | D7", "D | A | Bm | G", "A | D | E7"} {
+		assert.NotContains(t, song, over(song))
+	}
+}
+
+// What must hold of every drill: the figure is unchanged until it is back in the
+// song, and the bars around it are those of the song.
+func TestEveryDrill(t *testing.T) {
+	rapid.Check(t, func(rt *rapid.T) {
+		p := rapid.SampledFrom(hand.Catalogue).Draw(rt, "entry").Pattern
+		bars, err := song.ParseChords(rapid.SampledFrom([]string{"C", "G | D", "C | Am | F | G7 | C | C | G | G"}).Draw(rt, "chords"), p.Meter)
+		require.NoError(rt, err)
+		ins := rapid.SampledFrom(fretboard.Instruments).Draw(rt, "instrument")
+		tk := demand.NewTask(p, song.Song{Meter: p.Meter, Tempo: 80, Sections: []song.Section{{Bars: bars}}}, ins, bind.DefaultSchool, 80)
+		bar := rapid.IntRange(0, len(bars)-1).Draw(rt, "bar")
+		day := drill.Day{Minutes: float64(rapid.IntRange(3, 30).Draw(rt, "minutes"))}
+		list, err := drill.Bar(tk, bar, day)
+		require.NoError(rt, err)
+		figure := hand.Pattern{Meter: p.Meter, Swing: p.Swing, Bars: p.Bars[bar%len(p.Bars):][:1]}
+		for i, e := range list {
+			if i < 5 && !e.Pattern.Equal(figure) {
+				rt.Fatalf("%s: %s is not %s", e.Title, e.Pattern, figure)
+			}
+			if len(e.Bars) > 0 {
+				for k := range e.Bars { // the bar of the figure that falls on each bar
+					if e.Title == "With the bar before" && !e.Pattern.Equal(p) && !sameBar(e.Pattern.Bars[k], p.Bars[(bar-1+k)%len(p.Bars)]) {
+						rt.Fatalf("%s: bar %d is %s", e.Title, k, e.Pattern)
+					}
+				}
+			}
+			if e.Repeats < 1 || e.Tempo < 1 || e.Minutes <= 0 || e.Why == "" {
+				rt.Fatalf("%+v is not an exercise", e)
+			}
+		}
+	})
+}
+
+func sameBar(a, b hand.Bar) bool {
+	return slices.EqualFunc(a, b, func(x, y hand.Slot) bool { return x.String() == y.String() })
 }

@@ -11,7 +11,7 @@ import (
 // Variation is a pattern one rule away from another.
 type Variation struct {
 	Pattern  hand.Pattern
-	Change   string // the rule's name, with "without" for the simpler direction
+	Change   string // the name of the rule's direction
 	Says     string
 	Level    float64
 	Together bool // can be played together with the pattern it comes from
@@ -29,7 +29,7 @@ func Neighbours(t demand.Task, w demand.Weights) Around {
 	return around(t, w, func(visit func(Variation)) {
 		for _, r := range Rules {
 			for _, q := range r.Simpler(t.Pattern) {
-				visit(Variation{Pattern: q, Change: "without " + r.Name, Says: r.LeaveOut()})
+				visit(Variation{Pattern: q, Change: r.LessName(), Says: r.LeaveOut()})
 			}
 			for _, q := range r.Harder(t.Pattern) {
 				visit(Variation{Pattern: q, Change: r.Name, Says: r.Says})

@@ -13,6 +13,7 @@ import (
 // it, Simpler without; what one direction leads to, the other leads back from.
 type Rule struct {
 	Name    string // what the harder side has: "second bass string"
+	Less    string // what the simpler side is called; empty for "without" and the name
 	Says    string // the sentence for taking it up
 	Without string // the sentence for leaving it out; empty for one made of Says
 	How     string // how a step that takes it up is practised
@@ -45,6 +46,14 @@ func (r Rule) Harder(p hand.Pattern) []hand.Pattern {
 	return slices.DeleteFunc(kept(p, r.more(p)), func(q hand.Pattern) bool {
 		return !slices.ContainsFunc(back(q), p.Equal)
 	})
+}
+
+// LessName is the name of the simpler direction.
+func (r Rule) LessName() string {
+	if r.Less != "" {
+		return r.Less
+	}
+	return "without " + strings.TrimPrefix(r.Name, "the ")
 }
 
 // LeaveOut is the sentence for the simpler direction.

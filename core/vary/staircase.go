@@ -4,6 +4,7 @@ import (
 	"fmt"
 	"math"
 	"slices"
+	"strings"
 
 	"arplin/core/demand"
 	"arplin/core/hand"
@@ -217,6 +218,19 @@ func closing(t demand.Task) string {
 		return "It closes with the one stroke of the last bar, which rings."
 	}
 	return "Close it with one stroke on the last chord and let it ring."
+}
+
+// Chords names the chords of a step's stage, bar by bar, each run once.
+func (s Step) Chords(t demand.Task) string {
+	var names []string
+	for _, bar := range taskOf(t, s).Bars {
+		for _, ch := range bar.Changes {
+			if n := len(names); n == 0 || names[n-1] != ch.Symbol {
+				names = append(names, ch.Symbol)
+			}
+		}
+	}
+	return strings.Join(names, " ")
 }
 
 // taskOf is what a step asks: its pattern on the chords of its stage, in its
