@@ -152,7 +152,7 @@ func makeDeskLine(l store.Ladder, st store.Student, step int, placed bool, tempo
 }
 
 func freshStrokes(steps []vary.Step, i int) map[vary.Place]bool {
-	if i == 0 {
+	if i == 0 || steps[i].Play != steps[i-1].Play { // the way of playing is what is new
 		return nil
 	}
 	return vary.New(steps[i].Pattern, steps[i-1].Pattern)

@@ -3,6 +3,7 @@ package web
 import (
 	"cmp"
 	"html/template"
+	"strings"
 
 	"github.com/gofiber/fiber/v3"
 
@@ -13,6 +14,7 @@ import (
 	"arplin/core/practice"
 	"arplin/core/theory"
 	"arplin/core/vary"
+	"arplin/draw"
 	"arplin/store"
 )
 
@@ -40,6 +42,8 @@ type sheetData struct {
 	Long        bool // strips too long for two columns
 	Ghosts      bool
 	Drills      []drillOnSheet // of the student's week
+	Lane        template.HTML  // for steps before the strings: the rhythm and its count
+	Count       string
 }
 
 // drillOnSheet is a drill as a few lines of paper.
@@ -94,7 +98,14 @@ func (s *server) sheet(c fiber.Ctx) error {
 	part := sg.Part(l.Part)
 	v := newSongView(part, data.Instrument, cur)
 	data.Capo = sg.Capo[data.Instrument.ID]
+	if step.Play != demand.OnStrings {
+		data.Lane = template.HTML(draw.Lane(step.Pattern, nil, step.Pattern.String()))
+		data.Count = strings.Join(step.Pattern.Counts(), " ")
+	}
 	for i, ch := range v.song.Chords() {
+		if step.Play != demand.OnStrings {
+			break // the left hand has nothing to hold yet
+		}
 		card := sheetChord{chordCard: chordCard{Symbol: ch.String(), Degree: v.key.Degree(ch)}}
 		if voicing, ok := v.shapes[ch]; ok {
 			card.Root, card.Frets = voicing.Root, voicing.String()

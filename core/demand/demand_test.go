@@ -217,3 +217,24 @@ func BenchmarkDemandOf64Bars(b *testing.B) {
 		demand.Of(tk, demand.Fitted)
 	}
 }
+
+// A step before the strings is never harder than the same step on them.
+func TestBeforeTheStringsIsEasier(t *testing.T) {
+	for _, e := range hand.Catalogue {
+		tk := task(t, e.Pattern.String(), "C | Am | F | G7", 80)
+		levels := []float64{}
+		for _, how := range []demand.Play{demand.Said, demand.Tapped, demand.Muted, demand.OnStrings} {
+			tk.Play = how
+			d := demand.Of(tk, demand.Fitted)
+			levels = append(levels, d.Level)
+			sum := 0.0
+			for _, p := range d.Parts {
+				sum += p.Share
+			}
+			assert.InDelta(t, d.Level-1, sum, 1e-9, "the shares add up when %q", how)
+		}
+		for i := 1; i < len(levels); i++ {
+			assert.Greater(t, levels[i], levels[i-1], e.ID)
+		}
+	}
+}

@@ -146,6 +146,34 @@ func denser(p hand.Pattern, bars int) (hand.Pattern, bool) {
 	return q.Clone(), true
 }
 
+// inEighths writes a figure that comes twice in a bar of sixteenths once, in
+// eighths; the hand's ways down and up stay.
+func inEighths(p hand.Pattern) (hand.Pattern, bool) {
+	if p.SlotsPerBeat() != 4 || p.Meter.Compound() || p.Grid()%4 != 0 {
+		return p, false
+	}
+	q := hand.Pattern{Meter: p.Meter, Swing: p.Swing}
+	for _, bar := range p.Bars {
+		half := bar[:len(bar)/2]
+		if !slices.EqualFunc(half, bar[len(bar)/2:], func(a, b hand.Slot) bool { return a.String() == b.String() }) {
+			return p, false
+		}
+		q.Bars = append(q.Bars, half)
+	}
+	return q.Clone(), true
+}
+
+func inSixteenths(p hand.Pattern) (hand.Pattern, bool) {
+	if p.SlotsPerBeat() != 2 || p.Meter.Compound() {
+		return p, false
+	}
+	q := hand.Pattern{Meter: p.Meter, Swing: p.Swing}
+	for _, bar := range p.Bars {
+		q.Bars = append(q.Bars, append(slices.Clone(bar), bar...))
+	}
+	return q.Clone(), true
+}
+
 // resigned gives the notes of one finger to another, where no slot has both.
 func resigned(p hand.Pattern, from, to hand.Sign) (hand.Pattern, bool) {
 	clash := false

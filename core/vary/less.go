@@ -16,6 +16,21 @@ func thumbKeepsTime(p hand.Pattern) bool {
 	return true
 }
 
+// pulseKept: every beat has the thumb or a strum, so that notes between the beats
+// are notes between.
+func pulseKept(p hand.Pattern) bool {
+	for _, bar := range p.Bars {
+		for i, slot := range bar {
+			_, thumb := slot.Find(hand.Thumb)
+			_, nails := slot.Find(hand.Nails)
+			if p.OnBeat(i) && !thumb && !nails {
+				return false
+			}
+		}
+	}
+	return true
+}
+
 // keep returns the pattern with only the strokes that the test lets stand;
 // changed tells whether any went, and the result must not be empty.
 func keep(p hand.Pattern, stays func(bar, slot int, st hand.Stroke) bool) (hand.Pattern, bool) {
@@ -93,27 +108,30 @@ func onTheBeat(p hand.Pattern) (hand.Pattern, bool) {
 	})
 }
 
-// fillMissedDowns puts a down stroke on every beat that the hand passes in the
-// air, in the zone of the other downs.
-func fillMissedDowns(p hand.Pattern) (hand.Pattern, bool) {
+// missedDownsFilled puts a down stroke on one of the beats that the hand passes
+// in the air, in the zone of the other downs; in every bar the same.
+func missedDownsFilled(p hand.Pattern) (list []hand.Pattern) {
 	if !p.Uses(hand.Down) || p.Uses(hand.Thumb) || !p.Uses(hand.Up) {
-		return p, false
+		return nil
 	}
-	q := p.Clone()
-	changed := false
-	for _, bar := range q.Bars {
-		target := hand.Target{}
-		if down, ok := bar[0].Find(hand.Down); ok {
-			target = down.Target
-		}
-		for i := range bar {
-			if q.OnBeat(i) && bar[i].Empty() {
-				bar[i].Strokes = []hand.Stroke{{Sign: hand.Down, Target: target}}
+	for beat := 0; beat < p.Grid(); beat += p.SlotsPerBeat() {
+		q := p.Clone()
+		changed := false
+		for _, bar := range q.Bars {
+			target := hand.Target{}
+			if down, ok := bar[0].Find(hand.Down); ok {
+				target = down.Target
+			}
+			if bar[beat].Empty() {
+				bar[beat].Strokes = []hand.Stroke{{Sign: hand.Down, Target: target}}
 				changed = true
 			}
 		}
+		if changed {
+			list = append(list, q)
+		}
 	}
-	return q, changed
+	return list
 }
 
 func laterUpsOut(p hand.Pattern) (hand.Pattern, bool) {
@@ -136,9 +154,9 @@ func allUpsOut(p hand.Pattern) (hand.Pattern, bool) {
 }
 
 // laterOffBeatsOut keeps the first finger note between the beats. It has a hold
-// only where the thumb keeps time; other figures are taken apart by finger.
+// only where thumb or nails keep time; other figures are taken apart by finger.
 func laterOffBeatsOut(p hand.Pattern) (hand.Pattern, bool) {
-	if !thumbKeepsTime(p) {
+	if !pulseKept(p) {
 		return p, false
 	}
 	seen := 0
@@ -152,7 +170,7 @@ func laterOffBeatsOut(p hand.Pattern) (hand.Pattern, bool) {
 }
 
 func allOffBeatsOut(p hand.Pattern) (hand.Pattern, bool) {
-	if !thumbKeepsTime(p) {
+	if !pulseKept(p) {
 		return p, false
 	}
 	return keep(p, func(_, slot int, st hand.Stroke) bool { return !isFinger(st) || p.OnBeat(slot) })
@@ -218,7 +236,7 @@ func withoutStrumsAfterBass(p hand.Pattern) (hand.Pattern, bool) {
 	if !p.Uses(hand.Thumb) {
 		return p, false
 	}
-	return keep(p, func(_, _ int, st hand.Stroke) bool { return !st.Sign.Strum() })
+	return keep(p, func(_, _ int, st hand.Stroke) bool { return st.Sign != hand.Down && st.Sign != hand.Up })
 }
 
 // downsOnOneAndThree thins downs on four beats; a thumb goes from one to four at once.
@@ -265,4 +283,37 @@ func onceABar(p hand.Pattern) (hand.Pattern, bool) {
 		return p, false
 	}
 	return keep(p, func(_, slot int, _ hand.Stroke) bool { return slot == 0 })
+}
+
+// onceOfTwo is onceABar for a stroke on one and in the middle of the bar.
+func onceOfTwo(p hand.Pattern) (hand.Pattern, bool) {
+	for _, bar := range p.Bars {
+		for i, slot := range bar {
+			if i != 0 && i != len(bar)/2 && !slot.Empty() {
+				return p, false
+			}
+		}
+	}
+	return onceABar(p)
+}
+
+// inHalves: a plucked figure of one bar with a half, other than an alternating
+// thumb, which is taken apart by its off-beats.
+func inHalves(p hand.Pattern) bool {
+	return plucked(p) && len(p.Bars) == 1 && p.Grid()%2 == 0 && !(pulseKept(p) && p.SlotsPerBeat() == 2)
+}
+
+// fingersInFirstHalf lets the fingers rest in the second half of the bar.
+func fingersInFirstHalf(p hand.Pattern) (hand.Pattern, bool) {
+	if !inHalves(p) {
+		return p, false
+	}
+	first := false
+	for _, slot := range p.Bars[0][:p.Grid()/2] {
+		for _, st := range slot.Strokes {
+			first = first || isFinger(st)
+		}
+	}
+	q, changed := keep(p, func(_, slot int, st hand.Stroke) bool { return !isFinger(st) || slot < p.Grid()/2 })
+	return q, changed && first
 }

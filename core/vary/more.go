@@ -1,6 +1,10 @@
 package vary
 
-import "arplin/core/hand"
+import (
+	"slices"
+
+	"arplin/core/hand"
+)
 
 // The directions of the rules for ladders that add something; table: rules.go.
 
@@ -190,7 +194,7 @@ func plucked(p hand.Pattern) bool { return p.Uses(hand.Thumb) && !p.HasStrums() 
 // thumb that keeps time, or one more.
 func offBeat(first bool) func(hand.Pattern, hand.Bar, int) bool {
 	return func(p hand.Pattern, bar hand.Bar, i int) bool {
-		if !plucked(p) || p.OnBeat(i) || !bar[i].Empty() || first && !thumbKeepsTime(p) {
+		if !plucked(p) || p.OnBeat(i) || !bar[i].Empty() || first && !pulseKept(p) {
 			return false
 		}
 		bar[i].Strokes = []hand.Stroke{{Sign: nextFinger(bar, i)}}
@@ -201,7 +205,7 @@ func offBeat(first bool) func(hand.Pattern, hand.Bar, int) bool {
 // fillOffBeats puts a note at every free place between beats but the last, which
 // is left for the change.
 func fillOffBeats(p hand.Pattern) (hand.Pattern, bool) {
-	if !plucked(p) || !thumbKeepsTime(p) {
+	if !plucked(p) || !pulseKept(p) {
 		return p, false
 	}
 	return everywhere(p, func(bar hand.Bar, i int) bool {
@@ -338,4 +342,34 @@ func againAtHalf(p hand.Pattern) (hand.Pattern, bool) {
 		return p, false
 	}
 	return fillBeats(p, func(i int) bool { return i == p.Grid()/2 })
+}
+
+// againLater puts the one stroke of a bar on another place than its middle.
+func againLater(p hand.Pattern, bar hand.Bar, i int) bool {
+	if len(p.Bars) != 1 || p.Count() != 1 || !bar[i].Empty() || i == len(bar)/2 || len(bar[0].Strokes) != 1 {
+		return false
+	}
+	bar[i].Strokes = []hand.Stroke{{Sign: bar[0].Strokes[0].Sign, Target: bar[0].Strokes[0].Target}}
+	return true
+}
+
+// fingersAgain repeats the fingers of the first half in the second.
+func fingersAgain(p hand.Pattern) (hand.Pattern, bool) {
+	if !inHalves(p) {
+		return p, false
+	}
+	half := p.Grid() / 2
+	return everywhere(p, func(bar hand.Bar, i int) bool {
+		if i < half {
+			return false
+		}
+		changed := false
+		for _, st := range p.Bars[0][i-half].Strokes {
+			if _, has := bar[i].Find(st.Sign); isFinger(st) && !has {
+				bar[i] = hand.Slot{Strokes: append(slices.Clone(bar[i].Strokes), st)}
+				changed = true
+			}
+		}
+		return changed
+	})
 }

@@ -220,15 +220,23 @@ func closing(t demand.Task) string {
 	return "Close it with one stroke on the last chord and let it ring."
 }
 
-// Chords names the chords of a step's stage, bar by bar, each run once.
+// Chords names the chords of a step's stage in order, each run once; of a long
+// song every chord once.
 func (s Step) Chords(t demand.Task) string {
-	var names []string
+	const many = 8
+	var names, different []string
 	for _, bar := range taskOf(t, s).Bars {
 		for _, ch := range bar.Changes {
 			if n := len(names); n == 0 || names[n-1] != ch.Symbol {
 				names = append(names, ch.Symbol)
 			}
+			if !slices.Contains(different, ch.Symbol) {
+				different = append(different, ch.Symbol)
+			}
 		}
+	}
+	if len(names) > many {
+		names = different
 	}
 	return strings.Join(names, " ")
 }

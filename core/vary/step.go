@@ -39,9 +39,13 @@ type Place struct {
 }
 
 // New lists the strokes of a step that the step below does not have, or has on
-// another string. A step with fewer bars repeats under the longer one.
+// another string. A step with fewer bars repeats under the longer one; on another
+// grid nothing can be compared.
 func New(step, below hand.Pattern) map[Place]bool {
 	places := map[Place]bool{}
+	if step.Grid() != below.Grid() {
+		return places // the same places have other names
+	}
 	each(step, func(pl Place, st hand.Stroke) {
 		if was, ok := at(below, pl); !ok || was != st {
 			places[pl] = true
@@ -54,6 +58,9 @@ func New(step, below hand.Pattern) map[Place]bool {
 // that the step has.
 func Missing(step, target hand.Pattern) map[Place]bool {
 	places := map[Place]bool{}
+	if step.Grid() != target.Grid() {
+		return places
+	}
 	each(target, func(pl Place, _ hand.Stroke) {
 		if _, ok := at(step, pl); !ok && pl.Bar < len(step.Bars) {
 			places[pl] = true
