@@ -4,18 +4,6 @@ import "arplin/core/hand"
 
 // The directions of the rules that take something away; table: rules.go.
 
-// Keeps its own pulse: the thumb plays on every tapped beat.
-func thumbKeepsTime(p hand.Pattern) bool {
-	for _, bar := range p.Bars {
-		for i, slot := range bar {
-			if _, ok := slot.Find(hand.Thumb); p.OnBeat(i) && !ok {
-				return false
-			}
-		}
-	}
-	return true
-}
-
 // pulseKept: every beat has the thumb or a strum, so that notes between the beats
 // are notes between.
 func pulseKept(p hand.Pattern) bool {

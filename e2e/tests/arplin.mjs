@@ -1,5 +1,9 @@
 // What the tests share: a signed-in page that notices every request that leaves
 // the machine and every error on the console.
+import { execFileSync } from "node:child_process";
+import { mkdtempSync, writeFileSync } from "node:fs";
+import { tmpdir } from "node:os";
+import { join } from "node:path";
 import { test as base, expect } from "@playwright/test";
 import AxeBuilder from "@axe-core/playwright";
 
@@ -39,6 +43,15 @@ export async function expectAccessible(page) {
 // A page must not scroll sideways.
 export async function expectFits(page) {
   expect(await page.evaluate(() => document.documentElement.scrollWidth - window.innerWidth)).toBeLessThanOrEqual(0);
+}
+
+// The paper is one page of A4.
+export async function expectOnePage(page) {
+  const pdf = join(mkdtempSync(join(tmpdir(), "arplin-pdf-")), "sheet.pdf");
+  writeFileSync(pdf, await page.pdf({ preferCSSPageSize: true }));
+  const info = execFileSync("pdfinfo", [pdf], { encoding: "utf8" });
+  expect(info).toMatch(/Pages:\s+1\n/);
+  expect(info).toContain("A4");
 }
 
 export { expect };

@@ -81,6 +81,10 @@ test("the notation line, spoken words and the grid edit the same pattern", async
   // A neighbour is one click away, and undo returns.
   await page.getByText("open it to see why").click();
   await expect(page.locator(".parts")).toContainText("strokes a second");
+  await page.getByRole("button", { name: "Two rules deep" }).click();
+  await expect(page.locator(".neighbours")).toContainText(", then ");
+  await page.getByRole("button", { name: "One rule away" }).click();
+  await expect(page.locator(".neighbours")).not.toContainText(", then ");
   await page.locator(".neighbours button").first().click();
   await expect(bench).not.toHaveAttribute("data-notation", "4/4: p i m a p i m a");
   await page.getByRole("button", { name: "Undo" }).click();

@@ -1,5 +1,5 @@
 // The staircase under the teacher's hand, and drills.
-import { test, expect, expectAccessible, expectFits } from "./arplin.mjs";
+import { test, expect, expectAccessible, expectFits, expectOnePage } from "./arplin.mjs";
 
 test("steps are pinned, dropped, split, written by hand and taken back", async ({ teacher: page }) => {
   await page.goto("/songs/3?pattern=three-roll");
@@ -20,9 +20,9 @@ test("steps are pinned, dropped, split, written by hand and taken back", async (
   await expect(status).toContainText("Taken back: Dropped step 1");
   await expect(steps).toHaveCount(count);
   await expect(page.locator('.step[data-step="1"]')).toContainText("Ruth");
-  await page.getByRole("button", { name: "Split step 5", exact: true }).click(); // adds a single stroke
-  await expect(page.getByText("No rule leads to a step between 4 and 5.")).toBeVisible();
-  await page.getByRole("button", { name: "Split step 4", exact: true }).click();
+  await page.getByRole("button", { name: "Split step 1", exact: true }).click();
+  await expect(page.getByText("No rule leads to a step between 0 and 1.")).toBeVisible();
+  await page.getByRole("button", { name: "Split step 4", exact: true }).click(); // adds two strokes
   await expect(steps).toHaveCount(count + 1);
   await page.getByRole("button", { name: "Undo" }).click();
   await expect(steps).toHaveCount(count);
@@ -35,8 +35,16 @@ test("steps are pinned, dropped, split, written by hand and taken back", async (
   await page.getByRole("button", { name: "Put it in" }).click();
   await expect(steps).toHaveCount(count + 1);
   await expect(status).toContainText("Put your step in as number");
+  await page.getByLabel("Order of the steps").selectOption("rhythm first");
   await page.getByRole("button", { name: "Find the rest anew" }).click();
   await expect(status).toContainText("Found the steps anew.");
+  await expect(page.locator('.step[data-step="0"]')).toContainText("the count, said");
+  await expect(page.locator(".steps")).toContainText("Ruth");
+  const first = page.locator('.step[data-step="1"]');
+  await first.getByText("Why now, and how").click();
+  await expect(first).toContainText("Ready when");
+  await page.getByText("Beyond the target").click();
+  await expect(page.locator(".beyond li").first()).toBeVisible();
   await expectAccessible(page);
   await page.setViewportSize({ width: 360, height: 800 });
   await expectFits(page);
@@ -58,6 +66,22 @@ test("the hardest spot becomes a drill that prints", async ({ teacher: page }) =
   await expect(page.getByRole("alert")).toContainText("The song has bars 1 to 16, not 99".slice(4));
   await page.setViewportSize({ width: 360, height: 800 });
   await expectFits(page);
+  await page.goto("/songs/1/drill?pattern=thumb-two-between&bar=3");
+  // It goes on a student's week, in that student's minutes, and off again.
+  await page.getByRole("combobox", { name: /^For/ }).selectOption({ label: "Pia" });
+  await expect(page.getByText("Ukulele, high g · bar 3 · 7 minutes")).toBeVisible();
+  await page.getByRole("button", { name: "Put it on Pia’s week" }).click();
+  await expect(page.getByRole("heading", { name: "Pia’s drill: Nine Umbrellas" })).toBeVisible();
+  await expectFits(page);
+  await page.goto("/ladders/1/sheet?student=6&step=5");
+  await expect(page.locator(".sheet")).toContainText("Drill of the week: Nine Umbrellas, bar 3, 7 minutes");
+  await expectOnePage(page);
+  await page.goto("/");
+  await page.getByRole("link", { name: /^Drill: bar 3/ }).click();
+  await expectAccessible(page);
+  await page.getByRole("button", { name: "Take it off the week" }).click();
+  await expect(page.getByText("The drill is off the week.")).toBeVisible();
+  await expect(page.getByRole("link", { name: /^Drill: bar 3/ })).toHaveCount(0);
   await page.goto("/songs/1/drill?pattern=thumb-two-between&bar=3");
   expect((await page.pdf({ preferCSSPageSize: true })).length).toBeGreaterThan(10_000);
 });

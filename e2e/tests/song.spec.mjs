@@ -117,7 +117,7 @@ test("the form is printed as it is sung", async ({ teacher: page }) => {
   await expect(page.locator(".onebar").nth(7)).toContainText("1.");
   await page.goto("/ladders");
   await page.locator(".ladders a", { hasText: "Nine Umbrellas" }).last().click();
-  await page.getByRole("link", { name: "Sheet of step 1" }).click();
+  await page.getByRole("link", { name: "Sheet of step 1", exact: true }).click();
   await expect(page.locator(".sheet")).toContainText("Verse, 2 times");
   await expect(page.locator(".sheetbars .ending")).toHaveText("1.");
 });
@@ -136,4 +136,25 @@ test("a class chooses how it plays", async ({ teacher: page }) => {
   await page.getByLabel("Left hand").selectOption("no");
   await page.getByLabel("up to").fill("D5");
   await page.getByRole("button", { name: "Save how it plays" }).click();
+});
+
+test("a neighbour is taken on the song, a move is done, and both are taken back", async ({ teacher: page }) => {
+  await page.goto("/songs/3?pattern=three-roll");
+  const around = page.locator(".around");
+  await expect(around).toContainText("Simpler and harder");
+  await expect(around.locator(".lanebox").first()).toBeVisible();
+  await around.getByRole("region", { name: "Simpler" }).getByRole("button").first().click();
+  const status = page.locator("#song > .note");
+  await expect(status).toContainText("Put Three strings up and back".slice(0, 3));
+  await expect(page).toHaveURL(/\/songs\/3\?.*pattern=(&|$)/); // the song has its own now
+  await status.getByRole("button", { name: "Undo" }).click();
+  await expect(status).toContainText("Taken back: Put");
+  await page.goto("/songs/3?pattern=three-roll");
+  await around.getByRole("link", { name: "Two rules deep" }).click();
+  await expect(page.locator("#neighbours")).toContainText(", then ");
+  await page.getByRole("link", { name: "One rule away" }).click();
+  await page.getByRole("button", { name: "Do it: colour chords" }).click();
+  await expect(page.locator(".onebar").first()).toContainText("Am7");
+  await status.getByRole("button", { name: "Undo" }).click();
+  await expect(page.locator(".onebar").first()).not.toContainText("Am7");
 });

@@ -1,18 +1,5 @@
 // The whole way: from a song to a sheet for a class.
-import { writeFileSync, mkdtempSync } from "node:fs";
-import { execFileSync } from "node:child_process";
-import { tmpdir } from "node:os";
-import { join } from "node:path";
-import { test, expect } from "./arplin.mjs";
-
-// The paper is one page of A4.
-async function expectOnePage(page) {
-  const pdf = join(mkdtempSync(join(tmpdir(), "arplin-pdf-")), "sheet.pdf");
-  writeFileSync(pdf, await page.pdf({ preferCSSPageSize: true }));
-  const info = execFileSync("pdfinfo", [pdf], { encoding: "utf8" });
-  expect(info).toMatch(/Pages:\s+1\n/);
-  expect(info).toContain("A4");
-}
+import { test, expect, expectOnePage } from "./arplin.mjs";
 
 const sheet = `{title: Seven Buckets}
 {time: 4/4}
@@ -54,9 +41,10 @@ test("from a song to a sheet", async ({ teacher: page }) => {
   await expect(page.locator(".onebar svg.strip").first()).toHaveAttribute("aria-label", /bar 1/);
 
   await page.getByRole("button", { name: "Make a ladder" }).click();
-  await expect(page.locator(".step")).toHaveCount(8);
+  await expect(page.locator(".step")).toHaveCount(9);
   await expect(page.locator(".step").last()).toContainText("the first stroke of the bar");
   await expect(page.locator(".step").first()).toContainText("all chords");
+  await expect(page.locator(".step").first()).toContainText("Close it with one stroke");
   expect(await page.locator(".step .mark.new").count()).toBeGreaterThan(3);
   expect(await page.locator(".step .mark.ghost").count()).toBeGreaterThan(3);
 
@@ -100,7 +88,7 @@ test("from a song to a sheet", async ({ teacher: page }) => {
   await page.getByRole("link", { name: "Sheet for Pia" }).click();
   const paper = page.locator(".sheet");
   await expect(paper).toContainText("Pia, Ukulele, high g");
-  await expect(paper).toContainText("Step 3 of 8.");
+  await expect(paper).toContainText("Step 3 of 9.");
   await expect(paper).toContainText("slow 46");
   await expect(paper).toContainText("medium 61");
   await expect(paper).toContainText("goal 76");
