@@ -8,7 +8,7 @@ import (
 
 // changeOf is the work of the changes against the time there is for each: the
 // mean a second, and the hardest. The song goes round.
-func changeOf(t Task, bars []boundBar) (float64, Place) {
+func changeOf(t Task, bars []*boundBar) (float64, Place) {
 	type struck struct {
 		tick, bar, slot int
 		shape           fretboard.Voicing
@@ -49,7 +49,7 @@ func changeOf(t Task, bars []boundBar) (float64, Place) {
 }
 
 // hardestPlace is the hardest change, or else the densest bar of the figure.
-func hardestPlace(t Task, bars []boundBar, perBar [][numParts]float64, worst Place) Place {
+func hardestPlace(t Task, bars []*boundBar, worst Place) Place {
 	if worst.Why != "" {
 		return worst
 	}

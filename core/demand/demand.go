@@ -71,12 +71,8 @@ func levelOf(sum float64) float64 { return lowest + span*(1-math.Exp(-sum/curve)
 
 // Of measures a task with the given weights.
 func Of(t Task, w Weights) Demand {
-	m := measure(t)
-	m.leave(t.Play)
-	sum := 0.0
-	for i, v := range m.values {
-		sum += w[i] * v
-	}
+	m := hardest(t, w)
+	sum := m.weighed(w)
 	d := Demand{Level: levelOf(sum), Hardest: m.hardest}
 	for i, v := range m.values {
 		p := Part{Name: definitions[i].name, Value: v, Unit: definitions[i].unit, Says: fmt.Sprintf(definitions[i].says, v)}

@@ -238,3 +238,38 @@ func TestBeforeTheStringsIsEasier(t *testing.T) {
 		}
 	}
 }
+
+// A further chord never makes a song easier, whether it comes in the place of
+// one that was held on, in half of its bar, or in bars of its own.
+func TestAFurtherChordIsNeverEasier(t *testing.T) {
+	all := []string{"C", "Am", "F", "G", "G7", "Dm", "Em", "D", "A", "E7", "Bm", "D7"}
+	rapid.Check(t, func(rt *rapid.T) {
+		p := rapid.SampledFrom(hand.Catalogue).Draw(rt, "entry").Pattern
+		order := rapid.Permutation(all).Draw(rt, "chords")
+		fresh, known := order[0], order[1:rapid.IntRange(2, 4).Draw(rt, "known")]
+		var before, after []string
+		used := false
+		for range rapid.IntRange(1, 6).Draw(rt, "bars") {
+			c := rapid.SampledFrom(known).Draw(rt, "chord")
+			switch rapid.SampledFrom([]string{"as it is", "half a bar", "held on", "own bar"}).Draw(rt, "how") {
+			case "half a bar":
+				before, after = append(before, c), append(after, c+" "+fresh)
+				used = true
+			case "held on": // two bars of one chord, the second taken by the fresh one
+				before, after = append(before, c, c), append(after, c, fresh)
+				used = true
+			default:
+				before, after = append(before, c), append(after, c)
+			}
+		}
+		if !used { // bars of its own, at the end
+			after = append(after, fresh, fresh)
+		}
+		of := func(bars []string) float64 {
+			return demand.Of(task(t, p.String(), strings.Join(bars, " | "), 80), demand.Fitted).Level
+		}
+		if was, is := of(before), of(after); is < was-1e-12 {
+			rt.Fatalf("%s: %v at %.4f is easier than %v at %.4f", p, after, is, before, was)
+		}
+	})
+}

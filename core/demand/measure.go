@@ -2,6 +2,7 @@ package demand
 
 import (
 	"math"
+	"math/bits"
 
 	"arplin/core/bind"
 	"arplin/core/fretboard"
@@ -14,22 +15,49 @@ type measured struct {
 	hardest Place
 }
 
-// measure takes every part of a task. Parts that are counted a bar take a
-// quarter of their mean and three quarters of their hardest bar, so that one hard
-// bar is not averaged away.
+func (m measured) weighed(w Weights) (sum float64) {
+	for i, v := range m.values {
+		sum += w[i] * v
+	}
+	return sum
+}
+
+// measure takes every part of a task as it stands. Parts that are counted a bar
+// take a quarter of their mean and three quarters of their hardest bar, so that
+// one hard bar is not averaged away.
 func measure(t Task) measured {
 	t.Pattern = Coarsest(t.Pattern)
-	bars := boundBars(t)
-	var m measured
-	perBar := make([][numParts]float64, len(bars))
-	for i, b := range bars {
-		perBar[i] = barParts(t.Pattern, b)
+	l, chords := lineOf(t)
+	return measureLine(t, newBarBinder(t, chords), l)
+}
+
+// hardest measures a task and what is left of it without some of its chords, and
+// returns the hardest of them; the hardest place is the task's own.
+func hardest(t Task, w Weights) measured {
+	t.Pattern = Coarsest(t.Pattern)
+	l, chords := lineOf(t)
+	b := newBarBinder(t, chords)
+	m := measureLine(t, b, l)
+	if len(chords) < 2 || t.Play != OnStrings {
+		m.leave(t.Play)
+		return m
 	}
+	most := m.weighed(w)
+	for _, less := range l.period(len(t.Pattern.Bars)).leftOut(len(chords)) {
+		if part := measureLine(t, b, less); part.weighed(w) > most {
+			most, m.values = part.weighed(w), part.values
+		}
+	}
+	return m
+}
+
+func measureLine(t Task, b *barBinder, l line) (m measured) {
+	bars := b.line(l)
 	for part := range m.values {
 		sum, most := 0.0, 0.0
-		for i := range perBar {
-			sum += perBar[i][part]
-			most = max(most, perBar[i][part])
+		for _, bar := range bars {
+			sum += bar.parts[part]
+			most = max(most, bar.parts[part])
 		}
 		m.values[part] = (sum/float64(len(bars)) + 3*most) / 4
 	}
@@ -41,7 +69,7 @@ func measure(t Task) measured {
 	m.values[shape] = shapeOf(bars)
 	work, worst := changeOf(t, bars)
 	m.values[change] = work
-	m.hardest = hardestPlace(t, bars, perBar, worst)
+	m.hardest = hardestPlace(t, bars, worst)
 	return m
 }
 
@@ -51,31 +79,8 @@ type boundBar struct {
 	held    []bind.Held
 	events  []bind.Event
 	shapes  []fretboard.Voicing
-}
-
-func boundBars(t Task) []boundBar {
-	n := max(len(t.Bars), len(t.Pattern.Bars))
-	if k := len(t.Pattern.Bars); n%k != 0 {
-		n += k - n%k // whole figures
-	}
-	binder := bind.New(t.Instrument, t.School, t.Pattern)
-	bars := make([]boundBar, n)
-	for i := range bars {
-		b := boundBar{pattern: i % len(t.Pattern.Bars)}
-		tick := 0
-		for _, ch := range t.Bars[i%len(t.Bars)].Changes {
-			if c, err := ch.Chord(); err == nil {
-				if v, ok := t.Shapes[c]; ok {
-					b.held = append(b.held, bind.Held{From: tick, Chord: c, Shape: v.Shape})
-					b.shapes = append(b.shapes, v)
-				}
-			}
-			tick += ch.Ticks
-		}
-		b.events = binder.Bar(b.pattern, b.held).Events
-		bars[i] = b
-	}
-	return bars
+	chords  []int // of the task's different chords
+	parts   [numParts]float64
 }
 
 // Coarsest writes a pattern on the coarsest grid that holds all its strokes: a
@@ -152,7 +157,7 @@ func touchOf(p hand.Pattern) float64 {
 
 // figureOf counts what must be remembered: different strokes, where the bars of
 // the figure differ (three differences at most), and different chords.
-func figureOf(t Task, bars []boundBar) float64 {
+func figureOf(t Task, bars []*boundBar) float64 {
 	kinds := map[hand.Stroke]bool{}
 	differ := 0.0
 	for b, bar := range t.Pattern.Bars {
@@ -165,20 +170,20 @@ func figureOf(t Task, bars []boundBar) float64 {
 			}
 		}
 	}
-	chords := map[string]bool{}
+	chords := uint64(0)
 	for _, b := range bars {
-		for _, h := range b.held {
+		for _, c := range b.chords {
 			if t.Play == OnStrings {
-				chords[h.Chord.String()] = true
+				chords |= 1 << min(c, 63)
 			}
 		}
 	}
-	return 0.25*float64(len(kinds)) + min(3, differ) + 0.7*float64(max(0, len(chords)-1))
+	return 0.25*float64(len(kinds)) + min(3, differ) + 0.7*float64(max(0, bits.OnesCount64(chords)-1))
 }
 
 // shapeOf is the hardest shape and a little of every different one, in points of
 // holding: about one a finger.
-func shapeOf(bars []boundBar) float64 {
+func shapeOf(bars []*boundBar) float64 {
 	seen := map[fretboard.Shape]bool{}
 	most, sum := 0.0, 0.0
 	for _, b := range bars {
