@@ -8,6 +8,7 @@ import (
 	"arplin/core/demand"
 	"arplin/core/hand"
 	"arplin/core/song"
+	"arplin/core/vary"
 	"arplin/store"
 )
 
@@ -78,5 +79,7 @@ func (s *server) loadLadder(c fiber.Ctx) (onLadder, error) {
 		return onLadder{}, err
 	}
 	students, err := s.Store.Students(c.Context(), teacherID(c), l.ClassID)
-	return onLadder{l, sg, current{class, students}}, err
+	on := onLadder{l, sg, current{class, students}}
+	on.Steps = vary.Measured(l.Steps, on.task(), on.cur.weights())
+	return on, err
 }

@@ -112,6 +112,6 @@ func (s *server) setWeights(c fiber.Ctx) error {
 	if err := s.Store.SetWeights(c.Context(), teacherID(c), id, string(text)); err != nil {
 		return err
 	}
-	leaveNote(c, "Saved. Levels follow from now on; ladders that stand keep theirs until they are found anew.", "")
+	leaveNote(c, "Saved. Levels follow from now on; the steps of a ladder stay until they are found anew.", "")
 	return seeOther(c, "/class/weights")
 }

@@ -96,6 +96,86 @@ func TestCalcOfTheHeart(t *testing.T) {
 	assert.Equal(t, "The figure on open strings", dr.Exercises[0].Title)
 }
 
+// The ladder on the command line: strictly rising, one thing a step, the target
+// last, in the order that is asked for.
+func TestCalcLadderInEveryOrder(t *testing.T) {
+	type step struct {
+		Pattern, Chords, Adds, Says, Ready, How, Play string
+		Shapes                                        []string
+		Level                                         float64
+		Tempos                                        struct{ Slow, Medium, Goal int }
+	}
+	for _, order := range []string{"", "thumb first", "rhythm first", "two chords first", "accents early"} {
+		for _, pattern := range []string{"4/4: D . D U . U D U", "6/8: p i m a m i", "4/4: p+m! . N+X m p+m i N+X m"} {
+			out, errOut, err := run("calc", "ladder", "--pattern", pattern, "--chords", "G | Em | C | D7", "--tempo", "70", "--instrument", "ukulele", "--order", order)
+			require.NoError(t, err, errOut)
+			var l struct{ Steps, Beyond []step }
+			require.NoError(t, json.Unmarshal([]byte(out), &l))
+			require.Greater(t, len(l.Steps), 3)
+			for i, s := range l.Steps {
+				assert.True(t, i == 0 || s.Level > l.Steps[i-1].Level, "%s, %s: step %d", order, pattern, i+1)
+				assert.NotEmpty(t, s.Adds)
+				assert.NotEmpty(t, s.Ready)
+				assert.NotEmpty(t, s.How)
+				assert.NotEmpty(t, s.Shapes)
+				assert.Less(t, s.Tempos.Slow, s.Tempos.Goal)
+			}
+			last := l.Steps[len(l.Steps)-1]
+			assert.Equal(t, pattern, last.Pattern)
+			assert.Equal(t, "G | Em | C | D7", last.Chords)
+			assert.Equal(t, 70, last.Tempos.Goal)
+			assert.Empty(t, last.Play)
+			assert.Equal(t, order == "rhythm first", l.Steps[0].Play == "said")
+			for _, s := range l.Beyond {
+				assert.Greater(t, s.Level, last.Level)
+			}
+		}
+	}
+}
+
+func TestCalcLadderFromALevel(t *testing.T) {
+	var whole, part struct {
+		Steps []struct{ Level float64 }
+	}
+	for from, into := range map[string]any{"1": &whole, "4": &part} {
+		out, errOut, err := run("calc", "ladder", "--pattern", "4/4: p . p'+m . p i p' .", "--chords", "C | Am | F | G7", "--from", from)
+		require.NoError(t, err, errOut)
+		require.NoError(t, json.Unmarshal([]byte(out), into))
+	}
+	assert.Less(t, len(part.Steps), len(whole.Steps))
+	assert.LessOrEqual(t, part.Steps[0].Level, 4.0, "the last step that is not above it")
+	assert.Greater(t, part.Steps[1].Level, 4.0)
+}
+
+// What varies says truly whether it can be played together.
+func TestCalcVaryTogether(t *testing.T) {
+	out, errOut, err := run("calc", "vary", "--pattern", "4/4: D U D U D U D U")
+	require.NoError(t, err, errOut)
+	var v struct {
+		Simpler, Beside, Harder []struct {
+			Pattern, Change, Says string
+			Level                 float64
+			Together              bool
+		}
+	}
+	require.NoError(t, json.Unmarshal([]byte(out), &v))
+	together := map[string]bool{}
+	for _, list := range [][]struct {
+		Pattern, Change, Says string
+		Level                 float64
+		Together              bool
+	}{v.Simpler, v.Beside, v.Harder} {
+		for _, n := range list {
+			together[n.Change] = n.Together
+			assert.NotEmpty(t, n.Says)
+		}
+	}
+	assert.Equal(t, map[string]bool{"swung": false, "three to a bar": false, "accents": true, "an up stroke left out": true},
+		map[string]bool{"swung": together["swung"], "three to a bar": together["three to a bar"], "accents": together["accents"], "an up stroke left out": together["an up stroke left out"]})
+	assert.Contains(t, together, "swung")
+	assert.Contains(t, together, "three to a bar")
+}
+
 func TestBadInputIsOneLineOnStderr(t *testing.T) {
 	for _, c := range []struct {
 		args []string
@@ -111,6 +191,9 @@ func TestBadInputIsOneLineOnStderr(t *testing.T) {
 		{[]string{"change", "--from", "x02210", "--to", "123456"}, `to: no hand can hold 123456`},
 		{[]string{"demand", "--pattern", "4/4: p i m a", "--shapes", "F=13"}, `shapes: shape "13": a shape has 3 to 10 strings, not 2`},
 		{[]string{"drill", "--pattern", "4/4: p i m a", "--bar", "7"}, `bar: the song has bars 1 to 1, not 7`},
+		{[]string{"ladder", "--pattern", "4/4: p i m a", "--order", "backwards"}, `order: "backwards" is not an order of steps`},
+		{[]string{"ladder", "--pattern", "4/4: p i m a", "--from", "low"}, `from: "low" is not a level`},
+		{[]string{"vary", "--pattern", "4/4: p i m a", "--tempo", "900"}, `tempo: 900 is not between 20 and 300`},
 		{[]string{"count", "--nonsense"}, `unknown flag: --nonsense`},
 		{[]string{"nosuch"}, `calc: "nosuch" is not one of its verbs; see arplin calc --help`},
 	} {

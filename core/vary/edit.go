@@ -1,10 +1,10 @@
 package vary
 
 import (
+	"cmp"
 	"fmt"
 	"math"
 	"slices"
-	"strings"
 
 	"arplin/core/demand"
 	"arplin/core/hand"
@@ -56,7 +56,8 @@ func Apply(steps []Step, t demand.Task, w demand.Weights, c Change) ([]Step, str
 		if c.At > 0 {
 			steps[c.At+1].Adds = steps[c.At].Adds + ", " + steps[c.At+1].Adds
 		}
-		return slices.Delete(steps, c.At, c.At+1), fmt.Sprintf("Dropped step %d, %s", c.At+1, steps[c.At].Adds), nil
+		says := fmt.Sprintf("Dropped step %d, %s", c.At+1, steps[c.At].Adds)
+		return slices.Delete(steps, c.At, c.At+1), says, nil
 	case Join:
 		if c.At == 0 {
 			return nil, "", fmt.Errorf("there is no step below the first")
@@ -171,8 +172,9 @@ func between(steps []Step, t demand.Task, w demand.Weights, at int) (Step, bool)
 	return found, off < math.Inf(1)
 }
 
-// refresh keeps the pinned steps and the target and finds the rest anew; a found
-// step that is not harder than the pinned one below it gives way.
+// refresh keeps the pinned steps and the target and finds the rest anew around
+// them: below a pinned figure what leads up to that figure, above the last one
+// what leads on to the target.
 func refresh(steps []Step, t demand.Task, w demand.Weights, order Order) []Step {
 	var pinned []Step
 	for _, s := range steps[:len(steps)-1] {
@@ -180,23 +182,51 @@ func refresh(steps []Step, t demand.Task, w demand.Weights, order Order) []Step 
 			pinned = append(pinned, s)
 		}
 	}
+	slices.SortStableFunc(pinned, func(a, b Step) int { return cmp.Compare(a.Level, b.Level) })
+	whole := Steps(order, t, w)
+	target := whole[len(whole)-1]
+	low := 0.0
 	var all []Step
-	for _, s := range Staircase(order, t, w, 0) {
-		if !slices.ContainsFunc(pinned, s.Same) {
-			all = append(all, s.Step)
+	add := func(found []Step, below float64) {
+		for _, s := range found {
+			if s.Level > low && s.Level < below && !slices.ContainsFunc(pinned, s.Same) {
+				all = append(all, named(s, all))
+			}
 		}
 	}
-	all = append(all, pinned...)
-	slices.SortStableFunc(all, func(a, b Step) int {
-		switch {
-		case a.Level < b.Level:
-			return -1
-		case a.Level > b.Level:
-			return 1
+	for _, pin := range pinned {
+		found := whole
+		if pin.Over == oneChord && pin.Play == demand.OnStrings && order != RhythmFirst { // there the figure is learned before the chord
+			found = upTo(pin, order, t, w)
 		}
-		return strings.Compare(a.Over, b.Over)
-	})
-	return all
+		add(found, pin.Level)
+		all = append(all, pin)
+		low = max(low, pin.Level)
+	}
+	add(whole[:len(whole)-1], math.Inf(1))
+	return append(all, named(target, all))
+}
+
+// upTo is what leads up to a figure on one chord.
+func upTo(pin Step, order Order, t demand.Task, w demand.Weights) []Step {
+	found := search(order, taskOf(t, pin), w)
+	for i := range found {
+		found[i].Over = pin.Over
+	}
+	return found
+}
+
+// named says what a step adds to a pinned step that has come to stand below it,
+// where a rule has a name for it.
+func named(s Step, below []Step) Step {
+	if n := len(below); n > 0 && below[n-1].Pinned && below[n-1].Over == s.Over {
+		for _, r := range Rules {
+			if slices.ContainsFunc(r.Simpler(s.Pattern), below[n-1].Pattern.Equal) {
+				s.Adds, s.Says = r.Name, r.Says
+			}
+		}
+	}
+	return s
 }
 
 // Rebind takes the steps of a ladder over to another song: the same figures, in

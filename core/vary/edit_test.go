@@ -39,8 +39,9 @@ func TestLadderChanges(t *testing.T) {
 		assert.Len(t, out, len(steps)+c.length, c.change.Op)
 		assert.Equal(t, target.Pattern.String(), out[len(out)-1].Pattern.String(), "%s keeps the target", c.change.Op)
 	}
-	out, _, err := vary.Apply(steps, tk, demand.Fitted, vary.Change{Op: vary.Drop, At: 2})
+	out, says, err := vary.Apply(steps, tk, demand.Fitted, vary.Change{Op: vary.Drop, At: 2})
 	require.NoError(t, err)
+	assert.Equal(t, "Dropped step 3, second bass string", says)
 	assert.Equal(t, "second bass string, one finger note", out[2].Adds, "what was dropped is named above")
 	out, _, err = vary.Apply(steps, tk, demand.Fitted, vary.Change{Op: vary.Split, At: 4})
 	require.NoError(t, err)
@@ -56,15 +57,34 @@ func TestPinnedStepsStayWhenTheRestIsFoundAnew(t *testing.T) {
 	require.NoError(t, err)
 	anew, _, err := vary.Apply(dropped, tk, demand.Fitted, vary.Change{Op: vary.Refresh})
 	require.NoError(t, err)
-	assert.Len(t, anew, len(steps)+1)
-	found := false
+	at := slices.IndexFunc(anew, func(s vary.Step) bool { return s.Pinned })
+	require.Positive(t, at)
+	assert.Equal(t, "4/4: p . p+i . p . p+i .", anew[at].Pattern.String())
 	for i, s := range anew {
-		found = found || s.Pinned && s.Pattern.String() == "4/4: p . p+i . p . p+i ."
 		if i > 0 {
-			assert.GreaterOrEqual(t, s.Level, anew[i-1].Level)
+			assert.Greater(t, s.Level, anew[i-1].Level)
 		}
 	}
-	assert.True(t, found)
+	assert.Equal(t, "4/4: p . p+i . p . p .", anew[at-1].Pattern.String(), "what leads up to the pinned figure, not to the target")
+	assert.True(t, anew[len(anew)-1].Same(steps[len(steps)-1]))
+
+	// A step that is harder than the target stays, and the target stays the last.
+	hard, _, err := vary.Apply(steps, tk, demand.Fitted, vary.Change{Op: vary.Insert, Text: "4/4: p+m i p'+a i p+m i p'+a i"})
+	require.NoError(t, err)
+	anew, _, err = vary.Apply(hard, tk, demand.Fitted, vary.Change{Op: vary.Refresh})
+	require.NoError(t, err)
+	assert.True(t, anew[len(anew)-1].Same(steps[len(steps)-1]))
+	assert.True(t, slices.ContainsFunc(anew, func(s vary.Step) bool { return s.Pinned }))
+}
+
+// Levels follow the song: another shape, another level.
+func TestMeasuredAnew(t *testing.T) {
+	tk, steps := ladderSteps(t)
+	assert.Equal(t, steps, vary.Measured(steps, tk, demand.Fitted), "nothing changed, nothing moved")
+	require.NoError(t, tk.Pin("F=133211"))
+	now := vary.Measured(steps, tk, demand.Fitted)
+	assert.Greater(t, now[len(now)-1].Level, steps[len(steps)-1].Level)
+	assert.InDelta(t, now[0].Level, steps[0].Level, 1e-9, "one chord is not F")
 }
 
 func TestLadderChangesThatMakeNoSense(t *testing.T) {

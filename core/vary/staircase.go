@@ -422,6 +422,16 @@ func best(at *node, last float64, memo map[state]choice) choice {
 	return found
 }
 
+// Measured is the steps with the levels that they have on the task now: a song
+// may have got another key, another shape, or a class other weights.
+func Measured(steps []Step, t demand.Task, w demand.Weights) []Step {
+	out := slices.Clone(steps)
+	for i := range out {
+		out[i].Level = levelOf(t, w, out[i])
+	}
+	return out
+}
+
 // Steps is the staircase without its chords, from the very first stroke, as it
 // is stored.
 func Steps(order Order, t demand.Task, w demand.Weights) []Step {

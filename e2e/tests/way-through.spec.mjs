@@ -80,6 +80,19 @@ test("from a song to a sheet", async ({ teacher: page }) => {
   await expect(page.getByLabel("Clean tempo of Pia today")).toBeFocused();
   await page.getByRole("button", { name: "Undo" }).click();
   await expect(page.getByRole("row", { name: /Wim/ })).toContainText("not heard");
+  // What is typed while an answer is on its way stays.
+  await page.route("**/log", async (route) => {
+    await new Promise((later) => setTimeout(later, 400));
+    await route.continue();
+  });
+  await page.getByLabel("Clean tempo of Lotte today").fill("50");
+  await page.keyboard.press("Enter");
+  await page.getByLabel("Clean tempo of Oskar today").fill("47");
+  await expect(page.getByRole("status")).toContainText("Lotte: 50");
+  await expect(page.getByLabel("Clean tempo of Oskar today")).toHaveValue("47");
+  await expect(page.getByLabel("Clean tempo of Oskar today")).toBeFocused();
+  await page.getByRole("button", { name: "Undo" }).click();
+  await expect(page.getByText("That tempo was taken back.")).toBeVisible();
   await page.getByLabel("Heard just now").fill("pia fast");
   await page.keyboard.press("Enter");
   await expect(page.getByText('"fast" is not a tempo')).toBeVisible();

@@ -81,18 +81,22 @@ document.addEventListener("alpine:init", () => {
       this.focusBar(window.arplin.focusNext);
       window.arplin.focusNext = null;
     },
-    fields(more) {
-      const csrf = document.querySelector("meta[name=csrf]").content;
-      return new URLSearchParams({ _csrf: csrf, version: this.$root.dataset.version, ...more });
+    send(bar, what) {
+      const place = { section: bar.dataset.section, bar: bar.dataset.bar };
+      return this.ask("edit", { ...place, ...what }, this.all().indexOf(bar) + (what.op === "insert" ? 1 : 0));
     },
-    async send(bar, what) {
-      const fields = this.fields({ section: bar.dataset.section, bar: bar.dataset.bar, ...what });
-      window.arplin.focusNext = this.all().indexOf(bar) + (what.op === "insert" ? 1 : 0);
-      await window.arplin.send(this.$root.dataset.edit, fields, this.$root, this.$root.querySelector("[data-problem]"));
+    go(way, bar) {
+      return this.ask(way, {}, bar ? this.all().indexOf(bar) : null);
     },
-    async go(way, bar) {
-      window.arplin.focusNext = bar ? this.all().indexOf(bar) : null;
-      await window.arplin.send(this.$root.dataset[way], this.fields({}), this.$root, this.$root.querySelector("[data-problem]"));
+    // Each thing is done on the song that the one before it left.
+    ask(way, fields, focus) {
+      return window.arplin.inTurn(async () => {
+        const root = document.getElementById("song");
+        const csrf = document.querySelector("meta[name=csrf]").content;
+        window.arplin.focusNext = focus;
+        const all = new URLSearchParams({ _csrf: csrf, version: root.dataset.version, ...fields });
+        await window.arplin.send(root.dataset[way], all, root, root.querySelector("[data-problem]"));
+      });
     },
   }));
 });

@@ -4,7 +4,6 @@ document.addEventListener("alpine:init", () => {
   const type = "application/x-arplin-student";
 
   Alpine.data("mover", () => ({
-    busy: false,
     init() {
       const focus = Number(this.$root.dataset.focus);
       const chip = focus && this.$root.querySelector(`[data-student="${focus}"]`);
@@ -15,8 +14,7 @@ document.addEventListener("alpine:init", () => {
       const by = { ArrowUp: 1, ArrowDown: -1 }[event.key];
       if (!chip || !by) return;
       event.preventDefault();
-      const to = Math.min(Math.max(Number(chip.dataset.at) + by, -1), Number(this.$root.dataset.top) - 1);
-      if (to !== Number(chip.dataset.at)) this.place(chip.dataset.student, to);
+      this.place(chip.dataset.student, (at) => at + by);
     },
     grab(event) {
       const chip = event.target.closest(".chip");
@@ -34,16 +32,20 @@ document.addEventListener("alpine:init", () => {
       const student = event.dataTransfer.getData(type);
       if (!step || !student) return;
       event.preventDefault();
-      this.place(student, Number(step.dataset.step));
+      const to = Number(step.dataset.step);
+      this.place(student, () => to);
     },
-    async place(student, step) {
-      if (this.busy) return;
-      this.busy = true;
-      const root = this.$root;
-      const fields = new URLSearchParams({ student, step, _csrf: document.querySelector("meta[name=csrf]").content });
-      const url = root.dataset.place + "?instrument=" + encodeURIComponent(root.dataset.instrument);
-      await window.arplin.send(url, fields, root, root.querySelector("[data-problem]"));
-      this.busy = false;
+    // Where a name goes is found when its turn comes, from where it stands then.
+    place(student, where) {
+      return window.arplin.inTurn(async () => {
+        const root = document.getElementById("stairs");
+        const at = Number(root.querySelector(`[data-student="${student}"]`).dataset.at);
+        const step = Math.min(Math.max(where(at), -1), Number(root.dataset.top) - 1);
+        if (step === at) return;
+        const fields = new URLSearchParams({ student, step, _csrf: document.querySelector("meta[name=csrf]").content });
+        const url = root.dataset.place + "?instrument=" + encodeURIComponent(root.dataset.instrument);
+        await window.arplin.send(url, fields, root, root.querySelector("[data-problem]"));
+      });
     },
   }));
 });

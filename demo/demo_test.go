@@ -1,0 +1,53 @@
+package demo_test
+
+import (
+	"testing"
+	"time"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"arplin/demo"
+	"arplin/store"
+	"arplin/store/storetest"
+)
+
+func TestMain(m *testing.M) { storetest.Main(m) }
+
+// The demo school is stored once, stands on its ladder, and has tempos to look at.
+func TestLoadOnce(t *testing.T) {
+	s := storetest.Open(t)
+	ctx, now := t.Context(), time.Date(2026, 11, 25, 12, 0, 0, 0, time.UTC)
+	school, err := demo.Load(ctx, s, now)
+	require.NoError(t, err)
+	again, err := demo.Load(ctx, s, now)
+	require.NoError(t, err)
+	assert.Equal(t, school, again)
+	teacher, err := s.TeacherByEmail(ctx, school.Teacher.Email)
+	require.NoError(t, err)
+	classes, err := s.Classes(ctx, teacher.ID)
+	require.NoError(t, err)
+	require.Len(t, classes, 1, "loaded twice, stored once")
+	students, err := s.Students(ctx, teacher.ID, classes[0].ID)
+	require.NoError(t, err)
+	assert.Len(t, students, len(school.Students))
+	ladders, err := s.Ladders(ctx, teacher.ID, classes[0].ID)
+	require.NoError(t, err)
+	require.Len(t, ladders, 1)
+	places, err := s.Placements(ctx, teacher.ID, ladders[0].ID)
+	require.NoError(t, err)
+	for i, st := range students {
+		assert.Equal(t, school.Students[i].Step, places[st.ID], st.Name)
+		assert.Less(t, places[st.ID], len(ladders[0].Steps), "%s stands on a step that is there", st.Name)
+	}
+	entries, err := s.Entries(ctx, teacher.ID, classes[0].ID, now.AddDate(0, -3, 0))
+	require.NoError(t, err)
+	for _, e := range entries {
+		assert.True(t, e.At.Before(now), "heard before today")
+	}
+	songs, err := s.Songs(ctx, teacher.ID)
+	require.NoError(t, err)
+	assert.Len(t, songs, len(school.Songs))
+	_, err = s.Ladder(ctx, teacher.ID, 0)
+	assert.ErrorIs(t, err, store.ErrNotFound)
+}
