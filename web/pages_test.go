@@ -326,3 +326,29 @@ func TestADrillOnAWeek(t *testing.T) {
 	assert.Contains(t, body, "5 to 120 minutes of practice")
 	assert.Contains(t, body, `value="500"`, "what was typed is kept")
 }
+
+// Every level in a list opens into its parts.
+func TestALevelOpensIntoItsParts(t *testing.T) {
+	b := signedIn(t)
+	_, body := b.get("/songs/1?pattern=thumb-two-between")
+	link := regexp.MustCompile(`href="(/level\?[^"]+)"`).FindStringSubmatch(body)
+	require.NotNil(t, link)
+	res, body := b.get(strings.ReplaceAll(link[1], "&amp;", "&"))
+	require.Equal(t, fiber.StatusOK, res.StatusCode)
+	for _, want := range []string{"on Nine Umbrellas, Guitar, at 84", "strokes a second", "Hardest: bar", "To the song"} {
+		assert.Contains(t, body, want)
+	}
+	_, body = b.get("/level?notation=" + url.QueryEscape("3/4: p i m a m i"))
+	assert.Contains(t, body, "on C, Guitar, at 80")
+	for path, want := range map[string]string{
+		"/level?notation=" + url.QueryEscape("4/4: q"):                     "is not a stroke",
+		"/level?song=1&notation=" + url.QueryEscape("3/4: p i m a m i"):    "The figure is in 3/4, the song in 4/4.",
+		"/level?song=999&notation=" + url.QueryEscape("4/4: p . . . . .."): "",
+	} {
+		res, body := b.get(path)
+		assert.GreaterOrEqual(t, res.StatusCode, 400, path)
+		assert.Contains(t, body, want)
+	}
+	_, body = b.get("/ladders/1")
+	assert.Greater(t, strings.Count(body, "Hardest: bar"), 8, "each step says what makes it hard")
+}

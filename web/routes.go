@@ -41,6 +41,7 @@ func (s *server) routes(app *fiber.App) {
 	app.Post("/patterns/own/:id/restore", s.restorePattern)
 	app.Get("/patterns/:ref", s.patternPage)
 	app.Post("/patterns/:ref/song", s.putPattern)
+	app.Get("/level", s.levelPage)
 	app.Get("/bench", s.bench)
 	app.Post("/bench", s.pressBench)
 

@@ -34,10 +34,12 @@ func measure(t Task) measured {
 // hardest measures a task and what is left of it without some of its chords, and
 // returns the hardest of them; the hardest place is the task's own.
 func hardest(t Task, w Weights) measured {
+	grid := t.Pattern.Grid()
 	t.Pattern = Coarsest(t.Pattern)
 	l, chords := lineOf(t)
 	b := newBarBinder(t, chords)
 	m := measureLine(t, b, l)
+	m.hardest.Slot *= grid / t.Pattern.Grid() // the place is named on the grid that was asked about
 	if len(chords) < 2 || t.Play != OnStrings {
 		m.leave(t.Play)
 		return m

@@ -113,9 +113,16 @@ func (k Key) Degree(c Chord) string { return k.Read(c).Numeral }
 
 func (k Key) parallel() Key { return Key{k.Tonic, !k.Minor} }
 
-// numeral is the chord's root as a degree of the key with the chord's quality.
+// numeral is the chord's root as a degree of the key with the chord's quality. A
+// root of the scale is that degree however it is spelled: F for E sharp in F
+// sharp major is vii.
 func (k Key) numeral(c Chord) string {
 	d := k.Tonic.DegreeOf(c.Root)
+	for _, own := range k.scale() {
+		if own.Class() == d.Class() {
+			d = own
+		}
+	}
 	alter := int(d.Alter - k.scale()[d.Number-1].Alter)
 	n := numerals[d.Number-1]
 	if c.Minor() {

@@ -85,95 +85,6 @@ func fillLast(p hand.Pattern) (hand.Pattern, bool) {
 	})
 }
 
-// halfAsDense stretches a figure that comes twice in the bar over the whole of
-// it, or one bar over two.
-func halfAsDense(p hand.Pattern) (hand.Pattern, bool) {
-	if p.HasStrums() || p.Swing || p.Grid()%2 != 0 || p.SlotsPerBeat()%2 != 0 {
-		return p, false
-	}
-	n := p.Grid() / 2
-	q := hand.Pattern{Meter: p.Meter}
-	for _, bar := range p.Clone().Bars {
-		first, second := stretched(bar[:n]), stretched(bar[n:])
-		q.Bars = append(q.Bars, first)
-		if !slices.EqualFunc(first, second, func(a, b hand.Slot) bool { return a.String() == b.String() }) {
-			q.Bars = append(q.Bars, second)
-		}
-	}
-	return q, true
-}
-
-// stretched spreads the slots over twice as many.
-func stretched(slots hand.Bar) hand.Bar {
-	bar := make(hand.Bar, 2*len(slots))
-	for i, slot := range slots {
-		bar[2*i] = slot
-	}
-	return bar
-}
-
-// squeezed is the opposite; false where something stands between.
-func squeezed(bar hand.Bar) (half hand.Bar, ok bool) {
-	for i, slot := range bar {
-		if i%2 == 0 {
-			half = append(half, slot)
-		} else if !slot.Empty() {
-			return nil, false
-		}
-	}
-	return half, true
-}
-
-// twiceInABar plays each bar twice as fast, twice.
-func twiceInABar(p hand.Pattern) (hand.Pattern, bool) { return denser(p, 1) }
-
-// twoBarsInOne joins each two bars into one.
-func twoBarsInOne(p hand.Pattern) (hand.Pattern, bool) { return denser(p, 2) }
-
-func denser(p hand.Pattern, bars int) (hand.Pattern, bool) {
-	if p.HasStrums() || p.Swing || p.Grid()%2 != 0 || len(p.Bars)%bars != 0 {
-		return p, false
-	}
-	q := hand.Pattern{Meter: p.Meter}
-	for b := 0; b < len(p.Bars); b += bars {
-		first, ok := squeezed(p.Bars[b])
-		second, also := squeezed(p.Bars[b+bars-1])
-		if !ok || !also {
-			return p, false
-		}
-		q.Bars = append(q.Bars, append(slices.Clone(first), second...))
-	}
-	return q.Clone(), true
-}
-
-// inEighths writes a figure that comes twice in a bar of sixteenths once, in
-// eighths; the hand's ways down and up stay.
-func inEighths(p hand.Pattern) (hand.Pattern, bool) {
-	if p.SlotsPerBeat() != 4 || p.Meter.Compound() || p.Grid()%4 != 0 {
-		return p, false
-	}
-	q := hand.Pattern{Meter: p.Meter, Swing: p.Swing}
-	for _, bar := range p.Bars {
-		half := bar[:len(bar)/2]
-		if !slices.EqualFunc(half, bar[len(bar)/2:], func(a, b hand.Slot) bool { return a.String() == b.String() }) {
-			return p, false
-		}
-		q.Bars = append(q.Bars, half)
-	}
-	return q.Clone(), true
-}
-
-func inSixteenths(p hand.Pattern) (hand.Pattern, bool) {
-	if p.SlotsPerBeat() != 2 || p.Meter.Compound() {
-		return p, false
-	}
-	q := hand.Pattern{Meter: p.Meter, Swing: p.Swing}
-	for _, bar := range p.Bars {
-		q.Bars = append(q.Bars, append(slices.Clone(bar), bar...))
-	}
-	return q.Clone(), true
-}
-
 // resigned gives the notes of one finger to another, where no slot has both.
 func resigned(p hand.Pattern, from, to hand.Sign) (hand.Pattern, bool) {
 	clash := false
@@ -366,68 +277,7 @@ func retargeted(from, to hand.TargetKind) func(hand.Pattern) (hand.Pattern, bool
 	}
 }
 
-func swapped(p hand.Pattern) (hand.Pattern, bool) {
-	if !p.Uses(hand.Index) || !p.Uses(hand.Middle) || p.Uses(hand.Ring) {
-		return p, false
-	}
-	other := map[hand.Sign]hand.Sign{hand.Index: hand.Middle, hand.Middle: hand.Index}
-	return everywhere(p, func(bar hand.Bar, i int) bool {
-		changed := false
-		for k, st := range bar[i].Strokes {
-			if sign, ok := other[st.Sign]; ok {
-				bar[i].Strokes[k].Sign = sign
-				changed = true
-			}
-		}
-		return changed
-	})
-}
-
-// turnedRound lets the fingers of each bar run backwards over their places.
-func turnedRound(p hand.Pattern) (hand.Pattern, bool) {
-	return moved(p, func(i, n int) int { return n - 1 - i })
-}
-
-// rotated moves the fingers of each bar on by one over their places.
-func rotated(by int) func(hand.Pattern) (hand.Pattern, bool) {
-	return func(p hand.Pattern) (hand.Pattern, bool) {
-		return moved(p, func(i, n int) int { return (i + by + n) % n })
-	}
-}
-
-// moved gives the i-th of a bar's n finger notes what stood at another. Slots
-// with several fingers stay whole only when they stay alone, so such bars are
-// left as they are.
-func moved(p hand.Pattern, from func(i, n int) int) (hand.Pattern, bool) {
-	q := p.Clone()
-	changed := false
-	for b, bar := range q.Bars {
-		var at [][2]int
-		fingers := 0
-		for i, slot := range bar {
-			single := 0
-			for k, st := range slot.Strokes {
-				if isFinger(st) {
-					at = append(at, [2]int{i, k})
-					single++
-				}
-			}
-			fingers = max(fingers, single)
-		}
-		if fingers > 1 {
-			continue
-		}
-		for i, to := range at {
-			source := at[from(i, len(at))]
-			st := p.Bars[b][source[0]].Strokes[source[1]]
-			changed = changed || bar[to[0]].Strokes[to[1]] != st
-			bar[to[0]].Strokes[to[1]] = st
-		}
-	}
-	return q, changed
-}
-
-// accented puts accents on the first stroke of each group of 3 + 3 + 2.
+// threeThreeTwo puts accents on the first stroke of each group of 3 + 3 + 2.
 func threeThreeTwo(p hand.Pattern) (hand.Pattern, bool) {
 	if p.Meter.TappedBeats() != 4 || p.Grid() != 8 {
 		return p, false
@@ -456,6 +306,47 @@ func withoutThreeThreeTwo(p hand.Pattern) (hand.Pattern, bool) {
 	q, changed := withoutMarks(hand.Accent)(p)
 	again, ok := threeThreeTwo(q)
 	return q, changed && ok && again.Equal(p)
+}
+
+// inThreesAndTwo sets a rocking figure of eight (thumb, a, b, a) in groups of
+// three, three and two.
+func inThreesAndTwo(p hand.Pattern) (hand.Pattern, bool) {
+	if !eightPlucked(p) {
+		return p, false
+	}
+	q := p.Clone()
+	for b, bar := range p.Bars {
+		for i := range bar {
+			if bar[i].String() != bar[[]int{0, 1, 2, 1}[i%4]].String() {
+				return p, false
+			}
+			q.Bars[b][i] = bar[i%3]
+		}
+	}
+	return q.Clone(), true
+}
+
+// inFours is the opposite.
+func inFours(p hand.Pattern) (hand.Pattern, bool) {
+	if !eightPlucked(p) {
+		return p, false
+	}
+	q := p.Clone()
+	for b, bar := range p.Bars {
+		for i := range bar {
+			if bar[i].String() != bar[i%3].String() {
+				return p, false
+			}
+			q.Bars[b][i] = bar[[]int{0, 1, 2, 1}[i%4]]
+		}
+	}
+	return q.Clone(), true
+}
+
+// eightPlucked: eight slots of four beats, plucked, with something in the first
+// three.
+func eightPlucked(p hand.Pattern) bool {
+	return plucked(p) && p.Meter.TappedBeats() == 4 && p.Grid() == 8
 }
 
 func zones(p hand.Pattern) (hand.Pattern, bool) {

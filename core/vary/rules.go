@@ -118,6 +118,8 @@ var Rules = []Rule{
 		Says: "The fingers begin one later in their row; their places in the bar stay.", Without: "The fingers begin one earlier in their row; their places in the bar stay."},
 	{Name: "three-three-two", Less: "all strokes even", less: one(withoutThreeThreeTwo), more: one(threeThreeTwo),
 		Says: "Regrouped: accents on one, the and of two, and four.", Without: "All strokes even again."},
+	{Name: "regrouped in threes", Less: "regrouped in fours", less: one(inFours), more: one(inThreesAndTwo),
+		Says: "Three, three and two notes set against four beats; the thumb moves with the groups.", Without: "Twice four notes, each group on its beat."},
 	{Name: "zones", Less: "all strings", less: one(wholeStrums), more: one(zones),
 		Says: "Downs take the bass strings, ups the thin ones.", Without: "Every strum takes all strings of the shape."},
 	{Name: "a pick", Less: "fingers for the pick", less: one(fingersForPick), more: one(pickForFingers),

@@ -99,7 +99,7 @@ func bass(slot hand.Slot) bool {
 // rule that never has is none.
 func TestNoRuleIsIdle(t *testing.T) {
 	// Figures that the catalogue has not: by string number, on the outer string, muted.
-	patterns := []hand.Pattern{hand.MustParse("4/4: D5 . D4 . D3 . D2 ."), hand.MustParse("4/4: p . io . p . io ."), hand.MustParse("4/4: p . in . p . in ."), hand.MustParse("4/4: D* . D* . D* . D* .")}
+	patterns := []hand.Pattern{hand.MustParse("4/4: D5 . D4 . D3 . D2 ."), hand.MustParse("4/4: p . io . p . io ."), hand.MustParse("4/4: p . in . p . in ."), hand.MustParse("4/4: D* . D* . D* . D* ."), hand.MustParse("4/4: p i m p i m p i")}
 	for _, e := range hand.Catalogue {
 		patterns = append(patterns, e.Pattern)
 		for _, r := range vary.Rules { // what lies one rule below stands there, too
@@ -140,6 +140,9 @@ func TestRulesByExample(t *testing.T) {
 		{"turned round", "4/4: p i m a p . . .", "4/4: p a m i p . . ."},
 		{"rotated", "4/4: p i m a p . . .", "4/4: p m a i p . . ."},
 		{"three-three-two", "4/4: D D D D D D D D", "4/4: D! D D D! D D D! D"},
+		{"regrouped in threes", "4/4: p i m+a i p i m+a i", "4/4: p i m+a p i m+a p i"},
+		{"sixteenths", "4/4: D . D U . U D U", "4/4: D . D U . U D U D . D U . U D U"},
+		{"the figure again", "4/4: p i m a p . . .", "4/4: p i m a p i m a"},
 		{"swung", "4/4: D U D U D U D U", "4/4 swing: D U D U D U D U"},
 		{"accents", "4/4: D U D U D U D U", "4/4: D U D! U D U D! U"},
 		{"more up strokes", "4/4: D U D . D . D .", "4/4: D U D U D U D U"},
@@ -228,4 +231,32 @@ func TestSiblingsAreMeasuredInTheirOwnMeter(t *testing.T) {
 	assert.Equal(t, six.Pattern.Meter.BarTicks(), six.Bars[1].Ticks())
 	assert.Equal(t, six.Bars[0].Changes[0].Ticks, six.Bars[0].Changes[1].Ticks)
 	assert.Equal(t, tk.Pattern.Meter.BarTicks(), tk.Bars[0].Ticks(), "the task itself is as it was")
+}
+
+// What binds without loss still does after any rule, on guitar and ukulele and
+// on chords with their roots on different strings.
+func TestVariationsBindWithoutLoss(t *testing.T) {
+	lost := func(p hand.Pattern, id, chord string) int {
+		ins, err := fretboard.ByID(id)
+		require.NoError(t, err)
+		c := theory.MustChord(chord)
+		v, ok := fretboard.Easiest(ins, c)
+		require.True(t, ok)
+		return p.Count() - len(bind.Pattern(ins, bind.DefaultSchool, p, c, v.Shape).Events)
+	}
+	rapid.Check(t, func(rt *rapid.T) {
+		p := randomFigure(rt)
+		id := rapid.SampledFrom([]string{"guitar", "ukulele"}).Draw(rt, "instrument")
+		chord := rapid.SampledFrom([]string{"C", "G", "D", "Am", "F"}).Draw(rt, "chord")
+		if lost(p, id, chord) > 0 {
+			return
+		}
+		for _, r := range vary.Rules {
+			for _, q := range append(r.Simpler(p), r.Harder(p)...) {
+				if n := lost(q, id, chord); n > 0 {
+					rt.Fatalf("%s of %s, %s, loses %d strokes on %s, %s", r.Name, p, q, n, id, chord)
+				}
+			}
+		}
+	})
 }

@@ -2,14 +2,11 @@ package vary
 
 import (
 	"fmt"
-	"math"
 	"slices"
 	"strings"
 
 	"arplin/core/demand"
-	"arplin/core/hand"
 	"arplin/core/song"
-	"arplin/core/theory"
 )
 
 // Stair is a step with what it asks: the pattern, the chords over which it is
@@ -18,15 +15,6 @@ type Stair struct {
 	Step
 	Chords []song.Bar
 }
-
-// Costs of the search; from memory, set so that steps come out even without
-// leaving the order in which teachers build a figure.
-const (
-	outOfOrder = 1.5  // a rule taken before one that is learned later
-	perStep    = 0.02 // so that a step which changes nearly nothing is not worth its place
-	// maxNodes bounds the patterns that a search looks at.
-	maxNodes = 400
-)
 
 // Order is where schools differ: what is learned first.
 type Order string
@@ -241,6 +229,9 @@ func (s Step) Chords(t demand.Task) string {
 	return strings.Join(names, " ")
 }
 
+// Task is what the step asks, where the task is the target on its song.
+func (s Step) Task(t demand.Task) demand.Task { return taskOf(t, s) }
+
 // taskOf is what a step asks: its pattern on the chords of its stage, in its
 // way, at its goal.
 func taskOf(t demand.Task, s Step) demand.Task {
@@ -269,157 +260,6 @@ func Beyond(t demand.Task, w demand.Weights) []Step {
 		}
 	}
 	return steps
-}
-
-// chordStages are the easiest chord alone and the easiest two that follow each
-// other; nil where the song has no more than that.
-func chordStages(t demand.Task) (one, two []song.Bar) {
-	var steps []theory.Chord
-	for _, bar := range t.Bars {
-		for _, ch := range bar.Changes {
-			if c, err := ch.Chord(); err == nil && (len(steps) == 0 || steps[len(steps)-1] != c) {
-				steps = append(steps, c)
-			}
-		}
-	}
-	different := map[theory.Chord]bool{}
-	for _, c := range steps {
-		different[c] = true
-	}
-	if len(different) < 2 {
-		return nil, nil
-	}
-	easiest := steps[0]
-	pair, pairHold := [2]theory.Chord{}, math.Inf(1)
-	for i, c := range steps {
-		if t.Shapes[c].Hold < t.Shapes[easiest].Hold {
-			easiest = c
-		}
-		if i > 0 {
-			if hold := t.Shapes[c].Hold + t.Shapes[steps[i-1]].Hold; hold < pairHold {
-				pairHold, pair = hold, [2]theory.Chord{steps[i-1], c}
-			}
-		}
-	}
-	meter := t.Pattern.Meter
-	bar := func(c theory.Chord) song.Bar { return song.Bar{Changes: song.Share(meter, []string{c.String()})} }
-	one = []song.Bar{bar(easiest)}
-	if len(different) > 1 {
-		two = []song.Bar{bar(pair[0]), bar(pair[0]), bar(pair[1]), bar(pair[1])}
-	}
-	return one, two
-}
-
-// node is a pattern of the search with what lies below it.
-type node struct {
-	pattern hand.Pattern
-	level   float64
-	below   []edge
-}
-
-type edge struct {
-	rule int // place in Rules
-	rank float64
-	to   *node
-}
-
-// rank is the place of a rule in an order: what is learned last has the lowest.
-func (o Order) rank(rule int) float64 {
-	if o == AccentsEarly && Rules[rule].Name == "accents" {
-		for i, r := range Rules {
-			if r.Name == "two and four" {
-				return float64(i) - 0.5 // right after four even strokes
-			}
-		}
-	}
-	return float64(rule)
-}
-
-// search finds the most even way from the target down to a pattern that no rule
-// makes simpler, and returns it upwards.
-func search(order Order, t demand.Task, w demand.Weights) []Step {
-	root := explore(order, t, w, t.Pattern, map[string]*node{})
-	memo := map[state]choice{}
-	var steps []Step
-	for at, last := root, -1.0; ; {
-		c := best(at, last, memo)
-		s := Step{Pattern: at.pattern, Level: at.level}
-		if c.next == nil {
-			s.Adds, s.Says = "the first stroke of the bar", "One stroke at the beginning of each bar, and time to hear it."
-			if at == root {
-				s.Adds, s.Says = "the whole figure", "The figure is as simple as the rules make it."
-			}
-			steps = append(steps, s)
-			break
-		}
-		s.Adds, s.Says = Rules[c.rule].Name, Rules[c.rule].Says
-		steps = append(steps, s)
-		at, last = c.next, c.rank
-	}
-	slices.Reverse(steps)
-	return steps
-}
-
-// explore builds the patterns below one, each once.
-func explore(order Order, t demand.Task, w demand.Weights, p hand.Pattern, nodes map[string]*node) *node {
-	key := p.String()
-	if n, ok := nodes[key]; ok {
-		return n
-	}
-	t.Pattern = p
-	n := &node{pattern: p, level: demand.Of(t, w).Level}
-	nodes[key] = n
-	for i, r := range Rules {
-		if !r.Ladder {
-			continue
-		}
-		for _, q := range r.Simpler(p) {
-			if len(nodes) >= maxNodes {
-				break
-			}
-			if child := explore(order, t, w, q, nodes); child.level < n.level {
-				n.below = append(n.below, edge{i, order.rank(i), child})
-			}
-		}
-	}
-	return n
-}
-
-type state struct {
-	at   *node
-	last float64
-}
-
-type choice struct {
-	cost float64
-	rule int
-	rank float64
-	next *node
-}
-
-// best is the cheapest way on from a node: squared differences of level, a
-// little for each step, more for leaving the order of the rules.
-func best(at *node, last float64, memo map[state]choice) choice {
-	key := state{at, last}
-	if c, ok := memo[key]; ok {
-		return c
-	}
-	found := choice{cost: math.Inf(1)}
-	for _, e := range at.below {
-		d := at.level - e.to.level
-		cost := d*d + perStep + best(e.to, e.rank, memo).cost
-		if e.rank < last {
-			cost += outOfOrder
-		}
-		if cost < found.cost {
-			found = choice{cost, e.rule, e.rank, e.to}
-		}
-	}
-	if found.next == nil {
-		found.cost = 0
-	}
-	memo[key] = found
-	return found
 }
 
 // Measured is the steps with the levels that they have on the task now: a song

@@ -46,7 +46,7 @@ test("steps are pinned, dropped, split, written by hand and taken back", async (
   await expect(page.locator('.step[data-step="0"]')).toContainText("the count, said");
   await expect(page.locator(".steps")).toContainText("Ruth");
   const first = page.locator('.step[data-step="1"]');
-  await first.getByText("Why now, and how").click();
+  await first.getByText("Why, how, and its level").click();
   await expect(first).toContainText("Ready when");
   await page.getByText("Beyond the target").click();
   await expect(page.locator(".beyond li").first()).toBeVisible();

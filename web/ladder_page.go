@@ -1,0 +1,215 @@
+package web
+
+import (
+	"fmt"
+	"html/template"
+	"strings"
+
+	"github.com/gofiber/fiber/v3"
+
+	"arplin/core/bind"
+	"arplin/core/demand"
+	"arplin/core/fretboard"
+	"arplin/core/hand"
+	"arplin/core/practice"
+	"arplin/core/song"
+	"arplin/core/theory"
+	"arplin/core/vary"
+	"arplin/draw"
+	"arplin/store"
+)
+
+type ladderData struct {
+	Page
+	Ladder      store.Ladder
+	Song        store.Song
+	Beat        string
+	Tempos      vary.Tempos
+	Chords      []string
+	Instrument  fretboard.Instrument
+	Instruments []fretboard.Instrument
+	Beside      []fretboard.Instrument // shown next to it: another kind of the class's instruments
+	Chord       theory.Chord
+	Steps       []stepView // the hardest first, as the staircase stands on the page
+	Waiting     []store.Student
+	Orders      any
+	Beyond      []beyondView // harder than the target, the easiest first
+	Care        []string
+	Songs       []store.SongLine // others in the meter, for which the ladder can be used again
+	Focus       int64            // the student who has just been moved
+}
+
+type beyondView struct {
+	Adds, Says, Level, Notation string
+	Lane                        template.HTML
+}
+
+type stepView struct {
+	Index    int // from 0, the easiest
+	Number   int
+	Adds     string
+	Says     string
+	Over     string
+	Play     demand.Play
+	Level    string
+	LevelBar int // of a hundred
+	Pinned   bool
+	Notation string
+	Last     bool
+	Why      string
+	Parts    levelView
+	How      string
+	Ready    string
+	FallBack string
+	Tempos   vary.Tempos
+	Lane     template.HTML   // instead of strips where the figure is not new, or not on strings yet
+	Beside   string          // the chords or the count beside it
+	Strips   []template.HTML // on one instrument, or on two kinds side by side
+	Students []store.Student
+	First    bool
+}
+
+func (s *server) ladderPage(c fiber.Ctx) error {
+	return s.renderLadder(c, Note{}, 0)
+}
+
+func (s *server) renderLadder(c fiber.Ctx, note Note, focus int64) error {
+	on, err := s.loadLadder(c)
+	if err != nil {
+		return err
+	}
+	l, sg, cur := on.Ladder, on.song, on.cur
+	places, err := s.Store.Placements(c.Context(), teacherID(c), l.ID)
+	if err != nil {
+		return err
+	}
+	data := ladderData{
+		Page: page(c, l.SongTitle+": "+l.PatternName, "ladders"), Ladder: l, Song: sg, Beat: sg.Meter.BeatName(), Care: practice.Care, Orders: vary.Orders,
+		Tempos: vary.TemposFor(sg.Tempo), Instruments: cur.instruments(), Focus: focus,
+	}
+	if note.Text != "" {
+		data.Note = note
+	}
+	for _, ch := range sg.Part(l.Part).Chords() {
+		data.Chords = append(data.Chords, ch.String())
+	}
+	data.Instrument = chosenInstrument(c, data.Instruments)
+	data.Chord = firstChord(sg.Part(l.Part))
+	data.Beside = beside(data.Instrument, data.Instruments, l.Target)
+	data.Steps = stepViews(on, append([]fretboard.Instrument{data.Instrument}, data.Beside...), data.Chord)
+	data.Beyond = beyondViews(on)
+	data.placeStudents(cur.students, places)
+	songs, err := s.Store.Songs(c.Context(), teacherID(c))
+	if err != nil {
+		return err
+	}
+	for _, o := range songs {
+		if o.ID != sg.ID && o.Meter == sg.Meter.String() {
+			data.Songs = append(data.Songs, o)
+		}
+	}
+	if wantsFragment(c) {
+		return c.Render("ladder_stairs", data, "")
+	}
+	return c.Render("ladder", data)
+}
+
+// firstChord is the chord on which the steps are shown.
+func firstChord(sg song.Song) theory.Chord {
+	if chords := sg.Chords(); len(chords) > 0 {
+		return chords[0]
+	}
+	return theory.MustChord("C")
+}
+
+// beside is the first instrument of another family in the class, since a mixed
+// class reads a step twice; a long figure has room for one only.
+func beside(shown fretboard.Instrument, all []fretboard.Instrument, target hand.Pattern) []fretboard.Instrument {
+	if len(target.Bars) > 1 || target.Grid() > 8 {
+		return nil
+	}
+	for _, ins := range all {
+		if ins.Family != shown.Family {
+			return []fretboard.Instrument{ins}
+		}
+	}
+	return nil
+}
+
+// beyondViews are the harder variations for those who are ready.
+func beyondViews(on onLadder) []beyondView {
+	var views []beyondView
+	for _, s := range vary.Beyond(on.task(), on.cur.weights()) {
+		var fresh map[vary.Place]bool
+		if s.Pattern.Grid() == on.Target.Grid() {
+			fresh = vary.New(s.Pattern, on.Target)
+		}
+		views = append(views, beyondView{s.Adds, s.Says, fmt.Sprintf("%.1f", s.Level), s.Pattern.String(), template.HTML(draw.Lane(s.Pattern, fresh, s.Pattern.String()))})
+	}
+	return views[:min(shownBeyond, len(views))]
+}
+
+const shownBeyond = 8
+
+// stepViews draws the staircase, the hardest step first.
+func stepViews(onl onLadder, on []fretboard.Instrument, chord theory.Chord) []stepView {
+	l, cur, task, w := onl.Ladder, onl.cur, onl.task(), onl.cur.weights()
+	views := make([]stepView, len(l.Steps))
+	for i, step := range l.Steps {
+		goal := step.Goal(onl.song.Tempo)
+		v := stepView{Parts: viewOf(demand.Of(step.Task(task), w), ""), Why: vary.Why(l.Steps, i, task, w), How: step.How(), Ready: step.ReadyWhen(goal), FallBack: vary.FallBack(l.Steps, i), Tempos: vary.TemposFor(goal), Index: i, Number: i + 1, Adds: step.Adds, Says: step.Says, Over: step.Over, Play: step.Play, First: i == 0, Pinned: step.Pinned, Notation: step.Pattern.String(), Last: i == len(l.Steps)-1}
+		if step.Level > 0 {
+			v.Level, v.LevelBar = fmt.Sprintf("%.1f", step.Level), int(10*step.Level)
+		}
+		beforeStrings := step.Play == demand.Said || step.Play == demand.Tapped
+		if beforeStrings || i > 0 && step.Pattern.Equal(l.Steps[i-1].Pattern) {
+			v.Beside = step.Chords(task)
+			if beforeStrings {
+				v.Beside = strings.Join(step.Pattern.Counts(), " ")
+			}
+			v.Lane = template.HTML(draw.Lane(step.Pattern, nil, step.Pattern.String()))
+			views[len(l.Steps)-1-i] = v
+			continue // the figure is that of the step below, or nothing sounds on a string yet
+		}
+		for _, ins := range on {
+			if shape, ok := fretboard.Easiest(ins, chord); ok {
+				v.Strips = append(v.Strips, stepStrip(l, i, ins, cur, chord, shape, true))
+			}
+		}
+		views[len(l.Steps)-1-i] = v
+	}
+	return views
+}
+
+// stepStrip draws one step on a chord: the new strokes marked, and, where asked
+// for, what the target has beyond it as ghosts.
+func stepStrip(l store.Ladder, i int, ins fretboard.Instrument, cur current, chord theory.Chord, v fretboard.Voicing, ghosts bool) template.HTML {
+	step := l.Steps[i]
+	strip := draw.Strip{
+		Instrument: ins, Pattern: step.Pattern, New: freshStrokes(l.Steps, i), Frets: step.Play == demand.OnStrings, ThickOnTop: cur.class.ThickOnTop,
+		Events: bind.Pattern(ins, cur.school(), step.Pattern, chord, v.Shape).Events,
+		Label:  fmt.Sprintf("step %d on %s, %s: %s", i+1, chord, ins.Name, step.Pattern),
+	}
+	if ghosts {
+		missing := vary.Missing(step.Pattern, l.Target)
+		for _, e := range bind.Pattern(ins, cur.school(), l.Target, chord, v.Shape).Events {
+			if missing[vary.Place{Bar: e.Bar, Slot: e.Slot, Sign: e.Stroke.Sign}] {
+				strip.Ghosts = append(strip.Ghosts, e)
+			}
+		}
+	}
+	return template.HTML(strip.SVG())
+}
+
+// placeStudents puts the students on their steps; the others wait.
+func (d *ladderData) placeStudents(students []store.Student, places map[int64]int) {
+	for _, st := range students {
+		step, ok := places[st.ID]
+		if !ok || step >= len(d.Steps) {
+			d.Waiting = append(d.Waiting, st)
+			continue
+		}
+		view := &d.Steps[len(d.Steps)-1-step]
+		view.Students = append(view.Students, st)
+	}
+}
