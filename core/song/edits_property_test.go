@@ -50,10 +50,9 @@ func randomEdit(t *rapid.T) song.Edit {
 		song.SetTempo: {"66", "fast"}, song.SetKey: {"G", "Bb", "A guitar:2", "Em"}, song.Recolour: {"sevenths", "triads"}, song.Halve: {""},
 		song.Remeter: {"6/8: p i m a m i", "3/4: D . D . D .", "4/4: p . . ."}, song.SetPattern: {"4/4: p i m a", "3/4: p . .", ""}, song.SetSwing: {"yes", ""},
 	}
-	var ops []string
-	for _, op := range []string{song.SetBar, song.SplitBar, song.JoinBar, song.InsertBar, song.DeleteBar, song.SetTimes, song.CopyPart, song.DeletePart, song.AddForm,
-		song.SetMeter, song.SetTempo, song.SetKey, song.Recolour, song.Halve, song.Remeter, song.SetPattern, song.SetSwing} {
-		ops = append(ops, op)
+	ops := []string{
+		song.SetBar, song.SplitBar, song.JoinBar, song.InsertBar, song.DeleteBar, song.SetTimes, song.CopyPart, song.DeletePart, song.AddForm,
+		song.SetMeter, song.SetTempo, song.SetKey, song.Recolour, song.Halve, song.Remeter, song.SetPattern, song.SetSwing,
 	}
 	e.Op = rapid.SampledFrom(ops).Draw(t, "op")
 	e.Text = rapid.SampledFrom(texts[e.Op]).Draw(t, "text")

@@ -39,11 +39,19 @@ type Place struct {
 }
 
 // New lists the strokes of a step that the step below does not have, or has on
-// another string. A step with fewer bars repeats under the longer one; on another
-// grid nothing can be compared.
+// another string. A step with fewer bars repeats under the longer one. On twice
+// the grid the second half of the bar is new; on others nothing can be compared.
 func New(step, below hand.Pattern) map[Place]bool {
 	places := map[Place]bool{}
-	if step.Grid() != below.Grid() {
+	switch {
+	case step.Grid() == 2*below.Grid(): // twice as fast: what comes a second time is new
+		each(step, func(pl Place, _ hand.Stroke) {
+			if pl.Slot >= below.Grid() {
+				places[pl] = true
+			}
+		})
+		return places
+	case step.Grid() != below.Grid():
 		return places // the same places have other names
 	}
 	each(step, func(pl Place, st hand.Stroke) {

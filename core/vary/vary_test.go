@@ -53,6 +53,13 @@ func TestWhatIsNewAndWhatIsMissing(t *testing.T) {
 	assert.Equal(t, map[vary.Place]bool{{0, 5, hand.Index}: true}, vary.Missing(step, hand.MustParse("4/4: p . p'+m . p i p' .")))
 }
 
+func TestTwiceAsFastIsNewInTheSecondHalf(t *testing.T) {
+	below, step := hand.MustParse("2/4: D . D U"), hand.MustParse("2/4: D . D U D . D U")
+	assert.Equal(t, map[vary.Place]bool{{0, 4, hand.Down}: true, {0, 6, hand.Down}: true, {0, 7, hand.Up}: true}, vary.New(step, below))
+	assert.Empty(t, vary.New(hand.MustParse("2/4: p . . p . ."), below), "another grid cannot be compared")
+	assert.Empty(t, vary.Missing(below, step))
+}
+
 // Source: common practice, about 60, 80 and 100 per cent of the goal.
 func TestTempos(t *testing.T) {
 	assert.Equal(t, vary.Tempos{Slow: 48, Medium: 64, Goal: 80}, vary.TemposFor(80))

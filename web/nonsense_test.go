@@ -1,0 +1,97 @@
+package web_test
+
+import (
+	"fmt"
+	"net/http"
+	"net/url"
+	"strings"
+	"testing"
+	"time"
+
+	"github.com/alexedwards/argon2id"
+	"github.com/gofiber/fiber/v3"
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+	"pgregory.net/rapid"
+
+	"arplin/core/hand"
+	"arplin/core/song"
+	"arplin/core/vary"
+	"arplin/store"
+	"arplin/store/storetest"
+)
+
+// Whatever stands in an address or a form, a page answers with a sentence and
+// never with a fault of its own.
+func TestPagesStandUpToNonsense(t *testing.T) {
+	b, id := ownSchool(t)
+	values := []string{"", "0", "-1", "1", "7", "999999999999999999999", "x", "4/4: p i m a", "4/4: q", "12/8: p . . . . . . . . . . .", "own-0", "own-x", "yes", "C | ", "guitar", "lute", "\x00", "<b>", "'; --", "Verse"}
+	value := rapid.SampledFrom(values)
+	gets := []string{
+		"/songs/%[1]d", "/songs/%[1]d/keys", "/songs/%[1]d/drill", "/patterns", "/patterns/compare", "/bench", "/level", "/ladders/%[2]d", "/ladders/%[2]d/sheet", "/class", "/class/weights", "/drills/%[3]d", "/ladders", "/songs/999", "/drills/x", "/",
+	}
+	posts := []string{
+		"/songs/%[1]d/edit", "/songs/%[1]d/drill", "/songs/%[1]d/undo", "/ladders", "/ladders/%[2]d/edit", "/ladders/%[2]d/place", "/ladders/%[2]d/reuse", "/bench", "/patterns", "/log", "/log/1/withdraw", "/students/%[4]d", "/class/%[5]d", "/drills/%[3]d/withdraw", "/patterns/x/song", "/class/%[5]d/weights",
+	}
+	names := []string{"instrument", "pattern", "chord", "bar", "kind", "minutes", "student", "step", "deep", "notation", "song", "part", "order", "op", "at", "text", "words", "section", "version", "do", "with", "at_bar", "at_slot", "at_stroke", "name", "line", "tempo", "from", "copy", "a", "b", "meter", "family", "ghosts", "day_minutes"}
+	rapid.Check(t, func(rt *rapid.T) {
+		fields := url.Values{}
+		for range rapid.IntRange(0, 6).Draw(rt, "fields") {
+			fields.Set(rapid.SampledFrom(names).Draw(rt, "name"), value.Draw(rt, "value"))
+		}
+		var res *http.Response
+		var body string
+		path := ""
+		if rapid.Bool().Draw(rt, "a form") {
+			path = id.in(rapid.SampledFrom(posts).Draw(rt, "post"))
+			res, body = b.post(path, fields)
+		} else {
+			path = id.in(rapid.SampledFrom(gets).Draw(rt, "get")) + "?" + fields.Encode()
+			res, body = b.get(path)
+		}
+		assert.Less(rt, res.StatusCode, 500, "%s %v", path, fields)
+		assert.NotContains(rt, body, "executing &#34;", "a template gave up: %s %v", path, fields)
+		assert.NotContains(rt, body, "goroutine", "a stack trace: %s", path)
+	})
+}
+
+// ids are those of a school of the test's own, which it may turn upside down.
+type ids struct{ song, ladder, drill, student, class int64 }
+
+func (id ids) in(path string) string {
+	if !strings.Contains(path, "%") {
+		return path
+	}
+	path, _, _ = strings.Cut(fmt.Sprintf(path, id.song, id.ladder, id.drill, id.student, id.class), "%!")
+	return path
+}
+
+// ownSchool is a browser of a teacher who has one of everything.
+func ownSchool(t *testing.T) (b *browser, id ids) {
+	t.Helper()
+	signedIn(t) // the demo comes first: other tests know its numbers
+	s, ctx := storetest.Open(t), t.Context()
+	hash, err := argon2id.CreateHash("nonsense all over", argon2id.DefaultParams)
+	require.NoError(t, err)
+	teacher, err := s.AddTeacher(ctx, "nonsense@arplin.test", "Nonsense", hash)
+	require.NoError(t, err)
+	id.class, err = s.AddClass(ctx, teacher, store.Class{Name: "Upside down", LessonMinutes: 45, Fingers: "moving"})
+	require.NoError(t, err)
+	id.student, err = s.AddStudent(ctx, teacher, store.Student{ClassID: id.class, Name: "Momo", Instrument: "ukulele"})
+	require.NoError(t, err)
+	p := hand.MustParse("4/4: p . p'+m . p i p' .")
+	bars, err := song.ParseChords("C | Am | F | G7", p.Meter)
+	require.NoError(t, err)
+	id.song, err = s.AddSong(ctx, teacher, song.Song{Title: "Upside", Meter: p.Meter, Tempo: 80, Sections: []song.Section{{Name: "Verse", Bars: bars}}})
+	require.NoError(t, err)
+	steps := []vary.Step{{Pattern: hand.MustParse("4/4: p . . ."), Adds: "one", Over: "one chord"}, {Pattern: p, Adds: "all", Over: "all chords"}}
+	id.ladder, err = s.AddLadder(ctx, teacher, store.Ladder{ClassID: id.class, SongID: id.song, PatternName: "Thumb", Target: p, Steps: steps})
+	require.NoError(t, err)
+	id.drill, err = s.AddDrill(ctx, teacher, store.WeekDrill{StudentID: id.student, SongID: id.song, Week: store.WeekOf(time.Now()), Kind: "bar", Bar: 2, Pattern: p, PatternName: "Thumb", Minutes: 5})
+	require.NoError(t, err)
+	b = newBrowser(t, s)
+	b.get("/signin")
+	res, _ := b.post("/signin", url.Values{"email": {"nonsense@arplin.test"}, "password": {"nonsense all over"}})
+	require.Equal(t, fiber.StatusSeeOther, res.StatusCode)
+	return b, id
+}
