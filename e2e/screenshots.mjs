@@ -18,7 +18,8 @@ const views = {
   pattern: "/patterns/zones-strum",
   compare: "/patterns/compare?a=common-strum&b=down-up-eighths",
   bench: "/bench?from=thumb-two-bars",
-  ladder: "/ladders/1",
+  "song-around": ["/songs/1?pattern=thumb-two-between", ".around"],
+  ladder: ["/ladders/1", '.step[data-step="6"]'],
   drill: "/songs/1/drill?pattern=thumb-two-between&bar=3",
   sheet: "/ladders/1/sheet?step=5&student=6",
   class: "/class",
@@ -34,9 +35,11 @@ try {
   await page.getByLabel("Password").fill(server.password);
   await page.getByRole("button", { name: "Sign in" }).click();
   await page.waitForURL("**/");
-  for (const [name, path] of Object.entries(views)) {
+  for (const [name, view] of Object.entries(views)) {
+    const [path, from] = [view].flat(); // from: the picture begins there
     await page.goto(path);
     await page.evaluate(() => document.fonts.ready);
+    if (from) await page.locator(from).evaluate((element) => element.scrollIntoView({ behavior: "instant" }));
     await page.screenshot({ path: join(folder, `${name}.png`), fullPage: name === "sheet" });
   }
 } finally {

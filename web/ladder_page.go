@@ -140,10 +140,7 @@ func beside(shown fretboard.Instrument, all []fretboard.Instrument, target hand.
 func beyondViews(on onLadder) []beyondView {
 	var views []beyondView
 	for _, s := range vary.Beyond(on.task(), on.cur.weights()) {
-		var fresh map[vary.Place]bool
-		if s.Pattern.Grid() == on.Target.Grid() {
-			fresh = vary.New(s.Pattern, on.Target)
-		}
+		fresh := vary.New(s.Pattern, on.Target)
 		views = append(views, beyondView{s.Adds, s.Says, fmt.Sprintf("%.1f", s.Level), s.Pattern.String(), template.HTML(draw.Lane(s.Pattern, fresh, s.Pattern.String()))})
 	}
 	return views[:min(shownBeyond, len(views))]

@@ -89,11 +89,7 @@ func shown(p hand.Pattern, list []vary.Variation) []neighbour {
 	list = vary.PerRule(list)
 	for i, v := range list[:min(shownSides, len(list))] {
 		n := neighbour{More: i >= shownFirst, Change: v.Change, Says: v.Says, Level: fmt.Sprintf("%.1f", v.Level), Notation: v.Pattern.String(), Together: v.Together}
-		var fresh map[vary.Place]bool
-		if v.Pattern.Grid() == p.Grid() {
-			fresh = vary.New(v.Pattern, p)
-		}
-		n.Lane = template.HTML(draw.Lane(v.Pattern, fresh, n.Notation))
+		n.Lane = template.HTML(draw.Lane(v.Pattern, vary.New(v.Pattern, p), n.Notation))
 		out = append(out, n)
 	}
 	return out
