@@ -32,3 +32,20 @@ func BenchmarkPress(b *testing.B) {
 		}
 	}
 }
+
+// A long song with five chords, its pattern, its neighbours and its moves.
+func BenchmarkSongPageOf64Bars(b *testing.B) {
+	br := signedIn(b)
+	br.get("/songs/new")
+	sheet := "{title: Long}\n{sov}\n" + strings.Repeat("[C]a [Am]b [F]c [G7]d [Dm]e [G7]f [C]g [F]h\n", 8) + "{eov}"
+	res, _ := br.post("/songs", url.Values{"text": {sheet}})
+	for name, more := range map[string]string{"one rule away": "", "two rules deep": "&deep=yes"} {
+		b.Run(name, func(b *testing.B) {
+			for b.Loop() {
+				if res, body := br.get(res.Header.Get("Location") + "?pattern=thumb-two-between" + more); res.StatusCode != fiber.StatusOK {
+					b.Fatal(body)
+				}
+			}
+		})
+	}
+}

@@ -6,46 +6,76 @@ import (
 	"arplin/core/fretboard"
 )
 
+// struck is a stroke with the chord that is held at it, -1 for none.
+type struck struct{ tick, slot, chord int }
+
+// strokesOf lists the strokes of a bar with their chords.
+func strokesOf(t Task, b *boundBar) []struck {
+	list := make([]struck, len(b.events))
+	for i, e := range b.events {
+		chord := -1
+		for k, h := range b.held {
+			if h.From <= e.Slot*t.Pattern.SlotTicks() {
+				chord = b.chords[k]
+			}
+		}
+		list[i] = struck{e.Tick, e.Slot, chord}
+	}
+	return list
+}
+
 // changeOf is the work of the changes against the time there is for each: the
 // mean a second, and the hardest. The song goes round.
-func changeOf(t Task, bars []*boundBar) (float64, Place) {
-	type struck struct {
-		tick, bar, slot int
-		shape           fretboard.Voicing
-	}
-	var line []struck
-	barTicks := t.Pattern.Meter.BarTicks()
-	for i, b := range bars {
-		for _, e := range b.events {
-			v := fretboard.Voicing{}
-			for k, h := range b.held {
-				if h.From <= e.Slot*t.Pattern.SlotTicks() {
-					v = b.shapes[k]
-				}
-			}
-			line = append(line, struck{i*barTicks + e.Tick, i, e.Slot, v})
+func (b *barBinder) changeOf(bars []*boundBar) (float64, Place) {
+	barTicks := b.task.Pattern.Meter.BarTicks()
+	whole := len(bars) * barTicks
+	before, beforeAt, found := struck{}, 0, false
+	for i := len(bars) - 1; i >= 0 && !found; i-- { // the last stroke comes before the first
+		if n := len(bars[i].strokes); n > 0 {
+			before, found = bars[i].strokes[n-1], true
+			beforeAt = i*barTicks + before.tick - whole
 		}
 	}
 	var worst Place
 	total, most := 0.0, 0.0
-	seconds := beatSeconds(t) / float64(t.Pattern.Meter.BeatTicks())
-	for i, now := range line {
-		before := line[(i+len(line)-1)%len(line)]
-		if now.shape.Shape == before.shape.Shape {
-			continue
-		}
-		gap := now.tick - before.tick
-		if gap <= 0 {
-			gap += len(bars) * barTicks
-		}
-		work := fretboard.ChangeBetween(t.Instrument, before.shape, now.shape).Effort
-		total += work
-		if hard := work / (1 + float64(gap)*seconds); hard > most {
-			most = hard
-			worst = Place{now.bar, now.slot, fmt.Sprintf("the change to bar %d has %.1f seconds", now.bar+1, float64(gap)*seconds)}
+	seconds := beatSeconds(b.task) / float64(b.task.Pattern.Meter.BeatTicks())
+	for i, bar := range bars {
+		for _, now := range bar.strokes {
+			at := i*barTicks + now.tick
+			if now.chord != before.chord {
+				gap := at - beforeAt
+				if gap <= 0 {
+					gap += whole
+				}
+				work := b.effort(before.chord, now.chord)
+				total += work
+				if hard := work / (1 + float64(gap)*seconds); hard > most {
+					most = hard
+					worst = Place{i, now.slot, fmt.Sprintf("the change to bar %d has %.1f seconds", i+1, float64(gap)*seconds)}
+				}
+			}
+			before, beforeAt = now, at
 		}
 	}
-	return total/(float64(len(bars)*barTicks)*seconds) + most/2, worst
+	return total/(float64(whole)*seconds) + most/2, worst
+}
+
+// effort is the work from one chord's shape to another's, found once.
+func (b *barBinder) effort(from, to int) float64 {
+	key := [2]int{from, to}
+	work, ok := b.efforts[key]
+	if !ok {
+		work = fretboard.ChangeBetween(b.task.Instrument, b.voicing(from), b.voicing(to)).Effort
+		b.efforts[key] = work
+	}
+	return work
+}
+
+func (b *barBinder) voicing(chord int) fretboard.Voicing {
+	if chord < 0 {
+		return fretboard.Voicing{}
+	}
+	return b.chords[chord].shape
 }
 
 // hardestPlace is the hardest change, or else the densest bar of the figure.

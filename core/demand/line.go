@@ -124,10 +124,16 @@ type barBinder struct {
 	chords []voiced
 	done   map[string]*boundBar
 	key    []byte
+
+	pattern [numParts]float64  // what does not depend on the chords
+	efforts map[[2]int]float64 // of changes from one chord to another
 }
 
 func newBarBinder(t Task, chords []voiced) *barBinder {
-	return &barBinder{task: t, binder: bind.New(t.Instrument, t.School, t.Pattern), chords: chords, done: map[string]*boundBar{}}
+	return &barBinder{
+		task: t, binder: bind.New(t.Instrument, t.School, t.Pattern), chords: chords, done: map[string]*boundBar{},
+		pattern: patternParts(t), efforts: map[[2]int]float64{},
+	}
 }
 
 // bar binds a bar of the pattern to what is held.
@@ -148,6 +154,7 @@ func (b *barBinder) bar(pattern int, lb lineBar) *boundBar {
 	}
 	bb.events = b.binder.Bar(pattern, bb.held).Events
 	bb.parts = barParts(b.task.Pattern, *bb)
+	bb.strokes = strokesOf(b.task, bb)
 	b.done[string(b.key)] = bb
 	return bb
 }

@@ -63,13 +63,12 @@ func measureLine(t Task, b *barBinder, l line) (m measured) {
 		}
 		m.values[part] = (sum/float64(len(bars)) + 3*most) / 4
 	}
-	m.values[rate] = rateOf(t)
-	m.values[repeat] = repeatOf(t)
-	m.values[fingers] = float64(soloFingers(t.Pattern))
-	m.values[touch] = touchOf(t.Pattern)
-	m.values[figure] = figureOf(t, bars)
+	for _, part := range []int{rate, repeat, fingers, touch} {
+		m.values[part] = b.pattern[part]
+	}
+	m.values[figure] = b.pattern[figure] + chordsToRemember(t, bars)
 	m.values[shape] = shapeOf(bars)
-	work, worst := changeOf(t, bars)
+	work, worst := b.changeOf(bars)
 	m.values[change] = work
 	m.hardest = hardestPlace(t, bars, worst)
 	return m
@@ -82,6 +81,7 @@ type boundBar struct {
 	events  []bind.Event
 	shapes  []fretboard.Voicing
 	chords  []int // of the task's different chords
+	strokes []struck
 	parts   [numParts]float64
 }
 
@@ -157,30 +157,48 @@ func touchOf(p hand.Pattern) float64 {
 	return float64(len(kinds)) + 0.1*float64(uses)/float64(len(p.Bars))
 }
 
-// figureOf counts what must be remembered: different strokes, where the bars of
-// the figure differ (three differences at most), and different chords.
-func figureOf(t Task, bars []*boundBar) float64 {
+// patternParts are the parts that the pattern and the tempo alone decide; of the
+// figure what the right hand has to remember.
+func patternParts(t Task) (v [numParts]float64) {
+	v[rate] = rateOf(t)
+	v[repeat] = repeatOf(t)
+	v[fingers] = float64(soloFingers(t.Pattern))
+	v[touch] = touchOf(t.Pattern)
+	v[figure] = figureOf(t.Pattern)
+	return v
+}
+
+// figureOf counts what the right hand must remember: different strokes, and
+// where the bars of the figure differ (three differences at most).
+func figureOf(p hand.Pattern) float64 {
 	kinds := map[hand.Stroke]bool{}
 	differ := 0.0
-	for b, bar := range t.Pattern.Bars {
+	for b, bar := range p.Bars {
 		for i, slot := range bar {
 			for _, st := range slot.Strokes {
 				kinds[hand.Stroke{Sign: st.Sign, Target: st.Target}] = true
 			}
-			if b > 0 && slot.String() != t.Pattern.Bars[0][i].String() {
+			if b > 0 && slot.String() != p.Bars[0][i].String() {
 				differ++
 			}
 		}
 	}
+	return 0.25*float64(len(kinds)) + min(3, differ)
+}
+
+// chordsToRemember counts the chords after the first; before the strings there
+// are none.
+func chordsToRemember(t Task, bars []*boundBar) float64 {
+	if t.Play != OnStrings {
+		return 0
+	}
 	chords := uint64(0)
 	for _, b := range bars {
 		for _, c := range b.chords {
-			if t.Play == OnStrings {
-				chords |= 1 << min(c, 63)
-			}
+			chords |= 1 << min(c, 63)
 		}
 	}
-	return 0.25*float64(len(kinds)) + min(3, differ) + 0.7*float64(max(0, bits.OnesCount64(chords)-1))
+	return 0.7 * float64(max(0, bits.OnesCount64(chords)-1))
 }
 
 // shapeOf is the hardest shape and a little of every different one, in points of
