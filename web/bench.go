@@ -89,7 +89,7 @@ func (s *server) renderBench(c fiber.Ctx, data benchData) error {
 	strip.SlotWidth = min(70, max(32, benchWidth/float64(p.Grid()*len(p.Bars))))
 	data.Strip = template.HTML(strip.SVG())
 	if p.Count() > 0 {
-		data.Level, data.Near = measured(p, d.ins[0], d.school, cur.weights(), c.FormValue("deep") != "")
+		data.Level, data.Near = measured(d, p, cur.weights(), c.FormValue("deep") != "")
 		data.Near.Buttons = true
 	}
 	if c.FormValue("part") != "strip" {

@@ -188,12 +188,7 @@ func stepStrip(l store.Ladder, i int, ins fretboard.Instrument, cur current, cho
 		Label:  fmt.Sprintf("step %d on %s, %s: %s", i+1, chord, ins.Name, step.Pattern),
 	}
 	if ghosts {
-		missing := vary.Missing(step.Pattern, l.Target)
-		for _, e := range bind.Pattern(ins, cur.school(), l.Target, chord, v.Shape).Events {
-			if missing[vary.Place{Bar: e.Bar, Slot: e.Slot, Sign: e.Stroke.Sign}] {
-				strip.Ghosts = append(strip.Ghosts, e)
-			}
-		}
+		strip.Ghosts = ghostsOf(bind.Pattern(ins, cur.school(), l.Target, chord, v.Shape).Events, vary.Missing(step.Pattern, l.Target))
 	}
 	return template.HTML(strip.SVG())
 }
@@ -209,4 +204,14 @@ func (d *ladderData) placeStudents(students []store.Student, places map[int64]in
 		view := &d.Steps[len(d.Steps)-1-step]
 		view.Students = append(view.Students, st)
 	}
+}
+
+// ghostsOf are the events that a figure leaves out.
+func ghostsOf(events []bind.Event, missing map[vary.Place]bool) (ghosts []bind.Event) {
+	for _, e := range events {
+		if missing[vary.Place{Bar: e.Bar, Slot: e.Slot, Sign: e.Stroke.Sign}] {
+			ghosts = append(ghosts, e)
+		}
+	}
+	return ghosts
 }

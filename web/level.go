@@ -7,9 +7,7 @@ import (
 	"slices"
 	"strings"
 
-	"arplin/core/bind"
 	"arplin/core/demand"
-	"arplin/core/fretboard"
 	"arplin/core/hand"
 	"arplin/core/theory"
 	"arplin/core/vary"
@@ -49,8 +47,9 @@ func viewOf(d demand.Demand, on string) levelView {
 // neighbour is a simpler or harder pattern, one click away.
 type neighbour struct {
 	Change, Says, Level, Notation string
-	More                          bool // further off: shown on demand
-	Lane                          template.HTML
+	More                          bool          // further off: shown on demand
+	Strip                         template.HTML // of the nearest ones that are not too long
+	Lane                          template.HTML // of the others
 	Together                      bool
 }
 
@@ -62,35 +61,55 @@ type neighbours struct {
 }
 
 const (
-	benchTempo = 80 // at which the bench and the library measure
-	benchChord = "C"
-	shownFirst = 5 // on each side; the rest on demand
-	shownSides = 14
+	benchTempo   = 80 // at which the bench and the library measure
+	benchChord   = "C"
+	shownPlucked = 4 // on each side as strips; the rest on demand
+	shownStrums  = 3 // their strips are taller by the hand's path
+	shownSides   = 14
+	longestStrip = 16 // slots; longer figures are shown as lanes
+	smallSlot    = 26.0
 )
 
 // measured is the level of a pattern on C, and what lies about it.
-func measured(p hand.Pattern, ins fretboard.Instrument, school bind.School, w demand.Weights, deep bool) (levelView, neighbours) {
-	t := demand.OneChord(p, theory.MustChord(benchChord), ins, school, benchTempo)
-	return viewOf(demand.Of(t, w), fmt.Sprintf("on %s, %s, at %d", benchChord, ins.Name, benchTempo)), neighboursOf(t, w, deep)
+func measured(d drawer, p hand.Pattern, w demand.Weights, deep bool) (levelView, neighbours) {
+	t := demand.OneChord(p, theory.MustChord(benchChord), d.ins[0], d.school, benchTempo)
+	return viewOf(demand.Of(t, w), fmt.Sprintf("on %s, %s, at %d", benchChord, d.ins[0].Name, benchTempo)), neighboursOf(d, t, w, benchChord, deep)
 }
 
-func neighboursOf(t demand.Task, w demand.Weights, deep bool) neighbours {
+// neighboursOf draws what lies about a task on one chord of its instrument.
+func neighboursOf(d drawer, t demand.Task, w demand.Weights, chord string, deep bool) neighbours {
 	find := vary.Neighbours
 	if deep {
 		find = vary.Deeper
 	}
 	a := find(t, w)
-	return neighbours{Simpler: shown(t.Pattern, a.Simpler), Beside: shown(t.Pattern, a.Beside), Harder: shown(t.Pattern, a.Harder), Deep: deep}
+	first := shownPlucked
+	if t.Pattern.HasStrums() {
+		first = shownStrums
+	}
+	list := func(found []vary.Variation, strips int) (out []neighbour) {
+		found = vary.PerRule(found)
+		for i, v := range found[:min(shownSides, len(found))] {
+			n := neighbour{More: i >= first, Change: v.Change, Says: v.Says, Level: fmt.Sprintf("%.1f", v.Level), Notation: v.Pattern.String(), Together: v.Together}
+			fresh := vary.New(v.Pattern, t.Pattern)
+			if i < strips && v.Pattern.Grid()*len(v.Pattern.Bars) <= longestStrip {
+				n.Strip = d.neighbourStrip(v.Pattern, t, chord, fresh)
+			} else {
+				n.Lane = template.HTML(draw.Lane(v.Pattern, fresh, n.Notation))
+			}
+			out = append(out, n)
+		}
+		return out
+	}
+	return neighbours{Simpler: list(a.Simpler, first), Beside: list(a.Beside, 0), Harder: list(a.Harder, first), Deep: deep}
 }
 
-// shown draws the nearest of a side, one for each rule.
-func shown(p hand.Pattern, list []vary.Variation) []neighbour {
-	var out []neighbour
-	list = vary.PerRule(list)
-	for i, v := range list[:min(shownSides, len(list))] {
-		n := neighbour{More: i >= shownFirst, Change: v.Change, Says: v.Says, Level: fmt.Sprintf("%.1f", v.Level), Notation: v.Pattern.String(), Together: v.Together}
-		n.Lane = template.HTML(draw.Lane(v.Pattern, vary.New(v.Pattern, p), n.Notation))
-		out = append(out, n)
-	}
-	return out
+// neighbourStrip draws a neighbour with what it adds in amber and what it leaves
+// out as ghosts.
+func (d drawer) neighbourStrip(p hand.Pattern, t demand.Task, chord string, fresh map[vary.Place]bool) template.HTML {
+	st, _ := d.bound(p, t.Instrument, chord)
+	st.New, st.SlotWidth = fresh, smallSlot
+	now, _ := d.bound(t.Pattern, t.Instrument, chord)
+	st.Ghosts = ghostsOf(now.Events, vary.Missing(p, t.Pattern))
+	return template.HTML(st.SVG())
 }

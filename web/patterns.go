@@ -212,7 +212,7 @@ func (s *server) patternPage(c fiber.Ctx) error {
 		Page: page(c, ref.Name, "patterns"), Pattern: ref, Counts: strings.Join(ref.Pattern.Counts(), " "),
 		On: newDrawer(cur).onAll(ref.Pattern, "Am"), HowTo: practice.HowTo, Care: practice.Care, ClassNamed: cur.class.Name,
 	}
-	data.Level, data.Neighbours = measured(ref.Pattern, cur.instruments()[0], cur.school(), cur.weights(), c.Query("deep") != "")
+	data.Level, data.Neighbours = measured(newDrawer(cur), ref.Pattern, cur.weights(), c.Query("deep") != "")
 	data.Words, _ = ref.Pattern.Words()
 	plucks := ref.Pattern.Uses(hand.Thumb) || ref.Pattern.Uses(hand.Index) || ref.Pattern.Uses(hand.Sweep)
 	data.Posture = practice.Posture(cur.schools(), plucks, ref.Pattern.HasStrums())

@@ -132,7 +132,7 @@ func (data *songData) measure(c fiber.Ctx, cur current, v songView) {
 	d := demand.Of(t, w)
 	data.Level = viewOf(d, fmt.Sprintf("on this song, %s, at %d", data.Instrument.Name, sg.Tempo))
 	data.Here = fmt.Sprintf("/songs/%d?%s&", data.Song.ID, data.Query)
-	data.Near = neighboursOf(t, w, c.Query("deep") != "")
+	data.Near = neighboursOf(newDrawer(cur), t, w, firstChord(v.song).String(), c.Query("deep") != "")
 	for _, m := range vary.Moves(sg, p, data.Instrument, cur.playersByInstrument(), v.school, w) {
 		data.Moves = append(data.Moves, moveLine{m, fmt.Sprintf("%.1f", d.Level), fmt.Sprintf("%.1f", m.Level), m.Level < d.Level-0.05})
 	}

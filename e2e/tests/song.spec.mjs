@@ -142,7 +142,7 @@ test("a neighbour is taken on the song, a move is done, and both are taken back"
   await page.goto("/songs/3?pattern=three-roll");
   const around = page.locator(".around");
   await expect(around).toContainText("Simpler and harder");
-  await expect(around.locator(".lanebox").first()).toBeVisible();
+  await expect(around.locator("svg.strip .new").first()).toBeVisible();
   await around.getByRole("region", { name: "Simpler" }).getByRole("button").first().click();
   const status = page.locator("#song > .note");
   await expect(status).toContainText("Put Three strings up and back".slice(0, 3));
