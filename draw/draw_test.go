@@ -3,6 +3,8 @@ package draw_test
 import (
 	"encoding/xml"
 	"io"
+	"regexp"
+	"strconv"
 	"strings"
 	"testing"
 
@@ -131,4 +133,41 @@ func TestLaneAndTempos(t *testing.T) {
 		assert.NotContains(t, svg, "NaN")
 		assert.Equal(t, 1, strings.Count(svg, `"tempo last"`))
 	}
+}
+
+// Every pattern of the catalogue on every instrument: well-formed, nothing off
+// the picture, a letter for every stroke on one string.
+func TestEveryPatternIsDrawnWhole(t *testing.T) {
+	for _, e := range hand.Catalogue {
+		for _, ins := range fretboard.Instruments {
+			c := theory.MustChord("C")
+			v, ok := fretboard.Easiest(ins, c)
+			require.True(t, ok)
+			events := bind.Pattern(ins, bind.DefaultSchool, e.Pattern, c, v.Shape).Events
+			svg := draw.Strip{Instrument: ins, Pattern: e.Pattern, Events: events, Frets: true, SlotWidth: 26, Label: e.Name}.SVG()
+			wellFormed(t, svg)
+			single := 0 // strokes on one string, by fingers or a pick
+			for _, ev := range events {
+				if ev.Kind == bind.Pluck {
+					single++
+				}
+			}
+			assert.Equal(t, single, strings.Count(svg, `class="letter"`), "%s on %s", e.ID, ins.Name)
+			for _, at := range regexp.MustCompile(` (?:x|cx)="(-?[0-9.]+)"`).FindAllStringSubmatch(svg, -1) {
+				x, err := strconv.ParseFloat(at[1], 64)
+				require.NoError(t, err)
+				assert.True(t, x >= 0 && x <= width(t, svg), "%s on %s: a mark at %s", e.ID, ins.Name, at[1])
+			}
+			wellFormed(t, draw.Lane(e.Pattern, nil, e.Name))
+		}
+	}
+}
+
+func width(t *testing.T, svg string) float64 {
+	t.Helper()
+	m := regexp.MustCompile(`width="([0-9.]+)"`).FindStringSubmatch(svg)
+	require.NotNil(t, m)
+	w, err := strconv.ParseFloat(m[1], 64)
+	require.NoError(t, err)
+	return w
 }

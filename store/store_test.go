@@ -1,6 +1,7 @@
 package store_test
 
 import (
+	"fmt"
 	"testing"
 	"time"
 
@@ -9,6 +10,7 @@ import (
 
 	"arplin/core/demand"
 	"arplin/core/hand"
+	"arplin/core/practice"
 	"arplin/core/song"
 	"arplin/core/vary"
 	"arplin/store"
@@ -385,4 +387,49 @@ func TestKeyValuesExpire(t *testing.T) {
 	v, err = kv.Get("a")
 	require.NoError(t, err)
 	assert.Nil(t, v)
+}
+
+// Two teachers' windows, or two copies of the program, save the same version at
+// once: exactly one wins, the other is told.
+func TestOneOfTwoSavesWins(t *testing.T) {
+	s := storetest.Open(t)
+	sc := newSchool(t, s, "race")
+	ctx := t.Context()
+	l, err := s.Ladder(ctx, sc.teacher, sc.ladder)
+	require.NoError(t, err)
+	results := make(chan error, 2)
+	for i := range 2 {
+		go func() {
+			results <- s.SaveSteps(ctx, sc.teacher, sc.ladder, l.Version, l.Order, l.Steps[i+1:], fmt.Sprint("save ", i))
+		}()
+	}
+	var stale *store.StaleLadderError
+	won := 0
+	for range 2 {
+		if err := <-results; err == nil {
+			won++
+		} else {
+			require.ErrorAs(t, err, &stale)
+			assert.Contains(t, stale.Error(), "version")
+		}
+	}
+	assert.Equal(t, 1, won)
+	now, err := s.Ladder(ctx, sc.teacher, sc.ladder)
+	require.NoError(t, err)
+	assert.Equal(t, l.Version+1, now.Version)
+}
+
+// A student's minutes a day are the usual ones until somebody says otherwise.
+func TestMinutesADay(t *testing.T) {
+	s := storetest.Open(t)
+	sc := newSchool(t, s, "minutes")
+	ctx := t.Context()
+	st, err := s.Student(ctx, sc.teacher, sc.students[0])
+	require.NoError(t, err)
+	assert.Equal(t, practice.UsualDay, st.DayMinutes)
+	st.DayMinutes = 25
+	require.NoError(t, s.ChangeStudent(ctx, sc.teacher, st))
+	again, err := s.Student(ctx, sc.teacher, st.ID)
+	require.NoError(t, err)
+	assert.Equal(t, st, again)
 }

@@ -1,0 +1,64 @@
+package bind_test
+
+import (
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+	"pgregory.net/rapid"
+
+	"arplin/core/bind"
+	"arplin/core/fretboard"
+	"arplin/core/hand"
+	"arplin/core/theory"
+)
+
+// A lean shape sounds the same on every string that the pattern strikes, and
+// presses none that the whole shape does not.
+func TestLeanShapesSoundTheSame(t *testing.T) {
+	rapid.Check(t, func(t *rapid.T) {
+		p := rapid.SampledFrom(hand.Catalogue).Draw(t, "entry").Pattern
+		ins := rapid.SampledFrom(fretboard.Instruments).Draw(t, "instrument")
+		c := theory.MustChord(rapid.SampledFrom([]string{"C", "G", "D", "F", "Am", "G7", "Bm"}).Draw(t, "chord"))
+		v, ok := fretboard.Easiest(ins, c)
+		if !ok {
+			return
+		}
+		events := bind.Pattern(ins, bind.DefaultSchool, p, c, v.Shape).Events
+		lean := bind.Lean(events, v.Shape)
+		for _, e := range events {
+			for i, s := range e.Strings {
+				if v.At(s) == e.Frets[i] && lean.At(s) != v.At(s) { // a low fifth has a fret of its own
+					t.Fatalf("%s on %s: string %d is %v in the lean shape %s of %s", p, c, s, lean.At(s), lean, v.Shape)
+				}
+			}
+		}
+		for s := fretboard.String(1); int(s) <= ins.Strings(); s++ {
+			if lean.At(s) > 0 && v.At(s) != lean.At(s) {
+				t.Fatalf("%s presses string %d, %s does not", lean, s, v.Shape)
+			}
+		}
+		if again := bind.Lean(events, lean); again != lean {
+			t.Fatalf("%s leaner is %s", lean, again)
+		}
+	})
+}
+
+// Common practice: put the finger on the bass string down first; what is plucked
+// last may come last. A strum needs all fingers at once.
+func TestLateFingers(t *testing.T) {
+	ins, _ := fretboard.ByID("guitar")
+	late := func(notation, chord, frets string) (bind.Late, bool) {
+		c := theory.MustChord(chord)
+		v := fretboard.Read(ins, c, fretboard.MustShape(frets))
+		p := hand.MustParse(notation)
+		return bind.LateFinger(p, bind.Pattern(ins, bind.DefaultSchool, p, c, v.Shape).Events, v)
+	}
+	got, ok := late("4/4: p . i . m . a .", "C", "x32010")
+	require.True(t, ok)
+	assert.Equal(t, bind.Late{Finger: 1, String: 2, Slot: 4}, got, "the index on string 2, by beat three")
+	_, ok = late("4/4: D . D . D . D .", "C", "x32010")
+	assert.False(t, ok)
+	_, ok = late("4/4: p . . . . . . .", "Em", "000000")
+	assert.False(t, ok, "nothing is pressed")
+}

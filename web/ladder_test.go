@@ -1,0 +1,151 @@
+package web_test
+
+import (
+	"net/url"
+	"regexp"
+	"strings"
+	"testing"
+
+	"github.com/gofiber/fiber/v3"
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+)
+
+// newLadder makes a ladder on a song and returns its path; it is put away at the
+// end, since the desk shows the newest.
+func (b *browser) newLadder(song string, fields url.Values) string {
+	b.t.Helper()
+	fields.Set("song", strings.TrimPrefix(song, "/songs/"))
+	res, body := b.post("/ladders", fields)
+	require.Equal(b.t, fiber.StatusSeeOther, res.StatusCode, body)
+	path := res.Header.Get("Location")
+	b.t.Cleanup(func() { b.post(path+"/archive", url.Values{}) })
+	return path
+}
+
+// Each thing that can be done to a staircase says what it did, and can be taken
+// back.
+func TestEveryChangeOfALadderAndBack(t *testing.T) {
+	b := signedIn(t)
+	path := b.newLadder(b.newSong("Changes"), url.Values{"pattern": {"thumb-one-between"}})
+	_, before := b.get(path)
+	notations := func(body string) []string {
+		var list []string
+		for _, m := range regexp.MustCompile(`Notation of step \d+ <input name="text" value="([^"]+)"`).FindAllStringSubmatch(body, -1) {
+			list = append(list, m[1])
+		}
+		return list
+	}
+	for _, c := range []struct {
+		fields url.Values
+		want   string
+	}{
+		{url.Values{"op": {"pin"}, "at": {"2"}}, "Step 3 stays where it is."},
+		{url.Values{"op": {"drop"}, "at": {"1"}}, "Dropped step 2, every beat."},
+		{url.Values{"op": {"join"}, "at": {"2"}}, "Dropped step 2, every beat."},
+		{url.Values{"op": {"split"}, "at": {"4"}}, "Put "},
+		{url.Values{"op": {"raise"}, "at": {"1"}}, "Steps 2 and 3 changed places."},
+		{url.Values{"op": {"lower"}, "at": {"2"}}, "Steps 2 and 3 changed places."},
+		{url.Values{"op": {"edit"}, "at": {"1"}, "text": {"4/4: p . . . p . . ."}}, "Changed step 2."},
+		{url.Values{"op": {"insert"}, "text": {"4/4: p . . . p . p ."}}, "Put your step in as number"},
+		{url.Values{"op": {"refresh"}, "order": {"two chords first"}}, "Found the steps anew."},
+	} {
+		_, page := b.get(path)
+		c.fields.Set("version", version(t, page))
+		res, body := b.fragment(path+"/edit", c.fields)
+		require.Equal(t, fiber.StatusOK, res.StatusCode, body)
+		assert.Contains(t, body, c.want)
+		_, body = b.fragment(path+"/undo", url.Values{})
+		assert.Contains(t, body, "Taken back: "+strings.TrimSuffix(c.want, "."))
+		assert.Equal(t, notations(before), notations(body), "%v and back", c.fields)
+	}
+	_, body := b.fragment(path+"/undo", url.Values{})
+	assert.Contains(t, body, "There is nothing more to undo.")
+}
+
+func TestWhatALadderRefuses(t *testing.T) {
+	b := signedIn(t)
+	song := b.newSong("Refusals")
+	path := b.newLadder(song, url.Values{"pattern": {"thumb-one-between"}})
+	_, page := b.get(path)
+	v := version(t, page)
+	for _, c := range []struct {
+		path   string
+		fields url.Values
+		want   string
+	}{
+		{"/edit", url.Values{"op": {"split"}, "at": {"0"}, "version": {v}}, "No rule leads to a step between 0 and 1."},
+		{"/edit", url.Values{"op": {"insert"}, "text": {"3/4: p . ."}, "version": {v}}, "cannot be played together"},
+		{"/edit", url.Values{"op": {"insert"}, "text": {"4/4: p q"}, "version": {v}}, "is not a stroke"},
+		{"/edit", url.Values{"op": {"drop"}, "at": {"99"}, "version": {v}}, "There is no step 100."},
+		{"/edit", url.Values{"op": {"refresh"}, "order": {"sideways"}, "version": {v}}, "is not an order of steps"},
+		{"/edit", url.Values{"op": {"pin"}}, "The page is not whole"},
+		{"/place", url.Values{"student": {"1"}, "step": {"77"}}, "This ladder has steps 1 to"},
+		{"/place", url.Values{"student": {"Ruth"}, "step": {"1"}}, "Choose a student to move."},
+		{"/reuse", url.Values{"song": {"3"}}, "This ladder is in 4/4, Frost on the Garden Gate in 3/4."},
+	} {
+		res, body := b.fragment(path+c.path, c.fields)
+		assert.Equal(t, fiber.StatusUnprocessableEntity, res.StatusCode, "%s %v", c.path, c.fields)
+		assert.Contains(t, body, c.want)
+	}
+	res, body := b.post("/ladders", url.Values{"song": {strings.TrimPrefix(song, "/songs/")}, "pattern": {"three-roll"}})
+	assert.Equal(t, fiber.StatusUnprocessableEntity, res.StatusCode)
+	assert.Contains(t, body, "Choose a pattern in 4/4 for this song.")
+}
+
+// Without a pattern in the form, the ladder is for what the part is written with.
+func TestALadderForWhatAPartIsWrittenWith(t *testing.T) {
+	b := signedIn(t)
+	b.get("/songs/new")
+	res, _ := b.post("/songs", url.Values{"text": {"{title: Two hands}\n{sov}\n[C]one [Am]two\n{eov}\n{soc}\n[F]three [G7]four\n{eoc}"}})
+	song := res.Header.Get("Location")
+	_, page := b.get(song)
+	res, body := b.fragment(song+"/edit", url.Values{"op": {"pattern"}, "section": {"1"}, "text": {"4/4: D . D U . U D U"}, "words": {"The strum"}, "version": {version(t, page)}})
+	require.Equal(t, fiber.StatusOK, res.StatusCode, body)
+	path := b.newLadder(song, url.Values{"part": {"Chorus"}})
+	_, body = b.get(path)
+	assert.Contains(t, body, "The strum")
+	assert.Contains(t, body, "Two hands: Chorus")
+	_, body = b.get("/ladders")
+	assert.Contains(t, body, "Chorus · The strum")
+}
+
+// The sheets of steps before the strings show the rhythm and its count, and no
+// shapes: the left hand has nothing to hold yet.
+func TestSheetsBeforeTheStrings(t *testing.T) {
+	b := signedIn(t)
+	path := b.newLadder(b.newSong("Rhythm"), url.Values{"pattern": {"common-strum"}, "order": {"rhythm first"}})
+	_, said := b.get(path + "/sheet?step=1")
+	assert.Contains(t, said, "the count, said")
+	assert.Contains(t, said, "1 &amp; 2 &amp; 3 &amp; 4 &amp;")
+	assert.NotContains(t, said, `class="shape"`)
+	assert.Contains(t, said, "four bars without a slip")
+	_, played := b.get(path + "/sheet?step=99")
+	assert.Contains(t, played, `class="shape"`)
+	assert.Contains(t, played, "three times clean at 80")
+}
+
+// A step at the slow tempo of the song has a goal of its own, on the ladder, the
+// sheet and the desk.
+func TestTempoStepsHaveTheirOwnGoal(t *testing.T) {
+	b := signedIn(t)
+	path := b.newLadder(b.newSong("Slowly"), url.Values{"pattern": {"thumb-beats"}})
+	_, body := b.get(path)
+	m := regexp.MustCompile(`(?s)Step (\d+): </span><span class="adds">\+ all chords</span>`).FindStringSubmatch(body)
+	require.NotNil(t, m, "the song at the slow tempo comes first")
+	_, sheet := b.get(path + "/sheet?step=" + m[1])
+	assert.Contains(t, sheet, "goal <b>48</b>", "60 per cent of 80")
+	assert.Contains(t, sheet, "three times clean at 48")
+}
+
+// A change drill works on the left hand.
+func TestChangeDrillPage(t *testing.T) {
+	b := signedIn(t)
+	_, body := b.get("/songs/1/drill?pattern=thumb-two-between&kind=change&bar=3")
+	assert.Contains(t, body, "The change, silent")
+	assert.Contains(t, body, "the change into bar 3")
+	_, body = b.get("/songs/1/drill?pattern=thumb-two-between&kind=change&bar=99")
+	assert.Contains(t, body, "the song has bars 1 to 16, not 99.")
+	_, body = b.get("/songs/1/drill?pattern=thumb-two-between&minutes=500")
+	assert.Contains(t, body, "60 minutes", "an hour is the most")
+}
