@@ -1,7 +1,6 @@
 package demand
 
 import (
-	"math/bits"
 	"slices"
 
 	"arplin/core/bind"
@@ -67,24 +66,39 @@ func (l line) period(figure int) line {
 	return l
 }
 
-// Leaving chords out: of songs with more chords than this only one or two of them.
-const leavesAnyOut = 5
-
 // leftOut lists the line with every choice of chords left out: once with the
 // chord before held on in their place, once without the bars that hold nothing
 // else. A song is never easier than what is left of it, so a further chord never
 // makes it so.
 func (l line) leftOut(chords int) (lines []line) {
-	for keep := uint64(1); chords <= 63 && keep < 1<<chords-1; keep++ {
-		if out := chords - bits.OnesCount64(keep); chords > leavesAnyOut && out > 2 {
-			if keep == 1 { // the first with two left out
-				keep = 1<<(chords-2) - 2
-			}
-			continue
-		}
+	for _, out := range choices(chords) {
+		keep := (1<<chords - 1) &^ out
 		lines = append(lines, l.keeping(keep, false), l.keeping(keep, true))
 	}
 	return lines
+}
+
+// Of more chords than anyChoice only one or two are left out, of more than
+// countable none: no song has them.
+const anyChoice, countable = 5, 63
+
+// choices are the sets of chords that can be left out, by their bits.
+func choices(chords int) (sets []uint64) {
+	switch {
+	case chords > countable:
+	case chords > anyChoice:
+		for a := range chords {
+			sets = append(sets, 1<<a)
+			for b := range a {
+				sets = append(sets, 1<<a|1<<b)
+			}
+		}
+	default:
+		for set := uint64(1); set < 1<<chords-1; set++ {
+			sets = append(sets, set)
+		}
+	}
+	return sets
 }
 
 // keeping is the line with the chords of a set; cut leaves bars of others out.
