@@ -3,6 +3,7 @@ package web
 import (
 	"fmt"
 	"html/template"
+	"slices"
 	"strings"
 
 	"github.com/gofiber/fiber/v3"
@@ -63,7 +64,8 @@ type stepView struct {
 	FallBack string
 	Tempos   vary.Tempos
 	Lane     template.HTML   // instead of strips where the figure is not new, or not on strings yet
-	Beside   string          // the chords or the count beside it
+	Beside   []word          // the chords or the count beside it
+	Faster   bool            // the goal tempo is what is new
 	Strips   []template.HTML // on one instrument, or on two kinds side by side
 	Students []store.Student
 	First    bool
@@ -160,10 +162,12 @@ func stepViews(onl onLadder, on []fretboard.Instrument, chord theory.Chord) []st
 		}
 		beforeStrings := step.Play == demand.Said || step.Play == demand.Tapped
 		if beforeStrings || i > 0 && step.Pattern.Equal(l.Steps[i-1].Pattern) {
-			v.Beside = step.Chords(task)
+			below := l.Steps[max(0, i-1)]
+			v.Beside = wordsOf(step.ChordNames(task), below.ChordNames(task))
 			if beforeStrings {
-				v.Beside = strings.Join(step.Pattern.Counts(), " ")
+				v.Beside = wordsOf([]string{strings.Join(step.Pattern.Counts(), " ")}, nil)
 			}
+			v.Faster = i > 0 && step.Over == below.Over && step.Pace != below.Pace
 			v.Lane = template.HTML(draw.Lane(step.Pattern, nil, step.Pattern.String()))
 			views[len(l.Steps)-1-i] = v
 			continue // the figure is that of the step below, or nothing sounds on a string yet
@@ -176,6 +180,21 @@ func stepViews(onl onLadder, on []fretboard.Instrument, chord theory.Chord) []st
 		views[len(l.Steps)-1-i] = v
 	}
 	return views
+}
+
+// word is something said beside a figure; what is new in it is amber.
+type word struct {
+	Text string
+	New  bool
+}
+
+// wordsOf marks the words that the step below does not have; without a step
+// below nothing is new.
+func wordsOf(words, below []string) (list []word) {
+	for _, w := range words {
+		list = append(list, word{w, below != nil && !slices.Contains(below, w)})
+	}
+	return list
 }
 
 // stepStrip draws one step on a chord: the new strokes marked, and, where asked

@@ -133,6 +133,8 @@ func TestTempoStepsHaveTheirOwnGoal(t *testing.T) {
 	_, body := b.get(path)
 	m := regexp.MustCompile(`(?s)Step (\d+): </span><span class="adds">\+ all chords</span>`).FindStringSubmatch(body)
 	require.NotNil(t, m, "the song at the slow tempo comes first")
+	assert.Contains(t, body, `<span class="adds">F</span>`, "the chord that is new is amber")
+	assert.Contains(t, body, `<b class="adds">64</b>`, "and so is the tempo")
 	_, sheet := b.get(path + "/sheet?step=" + m[1])
 	assert.Contains(t, sheet, "goal <b>48</b>", "60 per cent of 80")
 	assert.Contains(t, sheet, "three times clean at 48")

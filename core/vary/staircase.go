@@ -3,7 +3,6 @@ package vary
 import (
 	"fmt"
 	"slices"
-	"strings"
 
 	"arplin/core/demand"
 	"arplin/core/song"
@@ -208,9 +207,9 @@ func closing(t demand.Task) string {
 	return "Close it with one stroke on the last chord and let it ring."
 }
 
-// Chords names the chords of a step's stage in order, each run once; of a long
+// ChordNames names the chords of a step's stage in order, each run once; of a long
 // song every chord once.
-func (s Step) Chords(t demand.Task) string {
+func (s Step) ChordNames(t demand.Task) []string {
 	const many = 8
 	var names, different []string
 	for _, bar := range taskOf(t, s).Bars {
@@ -226,7 +225,7 @@ func (s Step) Chords(t demand.Task) string {
 	if len(names) > many {
 		names = different
 	}
-	return strings.Join(names, " ")
+	return names
 }
 
 // Task is what the step asks, where the task is the target on its song.

@@ -121,6 +121,19 @@ func TestTempoSteps(t *testing.T) {
 	assert.Contains(t, stairs[len(stairs)-1].Says, "Close it")
 }
 
+// What a step is played on, in words.
+func TestChordNames(t *testing.T) {
+	tk := task(t, hand.MustParse("4/4: p . p . p . p ."), "C | Am | F | G7 | C | Am | F | G7 | C")
+	of := map[string][]string{}
+	for _, s := range vary.Staircase(vary.ThumbFirst, tk, demand.Fitted, 0) {
+		of[s.Over] = s.ChordNames(tk)
+	}
+	assert.Len(t, of["one chord"], 1)
+	assert.Len(t, of["two chords"], 2, "two bars of each are one run")
+	assert.Equal(t, of["two chords"], of["two chords, a bar each"])
+	assert.Equal(t, []string{"C", "Am", "F", "G7"}, of["all chords"], "each once, the song is long")
+}
+
 func TestAdvice(t *testing.T) {
 	tk, steps := ladderSteps(t)
 	assert.Contains(t, vary.Why(steps, 0, tk, demand.Fitted), "easiest step")
