@@ -24,7 +24,7 @@ import (
 // Whatever stands in an address or a form, a page answers with a sentence and
 // never with a fault of its own.
 func TestPagesStandUpToNonsense(t *testing.T) {
-	b, id := ownSchool(t)
+	b, id := ownSchool(t, "nonsense")
 	values := []string{"", "0", "-1", "1", "7", "999999999999999999999", "x", "4/4: p i m a", "4/4: q", "12/8: p . . . . . . . . . . .", "own-0", "own-x", "yes", "C | ", "guitar", "lute", "\x00", "<b>", "'; --", "Verse"}
 	value := rapid.SampledFrom(values)
 	gets := []string{
@@ -67,13 +67,13 @@ func (id ids) in(path string) string {
 }
 
 // ownSchool is a browser of a teacher who has one of everything.
-func ownSchool(t *testing.T) (b *browser, id ids) {
+func ownSchool(t *testing.T, name string) (b *browser, id ids) {
 	t.Helper()
 	signedIn(t) // the demo comes first: other tests know its numbers
 	s, ctx := storetest.Open(t), t.Context()
 	hash, err := argon2id.CreateHash("nonsense all over", argon2id.DefaultParams)
 	require.NoError(t, err)
-	teacher, err := s.AddTeacher(ctx, "nonsense@arplin.test", "Nonsense", hash)
+	teacher, err := s.AddTeacher(ctx, name+"@arplin.test", "Nobody", hash)
 	require.NoError(t, err)
 	id.class, err = s.AddClass(ctx, teacher, store.Class{Name: "Upside down", LessonMinutes: 45, Fingers: "moving"})
 	require.NoError(t, err)
@@ -91,7 +91,7 @@ func ownSchool(t *testing.T) (b *browser, id ids) {
 	require.NoError(t, err)
 	b = newBrowser(t, s)
 	b.get("/signin")
-	res, _ := b.post("/signin", url.Values{"email": {"nonsense@arplin.test"}, "password": {"nonsense all over"}})
+	res, _ := b.post("/signin", url.Values{"email": {name + "@arplin.test"}, "password": {"nonsense all over"}})
 	require.Equal(t, fiber.StatusSeeOther, res.StatusCode)
 	return b, id
 }
