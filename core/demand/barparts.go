@@ -1,6 +1,8 @@
 package demand
 
 import (
+	"slices"
+
 	"arplin/core/hand"
 )
 
@@ -37,7 +39,7 @@ func offBeatOf(p hand.Pattern, slots hand.Bar) (sum float64) {
 		}
 		for _, st := range slot.Strokes {
 			switch {
-			case isFinger(st) && len(thumbSlots(slots)) >= pulse, st.Target.Kind == hand.ByChord && st.Sign == hand.Up && !struckBefore(slots, i):
+			case isFinger(st) && len(thumbSlots(slots)) >= pulse, st.Sign == hand.Up && !single(st) && !struckBefore(slots, i):
 				sum += 0.25 / t
 			case isFinger(st):
 				sum += 0.05 / t
@@ -48,6 +50,15 @@ func offBeatOf(p hand.Pattern, slots hand.Bar) (sum float64) {
 		}
 	}
 	return sum
+}
+
+// single reports a pick on one string, whose ups and downs are no strums.
+func single(st hand.Stroke) bool {
+	switch st.Target.Kind {
+	case hand.Root, hand.Alternate, hand.LowFifth:
+		return true
+	}
+	return st.Target.Strings.Len() == 1
 }
 
 // pulse is how many strokes a bar make a thumb that keeps time by itself.
@@ -137,11 +148,13 @@ func independenceOf(slots hand.Bar) float64 {
 
 // orderOf is the length of the longest subsequence of fingers that turns at
 // every step (a rising run has two, and one turn more for each turn back), less
-// the two of a plain run; strokes off the finger's usual string count too.
-// Adding a stroke never shortens such a subsequence.
+// the two of a plain run; a little for the longest that falls, since a hand that
+// comes down begins with its weakest finger; strokes off the finger's usual
+// string count too. Adding a stroke never shortens such subsequences.
 func orderOf(slots hand.Bar) float64 {
 	up, down, off := 0, 0, 0.0
 	last := -1
+	var falling [5]int // the longest that ends on each finger, from index 1 to little 4
 	for _, slot := range slots {
 		for _, st := range slot.Strokes {
 			if !isFinger(st) {
@@ -160,10 +173,18 @@ func orderOf(slots hand.Bar) float64 {
 				down = up + 1
 			}
 			last = rank
+			longest := 0
+			for higher := rank + 1; higher < len(falling); higher++ {
+				longest = max(longest, falling[higher])
+			}
+			falling[rank] = max(falling[rank], longest+1)
 		}
 	}
-	return float64(max(0, max(up, down)-2)) + off
+	return float64(max(0, max(up, down)-2)) + fallingCost*float64(max(0, slices.Max(falling[:])-1)) + off
 }
+
+// fallingCost is for each further finger of a falling run; from memory.
+const fallingCost = 0.15
 
 // directionOf counts strums against the hand, and beats that pass in the air in
 // a pattern that also comes up.

@@ -38,6 +38,8 @@ func TestEachPartSeesItsOwn(t *testing.T) {
 		{"independence", "places that vary cost more than strict alternation", "4/4: p . i . p . i . p . i . p . i .", "4/4: p . i . p i . . p . i . p . i .", "C", "C", ""},
 		{"thumb_travel", "a skipped string counts more", "4/4: p . p' . p . p' .", "4/4: p . p' . p . p' .", "Am", "Em", ""},
 		{"order", "p i m a runs, p a i m does not", "4/4: p i m a p i m a", "4/4: p a i m p a i m", "C", "C", ""},
+		{"order", "a roll down begins with the weakest finger", "4/4: p . i . m . a .", "4/4: p . a . m . i .", "C", "C", ""},
+		{"off_beat", "an up stroke that leans on nothing, in a zone or not", "4/4: Db . Db Ut Db Ut Db Ut", "4/4: Db . Db Ut . Ut Db Ut", "C", "C", ""},
 		{"repeat", "the same finger again, faster", "4/4: i2 m2 i2 m2 i2 m2 i2 m2", "4/4: i2 i2 i2 i2 i2 i2 i2 i2", "C", "C", ""},
 		{"fingers", "a third finger by itself", "4/4: p i m i p i m i", "4/4: p i m a p i m a", "C", "C", ""},
 		{"direction", "a missed down costs", "4/4: D U D U D U D U", "4/4: D U D U . U D U", "C", "C", ""},
