@@ -1,7 +1,6 @@
 package store_test
 
 import (
-	"fmt"
 	"testing"
 	"time"
 
@@ -10,7 +9,6 @@ import (
 
 	"arplin/core/demand"
 	"arplin/core/hand"
-	"arplin/core/practice"
 	"arplin/core/song"
 	"arplin/core/vary"
 	"arplin/store"
@@ -131,17 +129,6 @@ func TestSongHistory(t *testing.T) {
 	assert.ErrorIs(t, s.SaveSong(ctx, other, load(), "theft"), store.ErrNotFound)
 }
 
-func TestLadderComesBackAsItWas(t *testing.T) {
-	s := storetest.Open(t)
-	sc := newSchool(t, s, "ladder")
-	l, err := s.Ladder(t.Context(), sc.teacher, sc.ladder)
-	require.NoError(t, err)
-	assert.Equal(t, someSteps(l.Target), l.Steps)
-	assert.Equal(t, "Verse", l.Part)
-	assert.Equal(t, vary.RhythmFirst, l.Order)
-	assert.Equal(t, "A ladder", l.SongTitle)
-}
-
 func TestPatternsHaveVersions(t *testing.T) {
 	s := storetest.Open(t)
 	sc := newSchool(t, s, "patterns")
@@ -163,36 +150,6 @@ func TestPatternsHaveVersions(t *testing.T) {
 	_, err = s.Pattern(ctx, other, id)
 	assert.ErrorIs(t, err, store.ErrNotFound)
 	assert.ErrorIs(t, s.ChangePattern(ctx, other, p), store.ErrNotFound)
-}
-
-func TestStudentsMoveWithTheSteps(t *testing.T) {
-	s := storetest.Open(t)
-	sc := newSchool(t, s, "steps")
-	ctx := t.Context()
-	_, err := s.Place(ctx, sc.teacher, sc.ladder, sc.students[0], 3)
-	require.NoError(t, err)
-	l, err := s.Ladder(ctx, sc.teacher, sc.ladder)
-	require.NoError(t, err)
-	require.NoError(t, s.SaveSteps(ctx, sc.teacher, sc.ladder, l.Version, vary.AccentsEarly, l.Steps[1:], "Dropped the first"))
-	at := func() int {
-		places, err := s.Placements(ctx, sc.teacher, sc.ladder)
-		require.NoError(t, err)
-		return places[sc.students[0]]
-	}
-	assert.Equal(t, 2, at(), "the same step, one lower now")
-	var stale *store.StaleLadderError
-	require.ErrorAs(t, s.SaveSteps(ctx, sc.teacher, sc.ladder, l.Version, l.Order, l.Steps, "late"), &stale)
-	l, err = s.Ladder(ctx, sc.teacher, sc.ladder)
-	require.NoError(t, err)
-	assert.Equal(t, vary.AccentsEarly, l.Order)
-	says, err := s.UndoSteps(ctx, sc.teacher, sc.ladder)
-	require.NoError(t, err)
-	assert.Equal(t, "Dropped the first", says)
-	assert.Equal(t, 3, at())
-	_, err = s.UndoSteps(ctx, sc.teacher, sc.ladder)
-	assert.ErrorIs(t, err, store.ErrNoHistory)
-	_, err = s.UndoSteps(ctx, storetest.Teacher(t, s, "steps-other"), sc.ladder)
-	assert.ErrorIs(t, err, store.ErrNotFound)
 }
 
 func TestAClassChoosesHowItPlays(t *testing.T) {
@@ -252,46 +209,6 @@ func TestLogIsAppendOnlyAndSentOnce(t *testing.T) {
 }
 
 // No id reaches another teacher's row.
-// aDrill is a drill on the week of a school's first student.
-func aDrill(sc school) store.WeekDrill {
-	return store.WeekDrill{
-		StudentID: sc.students[0], SongID: sc.song, Week: store.WeekOf(time.Date(2026, 11, 25, 18, 0, 0, 0, time.UTC)), Kind: "change", Bar: 2,
-		Pattern: hand.MustParse("4/4: p . i . m . a ."), PatternName: "Roll", Minutes: 7,
-	}
-}
-
-func TestDrillsStandOnTheirWeek(t *testing.T) {
-	s := storetest.Open(t)
-	sc := newSchool(t, s, "drills")
-	ctx := t.Context()
-	want := aDrill(sc)
-	id, err := s.AddDrill(ctx, sc.teacher, want)
-	require.NoError(t, err)
-	list := func(week time.Time) []store.WeekDrill {
-		l, err := s.Drills(ctx, sc.teacher, sc.class, week)
-		require.NoError(t, err)
-		return l
-	}
-	require.Len(t, list(want.Week), 1)
-	got := list(want.Week)[0]
-	want.ID, want.SongTitle = id, "A drills"
-	assert.Equal(t, want, got)
-	assert.Empty(t, list(want.Week.AddDate(0, 0, 7)))
-	require.NoError(t, s.WithdrawDrill(ctx, sc.teacher, id, true))
-	assert.Empty(t, list(want.Week))
-	require.NoError(t, s.WithdrawDrill(ctx, sc.teacher, id, false))
-	assert.Len(t, list(want.Week), 1)
-}
-
-// ISO 8601: a week begins on Monday.
-func TestWeekOf(t *testing.T) {
-	for day, monday := range map[string]string{"2026-11-23": "2026-11-23", "2026-11-25": "2026-11-23", "2026-11-29": "2026-11-23", "2026-11-30": "2026-11-30", "2027-01-01": "2026-12-28"} {
-		at, err := time.Parse(time.DateOnly, day)
-		require.NoError(t, err)
-		assert.Equal(t, monday, store.WeekOf(at.Add(23*time.Hour)).Format(time.DateOnly), day)
-	}
-}
-
 func TestEverythingIsBoundToItsOwner(t *testing.T) {
 	s := storetest.Open(t)
 	ctx := t.Context()
@@ -387,49 +304,4 @@ func TestKeyValuesExpire(t *testing.T) {
 	v, err = kv.Get("a")
 	require.NoError(t, err)
 	assert.Nil(t, v)
-}
-
-// Two teachers' windows, or two copies of the program, save the same version at
-// once: exactly one wins, the other is told.
-func TestOneOfTwoSavesWins(t *testing.T) {
-	s := storetest.Open(t)
-	sc := newSchool(t, s, "race")
-	ctx := t.Context()
-	l, err := s.Ladder(ctx, sc.teacher, sc.ladder)
-	require.NoError(t, err)
-	results := make(chan error, 2)
-	for i := range 2 {
-		go func() {
-			results <- s.SaveSteps(ctx, sc.teacher, sc.ladder, l.Version, l.Order, l.Steps[i+1:], fmt.Sprint("save ", i))
-		}()
-	}
-	var stale *store.StaleLadderError
-	won := 0
-	for range 2 {
-		if err := <-results; err == nil {
-			won++
-		} else {
-			require.ErrorAs(t, err, &stale)
-			assert.Contains(t, stale.Error(), "version")
-		}
-	}
-	assert.Equal(t, 1, won)
-	now, err := s.Ladder(ctx, sc.teacher, sc.ladder)
-	require.NoError(t, err)
-	assert.Equal(t, l.Version+1, now.Version)
-}
-
-// A student's minutes a day are the usual ones until somebody says otherwise.
-func TestMinutesADay(t *testing.T) {
-	s := storetest.Open(t)
-	sc := newSchool(t, s, "minutes")
-	ctx := t.Context()
-	st, err := s.Student(ctx, sc.teacher, sc.students[0])
-	require.NoError(t, err)
-	assert.Equal(t, practice.UsualDay, st.DayMinutes)
-	st.DayMinutes = 25
-	require.NoError(t, s.ChangeStudent(ctx, sc.teacher, st))
-	again, err := s.Student(ctx, sc.teacher, st.ID)
-	require.NoError(t, err)
-	assert.Equal(t, st, again)
 }

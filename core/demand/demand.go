@@ -66,7 +66,7 @@ const (
 	curve        = 14.0 // the sum at which about two thirds of the span are used
 )
 
-// Level maps a weighted sum to the level.
+// levelOf maps a weighted sum to the level.
 func levelOf(sum float64) float64 { return lowest + span*(1-math.Exp(-sum/curve)) }
 
 // Of measures a task with the given weights.

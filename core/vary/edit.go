@@ -245,10 +245,16 @@ func Rebind(steps []Step, t demand.Task, w demand.Weights) ([]Step, error) {
 		if b.two == nil {
 			s.Over = oneChord
 		}
+		if slices.ContainsFunc(b.stairs, func(o Stair) bool { return o.Same(s) }) {
+			continue // the same figure on fewer chords
+		}
 		s.Level = levelOf(t, w, s)
 		b.stairs = append(b.stairs, Stair{Step: s})
 	}
 	b.chords()
+	if n := len(b.stairs); n == 0 || !b.stairs[n-1].Pattern.Equal(t.Pattern) { // on one chord there is no stage that ends in it
+		b.finish(Step{Pattern: t.Pattern, Over: oneChord, Adds: "the whole figure", Says: "Everything of the figure, on the one chord of the song."})
+	}
 	var out []Step
 	for _, s := range b.stairs {
 		out = append(out, s.Step)

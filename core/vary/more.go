@@ -85,7 +85,7 @@ func stoppedLast(p hand.Pattern) (hand.Pattern, bool) {
 	})
 }
 
-// afterBass visits the beats two and four (in three, two and three) of a bar.
+// offMain reports the beats two and four (in three, two and three) of a bar.
 func offMain(p hand.Pattern, i int) bool {
 	beat := i / p.SlotsPerBeat()
 	return p.OnBeat(i) && beat > 0 && (p.Meter.TappedBeats() == 3 || beat%2 == 1)

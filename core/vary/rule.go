@@ -115,7 +115,7 @@ func one(edit func(hand.Pattern) (hand.Pattern, bool)) func(hand.Pattern) []hand
 	}
 }
 
-// any joins several edits into one direction.
+// anyOf joins several edits into one direction.
 func anyOf(edits ...func(hand.Pattern) (hand.Pattern, bool)) func(hand.Pattern) []hand.Pattern {
 	return func(p hand.Pattern) (list []hand.Pattern) {
 		for _, edit := range edits {

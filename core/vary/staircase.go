@@ -186,12 +186,17 @@ func (b *builder) chords() {
 			goal.Adds, goal.Says = "the goal tempo", "The whole song as it is sung. "+closing(b.task)
 		}
 	}
-	// The last step is the target, whatever lies below: a figure can be harder on
-	// the one chord that is easiest to hold than on the song as a whole.
+	b.finish(goal)
+}
+
+// finish puts the target on top, whatever lies below: a figure can be harder on
+// the one chord that is easiest to hold than on the song as a whole.
+func (b *builder) finish(target Step) {
+	level := demand.Of(taskOf(b.task, target), b.weights).Level
 	for b.top() >= level {
 		b.stairs = b.stairs[:len(b.stairs)-1]
 	}
-	b.add(goal)
+	b.add(target)
 }
 
 const (
