@@ -154,7 +154,7 @@ func newBarBinder(t Task, chords []voiced) *barBinder {
 func (b *barBinder) bar(pattern int, lb lineBar) *boundBar {
 	b.key = append(b.key[:0], byte(pattern))
 	for _, h := range lb {
-		b.key = append(b.key, byte(h.chord), byte(h.tick>>16), byte(h.tick>>8), byte(h.tick))
+		b.key = append(b.key, byte(h.chord>>8), byte(h.chord), byte(h.tick>>16), byte(h.tick>>8), byte(h.tick))
 	}
 	if done, ok := b.done[string(b.key)]; ok {
 		return done

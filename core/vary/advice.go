@@ -62,11 +62,11 @@ func (s Step) How() string {
 // Why says why a step stands where it does: how much harder it is than the one
 // below and what makes it so. The task is the target on its song.
 func Why(steps []Step, i int, t demand.Task, w demand.Weights) string {
-	here := demand.Of(taskOf(t, steps[i]), w)
+	here := demand.Of(steps[i].Task(t), w)
 	if i == 0 {
 		return fmt.Sprintf("At %.1f the easiest step that is still in the song's time.", here.Level)
 	}
-	below := demand.Of(taskOf(t, steps[i-1]), w)
+	below := demand.Of(steps[i-1].Task(t), w)
 	most := 0
 	for k, p := range here.Parts {
 		if p.Share-below.Parts[k].Share > here.Parts[most].Share-below.Parts[most].Share {

@@ -129,7 +129,7 @@ func insertOwn(steps []Step, t demand.Task, w demand.Weights, text string) ([]St
 }
 
 func levelOf(t demand.Task, w demand.Weights, s Step) float64 {
-	return demand.Of(taskOf(t, s), w).Level
+	return demand.Of(s.Task(t), w).Level
 }
 
 // between finds the pattern, one rule or one stroke below a step, whose level
@@ -209,7 +209,7 @@ func refresh(steps []Step, t demand.Task, w demand.Weights, order Order) []Step 
 
 // upTo is what leads up to a figure on one chord.
 func upTo(pin Step, order Order, t demand.Task, w demand.Weights) []Step {
-	found := search(order, taskOf(t, pin), w)
+	found := search(order, pin.Task(t), w)
 	for i := range found {
 		found[i].Over = pin.Over
 	}

@@ -43,8 +43,9 @@ func (r Rule) Harder(p hand.Pattern) []hand.Pattern {
 	if back == nil { // a rule that undoes itself
 		back = r.more
 	}
+	was := p.String()
 	return slices.DeleteFunc(kept(p, r.more(p)), func(q hand.Pattern) bool {
-		return !slices.ContainsFunc(back(q), p.Equal)
+		return !slices.ContainsFunc(back(q), func(o hand.Pattern) bool { return o.String() == was })
 	})
 }
 
@@ -72,12 +73,16 @@ func Together(p, q hand.Pattern) bool { return p.Meter == q.Meter && p.Swing == 
 // limits, and leaves out repeats and what loses the bass on one.
 func kept(p hand.Pattern, results []hand.Pattern) []hand.Pattern {
 	var list []hand.Pattern
+	seen := map[string]bool{p.String(): true}
 	for _, q := range results {
 		again, err := hand.Parse(q.String())
-		if err != nil || again.Count() == 0 || again.Equal(p) || !keepsBass(p, again) || slices.ContainsFunc(list, again.Equal) {
+		if err != nil || again.Count() == 0 || !keepsBass(p, again) {
 			continue
 		}
-		list = append(list, again)
+		if key := again.String(); !seen[key] {
+			seen[key] = true
+			list = append(list, again)
+		}
 	}
 	return list
 }
@@ -127,11 +132,18 @@ func anyOf(edits ...func(hand.Pattern) (hand.Pattern, bool)) func(hand.Pattern) 
 	}
 }
 
+// maxPlaces bounds the slots at which a rule is tried: in a figure of many bars
+// the first stand for the rest.
+const maxPlaces = 32
+
 // atPlaces tries an edit of one slot at every slot of the pattern by itself.
 func atPlaces(edit func(p hand.Pattern, bar hand.Bar, slot int) bool) func(hand.Pattern) []hand.Pattern {
 	return func(p hand.Pattern) (list []hand.Pattern) {
 		for b := range p.Bars {
 			for i := range p.Bars[b] {
+				if b*p.Grid()+i >= maxPlaces {
+					return list
+				}
 				q := p.Clone()
 				if edit(p, q.Bars[b], i) {
 					list = append(list, q)

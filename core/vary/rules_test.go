@@ -199,6 +199,19 @@ func TestEveryNeighbourOfTheCatalogue(t *testing.T) {
 	}
 }
 
+// A figure of many bars has no more neighbours than one of two: the first places
+// stand for the rest, or the bench would wait for seconds at every key.
+func TestLongFiguresHaveAsManyNeighbours(t *testing.T) {
+	of := func(bars int) int {
+		bar := "p i m . p' i m a p . m i p' m+a i ."
+		p := hand.MustParse("4/4: " + strings.TrimSuffix(strings.Repeat(bar+" | ", bars), " | "))
+		a := vary.Neighbours(task(t, p, "C"), demand.Fitted)
+		return len(a.Simpler) + len(a.Beside) + len(a.Harder)
+	}
+	assert.Positive(t, of(1))
+	assert.InDelta(t, of(2), of(32), 3)
+}
+
 func TestTwoRulesDeep(t *testing.T) {
 	tk := task(t, hand.MustParse("4/4: p . p'+m . p i p' ."), "C")
 	level := demand.Of(tk, demand.Fitted).Level

@@ -100,7 +100,7 @@ func (b *builder) top() float64 {
 
 // add puts a step on top when it is harder than the one below.
 func (b *builder) add(s Step) {
-	t := taskOf(b.task, s)
+	t := s.Task(b.task)
 	if s.Level = demand.Of(t, b.weights).Level; s.Level > b.top() {
 		b.stairs = append(b.stairs, Stair{s, t.Bars})
 	}
@@ -110,7 +110,7 @@ func (b *builder) add(s Step) {
 // first of them that is added.
 func (b *builder) figure(order Order, over string, play demand.Play) (first int) {
 	first = len(b.stairs)
-	t := taskOf(b.task, Step{Pattern: b.task.Pattern, Over: over, Play: play})
+	t := Step{Pattern: b.task.Pattern, Over: over, Play: play}.Task(b.task)
 	for _, s := range search(order, t, b.weights) {
 		s.Over, s.Play = over, play
 		b.add(s)
@@ -158,7 +158,7 @@ func (b *builder) chords() {
 	goal := Step{Pattern: p, Over: allChords, Adds: allChords, Says: "The whole song. The rhythm goes on through every change. " + closing(b.task)}
 	level := demand.Of(b.task, b.weights).Level
 	below := func(s Step) {
-		if demand.Of(taskOf(b.task, s), b.weights).Level < level-noticeable {
+		if demand.Of(s.Task(b.task), b.weights).Level < level-noticeable {
 			b.add(s)
 		}
 	}
@@ -180,7 +180,7 @@ func (b *builder) chords() {
 		if goal.Adds != allChords {
 			s.Adds, s.Says = pace.name+" tempo", "The same song, faster; as clean as before."
 		}
-		stair := demand.Of(taskOf(b.task, s), b.weights).Level
+		stair := demand.Of(s.Task(b.task), b.weights).Level
 		if stair > b.top()+worthAStep && level > stair+worthAStep {
 			b.add(s)
 			goal.Adds, goal.Says = "the goal tempo", "The whole song as it is sung. "+closing(b.task)
@@ -192,7 +192,7 @@ func (b *builder) chords() {
 // finish puts the target on top, whatever lies below: a figure can be harder on
 // the one chord that is easiest to hold than on the song as a whole.
 func (b *builder) finish(target Step) {
-	level := demand.Of(taskOf(b.task, target), b.weights).Level
+	level := demand.Of(target.Task(b.task), b.weights).Level
 	for b.top() >= level {
 		b.stairs = b.stairs[:len(b.stairs)-1]
 	}
@@ -217,7 +217,7 @@ func closing(t demand.Task) string {
 func (s Step) ChordNames(t demand.Task) []string {
 	const many = 8
 	var names, different []string
-	for _, bar := range taskOf(t, s).Bars {
+	for _, bar := range s.Task(t).Bars {
 		for _, ch := range bar.Changes {
 			if n := len(names); n == 0 || names[n-1] != ch.Symbol {
 				names = append(names, ch.Symbol)
@@ -233,12 +233,9 @@ func (s Step) ChordNames(t demand.Task) []string {
 	return names
 }
 
-// Task is what the step asks, where the task is the target on its song.
-func (s Step) Task(t demand.Task) demand.Task { return taskOf(t, s) }
-
-// taskOf is what a step asks: its pattern on the chords of its stage, in its
-// way, at its goal.
-func taskOf(t demand.Task, s Step) demand.Task {
+// Task is what the step asks, where t is the target on its song: its pattern on
+// the chords of its stage, in its way, at its goal.
+func (s Step) Task(t demand.Task) demand.Task {
 	one, two := chordStages(t)
 	switch {
 	case s.Over == oneChord && one != nil:
