@@ -244,6 +244,9 @@ func (s *Song) setPattern(e Edit) (string, error) {
 	if e.Section >= len(s.Sections) {
 		return "", fmt.Errorf("there is no part %d", e.Section+1)
 	}
+	if err := e.checkName(); err != nil {
+		return "", err
+	}
 	says := "No pattern is on it any more"
 	if e.Text != "" {
 		p, err := hand.Parse(e.Text)
@@ -262,6 +265,16 @@ func (s *Song) setPattern(e Edit) (string, error) {
 		}
 	}
 	return says, nil
+}
+
+// MaxPatternName bounds the name of a part's pattern, in letters.
+const MaxPatternName = 120
+
+func (e Edit) checkName() error {
+	if len([]rune(e.Words)) > MaxPatternName {
+		return fmt.Errorf("a pattern's name has up to %d letters", MaxPatternName)
+	}
+	return nil
 }
 
 // setMeter keeps every chord's share of its bar.

@@ -51,6 +51,9 @@ func (s *Song) halve() (string, error) {
 	}
 	for i := range s.Sections {
 		bars := s.Sections[i].Bars
+		if len(bars) > 0 && bars[0].Role == Pickup { // pairs begin with the first full bar
+			bars = bars[1:]
+		}
 		for j := range bars {
 			switch {
 			case within && len(bars[j].Changes) > 1:
@@ -96,6 +99,9 @@ func holds(c theory.Chord, n theory.Note) bool {
 // remeter puts the song into the meter of a pattern and the pattern on every
 // part. The slots keep their pace, so that nothing is played faster for it.
 func (s *Song) remeter(e Edit) (string, error) {
+	if err := e.checkName(); err != nil {
+		return "", err
+	}
 	p, err := hand.Parse(e.Text)
 	if err != nil {
 		return "", err

@@ -59,6 +59,23 @@ func TestWholeSongEdits(t *testing.T) {
 	}
 }
 
+// Pairs of bars begin with the first full bar.
+func TestHalfTheChangesAfterAPickup(t *testing.T) {
+	sg := songOf(t, "4/4", "D | G | C | F | D")
+	sg.Sections[0].Bars[0].Role = song.Pickup
+	out, _, err := sg.Apply(song.Edit{Op: song.Halve})
+	require.NoError(t, err)
+	assert.Equal(t, "D | C | C | F | F", chordsOf(out))
+}
+
+func TestPatternNamesAreBounded(t *testing.T) {
+	long := strings.Repeat("long ", 30)
+	for op, notation := range map[string]string{song.SetPattern: "4/4: p . . .", song.Remeter: "3/4: p . ."} {
+		_, _, err := songOf(t, "4/4", "C").Apply(song.Edit{Op: op, Section: -1, Text: notation, Words: long})
+		assert.EqualError(t, err, "a pattern's name has up to 120 letters")
+	}
+}
+
 // An eighth of 3/4 at 90 quarters lasts a third of a second; so does that of 6/8
 // at 60 dotted quarters.
 func TestAnotherMeterKeepsThePace(t *testing.T) {

@@ -63,6 +63,13 @@ func TestReadDirectives(t *testing.T) {
 	assert.Equal(t, "Ending", s.Sections[1].Name)
 }
 
+// A part's name from a sheet is as long as one that is typed may be.
+func TestLongNamesOfPartsAreCut(t *testing.T) {
+	sg, problems := chordpro.Read("{start_of_verse: " + strings.Repeat("é", 90) + "}\n[C]one\n{end_of_verse}")
+	require.Empty(t, problems)
+	assert.Equal(t, strings.Repeat("é", 40), sg.Sections[0].Name)
+}
+
 // A comment or a section without chords is not a part of the song.
 func TestSectionsWithoutBarsAreLeftOut(t *testing.T) {
 	s, problems := chordpro.Read("{c: Softly}\n{sov}\n{eov}\n{sov: Verse}\n[C]Walk\n{eov}\n{c: Twice}")
