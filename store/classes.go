@@ -102,7 +102,7 @@ func (s *Store) AddStudent(ctx context.Context, teacher int64, st Student) (int6
 
 // ChangeStudent stores another name, instrument or hand; the class stays.
 func (s *Store) ChangeStudent(ctx context.Context, teacher int64, st Student) error {
-	if _, err := s.student(ctx, teacher, st.ID); err != nil {
+	if _, err := s.Student(ctx, teacher, st.ID); err != nil {
 		return err
 	}
 	_, err := s.db.ExecContext(ctx, "UPDATE students SET name = ?, instrument = ?, left_handed = ?, fingers = ?, day_minutes = ? WHERE teacher_id = ? AND id = ?",
@@ -117,11 +117,7 @@ func (s *Store) ChangeStudent(ctx context.Context, teacher int64, st Student) er
 }
 
 // Student finds one of the teacher's students.
-func (s *Store) Student(ctx context.Context, teacher, id int64) (Student, error) {
-	return s.student(ctx, teacher, id)
-}
-
-func (s *Store) student(ctx context.Context, teacher, id int64) (st Student, err error) {
+func (s *Store) Student(ctx context.Context, teacher, id int64) (st Student, err error) {
 	err = s.db.QueryRowContext(ctx, "SELECT id, class_id, name, instrument, left_handed, fingers, day_minutes FROM students WHERE teacher_id = ? AND id = ?", teacher, id).
 		Scan(&st.ID, &st.ClassID, &st.Name, &st.Instrument, &st.LeftHanded, &st.Fingers, &st.DayMinutes)
 	return st, notFound(err, "student")

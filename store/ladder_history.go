@@ -32,13 +32,10 @@ func (s *Store) SaveSteps(ctx context.Context, teacher, id int64, version int, o
 		if _, err := tx.ExecContext(ctx, "DELETE FROM ladder_history WHERE ladder_id = ? AND (n > ? OR n <= ?)", id, head, head-keptHistory); err != nil {
 			return err
 		}
-		if _, err := tx.ExecContext(ctx, "INSERT INTO ladder_history (ladder_id, n, says, steps) VALUES (?, ?, ?, ?)", id, head+1, says, text); err != nil {
+		if _, err := tx.ExecContext(ctx, "INSERT INTO ladder_history (ladder_id, n, says, steps, build_order) VALUES (?, ?, ?, ?, ?)", id, head+1, says, text, string(order)); err != nil {
 			return err
 		}
-		if _, err := tx.ExecContext(ctx, "UPDATE ladders SET build_order = ? WHERE id = ?", string(order), id); err != nil {
-			return err
-		}
-		return showSteps(ctx, tx, id, head+1, was, steps, text)
+		return showSteps(ctx, tx, id, head+1, string(order), was, steps, text)
 	})
 }
 
@@ -51,7 +48,8 @@ func (s *Store) UndoSteps(ctx context.Context, teacher, id int64) (says string, 
 			return err
 		}
 		var text []byte
-		err = tx.QueryRowContext(ctx, "SELECT steps FROM ladder_history WHERE ladder_id = ? AND n = ?", id, head-1).Scan(&text)
+		var order string
+		err = tx.QueryRowContext(ctx, "SELECT steps, build_order FROM ladder_history WHERE ladder_id = ? AND n = ?", id, head-1).Scan(&text, &order)
 		if errors.Is(err, sql.ErrNoRows) {
 			return ErrNoHistory
 		}
@@ -65,7 +63,7 @@ func (s *Store) UndoSteps(ctx context.Context, teacher, id int64) (says string, 
 		if err != nil {
 			return err
 		}
-		return showSteps(ctx, tx, id, head-1, was, steps, text)
+		return showSteps(ctx, tx, id, head-1, order, was, steps, text)
 	})
 	return says, err
 }
@@ -85,8 +83,8 @@ func lockLadder(ctx context.Context, tx *sql.Tx, teacher, id int64, version int)
 	return head, steps, err
 }
 
-func showSteps(ctx context.Context, tx *sql.Tx, id int64, head int, was, now []vary.Step, text []byte) error {
-	if _, err := tx.ExecContext(ctx, "UPDATE ladders SET version = version + 1, head = ?, steps = ? WHERE id = ?", head, text, id); err != nil {
+func showSteps(ctx context.Context, tx *sql.Tx, id int64, head int, order string, was, now []vary.Step, text []byte) error {
+	if _, err := tx.ExecContext(ctx, "UPDATE ladders SET version = version + 1, head = ?, build_order = ?, steps = ? WHERE id = ?", head, order, text, id); err != nil {
 		return err
 	}
 	type place struct {

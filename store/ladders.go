@@ -75,7 +75,7 @@ func (s *Store) AddLadder(ctx context.Context, teacher int64, l Ladder) (int64, 
 			SELECT ?, c.id, g.id, ?, ?, ?, ?, ?, ? FROM classes c, songs g WHERE c.id = ? AND c.teacher_id = ? AND g.id = ? AND g.teacher_id = ?`,
 			teacher, l.Part, string(l.Order), l.PatternName, l.Target.String(), steps, time.Now().UTC(), l.ClassID, teacher, l.SongID, teacher)
 		if err == nil && id != 0 {
-			_, err = tx.ExecContext(ctx, "INSERT INTO ladder_history (ladder_id, n, says, steps) VALUES (?, 1, '', ?)", id, steps)
+			_, err = tx.ExecContext(ctx, "INSERT INTO ladder_history (ladder_id, n, says, steps, build_order) VALUES (?, 1, '', ?, ?)", id, steps, string(l.Order))
 		}
 		return err
 	})
