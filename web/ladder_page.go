@@ -151,11 +151,11 @@ func beyondViews(on onLadder) []beyondView {
 const shownBeyond = 8
 
 // stepViews draws the staircase, the hardest step first.
-func stepViews(onl onLadder, on []fretboard.Instrument, chord theory.Chord) []stepView {
-	l, cur, task, w := onl.Ladder, onl.cur, onl.task(), onl.cur.weights()
+func stepViews(on onLadder, shown []fretboard.Instrument, chord theory.Chord) []stepView {
+	l, cur, task, w := on.Ladder, on.cur, on.task(), on.cur.weights()
 	views := make([]stepView, len(l.Steps))
 	for i, step := range l.Steps {
-		goal := step.Goal(onl.song.Tempo)
+		goal := step.Goal(on.song.Tempo)
 		v := stepView{Parts: viewOf(demand.Of(step.Task(task), w), ""), Why: vary.Why(l.Steps, i, task, w), How: step.How(), Ready: step.ReadyWhen(goal), FallBack: vary.FallBack(l.Steps, i), Tempos: vary.TemposFor(goal), Index: i, Number: i + 1, Adds: step.Adds, Says: step.Says, Over: step.Over, Play: step.Play, First: i == 0, Pinned: step.Pinned, Notation: step.Pattern.String(), Last: i == len(l.Steps)-1}
 		if step.Level > 0 {
 			v.Level, v.LevelBar = fmt.Sprintf("%.1f", step.Level), int(10*step.Level)
@@ -172,7 +172,7 @@ func stepViews(onl onLadder, on []fretboard.Instrument, chord theory.Chord) []st
 			views[len(l.Steps)-1-i] = v
 			continue // the figure is that of the step below, or nothing sounds on a string yet
 		}
-		for _, ins := range on {
+		for _, ins := range shown {
 			if shape, ok := fretboard.Easiest(ins, chord); ok {
 				v.Strips = append(v.Strips, stepStrip(l, i, ins, cur, chord, shape, true))
 			}

@@ -88,6 +88,11 @@ func TestWhatALadderRefuses(t *testing.T) {
 		assert.Equal(t, fiber.StatusUnprocessableEntity, res.StatusCode, "%s %v", c.path, c.fields)
 		assert.Contains(t, body, c.want)
 	}
+	for _, part := range []string{"Bridge", strings.Repeat("B", 300)} {
+		res, body := b.post("/ladders", url.Values{"song": {strings.TrimPrefix(song, "/songs/")}, "pattern": {"four-up"}, "part": {part}})
+		assert.Equal(t, fiber.StatusUnprocessableEntity, res.StatusCode)
+		assert.Contains(t, body, "The song has no part of that name any more")
+	}
 	res, body := b.post("/ladders", url.Values{"song": {strings.TrimPrefix(song, "/songs/")}, "pattern": {"three-roll"}})
 	assert.Equal(t, fiber.StatusUnprocessableEntity, res.StatusCode)
 	assert.Contains(t, body, "Choose a pattern in 4/4 for this song.")

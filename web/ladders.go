@@ -5,7 +5,9 @@ import (
 	"fmt"
 	"html/template"
 	"net/url"
+	"slices"
 	"strconv"
+	"unicode/utf8"
 
 	"github.com/gofiber/fiber/v3"
 
@@ -68,6 +70,9 @@ func (s *server) addLadder(c fiber.Ctx) error {
 		return fiber.NewError(fiber.StatusUnprocessableEntity, sentenceOf(err))
 	}
 	part := c.FormValue("part")
+	if !slices.ContainsFunc(sg.Sections, func(sec song.Section) bool { return part == "" || sec.Name == part }) || utf8.RuneCountInString(part) > maxPartName {
+		return fiber.NewError(fiber.StatusUnprocessableEntity, "The song has no part of that name any more; load its page again.")
+	}
 	entry, err := s.targetOn(c, sg, part)
 	if err != nil {
 		return err
@@ -81,6 +86,9 @@ func (s *server) addLadder(c fiber.Ctx) error {
 	}
 	return seeOther(c, fmt.Sprintf("/ladders/%d", id))
 }
+
+// maxPartName is what a ladder can keep; parts of sheets are shorter.
+const maxPartName = 200
 
 // targetOn is the pattern that the form names; without a name the one that the
 // part, or the first part that has one, is written with.

@@ -1,7 +1,6 @@
 package web
 
 import (
-	"cmp"
 	"fmt"
 	"html/template"
 
@@ -33,7 +32,7 @@ func (s *server) levelPage(c fiber.Ctx) error {
 		return err
 	}
 	ins := chosenInstrument(c, cur.instruments())
-	data := levelData{Page: page(c, "A level and its parts", cmp.Or(map[bool]string{true: "songs"}[c.Query("song") != ""], "patterns")), Notation: p.String()}
+	data := levelData{Page: page(c, "A level and its parts", "patterns"), Notation: p.String()}
 	t := demand.OneChord(p, theory.MustChord(benchChord), ins, cur.school(), benchTempo)
 	on := fmt.Sprintf("on %s, %s, at %d", benchChord, ins.Name, benchTempo)
 	chord := benchChord
@@ -45,6 +44,7 @@ func (s *server) levelPage(c fiber.Ctx) error {
 		if sg.Meter != p.Meter {
 			return fiber.NewError(fiber.StatusUnprocessableEntity, fmt.Sprintf("The figure is in %s, the song in %s.", p.Meter, sg.Meter))
 		}
+		data.Active = "songs"
 		data.Song, chord = &sg, firstChord(sg.Song).String()
 		t = demand.NewTask(p, sg.Song, ins, cur.school(), sg.Tempo)
 		on = fmt.Sprintf("on %s, %s, at %d", sg.Title, ins.Name, sg.Tempo)

@@ -237,7 +237,7 @@ func TestNeighboursAndMovesOnASong(t *testing.T) {
 	b.post("/patterns/thumb-two-between/song", url.Values{"song": {strings.TrimPrefix(path, "/songs/")}})
 	_, body := b.get(path)
 	assert.Contains(t, body, "Alternating thumb, two notes between on this song, one rule away", "the song's own pattern is measured without being asked for")
-	assert.Contains(t, body, "a pinch split")
+	assert.Contains(t, body, `value="Alternating thumb, two notes between (a pinch split)"`)
 	_, deep := b.get(path + "?deep=yes")
 	assert.Contains(t, deep, ", then ")
 	do := func(op, text, words string) string {
@@ -246,8 +246,9 @@ func TestNeighboursAndMovesOnASong(t *testing.T) {
 		require.Equal(t, fiber.StatusOK, res.StatusCode, body)
 		return body
 	}
-	body = do("pattern", "4/4: p m p' i p m p' .", "Alternating thumb, a pinch split")
-	assert.Contains(t, body, "Alternating thumb, a pinch split")
+	body = do("pattern", "4/4: p m p' i p m p' .", "Alternating thumb (a pinch split)")
+	assert.Contains(t, body, "Alternating thumb (a pinch split)")
+	assert.Contains(t, body, `value="Alternating thumb (varied)"`, "names do not grow with every change")
 	assert.Contains(t, body, `data-address="`+path)
 	_, body = b.fragment(path+"/undo", url.Values{})
 	assert.Contains(t, body, "Alternating thumb, two notes between on this song")

@@ -5,6 +5,7 @@ import (
 	"html/template"
 	"net/url"
 	"slices"
+	"strings"
 
 	"github.com/gofiber/fiber/v3"
 
@@ -136,6 +137,17 @@ func (data *songData) measure(c fiber.Ctx, cur current, v songView) {
 	for _, m := range vary.Moves(sg, p, data.Instrument, cur.playersByInstrument(), v.school, w) {
 		data.Moves = append(data.Moves, moveLine{m, fmt.Sprintf("%.1f", d.Level), fmt.Sprintf("%.1f", m.Level), m.Level < d.Level-0.05})
 	}
+}
+
+// Taken is what the pattern is called after a change: with the change behind its
+// name, or as varied when it has been changed before.
+func (data songData) Taken(change string) string {
+	name, _, before := strings.Cut(data.Pattern.Name, " (")
+	if before {
+		change = "varied"
+	}
+	room := song.MaxPatternName - len([]rune(" ()"+change))
+	return string([]rune(name)[:min(room, len([]rune(name)))]) + " (" + change + ")"
 }
 
 // chosenInstrument is the one asked for, or the first of the class.

@@ -92,11 +92,11 @@
     const field = form.querySelector("input:not([type=hidden])");
     const fields = new URLSearchParams(new FormData(form, event.submitter));
     inTurn(async () => {
-      delete form.dataset.sending;
       const target = document.querySelector(form.dataset.fragment);
       // A form of a page that has changed in the meantime means something else by now.
       if (!target || (!form.isConnected && fields.has("version"))) return;
       const piece = await send(form.getAttribute("action"), fields, target, problemIn(form.isConnected ? form : target, target), form);
+      delete form.dataset.sending;
       if (piece) focusAfter(piece, form, field);
     });
   });
