@@ -13,11 +13,10 @@ func barParts(p hand.Pattern, b boundBar) (v [numParts]float64) {
 	slots := p.Bars[b.pattern]
 	v[offBeat] = offBeatOf(p, slots)
 	v[together] = togetherOf(p, slots)
-	v[independence] = independenceOf(slots)
+	v[independence] = independenceOf(p, b.pattern)
 	v[order] = orderOf(slots)
 	v[direction] = directionOf(p, slots)
 	v[dynamics] = dynamicsOf(p, slots)
-	v[thumbTravel], v[aim] = travelOf(p, b)
 	return v
 }
 
@@ -28,10 +27,13 @@ func distance(p hand.Pattern, slot int) float64 {
 }
 
 // offBeatOf sums the note-to-beat distance 1/T over the fingers' voice, the
-// strums and, again, the accents; a quarter of it where a thumb keeps the pulse,
-// so that a plain off-beat eighth counts a half, a twentieth where fingers and
-// thumb make one stream. Thumb strokes on the beats hide nothing.
+// strums and, again, the accents: a quarter of it for an up that leans on nothing
+// and for an accent, a twentieth for a finger note, and a fifth more for the
+// worst finger note beside a thumb that keeps the pulse: with the first note off
+// the beat the hand has found the place, those after it are one stream with the
+// thumb. Thumb strokes on the beats hide nothing.
 func offBeatOf(p hand.Pattern, slots hand.Bar) (sum float64) {
+	worst := 0.0
 	for i, slot := range slots {
 		t := distance(p, i)
 		if t == 0 {
@@ -39,15 +41,19 @@ func offBeatOf(p hand.Pattern, slots hand.Bar) (sum float64) {
 		}
 		for _, st := range slot.Strokes {
 			switch {
-			case isFinger(st) && len(thumbSlots(slots)) >= pulse, st.Sign == hand.Up && !single(st) && !struckBefore(slots, i):
+			case st.Sign == hand.Up && !single(st) && !struckBefore(slots, i):
 				sum += 0.25 / t
 			case isFinger(st):
 				sum += 0.05 / t
+				worst = max(worst, 1/t)
 			}
 			if st.Marks.Has(hand.Accent) {
 				sum += 0.25 / t
 			}
 		}
+	}
+	if len(thumbSlots(slots)) >= pulse {
+		sum += 0.2 * worst
 	}
 	return sum
 }
@@ -110,40 +116,65 @@ func pinches(slots hand.Bar) bool {
 	return false
 }
 
-// independenceOf counts finger notes between strokes of a thumb that keeps a
-// pulse; one more when the gaps do not all hold the same. Strict alternation
-// counts only its notes.
-func independenceOf(slots hand.Bar) float64 {
-	thumbs := thumbSlots(slots)
+// independenceOf is what finger notes between strokes of a thumb that keeps a
+// pulse cost in a bar; more where the bars of the figure differ. A bar costs no
+// more for that than if it held what all bars hold between its own thumb strokes,
+// so that a note more, which may make the bars alike, never makes it easier.
+func independenceOf(p hand.Pattern, bar int) float64 {
+	const barsVary = 0.3
+	thumbs := thumbSlots(p.Bars[bar])
 	if len(thumbs) < pulse {
 		return 0
 	}
-	count, first, varied := 0.0, "", false
+	all := make([]bool, p.Grid())
+	for _, b := range p.Bars {
+		for i, note := range fingerSlots(b) {
+			all[i] = all[i] || note
+		}
+	}
+	return min(gapsCost(thumbs, fingerSlots(p.Bars[bar]))+barsVary, gapsCost(thumbs, all))
+}
+
+// gapsCost is what the notes in the gaps after each stroke of the thumb cost: much
+// for the first, little for another gap, so that strict alternation stays easy;
+// more where gaps hold different things. A note that makes two gaps alike saves no
+// more than it costs.
+func gapsCost(thumbs []int, notes []bool) float64 {
+	const first, gap, further, kind = 0.4, 0.15, 0.1, 0.1
+	kinds := map[string]bool{}
+	count, filled := 0, 0
 	for k, from := range thumbs {
-		to := len(slots)
+		to := len(notes)
 		if k+1 < len(thumbs) {
 			to = thumbs[k+1]
 		}
-		content := ""
-		for i := from + 1; i < to; i++ {
-			mark := "."
-			for _, st := range slots[i].Strokes {
-				if isFinger(st) {
-					count++
-					mark = "x"
-				}
+		content := make([]byte, to-from)
+		n := 0
+		for i, note := range notes[from+1 : to] {
+			if note {
+				content[i] = 1
+				n++
 			}
-			content += mark
 		}
-		if k == 0 {
-			first = content
+		if n > 0 {
+			kinds[string(content)] = true
+			filled++
+			count += n
 		}
-		varied = varied || content != first
 	}
-	if varied && count > 0 {
-		return 0.6 * (count + 1)
+	if filled == 0 {
+		return 0
 	}
-	return 0.6 * count
+	return first + gap*float64(filled) + further*float64(count-filled) + kind*float64(len(kinds)-1)
+}
+
+// fingerSlots tells of every slot whether a finger plays in it.
+func fingerSlots(slots hand.Bar) []bool {
+	notes := make([]bool, len(slots))
+	for i, slot := range slots {
+		notes[i] = slices.ContainsFunc(slot.Strokes, isFinger)
+	}
+	return notes
 }
 
 // orderOf is the length of the longest subsequence of fingers that turns at

@@ -109,7 +109,7 @@ var definitions = [numParts]struct{ name, unit, says string }{
 	rate:         {"rate", "strokes a second", "%.1f strokes a second, the densest beat and the mean together"},
 	offBeat:      {"off_beat", "note-to-beat distance a bar", "finger notes and accents lie off the beat by %.1f in all"},
 	together:     {"together", "a bar", "%.1f pinches or pairs a bar among single strokes"},
-	independence: {"independence", "a bar", "%.1f finger notes a bar between strokes of the thumb"},
+	independence: {"independence", "a bar", "finger notes between strokes of the thumb cost %.1f a bar"},
 	thumbTravel:  {"thumb_travel", "strings a bar", "the thumb crosses %.1f strings a bar, skipped ones counted twice"},
 	order:        {"order", "turns a bar", "the fingers turn back %.1f times a bar, or leave their string"},
 	repeat:       {"repeat", "squared strokes a second", "the busiest finger comes again at a squared rate of %.1f"},

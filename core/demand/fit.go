@@ -2,8 +2,7 @@ package demand
 
 // Fitting finds weights under which every chain rises. The weights stay near a
 // prior, so that orders which it has not seen come out right too, and what may
-// never lower the level is kept: no weight is negative, and a difference between
-// two bars of a figure never weighs more than the finger note that makes it.
+// never lower the level is kept: no weight is negative.
 
 // Prior is where the fit starts and what it is pulled back to; from memory of
 // what costs learners most.
@@ -82,7 +81,6 @@ func (w Weights) allowed() Weights {
 	for k := range w {
 		w[k] = max(w[k], 0.1*Prior[k])
 	}
-	w[figure] = min(w[figure], 0.6*w[independence])
 	return w
 }
 

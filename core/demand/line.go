@@ -135,18 +135,20 @@ func (l line) keeping(set uint64, cut bool) line {
 type barBinder struct {
 	task   Task
 	binder *bind.Binder
+	thumb  *bind.Binder // of the thumb's voice by itself
 	chords []voiced
 	done   map[string]*boundBar
 	key    []byte
 
 	pattern [numParts]float64  // what does not depend on the chords
 	efforts map[[2]int]float64 // of changes from one chord to another
+	rounds  map[int][]travel   // of chords that are held
 }
 
 func newBarBinder(t Task, chords []voiced) *barBinder {
 	return &barBinder{
-		task: t, binder: bind.New(t.Instrument, t.School, t.Pattern), chords: chords, done: map[string]*boundBar{},
-		pattern: patternParts(t), efforts: map[[2]int]float64{},
+		task: t, binder: bind.New(t.Instrument, t.School, t.Pattern), thumb: bind.New(t.Instrument, t.School, thumbVoice(t.Pattern)),
+		chords: chords, done: map[string]*boundBar{}, pattern: patternParts(t), efforts: map[[2]int]float64{}, rounds: map[int][]travel{},
 	}
 }
 

@@ -1,8 +1,8 @@
 package demand
 
 import (
-	"math"
 	"math/bits"
+	"slices"
 
 	"arplin/core/bind"
 	"arplin/core/fretboard"
@@ -22,9 +22,7 @@ func (m measured) weighed(w Weights) (sum float64) {
 	return sum
 }
 
-// measure takes every part of a task as it stands. Parts that are counted a bar
-// take a quarter of their mean and three quarters of their hardest bar, so that
-// one hard bar is not averaged away.
+// measure takes every part of a task as it stands.
 func measure(t Task) measured {
 	t.Pattern = Coarsest(t.Pattern)
 	l, chords := lineOf(t)
@@ -55,14 +53,15 @@ func hardest(t Task, w Weights) measured {
 
 func measureLine(t Task, b *barBinder, l line) (m measured) {
 	bars := b.line(l)
-	for part := range m.values {
-		sum, most := 0.0, 0.0
-		for _, bar := range bars {
-			sum += bar.parts[part]
-			most = max(most, bar.parts[part])
-		}
-		m.values[part] = (sum/float64(len(bars)) + 3*most) / 4
+	ways := make([]travel, len(bars))
+	for i, bar := range bars {
+		ways[i] = b.travel(bar, bars[(i+len(bars)-1)%len(bars)])
 	}
+	for part := range m.values {
+		m.values[part] = overBars(bars, func(i int) float64 { return bars[i].parts[part] })
+	}
+	m.values[thumbTravel] = overBars(bars, func(i int) float64 { return ways[i].thumb })
+	m.values[aim] = overBars(bars, func(i int) float64 { return ways[i].aim })
 	for _, part := range []int{rate, repeat, fingers, touch} {
 		m.values[part] = b.pattern[part]
 	}
@@ -72,6 +71,18 @@ func measureLine(t Task, b *barBinder, l line) (m measured) {
 	m.values[change] = work
 	m.hardest = hardestPlace(t, bars, worst)
 	return m
+}
+
+// overBars is a quarter of the mean and three quarters of the hardest bar, for
+// parts that are counted a bar: one hard bar is not averaged away.
+func overBars(bars []*boundBar, value func(i int) float64) float64 {
+	sum, most := 0.0, 0.0
+	for i := range bars {
+		v := value(i)
+		sum += v
+		most = max(most, v)
+	}
+	return (sum/float64(len(bars)) + 3*most) / 4
 }
 
 // boundBar is a bar of the task on its strings.
@@ -97,42 +108,6 @@ func Coarsest(p hand.Pattern) hand.Pattern {
 		}
 	}
 	return p
-}
-
-// travelOf measures the thumb's way and the aim of strokes for one string.
-func travelOf(p hand.Pattern, b boundBar) (thumb, aims float64) {
-	last, lastPick, lastKind := fretboard.String(0), fretboard.String(0), bind.Kind("")
-	for _, e := range b.events {
-		switch {
-		case e.Finger == "p":
-			s := e.Strings[0]
-			if last != 0 {
-				thumb += crossed(last, s)
-			}
-			last = s
-		case e.Kind == bind.Pluck && e.Finger == "":
-			aims += 0.5
-			if lastPick != 0 {
-				aims += 0.25 * crossed(lastPick, e.Strings[0])
-			}
-			lastPick = e.Strings[0]
-		}
-		if e.Stroke.Sign == hand.Sweep {
-			aims += 0.25
-		}
-		single := e.Kind == bind.Pluck
-		if lastKind != "" && single != (lastKind == bind.Pluck) && e.Kind != bind.Knock && p.HasStrums() {
-			aims += 0.25
-		}
-		lastKind = e.Kind
-	}
-	return thumb, aims
-}
-
-// crossed counts the strings between, a skipped one twice.
-func crossed(a, b fretboard.String) float64 {
-	n := math.Abs(float64(a - b))
-	return n + max(0, n-1)
 }
 
 // touchOf counts each kind of touch once and each use a little.
@@ -169,21 +144,45 @@ func patternParts(t Task) (v [numParts]float64) {
 }
 
 // figureOf counts what the right hand must remember: different strokes, and
-// where the bars of the figure differ (three differences at most).
+// where the bars of the figure differ (three differences at most). What may never
+// lower the level is left to other parts, since it could make bars alike: the
+// thumb's string, accents, a finger note where another bar has none.
 func figureOf(p hand.Pattern) float64 {
 	kinds := map[hand.Stroke]bool{}
 	differ := 0.0
 	for b, bar := range p.Bars {
 		for i, slot := range bar {
 			for _, st := range slot.Strokes {
-				kinds[hand.Stroke{Sign: st.Sign, Target: st.Target}] = true
+				kind := remembered(st)
+				kind.Marks = 0 // what touch and dynamics count
+				kinds[kind] = true
 			}
-			if b > 0 && slot.String() != p.Bars[0][i].String() {
+			if b > 0 && slotsDiffer(slot, p.Bars[0][i]) {
 				differ++
 			}
 		}
 	}
 	return 0.25*float64(len(kinds)) + min(3, differ)
+}
+
+// remembered is what of a stroke belongs to the figure.
+func remembered(st hand.Stroke) hand.Stroke {
+	st.Marks &^= hand.Accent | hand.Soft
+	if st.Sign == hand.Thumb {
+		st.Target = hand.Target{}
+	}
+	return st
+}
+
+func slotsDiffer(a, b hand.Slot) bool {
+	onlyFingers := func(s hand.Slot) bool {
+		return len(s.Strokes) > 0 && !slices.ContainsFunc(s.Strokes, func(st hand.Stroke) bool { return !isFinger(st) })
+	}
+	switch {
+	case a.Empty() && onlyFingers(b), b.Empty() && onlyFingers(a):
+		return false
+	}
+	return a.Stop != b.Stop || !slices.EqualFunc(a.Strokes, b.Strokes, func(x, y hand.Stroke) bool { return remembered(x) == remembered(y) })
 }
 
 // chordsToRemember counts the chords after the first; before the strings there

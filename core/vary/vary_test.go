@@ -39,7 +39,6 @@ func TestStrumIsBuiltInOrder(t *testing.T) {
 	patterns, _ := built(t, "4/4: D . D U . U D U")
 	assert.Equal(t, []string{
 		"4/4: D . . . . . . .",
-		"4/4: D . . . D . . .",
 		"4/4: D . D . D . D .",
 		"4/4: D . D U D . D .",
 		"4/4: D . D U D U D U",
