@@ -49,9 +49,8 @@ func (w Weights) Encode() []byte {
 	return []byte(out + "}\n")
 }
 
-// Scaled multiplies parts by name; what is not named stays. The promises of
-// docs/demand.md are kept: no weight below a tenth of its prior, and figure
-// below independence.
+// Scaled multiplies parts by name; what is not named stays. No weight falls below
+// a tenth of its prior, so that no part is silent.
 func (w Weights) Scaled(by map[string]float64) Weights {
 	for i, name := range Names() {
 		if f, ok := by[name]; ok && f >= 0 {

@@ -285,10 +285,10 @@ func onceOfTwo(p hand.Pattern) (hand.Pattern, bool) {
 	return onceABar(p)
 }
 
-// inHalves: a plucked figure of one bar with a half, other than an alternating
-// thumb, which is taken apart by its off-beats.
+// inHalves: a plucked figure of one bar with a half that begins on a beat, other
+// than an alternating thumb, which is taken apart by its off-beats.
 func inHalves(p hand.Pattern) bool {
-	return plucked(p) && len(p.Bars) == 1 && p.Grid()%2 == 0 && !(pulseKept(p) && p.SlotsPerBeat() == 2)
+	return plucked(p) && len(p.Bars) == 1 && p.Meter.TappedBeats()%2 == 0 && !(pulseKept(p) && p.SlotsPerBeat() == 2)
 }
 
 // fingersInFirstHalf lets the fingers rest in the second half of the bar.
