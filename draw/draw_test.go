@@ -124,6 +124,16 @@ func TestShapeUpTheNeckNamesItsFret(t *testing.T) {
 	assert.Contains(t, svg, "fret 3")
 }
 
+// What is said before the strings has its count under every slot.
+func TestCountedLane(t *testing.T) {
+	p := hand.MustParse("4/4: p+m . p' i p m p' . | p . p+i+m+a . p . p' .")
+	svg := draw.CountedLane(p, "two bars")
+	wellFormed(t, svg)
+	assert.Equal(t, 8, strings.Count(svg, `class="count beat"`))
+	assert.Equal(t, 8, strings.Count(svg, ">&amp;</text>"))
+	assert.NotContains(t, draw.Lane(p, nil, "two bars"), "count")
+}
+
 func TestLaneAndTempos(t *testing.T) {
 	wellFormed(t, draw.Lane(hand.MustParse("4/4: p+m . p' = | p . Dt Ut"), nil, "lane"))
 	assert.Empty(t, draw.TempoHistory(nil, 80))

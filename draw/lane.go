@@ -12,28 +12,62 @@ const (
 	laneHeight = 30.0
 )
 
+// laneLetter is the height of a letter in a lane.
+const laneLetter = 12.5
+
 // Lane draws a pattern on one line, without strings: the marks of the strip,
 // small, for lists. Strokes of one slot share a place, the thumb's below.
 func Lane(p hand.Pattern, fresh map[vary.Place]bool, label string) string {
-	var c canvas
+	return lane(p, fresh, nil, label)
+}
+
+// CountedLane has the count under every slot: what is said and tapped before the
+// strings.
+func CountedLane(p hand.Pattern, label string) string { return lane(p, nil, p.Counts(), label) }
+
+func lane(p hand.Pattern, fresh map[vary.Place]bool, counts []string, label string) string {
+	most := 0
+	for _, bar := range p.Bars {
+		for _, slot := range bar {
+			most = max(most, len(slot.Strokes))
+		}
+	}
+	c := laneCanvas{height: max(laneHeight, 5+laneLetter*float64(most))}
 	x := 2.0
 	for b, bar := range p.Bars {
 		if b > 0 {
-			c.line("barline", x+2, 3, x+2, laneHeight-3)
+			c.line("barline", x+2, 3, x+2, c.height-3)
 			x += 5
 		}
 		for i, slot := range bar {
 			if p.OnBeat(i) {
-				c.rect("band", x+1, 1, laneSlot-2, laneHeight-2, 2)
+				c.rect("band", x+1, 1, laneSlot-2, c.height-2, 2)
 			}
-			c.laneSlot(x+laneSlot/2, slot, func(st hand.Stroke) bool { return fresh[vary.Place{Bar: b, Slot: i, Sign: st.Sign}] })
+			c.slot(x+laneSlot/2, slot, func(st hand.Stroke) bool { return fresh[vary.Place{Bar: b, Slot: i, Sign: st.Sign}] })
+			if counts != nil {
+				class := "count"
+				if p.OnBeat(i) {
+					class = "count beat"
+				}
+				c.text(class, x+laneSlot/2, c.height+9, counts[i])
+			}
 			x += laneSlot
 		}
 	}
-	return c.svg("lane", label, x+2, laneHeight)
+	height := c.height
+	if counts != nil {
+		height += laneSlot
+	}
+	return c.svg("lane", label, x+2, height)
 }
 
-func (c *canvas) laneSlot(x float64, slot hand.Slot, isNew func(hand.Stroke) bool) {
+// laneCanvas is as high as the most strokes in one slot need.
+type laneCanvas struct {
+	canvas
+	height float64
+}
+
+func (c *laneCanvas) slot(x float64, slot hand.Slot, isNew func(hand.Stroke) bool) {
 	class := func(base string, st hand.Stroke) string {
 		if isNew(st) {
 			return base + " new"
@@ -41,16 +75,16 @@ func (c *canvas) laneSlot(x float64, slot hand.Slot, isNew func(hand.Stroke) boo
 		return base
 	}
 	if slot.Empty() {
-		c.circle("rest", x, laneHeight/2, 1.2)
+		c.circle("rest", x, c.height/2, 1.2)
 		return
 	}
 	if slot.Stop {
-		c.line("stop", x, 6, x, laneHeight-6)
+		c.line("stop", x, 6, x, c.height-6)
 		return
 	}
-	step := (laneHeight - 6) / float64(len(slot.Strokes)+1)
+	bottom := c.height/2 + laneLetter*float64(len(slot.Strokes)-1)/2
 	for i, st := range slot.Strokes {
-		y := laneHeight - 3 - step*float64(i+1) // the thumb stands first, so lowest
+		y := bottom - laneLetter*float64(i) // the thumb stands first, so lowest
 		letter := st.Sign.String()
 		if st.Target.Kind == hand.Alternate || st.Target.Kind == hand.LowFifth {
 			letter += strings.TrimPrefix(hand.Stroke{Sign: st.Sign, Target: st.Target}.String(), letter)

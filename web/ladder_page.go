@@ -4,7 +4,6 @@ import (
 	"fmt"
 	"html/template"
 	"slices"
-	"strings"
 
 	"github.com/gofiber/fiber/v3"
 
@@ -156,19 +155,19 @@ func stepViews(on onLadder, shown []fretboard.Instrument, chord theory.Chord) []
 	views := make([]stepView, len(l.Steps))
 	for i, step := range l.Steps {
 		goal := step.Goal(on.song.Tempo)
-		v := stepView{Parts: viewOf(demand.Of(step.Task(task), w), ""), Why: vary.Why(l.Steps, i, task, w), How: step.How(), Ready: step.ReadyWhen(goal), FallBack: vary.FallBack(l.Steps, i), Tempos: vary.TemposFor(goal), Index: i, Number: i + 1, Adds: step.Adds, Says: step.Says, Over: step.Over, Play: step.Play, First: i == 0, Pinned: step.Pinned, Notation: step.Pattern.String(), Last: i == len(l.Steps)-1}
+		v := stepView{Parts: viewOf(demand.Of(step.Task(task), w), step.Pattern, ""), Why: vary.Why(l.Steps, i, task, w), How: step.How(), Ready: step.ReadyWhen(goal), FallBack: vary.FallBack(l.Steps, i), Tempos: vary.TemposFor(goal), Index: i, Number: i + 1, Adds: step.Adds, Says: step.Says, Over: step.Over, Play: step.Play, First: i == 0, Pinned: step.Pinned, Notation: step.Pattern.String(), Last: i == len(l.Steps)-1}
 		if step.Level > 0 {
 			v.Level, v.LevelBar = fmt.Sprintf("%.1f", step.Level), int(10*step.Level)
 		}
-		beforeStrings := step.Play == demand.Said || step.Play == demand.Tapped
-		if beforeStrings || i > 0 && step.Pattern.Equal(l.Steps[i-1].Pattern) {
+		if step.BeforeStrings() || i > 0 && step.Pattern.Equal(l.Steps[i-1].Pattern) {
 			below := l.Steps[max(0, i-1)]
-			v.Beside = wordsOf(step.ChordNames(task), below.ChordNames(task))
-			if beforeStrings {
-				v.Beside = wordsOf([]string{strings.Join(step.Pattern.Counts(), " ")}, nil)
+			v.Lane = template.HTML(draw.Lane(step.Pattern, nil, step.Pattern.String()))
+			if step.BeforeStrings() {
+				v.Lane = template.HTML(draw.CountedLane(step.Pattern, step.Pattern.String()))
+			} else {
+				v.Beside = wordsOf(step.ChordNames(task), below.ChordNames(task))
 			}
 			v.Faster = i > 0 && step.Over == below.Over && step.Pace != below.Pace
-			v.Lane = template.HTML(draw.Lane(step.Pattern, nil, step.Pattern.String()))
 			views[len(l.Steps)-1-i] = v
 			continue // the figure is that of the step below, or nothing sounds on a string yet
 		}

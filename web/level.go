@@ -29,8 +29,8 @@ type partView struct {
 }
 
 // viewOf shows the parts that count for something, the weightiest first.
-func viewOf(d demand.Demand, on string) levelView {
-	v := levelView{Level: fmt.Sprintf("%.1f", d.Level), On: on, Hardest: fmt.Sprintf("bar %d, slot %d: %s", d.Hardest.Bar+1, d.Hardest.Slot+1, d.Hardest.Why)}
+func viewOf(d demand.Demand, p hand.Pattern, on string) levelView {
+	v := levelView{Level: fmt.Sprintf("%.1f", d.Level), On: on, Hardest: fmt.Sprintf("bar %d, %s: %s", d.Hardest.Bar+1, p.Spot(d.Hardest.Slot), d.Hardest.Why)}
 	parts := slices.Clone(d.Parts)
 	slices.SortStableFunc(parts, func(a, b demand.Part) int { return cmp.Compare(b.Share, a.Share) })
 	for _, p := range parts {
@@ -73,7 +73,7 @@ const (
 // measured is the level of a pattern on C, and what lies about it.
 func measured(d drawer, p hand.Pattern, w demand.Weights, deep bool) (levelView, neighbours) {
 	t := demand.OneChord(p, theory.MustChord(benchChord), d.ins[0], d.school, benchTempo)
-	return viewOf(demand.Of(t, w), fmt.Sprintf("on %s, %s, at %d", benchChord, d.ins[0].Name, benchTempo)), neighboursOf(d, t, w, benchChord, deep)
+	return viewOf(demand.Of(t, w), p, fmt.Sprintf("on %s, %s, at %d", benchChord, d.ins[0].Name, benchTempo)), neighboursOf(d, t, w, benchChord, deep)
 }
 
 // neighboursOf draws what lies about a task on one chord of its instrument.

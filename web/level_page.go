@@ -49,7 +49,7 @@ func (s *server) levelPage(c fiber.Ctx) error {
 		t = demand.NewTask(p, sg.Song, ins, cur.school(), sg.Tempo)
 		on = fmt.Sprintf("on %s, %s, at %d", sg.Title, ins.Name, sg.Tempo)
 	}
-	data.Level = viewOf(demand.Of(t, cur.weights()), on)
+	data.Level = viewOf(demand.Of(t, cur.weights()), p, on)
 	data.Strip = newDrawer(cur).strip(p, ins, chord, nil, 34)
 	return c.Render("level_page", data)
 }

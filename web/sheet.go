@@ -3,7 +3,6 @@ package web
 import (
 	"cmp"
 	"html/template"
-	"strings"
 
 	"github.com/gofiber/fiber/v3"
 
@@ -43,7 +42,6 @@ type sheetData struct {
 	Ghosts      bool
 	Drills      []drillOnSheet // of the student's week
 	Lane        template.HTML  // for steps before the strings: the rhythm and its count
-	Count       string
 }
 
 // drillOnSheet is a drill as a few lines of paper.
@@ -78,7 +76,7 @@ func (s *server) sheet(c fiber.Ctx) error {
 		Step: stepView{Index: index, Number: index + 1, Adds: step.Adds, Says: step.Says, How: step.How(), First: index == 0},
 		Beat: sg.Meter.BeatName(), Tempos: vary.TemposFor(goal), Instruments: cur.instruments(), Students: cur.students,
 		Ready: step.ReadyWhen(goal), FallBack: vary.FallBack(l.Steps, index),
-		Posture: practice.Posture(cur.schools(), step.Pattern.Uses(hand.Thumb), step.Pattern.HasStrums()), HowTo: practice.HowTo, Care: practice.Care, Long: len(step.Pattern.Bars) > 1 || step.Pattern.Grid() > 8, Ghosts: c.Query("ghosts") != "",
+		HowTo: step.Practise(), Care: practice.Care, Long: len(step.Pattern.Bars) > 1 || step.Pattern.Grid() > 8, Ghosts: c.Query("ghosts") != "",
 	}
 	data.Instrument = chosenInstrument(c, data.Instruments)
 	leftHanded := false
@@ -99,8 +97,10 @@ func (s *server) sheet(c fiber.Ctx) error {
 	v := newSongView(part, data.Instrument, cur)
 	data.Capo = sg.Capo[data.Instrument.ID]
 	if step.Play != demand.OnStrings {
-		data.Lane = template.HTML(draw.Lane(step.Pattern, nil, step.Pattern.String()))
-		data.Count = strings.Join(step.Pattern.Counts(), " ")
+		data.Lane = template.HTML(draw.CountedLane(step.Pattern, step.Pattern.String()))
+	}
+	if !step.BeforeStrings() {
+		data.Posture = practice.Posture(cur.schools(), step.Pattern.Uses(hand.Thumb), step.Pattern.HasStrums())
 	}
 	for i, ch := range v.song.Chords() {
 		if step.Play != demand.OnStrings {

@@ -131,7 +131,7 @@ func (data *songData) measure(c fiber.Ctx, cur current, v songView) {
 	p, sg, w := data.Pattern.Pattern, data.Song.Song, cur.weights()
 	t := demand.NewTask(p, sg, data.Instrument, v.school, sg.Tempo)
 	d := demand.Of(t, w)
-	data.Level = viewOf(d, fmt.Sprintf("on this song, %s, at %d", data.Instrument.Name, sg.Tempo))
+	data.Level = viewOf(d, data.Pattern.Pattern, fmt.Sprintf("on this song, %s, at %d", data.Instrument.Name, sg.Tempo))
 	data.Here = fmt.Sprintf("/songs/%d?%s&", data.Song.ID, data.Query)
 	data.Near = neighboursOf(newDrawer(cur), t, w, firstChord(v.song).String(), c.Query("deep") != "")
 	for _, m := range vary.Moves(sg, p, data.Instrument, cur.playersByInstrument(), v.school, w) {

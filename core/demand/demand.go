@@ -75,7 +75,7 @@ func Of(t Task, w Weights) Demand {
 	sum := m.weighed(w)
 	d := Demand{Level: levelOf(sum), Hardest: m.hardest}
 	for i, v := range m.values {
-		p := Part{Name: definitions[i].name, Value: v, Unit: definitions[i].unit, Says: fmt.Sprintf(definitions[i].says, v)}
+		p := Part{Name: definitions[i].name, Value: v, Unit: definitions[i].unit, Says: definitions[i].says(v)}
 		if sum > 0 {
 			p.Share = (d.Level - lowest) * w[i] * v / sum
 		}
@@ -104,23 +104,37 @@ const (
 	numParts
 )
 
-// definitions name the parts; says completes a sentence with the value.
-var definitions = [numParts]struct{ name, unit, says string }{
-	rate:         {"rate", "strokes a second", "%.1f strokes a second, the densest beat and the mean together"},
-	offBeat:      {"off_beat", "note-to-beat distance a bar", "finger notes and accents lie off the beat by %.1f in all"},
-	together:     {"together", "a bar", "%.1f pinches or pairs a bar among single strokes"},
-	independence: {"independence", "a bar", "finger notes between strokes of the thumb cost %.1f a bar"},
-	thumbTravel:  {"thumb_travel", "strings a bar", "the thumb crosses %.1f strings a bar, skipped ones counted twice"},
-	order:        {"order", "turns a bar", "the fingers turn back %.1f times a bar, or leave their string"},
-	repeat:       {"repeat", "squared strokes a second", "the busiest finger comes again at a squared rate of %.1f"},
-	fingers:      {"fingers", "fingers", "%.0f fingers act by themselves"},
-	direction:    {"direction", "a bar", "%.1f times a bar the hand is struck against or passes a beat in the air"},
-	aim:          {"aim", "a bar", "%.1f single strings a bar must be found, or exchanged for a strum"},
-	touch:        {"touch", "kinds and uses", "stops, muting, chucks, nails and knocks count %.1f"},
-	dynamics:     {"dynamics", "a bar", "accents count %.1f a bar, those off the beat more"},
-	figure:       {"figure", "things to remember", "%.1f things to remember in figure and chords"},
-	shape:        {"shape", "fingers", "the shapes ask for %.1f, the hardest and all different ones together"},
-	change:       {"change", "points a second", "the chord changes cost %.1f against their time"},
+// definitions name the parts; says makes a sentence of the value.
+var definitions = [numParts]struct {
+	name, unit string
+	says       func(value float64) string
+}{
+	rate:         {"rate", "strokes a second", with("%.1f strokes a second, the densest beat and the mean together")},
+	offBeat:      {"off_beat", "note-to-beat distance a bar", with("ups, finger notes and accents lie off the beat by %.1f in all")},
+	together:     {"together", "a bar", with("%.1f pinches or pairs a bar among single strokes")},
+	independence: {"independence", "a bar", with("finger notes fall between strokes of the thumb, which counts %.1f a bar")},
+	thumbTravel:  {"thumb_travel", "strings a bar", with("the thumb crosses %.1f strings a bar, skipped ones counted twice")},
+	order:        {"order", "turns a bar", with("the fingers turn back %.1f times a bar, fall, or leave their string")},
+	repeat: {"repeat", "squared strokes a second", func(v float64) string {
+		return fmt.Sprintf("the busiest finger comes again %.1f times a second", math.Sqrt(v))
+	}},
+	fingers: {"fingers", "fingers", func(v float64) string {
+		if v == 1 {
+			return "one finger acts by itself"
+		}
+		return fmt.Sprintf("%.0f fingers act by themselves", v)
+	}},
+	direction: {"direction", "a bar", with("strokes against the hand and beats passed in the air count %.1f a bar")},
+	aim:       {"aim", "a bar", with("single strings that must be found, or exchanged for a strum, count %.1f a bar")},
+	touch:     {"touch", "kinds and uses", with("stops, muting, chucks, nails and knocks count %.1f")},
+	dynamics:  {"dynamics", "a bar", with("accents and soft strokes count %.1f a bar, those off the beat twice")},
+	figure:    {"figure", "things to remember", with("to remember: the kinds of strokes, what differs between bars, the chords; they count %.1f")},
+	shape:     {"shape", "fingers", with("the shapes are as hard to hold as %.1f fingers; the hardest counts most")},
+	change:    {"change", "points a second", with("the chord changes cost %.1f against their time; the hardest counts as well")},
+}
+
+func with(format string) func(float64) string {
+	return func(v float64) string { return fmt.Sprintf(format, v) }
 }
 
 // Weights of the parts, all of them zero or more.

@@ -62,6 +62,22 @@ func TestErrorsNameTheirPlace(t *testing.T) {
 	}
 }
 
+// Source: common practice, how teachers count.
+func TestSpots(t *testing.T) {
+	for notation, want := range map[string]map[int]string{
+		"4/4: p i m a p i m a":                 {0: "1", 1: "the & of 1", 6: "4", 7: "the & of 4"},
+		"4/4: D U D U D U D U D U D U D U D U": {1: "the e of 1", 7: "the a of 2", 8: "3"},
+		"4/4: p i m p i m p i m p i m":         {4: "the trip of 2", 11: "the let of 4"},
+		"6/8: p i m a m i":                     {0: "1", 3: "4", 5: "6"},
+		"6/8: p . i . m . a . m . i .":         {3: "the & of 2"},
+	} {
+		p := hand.MustParse(notation)
+		for slot, spot := range want {
+			assert.Equal(t, spot, p.Spot(slot), notation)
+		}
+	}
+}
+
 // Source: common practice (testdata/spoken.json says so of itself).
 func TestSpokenCountsAndMotion(t *testing.T) {
 	data, err := os.ReadFile("testdata/spoken.json")

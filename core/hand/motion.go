@@ -1,6 +1,9 @@
 package hand
 
-import "strconv"
+import (
+	"fmt"
+	"strconv"
+)
 
 // Motion is what the strumming hand does in a slot.
 type Motion string
@@ -98,6 +101,16 @@ func (p Pattern) Counts() []string {
 		}
 	}
 	return words
+}
+
+// Spot says where a slot lies as it is counted: "3", "the & of 2".
+func (p Pattern) Spot(slot int) string {
+	words := p.Counts()
+	perCount := len(words) / int(p.Meter.Beats)
+	if slot%perCount == 0 {
+		return words[slot]
+	}
+	return fmt.Sprintf("the %s of %s", words[slot], words[slot-slot%perCount])
 }
 
 // OnBeat reports whether a slot is a tapped beat.

@@ -2,9 +2,11 @@ package vary
 
 import (
 	"fmt"
+	"slices"
 	"strings"
 
 	"arplin/core/demand"
+	"arplin/core/practice"
 )
 
 // ReadyWhen says when a step is safe, by its goal in tapped beats a minute.
@@ -21,10 +23,45 @@ func (s Step) ReadyWhen(goal int) string {
 
 // FallBack names the step to go back to when one falls apart.
 func FallBack(steps []Step, i int) string {
-	if i == 0 {
+	switch {
+	case i == 0 && steps[0].Play == demand.Said:
+		return "count the beats alone and walk on them"
+	case i == 0:
 		return "say the count and tap it, then one stroke again"
 	}
 	return fmt.Sprintf("step %d, %s", i, steps[i-1].Adds)
+}
+
+// Practise is the order of work on a step, from the first minute to the last.
+// Source: common practice.
+func (s Step) Practise() []string {
+	switch s.Play {
+	case demand.Said:
+		return []string{
+			"One bar, slowly, on the spot: the feet have the beat.",
+			"Four bars without a stop. Then softer and softer, until only the strokes are heard.",
+			"Somebody sings the song; the count goes on under it.",
+		}
+	case demand.Tapped:
+		return []string{
+			"One hand alone, then the other, then both; the count goes on aloud.",
+			"Four bars without a stop, then with the count in the head.",
+			"Somebody sings the song; the tapping goes on under it.",
+		}
+	case demand.Muted:
+		return []string{
+			"One bar, counting aloud, without a metronome, until it goes by itself.",
+			"Two bars, four bars; then with the foot instead of the count.",
+			"Somebody sings the song; the hand goes on under it.",
+		}
+	}
+	switch s.Over {
+	case oneChord:
+		return append(slices.Clone(practice.HowTo[:2]), "Then under the song: where another chord is sung, rest or play the root on one.")
+	case twoChords, twiceAsOft:
+		return practice.HowTo[:3]
+	}
+	return practice.HowTo
 }
 
 // stageHow is how the steps are practised that add no stroke.

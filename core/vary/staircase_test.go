@@ -3,6 +3,7 @@ package vary_test
 import (
 	"math"
 	"slices"
+	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -208,4 +209,23 @@ func BenchmarkNeighbours(b *testing.B) {
 	for b.Loop() {
 		vary.Neighbours(tk, demand.Fitted)
 	}
+}
+
+// How a step is practised goes with what it needs: no strings before the strings,
+// no song on one chord. Source: common practice.
+func TestPractiseGoesWithTheStage(t *testing.T) {
+	tk := task(t, hand.MustParse("4/4: p+m . p' i p m p' ."), "C | Am | F | G7")
+	fallBack := func(order vary.Order) string {
+		var steps []vary.Step
+		for _, stair := range vary.Staircase(order, tk, demand.Fitted, 0) {
+			steps = append(steps, stair.Step)
+			text := strings.Join(stair.Practise(), " ")
+			assert.Equal(t, stair.Play == demand.OnStrings, strings.Contains(text, "shape"), stair.Adds)
+			assert.Equal(t, stair.Over == "all chords", strings.Contains(text, "The song at the slow tempo"), stair.Adds)
+			assert.Equal(t, stair.Adds == "the count, said" || stair.Adds == "the rhythm, tapped", stair.BeforeStrings(), stair.Adds)
+		}
+		return vary.FallBack(steps, 0)
+	}
+	assert.Equal(t, "count the beats alone and walk on them", fallBack(vary.RhythmFirst))
+	assert.Equal(t, "say the count and tap it, then one stroke again", fallBack(vary.ThumbFirst))
 }

@@ -27,6 +27,9 @@ func (s Step) Goal(song int) int {
 	return percent(song, s.Pace)
 }
 
+// BeforeStrings reports a step that needs no instrument.
+func (s Step) BeforeStrings() bool { return s.Play == demand.Said || s.Play == demand.Tapped }
+
 // Same reports the same thing to play: pattern, chords, way and pace.
 func (s Step) Same(o Step) bool {
 	return s.Pattern.Equal(o.Pattern) && s.Over == o.Over && s.Play == o.Play && s.Pace == o.Pace
