@@ -2,6 +2,7 @@ package vary
 
 import (
 	"cmp"
+	"math"
 	"slices"
 
 	"arplin/core/demand"
@@ -20,8 +21,29 @@ type Variation struct {
 // Around is what lies about a pattern: the simpler ones from the hardest down,
 // the harder ones from the easiest up, and those that are just as hard.
 type Around struct {
+	Level                   float64 // of the pattern itself
 	Simpler, Beside, Harder []Variation
 }
+
+// AsSeen counts as just as hard what differs by less than pages show of a level:
+// nobody takes a simpler figure that is as hard as the one before.
+func (a Around) AsSeen() Around {
+	seen := Around{Level: a.Level}
+	for _, v := range slices.Concat(a.Harder, a.Beside, a.Simpler) {
+		switch {
+		case tenths(v.Level) < tenths(a.Level):
+			seen.Simpler = append(seen.Simpler, v)
+		case tenths(v.Level) > tenths(a.Level):
+			seen.Harder = append(seen.Harder, v)
+		default:
+			seen.Beside = append(seen.Beside, v)
+		}
+	}
+	return seen
+}
+
+// tenths is a level as pages round it.
+func tenths(level float64) float64 { return math.Round(10 * level) }
 
 // Neighbours lists what lies one rule away. Everything is measured as the task
 // is, on its chords and at its tempo: the side is the level's, not the rule's.
@@ -66,7 +88,7 @@ func Deeper(t demand.Task, w demand.Weights) Around {
 
 // around measures what collect visits, each pattern once, and sorts it by level.
 func around(t demand.Task, w demand.Weights, collect func(visit func(Variation))) (a Around) {
-	level := demand.Of(t, w).Level
+	a.Level = demand.Of(t, w).Level
 	seen := map[string]bool{t.Pattern.String(): true}
 	collect(func(v Variation) {
 		key := v.Pattern.String()
@@ -77,9 +99,9 @@ func around(t demand.Task, w demand.Weights, collect func(visit func(Variation))
 		v.Level = demand.Of(With(t, v.Pattern), w).Level
 		v.Together = Together(t.Pattern, v.Pattern)
 		switch {
-		case v.Level < level:
+		case v.Level < a.Level:
 			a.Simpler = append(a.Simpler, v)
-		case v.Level > level:
+		case v.Level > a.Level:
 			a.Harder = append(a.Harder, v)
 		default:
 			a.Beside = append(a.Beside, v)

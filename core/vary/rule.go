@@ -49,12 +49,13 @@ func (r Rule) Harder(p hand.Pattern) []hand.Pattern {
 	})
 }
 
-// LessName is the name of the simpler direction.
+// LessName is the name of the simpler direction; a rule that undoes itself has
+// one name for both.
 func (r Rule) LessName() string {
 	if r.Less != "" {
 		return r.Less
 	}
-	return "without " + strings.TrimPrefix(r.Name, "the ")
+	return r.Name
 }
 
 // LeaveOut is the sentence for the simpler direction.
@@ -62,7 +63,7 @@ func (r Rule) LeaveOut() string {
 	if r.Without != "" {
 		return r.Without
 	}
-	return "Leave this out for now: " + lowerFirst(r.Says)
+	return r.Says
 }
 
 // Together reports whether two patterns can be played at once on the same song:

@@ -212,6 +212,27 @@ func TestLongFiguresHaveAsManyNeighbours(t *testing.T) {
 	assert.InDelta(t, of(2), of(32), 3)
 }
 
+// What a page shows as simpler or harder has another number on it.
+func TestNeighboursAsTheyAreSeen(t *testing.T) {
+	for _, e := range hand.Catalogue {
+		a := vary.Neighbours(task(t, e.Pattern, "C"), demand.Fitted)
+		seen := a.AsSeen()
+		shown := func(level float64) string { return fmt.Sprintf("%.1f", level) }
+		for _, v := range seen.Simpler {
+			assert.Less(t, v.Level, a.Level)
+			assert.NotEqual(t, shown(a.Level), shown(v.Level), "%s, %s", e.ID, v.Change)
+		}
+		for _, v := range seen.Harder {
+			assert.Greater(t, v.Level, a.Level)
+			assert.NotEqual(t, shown(a.Level), shown(v.Level), "%s, %s", e.ID, v.Change)
+		}
+		for _, v := range seen.Beside {
+			assert.Equal(t, shown(a.Level), shown(v.Level), "%s, %s", e.ID, v.Change)
+		}
+		assert.Len(t, slices.Concat(seen.Simpler, seen.Beside, seen.Harder), len(a.Simpler)+len(a.Beside)+len(a.Harder))
+	}
+}
+
 func TestTwoRulesDeep(t *testing.T) {
 	tk := task(t, hand.MustParse("4/4: p . p'+m . p i p' ."), "C")
 	level := demand.Of(tk, demand.Fitted).Level

@@ -255,7 +255,7 @@ func (s Step) Task(t demand.Task) demand.Task {
 // target and can be played together with it.
 func Beyond(t demand.Task, w demand.Weights) []Step {
 	var steps []Step
-	for _, v := range PerRule(Neighbours(t, w).Harder) {
+	for _, v := range PerRule(Neighbours(t, w).AsSeen().Harder) {
 		if v.Together {
 			steps = append(steps, Step{Pattern: v.Pattern, Adds: v.Change, Says: v.Says, Over: allChords, Level: v.Level})
 		}
