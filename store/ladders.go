@@ -4,7 +4,10 @@ import (
 	"context"
 	"database/sql"
 	"encoding/json"
+	"errors"
 	"fmt"
+	"maps"
+	"slices"
 	"time"
 
 	"arplin/core/demand"
@@ -129,26 +132,45 @@ func (s *Store) ArchiveLadder(ctx context.Context, teacher, id int64, archived b
 // Place puts a student on a step and returns the step before, -1 for none. The
 // student must be of the ladder's class.
 func (s *Store) Place(ctx context.Context, teacher, ladder, student int64, step int) (was int, err error) {
-	was = -1
+	before, err := s.PlaceAll(ctx, teacher, ladder, map[int64]int{student: step})
+	return before[student], err
+}
+
+// PlaceAll puts students on steps, all of them or none; -1 takes one off. It
+// returns the steps before.
+func (s *Store) PlaceAll(ctx context.Context, teacher, ladder int64, steps map[int64]int) (was map[int64]int, err error) {
+	was = map[int64]int{}
 	err = s.inTx(ctx, func(tx *sql.Tx) error {
-		var found int64
-		err := tx.QueryRowContext(ctx, `SELECT t.id FROM ladders l JOIN students t ON t.class_id = l.class_id AND t.teacher_id = l.teacher_id
-			WHERE l.teacher_id = ? AND l.id = ? AND t.id = ?`, teacher, ladder, student).Scan(&found)
-		if err != nil {
-			return notFound(err, "student on this ladder")
+		for _, student := range slices.Sorted(maps.Keys(steps)) { // in one order, so that two at once do not wait for each other
+			before, err := place(ctx, tx, teacher, ladder, student, steps[student])
+			if err != nil {
+				return err
+			}
+			was[student] = before
 		}
-		err = tx.QueryRowContext(ctx, "SELECT step FROM placements WHERE ladder_id = ? AND student_id = ? FOR UPDATE", ladder, student).Scan(&was)
-		if err != nil && err != sql.ErrNoRows {
-			return err
-		}
-		if step < 0 {
-			_, err = tx.ExecContext(ctx, "DELETE FROM placements WHERE ladder_id = ? AND student_id = ?", ladder, student)
-			return err
-		}
-		_, err = tx.ExecContext(ctx, `INSERT INTO placements (ladder_id, student_id, teacher_id, step) VALUES (?, ?, ?, ?)
-			ON DUPLICATE KEY UPDATE step = VALUES(step)`, ladder, student, teacher, step)
-		return err
+		return nil
 	})
+	return was, err
+}
+
+func place(ctx context.Context, tx *sql.Tx, teacher, ladder, student int64, step int) (was int, err error) {
+	was = -1
+	var found int64
+	err = tx.QueryRowContext(ctx, `SELECT t.id FROM ladders l JOIN students t ON t.class_id = l.class_id AND t.teacher_id = l.teacher_id
+		WHERE l.teacher_id = ? AND l.id = ? AND t.id = ?`, teacher, ladder, student).Scan(&found)
+	if err != nil {
+		return was, notFound(err, "student on this ladder")
+	}
+	err = tx.QueryRowContext(ctx, "SELECT step FROM placements WHERE ladder_id = ? AND student_id = ? FOR UPDATE", ladder, student).Scan(&was)
+	if err != nil && !errors.Is(err, sql.ErrNoRows) {
+		return was, err
+	}
+	if step < 0 {
+		_, err = tx.ExecContext(ctx, "DELETE FROM placements WHERE ladder_id = ? AND student_id = ?", ladder, student)
+		return was, err
+	}
+	_, err = tx.ExecContext(ctx, `INSERT INTO placements (ladder_id, student_id, teacher_id, step) VALUES (?, ?, ?, ?)
+		ON DUPLICATE KEY UPDATE step = VALUES(step)`, ladder, student, teacher, step)
 	return was, err
 }
 

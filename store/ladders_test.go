@@ -56,6 +56,24 @@ func TestStudentsMoveWithTheSteps(t *testing.T) {
 	assert.ErrorIs(t, err, store.ErrNotFound)
 }
 
+// Several students are placed together or not at all.
+func TestPlaceAll(t *testing.T) {
+	s := storetest.Open(t)
+	sc := newSchool(t, s, "places")
+	ctx := t.Context()
+	was, err := s.PlaceAll(ctx, sc.teacher, sc.ladder, map[int64]int{sc.students[0]: 2})
+	require.NoError(t, err)
+	assert.Equal(t, map[int64]int{sc.students[0]: -1}, was)
+	_, err = s.PlaceAll(ctx, sc.teacher, sc.ladder, map[int64]int{sc.students[0]: 0, 999_999: 1})
+	assert.ErrorIs(t, err, store.ErrNotFound)
+	places, err := s.Placements(ctx, sc.teacher, sc.ladder)
+	require.NoError(t, err)
+	assert.Equal(t, map[int64]int{sc.students[0]: 2}, places, "nobody was moved")
+	was, err = s.PlaceAll(ctx, sc.teacher, sc.ladder, map[int64]int{sc.students[0]: -1})
+	require.NoError(t, err)
+	assert.Equal(t, map[int64]int{sc.students[0]: 2}, was)
+}
+
 // Two teachers' windows, or two copies of the program, save the same version at
 // once: exactly one wins, the other is told.
 func TestOneOfTwoSavesWins(t *testing.T) {

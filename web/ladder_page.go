@@ -31,7 +31,11 @@ type ladderData struct {
 	Beside      []fretboard.Instrument // shown next to it: another kind of the class's instruments
 	Chord       theory.Chord
 	Steps       []stepView // the hardest first, as the staircase stands on the page
+	Low         []stepView // steps below everybody, folded
 	Waiting     []store.Student
+	Proposed    []proposed // where those who wait could begin
+	Heard       bool       // some of them have played something clean
+	Places      string     // the same as the form sends it
 	Orders      any
 	Beyond      []beyondView // harder than the target, the easiest first
 	Care        []string
@@ -100,6 +104,15 @@ func (s *server) renderLadder(c fiber.Ctx, note Note, focus int64) error {
 	data.Steps = stepViews(on, append([]fretboard.Instrument{data.Instrument}, data.Beside...), data.Chord)
 	data.Beyond = beyondViews(on)
 	data.placeStudents(cur.students, places)
+	if data.Proposed, err = s.propose(c, on, data.Waiting); err != nil {
+		return err
+	}
+	proposals := map[int64]int{}
+	for _, p := range data.Proposed {
+		proposals[p.ID] = p.Step
+		data.Heard = data.Heard || p.Why != notHeard
+	}
+	data.Places = placesText(proposals)
 	songs, err := s.Store.Songs(c.Context(), teacherID(c))
 	if err != nil {
 		return err
@@ -211,16 +224,22 @@ func stepStrip(l store.Ladder, i int, ins fretboard.Instrument, cur current, cho
 	return template.HTML(strip.SVG())
 }
 
-// placeStudents puts the students on their steps; the others wait.
+// placeStudents puts the students on their steps; the others wait. When nobody
+// waits, the ladder begins one step below the least practised.
 func (d *ladderData) placeStudents(students []store.Student, places map[int64]int) {
+	lowest := len(d.Steps)
 	for _, st := range students {
 		step, ok := places[st.ID]
 		if !ok || step >= len(d.Steps) {
 			d.Waiting = append(d.Waiting, st)
 			continue
 		}
+		lowest = min(lowest, step)
 		view := &d.Steps[len(d.Steps)-1-step]
 		view.Students = append(view.Students, st)
+	}
+	if below := lowest - 1; below > 1 && len(d.Waiting) == 0 && len(students) > 0 {
+		d.Steps, d.Low = d.Steps[:len(d.Steps)-below], d.Steps[len(d.Steps)-below:]
 	}
 }
 

@@ -70,16 +70,33 @@ func (s *server) loadLadder(c fiber.Ctx) (onLadder, error) {
 	if err != nil {
 		return onLadder{}, err
 	}
-	sg, err := s.Store.Song(c.Context(), teacherID(c), l.SongID)
-	if err != nil {
-		return onLadder{}, err
-	}
 	class, err := s.Store.Class(c.Context(), teacherID(c), l.ClassID)
 	if err != nil {
 		return onLadder{}, err
 	}
 	students, err := s.Store.Students(c.Context(), teacherID(c), l.ClassID)
-	on := onLadder{l, sg, current{class, students}}
+	if err != nil {
+		return onLadder{}, err
+	}
+	return s.withSong(c, l, current{class, students})
+}
+
+// ladderOf is a ladder of a class that is at hand.
+func (s *server) ladderOf(c fiber.Ctx, id int64, cur current) (onLadder, error) {
+	l, err := s.Store.Ladder(c.Context(), teacherID(c), id)
+	if err != nil {
+		return onLadder{}, err
+	}
+	return s.withSong(c, l, cur)
+}
+
+// withSong adds the song and the levels that the steps have on it now.
+func (s *server) withSong(c fiber.Ctx, l store.Ladder, cur current) (onLadder, error) {
+	sg, err := s.Store.Song(c.Context(), teacherID(c), l.SongID)
+	if err != nil {
+		return onLadder{}, err
+	}
+	on := onLadder{l, sg, cur}
 	on.Steps = vary.Measured(l.Steps, on.task(), on.cur.weights())
-	return on, err
+	return on, nil
 }

@@ -49,6 +49,7 @@ func (s *server) routes(app *fiber.App) {
 	app.Post("/ladders", s.addLadder)
 	app.Get("/ladders/:id", s.ladderPage)
 	app.Post("/ladders/:id/place", s.placeStudent)
+	app.Post("/ladders/:id/places", s.placeStudents)
 	app.Post("/ladders/:id/edit", s.editLadder)
 	app.Post("/ladders/:id/undo", s.undoLadder)
 	app.Post("/ladders/:id/reuse", s.reuseLadder)

@@ -79,7 +79,7 @@ var Rules = []Rule{
 		Says:    "It meets the thumb or follows it; the thumb keeps its walk.",
 		Without: "The fingers rest; the thumb keeps its walk.",
 		How:     "Thumb alone first. Then let the finger fall in once every second bar, then in every bar."},
-	{Name: "low fifth", Ladder: true, less: one(withoutLowFifth), more: one(lowFifth),
+	{Name: "low fifth", Less: "no low fifth", Ladder: true, less: one(withoutLowFifth), more: one(lowFifth),
 		Says:    "The third stroke of the thumb goes to the low fifth.",
 		Without: "The thumb goes back to its root string.",
 		How:     "Thumb alone: root, middle, fifth, middle. Look where the fifth lies before the bar begins."},

@@ -115,6 +115,8 @@ func TestNoRuleIsIdle(t *testing.T) {
 		assert.Positive(t, more, "%q never adds", r.Name)
 		if !slices.Contains([]string{"swung", "turned round", "inside and outside swapped"}, r.Name) {
 			assert.Positive(t, less, "%q never takes away", r.Name)
+			assert.NotEqual(t, r.Name, r.LessName(), "the simpler way has a name of its own")
+			assert.NotEqual(t, r.Says, r.LeaveOut(), r.Name)
 		}
 		assert.NotEmpty(t, r.Says, r.Name)
 		assert.NotEmpty(t, r.LeaveOut(), r.Name)

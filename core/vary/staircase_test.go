@@ -229,3 +229,11 @@ func TestPractiseGoesWithTheStage(t *testing.T) {
 	assert.Equal(t, "count the beats alone and walk on them", fallBack(vary.RhythmFirst))
 	assert.Equal(t, "say the count and tap it, then one stroke again", fallBack(vary.ThumbFirst))
 }
+
+func TestReach(t *testing.T) {
+	steps := []vary.Step{{Level: 2}, {Level: 3}, {Level: 4.5}, {Level: 6}}
+	for level, want := range map[float64]int{0: 0, 1.5: 0, 2: 0, 4.4: 1, 4.5: 2, 9: 3} {
+		assert.Equal(t, want, vary.Reach(steps, level), level)
+	}
+	assert.Zero(t, vary.Reach(nil, 3))
+}

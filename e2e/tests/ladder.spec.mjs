@@ -8,6 +8,14 @@ test("steps are pinned, dropped, split, written by hand and taken back", async (
   const status = page.getByRole("status");
   const count = await steps.count();
   expect(count).toBeGreaterThanOrEqual(6);
+  // Arplin proposes a step for everybody who waits, by what they have played.
+  await page.getByText("Who goes where, and why").click();
+  await expect(page.locator(".proposal li").filter({ hasText: "Ilse" })).toContainText("has played level");
+  await page.getByRole("button", { name: "Place them by what they have played clean" }).click();
+  await expect(status).toContainText("On steps now: Ilse");
+  await expect(page.locator(".waiting .chip")).toHaveCount(0);
+  await page.getByRole("button", { name: "Undo" }).click();
+  await expect(status).toContainText("They wait beside the ladder again.");
   // Two keys one after the other, on a line that is slow to answer: both count.
   await page.route("**/place**", async (route) => {
     await new Promise((later) => setTimeout(later, 300));
