@@ -5,6 +5,7 @@ import (
 
 	"arplin/core/bind"
 	"arplin/core/fretboard"
+	"arplin/core/hand"
 	"arplin/core/theory"
 )
 
@@ -143,12 +144,15 @@ type barBinder struct {
 	pattern [numParts]float64  // what does not depend on the chords
 	efforts map[[2]int]float64 // of changes from one chord to another
 	rounds  map[int][]travel   // of chords that are held
+
+	thumbs, picks bool // the pattern has a thumb; a pick that plays basses
 }
 
 func newBarBinder(t Task, chords []voiced) *barBinder {
 	return &barBinder{
 		task: t, binder: bind.New(t.Instrument, t.School, t.Pattern), thumb: bind.New(t.Instrument, t.School, thumbVoice(t.Pattern)),
 		chords: chords, done: map[string]*boundBar{}, pattern: patternParts(t), efforts: map[[2]int]float64{}, rounds: map[int][]travel{},
+		thumbs: t.Pattern.Uses(hand.Thumb), picks: picksRoot(t.Pattern),
 	}
 }
 

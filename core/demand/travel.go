@@ -71,10 +71,10 @@ func (b *barBinder) travel(bb, before *boundBar) (most travel) {
 	for _, chord := range bb.chords {
 		if last >= 0 {
 			moved := crossed(b.chords[last].shape.Root, b.chords[chord].shape.Root)
-			if b.task.Pattern.Uses(hand.Thumb) {
+			if b.thumbs {
 				most.thumb += moved
 			}
-			if picksRoot(b.task.Pattern) {
+			if b.picks {
 				most.aim += 0.25 * moved
 			}
 		}
@@ -103,12 +103,16 @@ func (b *barBinder) round(chord int) []travel {
 	if done, ok := b.rounds[chord]; ok {
 		return done
 	}
-	held := []bind.Held{{Chord: b.chords[chord].chord, Shape: b.chords[chord].shape.Shape}}
 	bars := make([]travel, len(b.task.Pattern.Bars))
 	from := way{}
 	for range 2 { // where the last bar ends is known after the first time
 		for i := range bars {
-			bars[i] = travelOf(b.task.Pattern, b.thumb.Bar(i, held).Events, b.binder.Bar(i, held).Events, from)
+			held := b.bar(i, lineBar{{0, chord}})
+			var thumb []bind.Event
+			if b.thumbs {
+				thumb = b.thumb.Bar(i, held.held).Events
+			}
+			bars[i] = travelOf(b.task.Pattern, thumb, held.events, from)
 			from = bars[i].last
 		}
 	}
