@@ -177,16 +177,21 @@ func fingerSlots(slots hand.Bar) []bool {
 	return notes
 }
 
-// orderOf is the length of the longest subsequence of fingers that turns at
-// every step (a rising run has two, and one turn more for each turn back), less
-// the two of a plain run; a little for the longest that falls, since a hand that
-// comes down begins with its weakest finger; strokes off the finger's usual
-// string count too. Adding a stroke never shortens such subsequences.
+// orderOf counts the turns of the fingers between two strokes of the thumb: the
+// length of the longest subsequence that turns at every step, less the two of a
+// plain run, so that p i m a runs however often it comes, and p a i m does not. A
+// little for the longest that falls, since a hand that comes down begins with its
+// weakest finger; strokes off the finger's usual string count too. Adding a stroke
+// never shortens such subsequences.
 func orderOf(slots hand.Bar) float64 {
-	up, down, off := 0, 0, 0.0
+	turns, up, down, off := 0, 0, 0, 0.0
 	last := -1
-	var falling [5]int // the longest that ends on each finger, from index 1 to little 4
+	var falling [6]int // the longest that ends on each place
 	for _, slot := range slots {
+		if _, thumb := slot.Find(hand.Thumb); thumb {
+			turns += max(0, max(up, down)-2)
+			up, down, last = 0, 0, -1
+		}
 		for _, st := range slot.Strokes {
 			if !isFinger(st) {
 				continue
@@ -194,24 +199,35 @@ func orderOf(slots hand.Bar) float64 {
 			if st.Target.Kind == hand.Given {
 				off += 0.25
 			}
-			rank := map[hand.Sign]int{hand.Index: 1, hand.Middle: 2, hand.Ring: 3, hand.Little: 4}[st.Sign]
+			at := placeOf(st)
 			switch {
 			case last < 0:
 				up, down = 1, 1
-			case rank > last:
+			case at > last:
 				up = down + 1
-			case rank < last:
+			case at < last:
 				down = up + 1
 			}
-			last = rank
+			last = at
 			longest := 0
-			for higher := rank + 1; higher < len(falling); higher++ {
-				longest = max(longest, falling[higher])
+			for _, higher := range falling[at+1:] {
+				longest = max(longest, higher)
 			}
-			falling[rank] = max(falling[rank], longest+1)
+			falling[at] = max(falling[at], longest+1)
 		}
 	}
-	return float64(max(0, max(up, down)-2)) + fallingCost*float64(max(0, slices.Max(falling[:])-1)) + off
+	turns += max(0, max(up, down)-2)
+	return float64(turns) + fallingCost*float64(max(0, slices.Max(falling[:])-1)) + off
+}
+
+// placeOf is how far out a finger's stroke lies, from 0: the place of the string
+// that is written, else of the finger, i on 3, m on 2, a on 1. Two fingers that
+// take turns on one string stay where they are.
+func placeOf(st hand.Stroke) int {
+	if st.Target.Kind == hand.Given {
+		return max(0, 5-st.Target.Strings.List()[0])
+	}
+	return map[hand.Sign]int{hand.Index: 2, hand.Middle: 3, hand.Ring: 4, hand.Little: 5}[st.Sign]
 }
 
 // fallingCost is for each further finger of a falling run; from memory.

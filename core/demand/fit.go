@@ -8,7 +8,7 @@ package demand
 // what costs learners most.
 var Prior = Weights{
 	rate: 0.5, offBeat: 0.6, together: 0.5, independence: 0.5, thumbTravel: 0.25, order: 0.15, repeat: 0.03, fingers: 0.35,
-	direction: 0.6, aim: 0.4, touch: 0.9, dynamics: 0.5, figure: 0.3, shape: 0.25, change: 0.6,
+	direction: 0.6, aim: 0.4, touch: 1.1, dynamics: 0.5, figure: 0.3, shape: 0.25, change: 0.6,
 }
 
 const (
