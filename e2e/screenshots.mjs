@@ -23,6 +23,8 @@ const views = {
   drill: "/songs/1/drill?pattern=thumb-two-between&bar=3",
   sheet: "/ladders/1/sheet?step=5&student=6",
   class: "/class",
+  weights: "/class/weights?touch=2&independence=1.5",
+  "drill-change": "/songs/1/drill?pattern=thumb-two-between",
 };
 
 mkdirSync(folder, { recursive: true });

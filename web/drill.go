@@ -48,7 +48,14 @@ type exerciseView struct {
 	drill.Exercise
 	Number  int
 	Minutes string
-	Strip   template.HTML
+	Strips  []chordPicture // and shapes, where the right hand is silent
+}
+
+// chordPicture is a strip or a shape with the chord that it shows; empty where it
+// is not a chord of the song.
+type chordPicture struct {
+	Chord string
+	SVG   template.HTML
 }
 
 // drillPage makes exercises of a bar or a change of a song; without a bar it
@@ -59,7 +66,7 @@ func (s *server) drillPage(c fiber.Ctx) error {
 		return err
 	}
 	data := drillData{
-		Page: page(c, "Drill for "+on.Title, "songs"), Song: on.Song, Kind: c.Query("kind", "bar"), Bar: fiber.Query[int](c, "bar"),
+		Page: page(c, "Drill for "+on.Title, "songs"), Song: on.Song, Kind: c.Query("kind"), Bar: fiber.Query[int](c, "bar"),
 		Minutes: fiber.Query[int](c, "minutes"),
 	}
 	if data.Patterns, err = s.patternsIn(c, on.Meter); err != nil {
@@ -111,14 +118,14 @@ func (s *server) renderDrill(c fiber.Ctx, data drillData, cur current) error {
 	data.Minutes = min(60, max(3, data.Minutes))
 	t := demand.NewTask(data.Pattern.Pattern, sg.Song, data.Instrument, cur.school(), sg.Tempo)
 	data.Hardest = demand.Of(t, cur.weights()).Hardest
-	data.Bar = cmp.Or(data.Bar, data.Hardest.Bar+1)
+	data.takeHardest()
 	exercises, err := makeDrill(t, data)
 	if err != nil {
 		data.Problem = sentenceOf(err)
 	}
 	for i, e := range exercises {
 		data.Exercises = append(data.Exercises, exerciseView{
-			Exercise: e, Number: i + 1, Minutes: fmt.Sprintf("%.1f", e.Minutes), Strip: drillStrip(e, data.Instrument, cur, t),
+			Exercise: e, Number: i + 1, Minutes: fmt.Sprintf("%.1f", e.Minutes), Strips: drillPictures(e, data, cur, t),
 		})
 	}
 	return c.Render("drill", data)
@@ -155,29 +162,58 @@ func makeDrill(t demand.Task, data drillData) ([]drill.Exercise, error) {
 	return drill.Bar(t, data.Bar-1, day)
 }
 
-// drillStrip draws an exercise on its first chord; on open strings or a shape
-// that moves it shows that shape.
-func drillStrip(e drill.Exercise, ins fretboard.Instrument, cur current, t demand.Task) template.HTML {
-	sh, chord := openShape(ins), theory.MustChord("C")
-	if moved, err := fretboard.ParseShape(e.Over); err == nil && moved.Strings() == ins.Strings() {
-		sh = moved
+// takeHardest fills in what was not chosen: the hardest bar, and there the change
+// or the figure, whichever is hard.
+func (data *drillData) takeHardest() {
+	if data.Kind == "" && data.Bar == 0 && data.Hardest.Change {
+		data.Kind = "change"
 	}
-	if len(e.Bars) > 0 && len(e.Bars[0].Changes) > 0 {
-		if c, err := e.Bars[0].Changes[0].Chord(); err == nil {
+	data.Kind = cmp.Or(data.Kind, "bar")
+	data.Bar = cmp.Or(data.Bar, data.Hardest.Bar+1)
+}
+
+// shownChords is how many chords of a change drill are drawn.
+const shownChords = 2
+
+// drillPictures draws an exercise: a figure on its first chord, a change on both
+// of its chords, and the shapes alone where the right hand is silent.
+func drillPictures(e drill.Exercise, data drillData, cur current, t demand.Task) (pictures []chordPicture) {
+	sh, chord := openShape(data.Instrument), theory.MustChord("C")
+	if moved, err := fretboard.ParseShape(e.Over); err == nil && moved.Strings() == data.Instrument.Strings() {
+		sh = moved // on open strings, or on a shape that moves, it is that shape
+	}
+	strip := func(name string, c theory.Chord, sh fretboard.Shape) {
+		r := bind.Pattern(data.Instrument, cur.school(), e.Pattern, c, sh)
+		pictures = append(pictures, chordPicture{name, template.HTML(draw.Strip{
+			Instrument: data.Instrument, Pattern: e.Pattern, Events: r.Events, Frets: true, SlotWidth: 30, ThickOnTop: cur.class.ThickOnTop,
+			Label: e.Title + ": " + e.Pattern.String(),
+		}.SVG())})
+	}
+	shown := 1
+	if data.Kind == "change" {
+		shown = shownChords
+	}
+	for _, bar := range e.Bars {
+		for _, ch := range bar.Changes {
+			c, err := ch.Chord()
 			v, ok := t.Shapes[c]
 			if !ok { // a chord of the practice progression
-				v, ok = fretboard.Easiest(ins, c)
+				v, ok = fretboard.Easiest(data.Instrument, c)
 			}
-			if ok {
-				chord, sh = c, v.Shape
+			switch {
+			case err != nil || !ok || len(pictures) == shown:
+			case e.Pattern.Count() == 0:
+				shape := draw.Shape{Instrument: data.Instrument, Chord: c, Voicing: v, LeftHanded: data.For.LeftHanded, ThickOnTop: cur.class.ThickOnTop}
+				pictures = append(pictures, chordPicture{c.String(), template.HTML(shape.SVG())})
+			default:
+				strip(c.String(), c, v.Shape)
 			}
 		}
 	}
-	r := bind.Pattern(ins, cur.school(), e.Pattern, chord, sh)
-	return template.HTML(draw.Strip{
-		Instrument: ins, Pattern: e.Pattern, Events: r.Events, Frets: true, SlotWidth: 30, ThickOnTop: cur.class.ThickOnTop,
-		Label: e.Title + ": " + e.Pattern.String(),
-	}.SVG())
+	if len(pictures) == 0 {
+		strip("", chord, sh)
+	}
+	return pictures
 }
 
 func openShape(ins fretboard.Instrument) fretboard.Shape {

@@ -37,13 +37,19 @@ type weightsData struct {
 	Page
 	Class   store.Class
 	Factors []float64
+	On      string // the figure whose shares are shown
 	Parts   []weightView
 	Moves   []moveView
+	Unsaved bool // what is shown has been chosen, and not saved
 }
 
+// weightView is a part, how much it counts, and what it does to a figure of the
+// class.
 type weightView struct {
-	Name, Shown string
-	Factor      float64
+	Name, Shown, About string
+	Factor             float64
+	Share              string
+	Width              int // of a hundred
 }
 
 // moveView is a pattern whose level the class's weights move.
@@ -55,6 +61,8 @@ type moveView struct {
 
 const shownMoves = 12
 
+// weightsPage shows what counts as hard in a class; what has been chosen and not
+// saved is shown as if it were.
 func (s *server) weightsPage(c fiber.Ctx) error {
 	cur, has, err := s.maybeClass(c)
 	if err != nil {
@@ -64,24 +72,61 @@ func (s *server) weightsPage(c fiber.Ctx) error {
 		return seeOther(c, "/class")
 	}
 	data := weightsData{Page: page(c, "What counts as hard", "class"), Class: cur.class, Factors: factors}
-	by := factorsOf(cur.class)
+	saved := factorsOf(cur.class)
+	by := map[string]float64{}
 	for _, name := range demand.Names() {
-		f, ok := by[name]
-		if !ok {
-			f = 1
+		by[name] = factorIn(saved, name)
+		if f, err := strconv.ParseFloat(c.Query(name), 64); err == nil && slices.Contains(factors, f) {
+			data.Unsaved = data.Unsaved || f != by[name]
+			by[name] = f
 		}
-		data.Parts = append(data.Parts, weightView{name, strings.ReplaceAll(name, "_", " "), f})
 	}
-	data.Moves = moves(cur)
+	weights := demand.Fitted.Scaled(by)
+	t, on, err := s.figureOf(c, cur)
+	if err != nil {
+		return err
+	}
+	data.On = on
+	parts := demand.Of(t, weights).Parts
+	most := slices.MaxFunc(parts, func(a, b demand.Part) int { return cmp.Compare(a.Share, b.Share) }).Share
+	for _, p := range parts {
+		data.Parts = append(data.Parts, weightView{
+			Name: p.Name, Shown: strings.ReplaceAll(p.Name, "_", " "), About: p.About, Factor: by[p.Name], Share: fmt.Sprintf("%.1f", p.Share), Width: int(100 * p.Share / max(most, 0.01)),
+		})
+	}
+	data.Moves = moves(cur, weights)
 	return c.Render("weights", data)
 }
 
-// moves lists the patterns of the catalogue that the class's weights move most.
-func moves(cur current) []moveView {
+// factorIn is how much a part counts; what is not named counts once.
+func factorIn(by map[string]float64, name string) float64 {
+	if f, ok := by[name]; ok {
+		return f
+	}
+	return 1
+}
+
+// figureOf is the figure that a class is on: the target of its newest ladder on
+// its song, else a common one.
+func (s *server) figureOf(c fiber.Ctx, cur current) (demand.Task, string, error) {
+	ladders, err := s.Store.Ladders(c.Context(), teacherID(c), cur.class.ID)
+	if err != nil {
+		return demand.Task{}, "", err
+	}
+	if len(ladders) == 0 {
+		e := hand.Catalogue[0]
+		return demand.OneChord(e.Pattern, theory.MustChord(benchChord), cur.instruments()[0], cur.school(), benchTempo), e.Name, nil
+	}
+	on, err := s.withSong(c, ladders[0], cur)
+	return on.task(), ladders[0].PatternName + " on " + ladders[0].SongTitle, err
+}
+
+// moves lists the patterns of the catalogue that the weights move most.
+func moves(cur current, weights demand.Weights) []moveView {
 	var list []moveView
 	for _, e := range hand.Catalogue {
 		t := demand.OneChord(e.Pattern, theory.MustChord(benchChord), cur.instruments()[0], cur.school(), benchTempo)
-		fitted, here := demand.Of(t, demand.Fitted).Level, demand.Of(t, cur.weights()).Level
+		fitted, here := demand.Of(t, demand.Fitted).Level, demand.Of(t, weights).Level
 		if off := here - fitted; math.Abs(off) >= 0.05 {
 			list = append(list, moveView{e.ID, e.Name, fmt.Sprintf("%.1f", fitted), fmt.Sprintf("%.1f", here), fmt.Sprintf("%+.1f", off), off})
 		}

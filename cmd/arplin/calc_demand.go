@@ -69,9 +69,9 @@ func calcDemand(f *calcFlags) (any, error) {
 		return nil, err
 	}
 	d := demand.Of(t, demand.Fitted)
-	a := demandAnswer{Level: d.Level, Hardest: placeAnswer(d.Hardest)}
+	a := demandAnswer{Level: d.Level, Hardest: placeAnswer{d.Hardest.Bar, d.Hardest.Slot, d.Hardest.Why}}
 	for _, p := range d.Parts {
-		a.Parts = append(a.Parts, partAnswer(p))
+		a.Parts = append(a.Parts, partAnswer{p.Name, p.Value, p.Unit, p.Share, p.Says})
 	}
 	return a, nil
 }

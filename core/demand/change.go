@@ -51,7 +51,7 @@ func (b *barBinder) changeOf(bars []*boundBar) (float64, Place) {
 				total += work
 				if hard := work / (1 + float64(gap)*seconds); hard > most {
 					most = hard
-					worst = Place{i, now.slot, fmt.Sprintf("the change to bar %d has %.1f seconds", i+1, float64(gap)*seconds)}
+					worst = Place{Bar: i, Slot: now.slot, Why: fmt.Sprintf("the change to bar %d has %.1f seconds", i+1, float64(gap)*seconds), Change: true}
 				}
 			}
 			before, beforeAt = now, at
@@ -99,7 +99,7 @@ func hardestPlace(t Task, bars []*boundBar, worst Place) Place {
 				case t.Pattern.OnBeat(s):
 					why = "the first stroke must be in time"
 				}
-				place = Place{i, s, why}
+				place = Place{Bar: i, Slot: s, Why: why}
 			}
 		}
 	}

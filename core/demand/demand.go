@@ -42,6 +42,7 @@ type Part struct {
 	Name  string
 	Value float64 // in Unit
 	Unit  string
+	About string  // what it is, in a few words
 	Share float64 // of the level above 1.0; all shares add up to it
 	Says  string
 }
@@ -57,6 +58,7 @@ type Demand struct {
 type Place struct {
 	Bar, Slot int
 	Why       string
+	Change    bool // of chords; else it is the figure
 }
 
 // The level rises from 1.0 with the weighted sum of the parts, steeply first,
@@ -75,7 +77,7 @@ func Of(t Task, w Weights) Demand {
 	sum := m.weighed(w)
 	d := Demand{Level: levelOf(sum), Hardest: m.hardest}
 	for i, v := range m.values {
-		p := Part{Name: definitions[i].name, Value: v, Unit: definitions[i].unit, Says: definitions[i].says(v)}
+		p := Part{Name: definitions[i].name, Value: v, Unit: definitions[i].unit, About: definitions[i].about, Says: definitions[i].says(v)}
 		if sum > 0 {
 			p.Share = (d.Level - lowest) * w[i] * v / sum
 		}
@@ -104,33 +106,34 @@ const (
 	numParts
 )
 
-// definitions name the parts; says makes a sentence of the value.
+// definitions name the parts: about is what a teacher reads, says makes a sentence
+// of the value.
 var definitions = [numParts]struct {
-	name, unit string
-	says       func(value float64) string
+	name, unit, about string
+	says              func(value float64) string
 }{
-	rate:         {"rate", "strokes a second", with("%.1f strokes a second, the densest beat and the mean together")},
-	offBeat:      {"off_beat", "note-to-beat distance a bar", with("ups, finger notes and accents lie off the beat by %.1f in all")},
-	together:     {"together", "a bar", with("%.1f pinches or pairs a bar among single strokes")},
-	independence: {"independence", "a bar", with("finger notes fall between strokes of the thumb, which counts %.1f a bar")},
-	thumbTravel:  {"thumb_travel", "strings a bar", with("the thumb crosses %.1f strings a bar, skipped ones counted twice")},
-	order:        {"order", "turns a bar", with("the fingers turn back %.1f times a bar, fall, or leave their string")},
-	repeat: {"repeat", "squared strokes a second", func(v float64) string {
+	rate:         {"rate", "strokes a second", "how many strokes a second, and the densest beat", with("%.1f strokes a second, the densest beat and the mean together")},
+	offBeat:      {"off_beat", "note-to-beat distance a bar", "ups, finger notes and accents between the beats", with("ups, finger notes and accents lie off the beat by %.1f in all")},
+	together:     {"together", "a bar", "pinches and pairs among single strokes", with("%.1f pinches or pairs a bar among single strokes")},
+	independence: {"independence", "a bar", "finger notes while the thumb keeps its own beat", with("finger notes fall between strokes of the thumb, which counts %.1f a bar")},
+	thumbTravel:  {"thumb_travel", "strings a bar", "the thumb's way from string to string", with("the thumb crosses %.1f strings a bar, skipped ones counted twice")},
+	order:        {"order", "turns a bar", "fingers out of their running order", with("the fingers turn back %.1f times a bar, fall, or leave their string")},
+	repeat: {"repeat", "squared strokes a second", "the same finger again, and soon", func(v float64) string {
 		return fmt.Sprintf("the busiest finger comes again %.1f times a second", math.Sqrt(v))
 	}},
-	fingers: {"fingers", "fingers", func(v float64) string {
+	fingers: {"fingers", "fingers", "how many fingers act by themselves", func(v float64) string {
 		if v == 1 {
 			return "one finger acts by itself"
 		}
 		return fmt.Sprintf("%.0f fingers act by themselves", v)
 	}},
-	direction: {"direction", "a bar", with("strokes against the hand and beats passed in the air count %.1f a bar")},
-	aim:       {"aim", "a bar", with("single strings that must be found, or exchanged for a strum, count %.1f a bar")},
-	touch:     {"touch", "kinds and uses", with("stops, muting, chucks, nails and knocks count %.1f")},
-	dynamics:  {"dynamics", "a bar", with("accents and soft strokes count %.1f a bar, those off the beat twice")},
-	figure:    {"figure", "things to remember", with("to remember: the kinds of strokes, what differs between bars, the chords; they count %.1f")},
-	shape:     {"shape", "fingers", with("the shapes are as hard to hold as %.1f fingers; the hardest counts most")},
-	change:    {"change", "points a second", with("the chord changes cost %.1f against their time; the hardest counts as well")},
+	direction: {"direction", "a bar", "strums against the hand, beats that pass in the air", with("strokes against the hand and beats passed in the air count %.1f a bar")},
+	aim:       {"aim", "a bar", "single strings that a pick must find", with("single strings that must be found, or exchanged for a strum, count %.1f a bar")},
+	touch:     {"touch", "kinds and uses", "stops, muting, chucks, nails, knocks", with("stops, muting, chucks, nails and knocks count %.1f")},
+	dynamics:  {"dynamics", "a bar", "accents and soft strokes", with("accents and soft strokes count %.1f a bar, those off the beat twice")},
+	figure:    {"figure", "things to remember", "what is to be remembered, the chords too", with("to remember: the kinds of strokes, what differs between bars, the chords; they count %.1f")},
+	shape:     {"shape", "fingers", "how hard the chords are to hold", with("the shapes are as hard to hold as %.1f fingers; the hardest counts most")},
+	change:    {"change", "points a second", "how hard the changes are, against their time", with("the chord changes cost %.1f against their time; the hardest counts as well")},
 }
 
 func with(format string) func(float64) string {

@@ -79,6 +79,7 @@ func TestTheHardestPlace(t *testing.T) {
 	d := demand.Of(task(t, "4/4: D . D . D . D .", "Em | Em | Em | Bm | Em | Em", 80), demand.Fitted)
 	assert.Contains(t, []int{3, 4}, d.Hardest.Bar, "into the barre or out of it")
 	assert.Contains(t, d.Hardest.Why, "seconds")
+	assert.True(t, d.Hardest.Change)
 	d = demand.Of(task(t, "4/4: p . . . p+m . . .", "C", 80), demand.Fitted)
 	assert.Equal(t, demand.Place{Bar: 0, Slot: 4, Why: "strokes fall together here"}, d.Hardest)
 	d = demand.Of(task(t, "4/4: p . p i p . p .", "C", 80), demand.Fitted)

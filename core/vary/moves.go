@@ -2,6 +2,7 @@ package vary
 
 import (
 	"fmt"
+	"strings"
 
 	"arplin/core/bind"
 	"arplin/core/demand"
@@ -62,12 +63,16 @@ func Moves(sg song.Song, p hand.Pattern, ins fretboard.Instrument, class []song.
 	add(Move{Name: "half the changes", Says: "Every second change is left out; the root stays where both chords have it.", Edit: song.Edit{Op: song.Halve}, Class: true})
 	add(Move{Name: "colour chords", Says: "Each triad becomes the seventh that its degree has in the key.", Edit: song.Edit{Op: song.Recolour, Text: "sevenths"}, Class: true})
 	add(Move{Name: "plain triads", Says: "Each chord becomes its triad.", Edit: song.Edit{Op: song.Recolour, Text: "triads"}, Class: true})
-	for _, r := range Rules {
-		for _, q := range append(r.Simpler(p), r.Harder(p)...) {
+	inMeter := func(found []hand.Pattern, says string) {
+		for _, q := range found {
 			if q.Meter != p.Meter {
-				add(Move{Name: "in " + q.Meter.String(), Says: r.Says, Edit: song.Edit{Op: song.Remeter, Text: q.String(), Words: "The figure in " + q.Meter.String()}, Class: true})
+				add(Move{Name: "in " + q.Meter.String(), Says: strings.TrimSuffix(says, " "+forTheClass), Edit: song.Edit{Op: song.Remeter, Text: q.String(), Words: "The figure in " + q.Meter.String()}, Class: true})
 			}
 		}
+	}
+	for _, r := range Rules {
+		inMeter(r.Simpler(p), r.LeaveOut())
+		inMeter(r.Harder(p), r.Says)
 	}
 	return list
 }

@@ -39,7 +39,9 @@ func TestMovesOfASong(t *testing.T) {
 	assert.NotContains(t, moves, "plain triads", "they are plain already")
 	require.Contains(t, moves, "in 6/8")
 	assert.True(t, moves["in 6/8"].Class)
-	assert.Contains(t, moves, "in 4/4")
+	assert.Equal(t, "Four to a bar: the last beat comes twice.", moves["in 4/4"].Says)
+	_, _, back := movesOn(t, hand.MustParse("4/4: p . i . m . a ."), "C", "C | G")
+	assert.Equal(t, "Three to a bar: the last beat is left out.", back["in 3/4"].Says)
 	for name, m := range moves {
 		changed, says, err := sg.Apply(m.Edit)
 		require.NoError(t, err, name)

@@ -2,6 +2,9 @@ package vary
 
 import "arplin/core/hand"
 
+// forTheClass ends the sentence of what cannot be played together with the rest.
+const forTheClass = "For the whole class at once."
+
 // Rules is the table of all rules. Those for ladders come first, in the order in
 // which they are tried from the target down: what a class learns last is taken
 // away first. Source: common practice, the ways in which teachers vary a figure
@@ -146,13 +149,13 @@ var Rules = []Rule{
 		Says: "Downs take the bass strings, ups the thin ones.", Without: "Every strum takes all strings of the shape."},
 	{Name: "a pick", Less: "fingers for the pick", less: one(fingersForPick), more: one(pickForFingers),
 		Says: "The same notes with a pick: down on the beat, up after it.", Without: "Thumb and fingers for the pick, each on its string."},
-	{Name: "swung", more: one(swung), Says: "Long, short, long, short; or straight again. For the whole class at once."},
+	{Name: "swung", more: one(swung), Says: "Long, short, long, short; or straight again. " + forTheClass},
 	{Name: "a fourth beat", Less: "three to a bar", less: one(lastBeatOut), more: one(lastBeatAgain),
-		Says: "Four to a bar: the last beat comes twice. For the whole class at once.", Without: "Three to a bar: the last beat is left out. For the whole class at once."},
+		Says: "Four to a bar: the last beat comes twice. " + forTheClass, Without: "Three to a bar: the last beat is left out. " + forTheClass},
 	{Name: "six to a bar", Less: "three beats of two", less: one(sixToThree), more: one(threeToSix),
-		Says: "Two beats of three instead of three of two. For the whole class at once.", Without: "Three beats of two instead of two of three. For the whole class at once."},
+		Says: "Two beats of three instead of three of two. " + forTheClass, Without: "Three beats of two instead of two of three. " + forTheClass},
 	{Name: "twelve to a bar", Less: "four beats of triplets", less: one(twelveToTriplets), more: one(tripletsToTwelve),
-		Says: "The triplets are written and counted as twelve to a bar. For the whole class at once.", Without: "Counted in four with triplets. For the whole class at once."},
+		Says: "The triplets are written and counted as twelve to a bar. " + forTheClass, Without: "Counted in four with triplets. " + forTheClass},
 }
 
 // byName finds a rule.

@@ -66,6 +66,12 @@ test("steps are pinned, dropped, split, written by hand and taken back", async (
 test("the hardest spot becomes a drill that prints", async ({ teacher: page }) => {
   await page.goto("/songs/1?pattern=thumb-two-between");
   await page.getByRole("link", { name: "Drill the hardest spot" }).click();
+  // It is a change of chords: the shapes first, the hand silent.
+  await expect(page.getByText(/the change into bar \d/)).toBeVisible();
+  await expect(page.locator(".exercises li")).toHaveCount(4);
+  await expect(page.locator(".exercises li").first().locator("svg.shape")).toHaveCount(2);
+  await expectOnePage(page);
+  await page.getByLabel("What fails").selectOption("bar");
   await expect(page.locator(".exercises li")).toHaveCount(8);
   await expect(page.locator(".exercises li").first()).toContainText("open strings");
   await expectAccessible(page);
