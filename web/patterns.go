@@ -185,7 +185,8 @@ type patternData struct {
 	Page
 	Pattern    patternRef
 	Counts     string
-	Words      string // spoken, for plain strums
+	Words      string  // spoken, for plain strums
+	First      onChord // of On, the chord on which the level is measured
 	On         []onChord
 	Level      levelView
 	Neighbours neighbours
@@ -211,6 +212,9 @@ func (s *server) patternPage(c fiber.Ctx) error {
 	data := patternData{
 		Page: page(c, ref.Name, "patterns"), Pattern: ref, Counts: strings.Join(ref.Pattern.Counts(), " "),
 		On: newDrawer(cur).onAll(ref.Pattern, "Am"), HowTo: practice.HowTo, Care: practice.Care, ClassNamed: cur.class.Name,
+	}
+	if i := slices.IndexFunc(data.On, func(on onChord) bool { return on.Chord == benchChord }); i >= 0 {
+		data.First = data.On[i]
 	}
 	data.Level, data.Neighbours = measured(newDrawer(cur), ref.Pattern, cur.weights(), c.Query("deep") != "")
 	data.Words, _ = ref.Pattern.Words()
