@@ -1,5 +1,5 @@
 // The song on the fretboard: editing by keyboard, shapes, keys, a stale edit.
-import { test, expect, expectAccessible, demo } from "./arplin.mjs";
+import { test, expect, expectAccessible, expectFits, demo } from "./arplin.mjs";
 
 async function ferry(page, query = "") {
   await page.goto("/songs");
@@ -136,6 +136,25 @@ test("a class chooses how it plays", async ({ teacher: page }) => {
   await page.getByLabel("Left hand").selectOption("no");
   await page.getByLabel("up to").fill("D5");
   await page.getByRole("button", { name: "Save how it plays" }).click();
+});
+
+test("a class weighs the parts and sees what moves before it saves", async ({ teacher: page }) => {
+  await page.goto("/class");
+  await page.getByRole("link", { name: /What counts as hard/ }).click();
+  await expect(page.getByText("Nothing: every part counts as fitted.")).toBeVisible();
+  await page.getByLabel(/^touch/).selectOption("3 times");
+  await expect(page.getByRole("row", { name: /Pinch and nails/ })).toContainText("+");
+  await page.getByRole("link", { name: "Leave it as it was" }).click();
+  await expect(page.getByText("Nothing: every part counts as fitted.")).toBeVisible();
+  await page.getByLabel(/^touch/).selectOption("3 times");
+  await page.getByRole("button", { name: "Save it for Tuesday evening" }).click();
+  await expect(page.getByRole("status")).toContainText("Saved.");
+  await expect(page.getByLabel(/^touch/)).toHaveValue("3");
+  await page.getByLabel(/^touch/).selectOption("as fitted");
+  await page.getByRole("button", { name: "Save it for Tuesday evening" }).click();
+  await expect(page.getByText("Nothing: every part counts as fitted.")).toBeVisible();
+  await page.setViewportSize({ width: 360, height: 800 });
+  await expectFits(page);
 });
 
 test("a neighbour is taken on the song, a move is done, and both are taken back", async ({ teacher: page }) => {
