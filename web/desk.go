@@ -42,6 +42,7 @@ type ladderSummary struct {
 	Tempos vary.Tempos
 	Beat   string
 	Target template.HTML
+	Apart  string // how the song has moved away from it
 }
 
 type deskLine struct {
@@ -107,6 +108,7 @@ func (s *server) fillDesk(c fiber.Ctx, data *deskData, cur current) error {
 	data.Ladder = &ladderSummary{
 		Ladder: l, Song: sg, Tempos: vary.TemposFor(sg.Tempo), Beat: sg.Meter.BeatName(),
 		Target: template.HTML(draw.Lane(l.Target, nil, "target: "+l.Target.String())),
+		Apart:  apart(l, sg.Song),
 	}
 	places, err := s.Store.Placements(c.Context(), teacherID(c), l.ID)
 	if err != nil {

@@ -32,6 +32,7 @@ type ladderData struct {
 	Chord       theory.Chord
 	Steps       []stepView // the hardest first, as the staircase stands on the page
 	Low         []stepView // steps below everybody, folded
+	Nobody      bool       // in the class
 	Waiting     []store.Student
 	Proposed    []proposed // where those who wait could begin
 	Heard       bool       // some of them have played something clean
@@ -41,6 +42,7 @@ type ladderData struct {
 	Care        []string
 	Songs       []store.SongLine // others in the meter, for which the ladder can be used again
 	Focus       int64            // the student who has just been moved
+	Apart       string           // how the song has moved away from the ladder
 }
 
 type beyondView struct {
@@ -90,7 +92,7 @@ func (s *server) renderLadder(c fiber.Ctx, note Note, focus int64) error {
 	}
 	data := ladderData{
 		Page: page(c, l.SongTitle+": "+l.PatternName, "ladders"), Ladder: l, Song: sg, Beat: sg.Meter.BeatName(), Care: practice.Care, Orders: vary.Orders,
-		Tempos: vary.TemposFor(sg.Tempo), Instruments: cur.instruments(), Focus: focus,
+		Tempos: vary.TemposFor(sg.Tempo), Instruments: cur.instruments(), Focus: focus, Apart: apart(l, sg.Song), Nobody: len(cur.students) == 0,
 	}
 	if note.Text != "" {
 		data.Note = note

@@ -115,6 +115,33 @@ func TestALadderForWhatAPartIsWrittenWith(t *testing.T) {
 	assert.Contains(t, body, "Chorus · The strum")
 }
 
+// When the song moves away from a ladder, every page of the ladder says so.
+func TestALadderWhoseSongHasMovedAway(t *testing.T) {
+	b := signedIn(t)
+	song := b.newSong("Turning")
+	path := b.newLadder(song, url.Values{"pattern": {"thumb-two-between"}, "part": {"Verse"}})
+	change := func(op, text string) {
+		_, page := b.get(song)
+		res, body := b.fragment(song+"/edit", url.Values{"op": {op}, "section": {"0"}, "text": {text}, "version": {version(t, page)}})
+		require.Equal(t, fiber.StatusOK, res.StatusCode, body)
+	}
+	says := func(want string, there bool) {
+		for _, page := range []string{path, path + "/sheet?step=2", "/"} {
+			_, body := b.get(page)
+			assert.Equal(t, there, strings.Contains(body, want), "%s: %s", page, want)
+		}
+	}
+	says("any more", false)
+	change("rename", "Strophe")
+	says("The song has no part called Verse any more", true)
+	change("meter", "3/4")
+	says("The song is in 3/4 now, and this ladder in 4/4.", true)
+	b.fragment(song+"/undo", url.Values{})
+	b.fragment(song+"/undo", url.Values{})
+	says("this ladder in", false)
+	says("any more", false)
+}
+
 // The sheets of steps before the strings show the rhythm and its count, and no
 // shapes: the left hand has nothing to hold yet.
 func TestSheetsBeforeTheStrings(t *testing.T) {

@@ -2,6 +2,8 @@ package web
 
 import (
 	"errors"
+	"fmt"
+	"slices"
 
 	"github.com/gofiber/fiber/v3"
 
@@ -55,6 +57,18 @@ type onLadder struct {
 // instrument, by which the levels are measured.
 func (on onLadder) task() demand.Task {
 	return ladderTask(on.Target, on.song.Song, on.Part, on.cur)
+}
+
+// apart says how a song has moved away from a ladder that was made for it; empty
+// while they fit.
+func apart(l store.Ladder, sg song.Song) string {
+	switch {
+	case l.Target.Meter != sg.Meter:
+		return fmt.Sprintf("The song is in %s now, and this ladder in %s. Put the song back, or make a ladder of a figure in %s.", sg.Meter, l.Target.Meter, sg.Meter)
+	case l.Part != "" && !slices.ContainsFunc(sg.Sections, func(sec song.Section) bool { return sec.Name == l.Part }):
+		return fmt.Sprintf("The song has no part called %s any more; the ladder goes over the whole of it.", l.Part)
+	}
+	return ""
 }
 
 func ladderTask(target hand.Pattern, sg song.Song, part string, cur current) demand.Task {

@@ -41,6 +41,7 @@ type sheetData struct {
 	Long        bool // strips too long for two columns
 	Ghosts      bool
 	Drills      []drillOnSheet // of the student's week
+	Apart       string         // how the song has moved away from the ladder
 	Lane        template.HTML  // for steps before the strings: the rhythm and its count
 }
 
@@ -76,7 +77,7 @@ func (s *server) sheet(c fiber.Ctx) error {
 		Step: stepView{Index: index, Number: index + 1, Adds: step.Adds, Says: step.Says, How: step.How(), First: index == 0},
 		Beat: sg.Meter.BeatName(), Tempos: vary.TemposFor(goal), Instruments: cur.instruments(), Students: cur.students,
 		Ready: step.ReadyWhen(goal), FallBack: vary.FallBack(l.Steps, index),
-		HowTo: step.Practise(), Care: practice.Care, Long: len(step.Pattern.Bars) > 1 || step.Pattern.Grid() > 8, Ghosts: c.Query("ghosts") != "",
+		Apart: apart(l, sg.Song), HowTo: step.Practise(), Care: practice.Care, Long: len(step.Pattern.Bars) > 1 || step.Pattern.Grid() > 8, Ghosts: c.Query("ghosts") != "",
 	}
 	data.Instrument = chosenInstrument(c, data.Instruments)
 	leftHanded := false
