@@ -51,8 +51,8 @@ type exerciseView struct {
 	Strips  []chordPicture // and shapes, where the right hand is silent
 }
 
-// chordPicture is a strip or a shape with the chord that it shows; empty where it
-// is not a chord of the song.
+// chordPicture is a strip or a shape with the chord that it shows, which is said
+// where there are several; empty on open strings and a shape that moves.
 type chordPicture struct {
 	Chord string
 	SVG   template.HTML
