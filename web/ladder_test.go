@@ -158,6 +158,29 @@ func TestSheetsBeforeTheStrings(t *testing.T) {
 	assert.Contains(t, played, "three times clean at 80")
 }
 
+// Who is on two chords gets those two; in the other bars they rest, or play a root
+// that the sheet names.
+func TestSheetsOfTwoChords(t *testing.T) {
+	b := signedIn(t)
+	path := b.newLadder(b.newSong("Two chords"), url.Values{"pattern": {"common-strum"}})
+	_, body := b.get(path)
+	m := regexp.MustCompile(`(?s)Step (\d+): </span><span class="adds">\+ the second chord</span>`).FindStringSubmatch(body)
+	require.NotNil(t, m)
+	_, two := b.get(path + "/sheet?step=" + m[1])
+	assert.Equal(t, 2, strings.Count(two, `class="shape"`))
+	assert.Contains(t, two, `<span class="rests">(F)</span>`)
+	assert.NotContains(t, two, `(Am)`)
+	assert.Contains(t, two, "rest or play its root on one: F string 4, fret 3; G7 string 6, fret 3.")
+	_, ukulele := b.get(path + "/sheet?instrument=ukulele&step=" + m[1])
+	assert.Contains(t, ukulele, "F string 2, fret 1; G7 string 4, open.")
+	_, asked := b.get(path + "/sheet?all=yes&step=" + m[1])
+	assert.Equal(t, 4, strings.Count(asked, `class="shape"`), "unless all are asked for")
+	_, all := b.get(path + "/sheet?step=99")
+	assert.Equal(t, 4, strings.Count(all, `class="shape"`))
+	assert.NotContains(t, all, `class="rests"`)
+	assert.NotContains(t, all, "play its root")
+}
+
 // A step at the slow tempo of the song has a goal of its own, on the ladder, the
 // sheet and the desk.
 func TestTempoStepsHaveTheirOwnGoal(t *testing.T) {

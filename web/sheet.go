@@ -2,7 +2,9 @@ package web
 
 import (
 	"cmp"
+	"fmt"
 	"html/template"
+	"slices"
 
 	"github.com/gofiber/fiber/v3"
 
@@ -11,6 +13,7 @@ import (
 	"arplin/core/fretboard"
 	"arplin/core/hand"
 	"arplin/core/practice"
+	"arplin/core/song"
 	"arplin/core/theory"
 	"arplin/core/vary"
 	"arplin/draw"
@@ -31,6 +34,7 @@ type sheetData struct {
 	Instruments []fretboard.Instrument
 	Students    []store.Student
 	Chords      []sheetChord
+	Roots       []string // of chords that are not of the step's stage
 	Sections    []sectionView
 	Ready       string
 	FallBack    string
@@ -40,6 +44,7 @@ type sheetData struct {
 	Capo        int
 	Long        bool // strips too long for two columns
 	Ghosts      bool
+	AllChords   bool           // also those that the step's stage leaves out
 	Drills      []drillOnSheet // of the student's week
 	Apart       string         // how the song has moved away from the ladder
 	Lane        template.HTML  // for steps before the strings: the rhythm and its count
@@ -77,7 +82,7 @@ func (s *server) sheet(c fiber.Ctx) error {
 		Step: stepView{Index: index, Number: index + 1, Adds: step.Adds, Says: step.Says, How: step.How(), First: index == 0},
 		Beat: sg.Meter.BeatName(), Tempos: vary.TemposFor(goal), Instruments: cur.instruments(), Students: cur.students,
 		Ready: step.ReadyWhen(goal), FallBack: vary.FallBack(l.Steps, index),
-		Apart: apart(l, sg.Song), HowTo: step.Practise(), Care: practice.Care, Long: len(step.Pattern.Bars) > 1 || step.Pattern.Grid() > 8, Ghosts: c.Query("ghosts") != "",
+		Apart: apart(l, sg.Song), HowTo: step.Practise(), Care: practice.Care, Long: len(step.Pattern.Bars) > 1 || step.Pattern.Grid() > 8, Ghosts: c.Query("ghosts") != "", AllChords: c.Query("all") != "",
 	}
 	data.Instrument = chosenInstrument(c, data.Instruments)
 	leftHanded := false
@@ -103,22 +108,69 @@ func (s *server) sheet(c fiber.Ctx) error {
 	if !step.BeforeStrings() {
 		data.Posture = practice.Posture(cur.schools(), step.Pattern.Uses(hand.Thumb), step.Pattern.HasStrums())
 	}
-	for i, ch := range v.song.Chords() {
+	data.Sections = v.sections(hand.Entry{}, part)
+	var stage []string // without strings there is none: everybody says, taps, mutes the whole song
+	if step.Play == demand.OnStrings && !data.AllChords {
+		stage = step.Stage(on.task())
+	}
+	played := restOutside(data.Sections, v.song, part.Fingering(on.cur.instruments()[0]), stage)
+	for _, ch := range v.song.Chords() {
 		if step.Play != demand.OnStrings {
 			break // the left hand has nothing to hold yet
+		}
+		if !played[ch] {
+			if root, ok := rootOf(data.Instrument, ch, v.shapes[ch]); ok {
+				data.Roots = append(data.Roots, root)
+			}
+			continue
 		}
 		card := sheetChord{chordCard: chordCard{Symbol: ch.String(), Degree: v.key.Degree(ch)}}
 		if voicing, ok := v.shapes[ch]; ok {
 			card.Root, card.Frets = voicing.Root, voicing.String()
 			card.Shape = v.shape(ch, voicing, leftHanded)
-			if i < maxSheetStrips {
+			if len(data.Chords) < maxSheetStrips {
 				card.Strip = stepStrip(l, index, data.Instrument, cur, ch, voicing, data.Ghosts)
 			}
 		}
 		data.Chords = append(data.Chords, card)
 	}
-	data.Sections = v.sections(hand.Entry{}, part)
 	return c.Render("sheet", data)
+}
+
+// restOutside marks the chords that are not of a step's stage, and returns those
+// that are. The stage is written as the class's first instrument fingers the song;
+// mine is the same song as it is fingered on the sheet. Without a stage all are
+// played.
+func restOutside(sections []sectionView, mine, first song.Song, stage []string) map[theory.Chord]bool {
+	played := map[theory.Chord]bool{}
+	for i, sec := range first.Sections {
+		for j, bar := range sec.Bars {
+			for k, ch := range bar.Changes {
+				if stage != nil && !slices.Contains(stage, ch.Symbol) {
+					sections[i].Bars[j].Chords[k].Rest = true
+				} else if c, err := mine.Sections[i].Bars[j].Changes[k].Chord(); err == nil {
+					played[c] = true
+				}
+			}
+		}
+	}
+	return played
+}
+
+// rootOf says where the root of a chord lies that is not held yet: on the thickest
+// string of its shape that sounds it, which on a ukulele need not be the thumb's.
+func rootOf(ins fretboard.Instrument, ch theory.Chord, v fretboard.Voicing) (string, bool) {
+	for s := fretboard.String(ins.Strings()); s >= 1; s-- {
+		fret := v.At(s)
+		switch {
+		case !v.Sounds(s) || (ins.Open(s).MIDI()+int(fret))%12 != ch.Bass.Class():
+		case fret == 0:
+			return fmt.Sprintf("%s string %d, open", ch, s), true
+		default:
+			return fmt.Sprintf("%s string %d, fret %d", ch, s, fret), true
+		}
+	}
+	return "", false
 }
 
 // drillsOnSheet makes the exercises of a student's week.

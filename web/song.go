@@ -208,6 +208,7 @@ type chordInBar struct {
 	Symbol, Degree string
 	Root           fretboard.String // 0 when there is no shape
 	Problem        string           // a sentence for a chord that cannot be read
+	Rest           bool             // not of the step's stage: on a sheet it is rested, or its root played
 }
 
 // sections lays out the bars, with a strip each when a pattern is chosen;

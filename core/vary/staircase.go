@@ -233,6 +233,22 @@ func (s Step) ChordNames(t demand.Task) []string {
 	return names
 }
 
+// Stage is the different chords that a step is on, as they are written; nil where
+// it is on all of the song's.
+func (s Step) Stage(t demand.Task) (symbols []string) {
+	if s.Over == allChords || s.Over == "" {
+		return nil
+	}
+	for _, bar := range s.Task(t).Bars {
+		for _, ch := range bar.Changes {
+			if !slices.Contains(symbols, ch.Symbol) {
+				symbols = append(symbols, ch.Symbol)
+			}
+		}
+	}
+	return symbols
+}
+
 // Task is what the step asks, where t is the target on its song: its pattern on
 // the chords of its stage, in its way, at its goal.
 func (s Step) Task(t demand.Task) demand.Task {
