@@ -108,7 +108,7 @@ test("from a song to a sheet", async ({ teacher: page }) => {
   await expect(paper).toContainText("see a doctor");
   await expect(paper.locator("svg.shape")).toHaveCount(1); // the step is on one chord; in the other bars the root
   await expect(paper.locator(".rests").first()).toBeVisible();
-  await page.getByLabel("all chords").click();
+  await page.getByLabel("every chord").click();
   await expect(paper.locator("svg.shape")).toHaveCount(4);
   await expect(paper.locator("svg .mark.ghost")).toHaveCount(0);
 
