@@ -101,9 +101,9 @@ func (s *server) renderLadder(c fiber.Ctx, note Note, focus int64) error {
 		data.Chords = append(data.Chords, ch.String())
 	}
 	data.Instrument = chosenInstrument(c, data.Instruments)
-	data.Chord = firstChord(sg.Part(l.Part))
+	data.Chord, _ = on.chordOn(data.Instrument)
 	data.Beside = beside(data.Instrument, data.Instruments, l.Target)
-	data.Steps = stepViews(on, append([]fretboard.Instrument{data.Instrument}, data.Beside...), data.Chord)
+	data.Steps = stepViews(on, append([]fretboard.Instrument{data.Instrument}, data.Beside...))
 	data.Beyond = beyondViews(on)
 	data.placeStudents(cur.students, places)
 	if data.Proposed, err = s.propose(c, on, data.Waiting); err != nil {
@@ -130,7 +130,40 @@ func (s *server) renderLadder(c fiber.Ctx, note Note, focus int64) error {
 	return c.Render("ladder", data)
 }
 
-// firstChord is the chord on which the steps are shown.
+// chordOn is the chord on which the steps are shown, as an instrument fingers it
+// and with the shape that the song has for it: the one that the steps of a single
+// chord are on, else the song's first.
+func (on onLadder) chordOn(ins fretboard.Instrument) (theory.Chord, fretboard.Voicing) {
+	part := on.song.Part(on.Part)
+	first, mine := part.Fingering(on.cur.instruments()[0]), part.Fingering(ins)
+	shapes := part.ShapesOn(ins)
+	stage := on.firstStage()
+	for i, sec := range first.Sections {
+		for j, bar := range sec.Bars {
+			for k, ch := range bar.Changes {
+				c, err := mine.Sections[i].Bars[j].Changes[k].Chord()
+				if err == nil && (len(stage) == 0 || ch.Symbol == stage[0]) {
+					return c, shapes[c]
+				}
+			}
+		}
+	}
+	c := firstChord(mine)
+	return c, shapes[c]
+}
+
+// firstStage is the chords of the lowest step that is not on all of them.
+func (on onLadder) firstStage() []string {
+	task := on.task()
+	for _, step := range on.Steps {
+		if stage := step.Stage(task); len(stage) > 0 {
+			return stage
+		}
+	}
+	return nil
+}
+
+// firstChord is the first chord of a song that can be read.
 func firstChord(sg song.Song) theory.Chord {
 	if chords := sg.Chords(); len(chords) > 0 {
 		return chords[0]
@@ -165,7 +198,7 @@ func beyondViews(on onLadder) []beyondView {
 const shownBeyond = 8
 
 // stepViews draws the staircase, the hardest step first.
-func stepViews(on onLadder, shown []fretboard.Instrument, chord theory.Chord) []stepView {
+func stepViews(on onLadder, shown []fretboard.Instrument) []stepView {
 	l, cur, task, w := on.Ladder, on.cur, on.task(), on.cur.weights()
 	views := make([]stepView, len(l.Steps))
 	for i, step := range l.Steps {
@@ -187,7 +220,7 @@ func stepViews(on onLadder, shown []fretboard.Instrument, chord theory.Chord) []
 			continue // the figure is that of the step below, or nothing sounds on a string yet
 		}
 		for _, ins := range shown {
-			if shape, ok := fretboard.Easiest(ins, chord); ok {
+			if chord, shape := on.chordOn(ins); shape.Root != 0 {
 				v.Strips = append(v.Strips, stepStrip(l, i, ins, cur, chord, shape, true))
 			}
 		}
