@@ -197,13 +197,21 @@ func beyondViews(on onLadder) []beyondView {
 
 const shownBeyond = 8
 
+// overWhat names a step's stage, and its chord where it is one.
+func overWhat(step vary.Step, t demand.Task) string {
+	if stage := step.Stage(t); len(stage) == 1 {
+		return step.Over + ", " + stage[0]
+	}
+	return step.Over
+}
+
 // stepViews draws the staircase, the hardest step first.
 func stepViews(on onLadder, shown []fretboard.Instrument) []stepView {
 	l, cur, task, w := on.Ladder, on.cur, on.task(), on.cur.weights()
 	views := make([]stepView, len(l.Steps))
 	for i, step := range l.Steps {
 		goal := step.Goal(on.song.Tempo)
-		v := stepView{Parts: viewOf(demand.Of(step.Task(task), w), step.Pattern, ""), Why: vary.Why(l.Steps, i, task, w), How: step.How(), Ready: step.ReadyWhen(goal), FallBack: vary.FallBack(l.Steps, i), Tempos: vary.TemposFor(goal), Index: i, Number: i + 1, Adds: step.Adds, Says: step.Says, Over: step.Over, Play: step.Play, First: i == 0, Pinned: step.Pinned, Notation: step.Pattern.String(), Last: i == len(l.Steps)-1}
+		v := stepView{Parts: viewOf(demand.Of(step.Task(task), w), step.Pattern, ""), Why: vary.Why(l.Steps, i, task, w), How: step.How(), Ready: step.ReadyWhen(goal), FallBack: vary.FallBack(l.Steps, i), Tempos: vary.TemposFor(goal), Index: i, Number: i + 1, Adds: step.Adds, Says: step.Says, Over: overWhat(step, task), Play: step.Play, First: i == 0, Pinned: step.Pinned, Notation: step.Pattern.String(), Last: i == len(l.Steps)-1}
 		if step.Level > 0 {
 			v.Level, v.LevelBar = fmt.Sprintf("%.1f", step.Level), int(10*step.Level)
 		}
