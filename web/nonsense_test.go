@@ -31,7 +31,7 @@ func TestPagesStandUpToNonsense(t *testing.T) {
 		"/songs/%[1]d", "/songs/%[1]d/keys", "/songs/%[1]d/drill", "/patterns", "/patterns/compare", "/bench", "/level", "/ladders/%[2]d", "/ladders/%[2]d/sheet", "/class", "/class/weights", "/drills/%[3]d", "/ladders", "/songs/999", "/drills/x", "/",
 	}
 	posts := []string{
-		"/songs/%[1]d/edit", "/songs/%[1]d/drill", "/songs/%[1]d/undo", "/ladders", "/ladders/%[2]d/edit", "/ladders/%[2]d/place", "/ladders/%[2]d/reuse", "/bench", "/patterns", "/log", "/log/1/withdraw", "/students/%[4]d", "/class/%[5]d", "/drills/%[3]d/withdraw", "/patterns/x/song", "/class/%[5]d/weights",
+		"/songs/%[1]d/edit", "/songs/%[1]d/drill", "/songs/%[1]d/undo", "/ladders", "/ladders/%[2]d/edit", "/ladders/%[2]d/place", "/ladders/%[2]d/places", "/ladders/%[2]d/reuse", "/bench", "/patterns", "/log", "/log/1/withdraw", "/students/%[4]d", "/class/%[5]d", "/drills/%[3]d/withdraw", "/patterns/x/song", "/class/%[5]d/weights",
 	}
 	names := []string{"instrument", "pattern", "chord", "bar", "kind", "minutes", "student", "step", "deep", "notation", "song", "part", "order", "op", "at", "text", "words", "section", "version", "do", "with", "at_bar", "at_slot", "at_stroke", "name", "line", "tempo", "from", "copy", "a", "b", "meter", "family", "ghosts", "day_minutes"}
 	rapid.Check(t, func(rt *rapid.T) {

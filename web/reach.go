@@ -103,9 +103,16 @@ func placesText(places map[int64]int) string {
 	return strings.Join(list, " ")
 }
 
+// mostPlaced is more than any class has.
+const mostPlaced = 200
+
 func parsePlaces(text string, steps int) (map[int64]int, error) {
 	places := map[int64]int{}
-	for _, field := range strings.Fields(text) {
+	fields := strings.Fields(text)
+	if len(fields) == 0 || len(fields) > mostPlaced {
+		return nil, fiber.NewError(fiber.StatusUnprocessableEntity, "Choose the students to move.")
+	}
+	for _, field := range fields {
 		who, where, _ := strings.Cut(field, ":")
 		student, err := strconv.ParseInt(who, 10, 64)
 		if err != nil {

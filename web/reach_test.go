@@ -35,7 +35,7 @@ func TestPlacesByWhatWasPlayed(t *testing.T) {
 	_, body = b.fragment(path+"/places", url.Values{"places": {undo[1]}})
 	assert.Contains(t, body, "They wait beside the ladder again.")
 	assert.Contains(t, body, "Place them by")
-	for places, want := range map[string]string{"x:1": "Choose the students to move.", "1:99": "This ladder has steps 1 to", "999999:1": "That is not here."} {
+	for places, want := range map[string]string{"": "Choose the students to move.", strings.Repeat("1:1 ", 300): "Choose the students to move.", "x:1": "Choose the students to move.", "1:99": "This ladder has steps 1 to", "999999:1": "That is not here."} {
 		res, body := b.fragment(path+"/places", url.Values{"places": {places}})
 		assert.GreaterOrEqual(t, res.StatusCode, 400, places)
 		assert.Contains(t, html.UnescapeString(body), want)
