@@ -25,7 +25,7 @@ import (
 // never with a fault of its own.
 func TestPagesStandUpToNonsense(t *testing.T) {
 	b, id := ownSchool(t, "nonsense")
-	values := []string{"", "0", "-1", "1", "7", "999999999999999999999", "x", "4/4: p i m a", "4/4: q", "12/8: p . . . . . . . . . . .", "own-0", "own-x", "yes", "C | ", "guitar", "lute", "\x00", "<b>", "'; --", "Verse"}
+	values := []string{"", "0", "-1", "1", "7", "999999999999999999999", "x", "4/4: p i m a", "4/4: q", "12/8: p . . . . . . . . . . .", "own-0", "own-x", "yes", "C | ", "guitar", "lute", "\x00", "<b>", "'; --", "Verse", "1:1 2:0", "3:-1"}
 	value := rapid.SampledFrom(values)
 	gets := []string{
 		"/songs/%[1]d", "/songs/%[1]d/keys", "/songs/%[1]d/drill", "/patterns", "/patterns/compare", "/bench", "/level", "/ladders/%[2]d", "/ladders/%[2]d/sheet", "/class", "/class/weights", "/drills/%[3]d", "/ladders", "/songs/999", "/drills/x", "/",
@@ -33,7 +33,7 @@ func TestPagesStandUpToNonsense(t *testing.T) {
 	posts := []string{
 		"/songs/%[1]d/edit", "/songs/%[1]d/drill", "/songs/%[1]d/undo", "/ladders", "/ladders/%[2]d/edit", "/ladders/%[2]d/place", "/ladders/%[2]d/places", "/ladders/%[2]d/reuse", "/bench", "/patterns", "/log", "/log/1/withdraw", "/students/%[4]d", "/class/%[5]d", "/drills/%[3]d/withdraw", "/patterns/x/song", "/class/%[5]d/weights",
 	}
-	names := []string{"instrument", "pattern", "chord", "bar", "kind", "minutes", "student", "step", "deep", "notation", "song", "part", "order", "op", "at", "text", "words", "section", "version", "do", "with", "at_bar", "at_slot", "at_stroke", "name", "line", "tempo", "from", "copy", "a", "b", "meter", "family", "ghosts", "day_minutes"}
+	names := []string{"instrument", "pattern", "chord", "bar", "kind", "minutes", "student", "step", "deep", "notation", "song", "part", "order", "op", "at", "text", "words", "section", "version", "do", "with", "at_bar", "at_slot", "at_stroke", "name", "line", "tempo", "from", "copy", "a", "b", "meter", "family", "ghosts", "day_minutes", "places", "all", "touch"}
 	rapid.Check(t, func(rt *rapid.T) {
 		fields := url.Values{}
 		for range rapid.IntRange(0, 6).Draw(rt, "fields") {
