@@ -26,12 +26,7 @@ func EveryWay(t demand.Task, w demand.Weights, visit func(cost float64)) {
 			visit(cost)
 		}
 		for _, e := range at.below {
-			d := at.level - e.to.level
-			c := cost + d*d + perStep
-			if e.rank < last {
-				c += outOfOrder
-			}
-			walk(e.to, e.rank, c)
+			walk(e.to, e.rank, cost+e.cost(at, last))
 		}
 	}
 	walk(explore(ThumbFirst, t, w, t.Pattern, map[string]*node{}), -1, 0)

@@ -13,11 +13,12 @@ import (
 // it, Simpler without; what one direction leads to, the other leads back from.
 type Rule struct {
 	Name    string // what the harder side has: "second bass string"
-	Less    string // what the simpler side is called; empty for "without" and the name
+	Less    string // what the simpler side is called; empty for a rule that undoes itself
 	Says    string // the sentence for taking it up
-	Without string // the sentence for leaving it out; empty for one made of Says
+	Without string // the sentence for leaving it out; empty for a rule that undoes itself
 	How     string // how a step that takes it up is practised
 	Ladder  bool   // ladders are built from it
+	Single  bool   // its name speaks of one stroke
 
 	less func(hand.Pattern) []hand.Pattern
 	more func(hand.Pattern) []hand.Pattern

@@ -12,6 +12,7 @@ import (
 // leaving the order in which teachers build a figure.
 const (
 	outOfOrder = 1.5  // a rule taken before one that is learned later
+	severalOf  = 0.8  // a step with more strokes than its name says
 	perStep    = 0.02 // so that a step which changes nearly nothing is not worth its place
 	// maxNodes bounds the patterns that a search looks at.
 	maxNodes = 400
@@ -25,9 +26,10 @@ type node struct {
 }
 
 type edge struct {
-	rule int // place in Rules
-	rank float64
-	to   *node
+	rule    int // place in Rules
+	rank    float64
+	several bool // it adds more strokes than its name says
+	to      *node
 }
 
 // rank is the place of a rule in an order: what is learned last has the lowest.
@@ -85,10 +87,16 @@ func explore(order Order, t demand.Task, w demand.Weights, p hand.Pattern, nodes
 				break
 			}
 			if child := explore(order, t, w, q, nodes); child.level < n.level {
-				n.below = append(n.below, edge{i, order.rank(i), child})
+				n.below = append(n.below, edge{i, order.rank(i), r.Single && strokes(p) > strokes(q)+1, child})
 			}
 		}
 	}
+	return n
+}
+
+// strokes counts what sounds in a figure.
+func strokes(p hand.Pattern) (n int) {
+	each(p, func(Place, hand.Stroke) { n++ })
 	return n
 }
 
@@ -104,8 +112,22 @@ type choice struct {
 	next *node
 }
 
+// cost is that of one step down, after a rule of some rank.
+func (e edge) cost(from *node, last float64) float64 {
+	d := from.level - e.to.level
+	cost := d*d + perStep
+	if e.rank < last {
+		cost += outOfOrder
+	}
+	if e.several {
+		cost += severalOf
+	}
+	return cost
+}
+
 // best is the cheapest way on from a node: squared differences of level, a
-// little for each step, more for leaving the order of the rules.
+// little for each step, more for leaving the order of the rules and for steps that
+// add more than they say.
 func best(at *node, last float64, memo map[state]choice) choice {
 	key := state{at, last}
 	if c, ok := memo[key]; ok {
@@ -113,11 +135,7 @@ func best(at *node, last float64, memo map[state]choice) choice {
 	}
 	found := choice{cost: math.Inf(1)}
 	for _, e := range at.below {
-		d := at.level - e.to.level
-		cost := d*d + perStep + best(e.to, e.rank, memo).cost
-		if e.rank < last {
-			cost += outOfOrder
-		}
+		cost := e.cost(at, last) + best(e.to, e.rank, memo).cost
 		if cost < found.cost {
 			found = choice{cost, e.rule, e.rank, e.to}
 		}

@@ -211,6 +211,28 @@ func BenchmarkNeighbours(b *testing.B) {
 	}
 }
 
+// A step that is called one note, or the first, adds one stroke. Source: common
+// practice, one new thing at a time.
+func TestOneIsOne(t *testing.T) {
+	count := func(p hand.Pattern) (n int) {
+		for _, bar := range p.Bars {
+			for _, slot := range bar {
+				n += len(slot.Strokes)
+			}
+		}
+		return n
+	}
+	for _, e := range hand.Catalogue {
+		steps := vary.Staircase(vary.ThumbFirst, task(t, e.Pattern, "C"), demand.Fitted, 0)
+		for i, s := range steps {
+			switch s.Adds {
+			case "one finger note", "first off-beat", "first up stroke":
+				assert.Equal(t, count(steps[i-1].Pattern)+1, count(s.Pattern), "%s: %s from %s to %s", e.ID, s.Adds, steps[i-1].Pattern, s.Pattern)
+			}
+		}
+	}
+}
+
 // How a step is practised goes with what it needs: no strings before the strings,
 // no song on one chord. Source: common practice.
 func TestPractiseGoesWithTheStage(t *testing.T) {
