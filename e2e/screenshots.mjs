@@ -31,7 +31,7 @@ mkdirSync(folder, { recursive: true });
 const server = await startServer();
 const browser = await chromium.launch(config.use.launchOptions);
 try {
-  const page = await browser.newPage({ baseURL: server.address, viewport: config.use.viewport });
+  const page = await browser.newPage({ baseURL: server.address, viewport: config.use.viewport, reducedMotion: "reduce" });
   await page.goto("/signin");
   await page.getByLabel("Mail address").fill(server.email);
   await page.getByLabel("Password").fill(server.password);
