@@ -114,11 +114,15 @@ func ChangeTo(t demand.Task, bar int, day Day) ([]Exercise, error) {
 	if len(ch.Kept) > 0 {
 		advice = fmt.Sprintf("%s stay where they are. %s", fingerList(ch.Kept), advice)
 	}
+	around := t.Bars[max(0, bar-1):min(bar+2, len(t.Bars))]
+	if bar == 0 { // the song goes round
+		around = append([]song.Bar{t.Bars[len(t.Bars)-1]}, around...)
+	}
 	stages := []stage{
 		{"The change, silent", text(two, t), advice, silent, two, slow, 1.5},
 		{"One stroke a bar", text(two, t), "The last finger may come a little late; the stroke does not wait.", once, two, slow, 1.5},
 		{"With the figure", text(two, t), "Leave the last note of the bar out if the hand needs the time.", t.Pattern, two, medium, 2},
-		{"In the song", text(t.Bars[max(0, bar-1):min(bar+2, len(t.Bars))], t), "With a bar before and after, at the goal.", t.Pattern, t.Bars[max(0, bar-1):min(bar+2, len(t.Bars))], goal, 2},
+		{"In the song", text(around, t), "With a bar before and after, at the goal.", t.Pattern, around, goal, 2},
 	}
 	return share(stages, t, day), nil
 }

@@ -68,6 +68,10 @@ func TestChangeDrill(t *testing.T) {
 	assert.Contains(t, list[0].Why, "Index and middle stay where they are")
 	assert.Equal(t, 0, list[0].Pattern.Count(), "the hand is silent first")
 	assert.Equal(t, 1, list[1].Pattern.Count())
+	list, err = drill.ChangeTo(tk, 0, drill.Day{})
+	require.NoError(t, err)
+	assert.Equal(t, "Am | C", list[2].Over, "the song goes round")
+	assert.Equal(t, "Am | C | Am", list[3].Over)
 	_, err = drill.ChangeTo(tk, 2, drill.Day{})
 	assert.EqualError(t, err, "bar: no chord changes at bar 3")
 }
