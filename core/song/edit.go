@@ -186,8 +186,8 @@ func (s *Song) applySection(e Edit, sec *Section) (string, error) {
 		return "Wrote " + again.Name + " again after itself", nil
 	case RenamePart:
 		name := strings.Join(strings.Fields(e.Text), " ")
-		if name == "" || len([]rune(name)) > 40 {
-			return "", fmt.Errorf("a part needs a name of up to 40 letters")
+		if name == "" || len([]rune(name)) > MaxPartName {
+			return "", fmt.Errorf("a part needs a name of up to %d letters", MaxPartName)
 		}
 		sec.Name = name
 		return "Named the part " + name, nil
@@ -267,8 +267,11 @@ func (s *Song) setPattern(e Edit) (string, error) {
 	return says, nil
 }
 
-// MaxPatternName bounds the name of a part's pattern, in letters.
-const MaxPatternName = 120
+// Bounds of the names of a part and of its pattern, in letters.
+const (
+	MaxPartName    = 40
+	MaxPatternName = 120
+)
 
 func (e Edit) checkName() error {
 	if len([]rune(e.Words)) > MaxPatternName {

@@ -233,15 +233,12 @@ func (r *reader) addBar(bar song.Bar) {
 	r.bars++
 }
 
-// maxPartName is as long as a part's name may be when it is typed.
-const maxPartName = 40
-
 func (r *reader) openSection(name string) {
 	if name == "" {
 		name = fmt.Sprintf("Part %d", len(r.song.Sections)+1)
 	}
-	if letters := []rune(name); len(letters) > maxPartName {
-		name = string(letters[:maxPartName])
+	if letters := []rune(name); len(letters) > song.MaxPartName {
+		name = string(letters[:song.MaxPartName])
 	}
 	r.song.Sections = append(r.song.Sections, song.Section{Name: name})
 	r.open = true
