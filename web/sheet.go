@@ -119,7 +119,7 @@ func (s *server) sheet(c fiber.Ctx) error {
 			break // the left hand has nothing to hold yet
 		}
 		if !played[ch] {
-			if root, ok := rootOf(data.Instrument, ch, v.shapes[ch]); ok {
+			if root := rootOf(data.Instrument, ch, v.shapes[ch]); root != "" {
 				data.Roots = append(data.Roots, root)
 			}
 			continue
@@ -157,20 +157,18 @@ func restOutside(sections []sectionView, mine, first song.Song, stage []string) 
 	return played
 }
 
-// rootOf says where the root of a chord lies that is not held yet: on the thickest
-// string of its shape that sounds it, which on a ukulele need not be the thumb's.
-func rootOf(ins fretboard.Instrument, ch theory.Chord, v fretboard.Voicing) (string, bool) {
-	for s := fretboard.String(ins.Strings()); s >= 1; s-- {
-		fret := v.At(s)
-		switch {
-		case !v.Sounds(s) || (ins.Open(s).MIDI()+int(fret))%12 != ch.Bass.Class():
-		case fret == 0:
-			return fmt.Sprintf("%s string %d, open", ch, s), true
-		default:
-			return fmt.Sprintf("%s string %d, fret %d", ch, s, fret), true
-		}
+// rootOf says where the root of a chord lies that is not held yet; empty when its
+// shape leaves the root out.
+func rootOf(ins fretboard.Instrument, ch theory.Chord, v fretboard.Voicing) string {
+	on := fretboard.BassString(ins, ch, v.Shape)
+	switch fret := v.At(on); {
+	case on == 0:
+		return ""
+	case fret == 0:
+		return fmt.Sprintf("%s string %d, open", ch, on)
+	default:
+		return fmt.Sprintf("%s string %d, fret %d", ch, on, fret)
 	}
-	return "", false
 }
 
 // drillsOnSheet makes the exercises of a student's week.

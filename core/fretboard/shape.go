@@ -160,7 +160,7 @@ func RootString(ins Instrument, c theory.Chord, sh Shape) String {
 		return n
 	}
 	for s := n; s > n/2; s-- {
-		if sh.Sounds(s) && (ins.Open(s).MIDI()+int(sh.At(s)))%12 == c.Bass.Class() {
+		if soundsBass(ins, c, sh, s) {
 			return s
 		}
 	}
@@ -170,4 +170,20 @@ func RootString(ins Instrument, c theory.Chord, sh Shape) String {
 		}
 	}
 	return n
+}
+
+// BassString is the thickest string of a shape that sounds the chord's bass note;
+// on a ukulele it need not be the one on which the right hand begins. 0 when the
+// shape leaves the note out.
+func BassString(ins Instrument, c theory.Chord, sh Shape) String {
+	for s := String(ins.Strings()); s >= 1; s-- {
+		if soundsBass(ins, c, sh, s) {
+			return s
+		}
+	}
+	return 0
+}
+
+func soundsBass(ins Instrument, c theory.Chord, sh Shape, s String) bool {
+	return sh.Sounds(s) && (ins.Open(s).MIDI()+int(sh.At(s)))%12 == c.Bass.Class()
 }

@@ -34,6 +34,21 @@ func TestRootStrings(t *testing.T) {
 	}
 }
 
+// Worked by hand from the open strings: where a shape sounds its bass note.
+func TestBassStrings(t *testing.T) {
+	for _, c := range []struct {
+		instrument, chord, frets string
+		want                     fretboard.String
+	}{
+		{"guitar", "C", "x32010", 5}, {"guitar", "D7/F#", "200212", 6}, {"guitar", "G7", "xx0001", 0},
+		{"ukulele", "F", "2010", 2}, {"ukulele", "G7", "0212", 4}, {"ukulele", "C", "0003", 3},
+	} {
+		ins, err := fretboard.ByID(c.instrument)
+		require.NoError(t, err)
+		assert.Equal(t, c.want, fretboard.BassString(ins, theory.MustChord(c.chord), fretboard.MustShape(c.frets)), "%s %s", c.chord, c.frets)
+	}
+}
+
 // Source: common practice, fingers as charts print them.
 func TestFingersOfCommonShapes(t *testing.T) {
 	for frets, want := range map[string][]int8{
