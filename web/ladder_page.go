@@ -101,9 +101,13 @@ func (s *server) renderLadder(c fiber.Ctx, note Note, focus int64) error {
 		data.Chords = append(data.Chords, ch.String())
 	}
 	data.Instrument = chosenInstrument(c, data.Instruments)
-	data.Chord, _ = on.chordOn(data.Instrument)
 	data.Beside = beside(data.Instrument, data.Instruments, l.Target)
-	data.Steps = stepViews(on, append([]fretboard.Instrument{data.Instrument}, data.Beside...))
+	shown := []shownOn{on.shown(data.Instrument)}
+	for _, ins := range data.Beside {
+		shown = append(shown, on.shown(ins))
+	}
+	data.Chord = shown[0].chord
+	data.Steps = stepViews(on, shown)
 	data.Beyond = beyondViews(on)
 	data.placeStudents(cur.students, places)
 	if data.Proposed, err = s.propose(c, on, data.Waiting); err != nil {
@@ -130,26 +134,35 @@ func (s *server) renderLadder(c fiber.Ctx, note Note, focus int64) error {
 	return c.Render("ladder", data)
 }
 
-// chordOn is the chord on which the steps are shown, as an instrument fingers it
-// and with the shape that the song has for it: the one that the steps of a single
-// chord are on, else the song's first.
-func (on onLadder) chordOn(ins fretboard.Instrument) (theory.Chord, fretboard.Voicing) {
+// shownOn is the chord on which the steps are shown on an instrument.
+type shownOn struct {
+	ins   fretboard.Instrument
+	chord theory.Chord
+	shape fretboard.Voicing
+	ok    bool // the instrument has a shape of it
+}
+
+// shown finds the chord on which the steps are shown, as an instrument fingers it
+// and with the shape that the song has for it: the one that the lowest steps are
+// on, else the song's first.
+func (on onLadder) shown(ins fretboard.Instrument) shownOn {
 	part := on.song.Part(on.Part)
 	first, mine := part.Fingering(on.cur.instruments()[0]), part.Fingering(ins)
-	shapes := part.ShapesOn(ins)
+	v := shownOn{ins: ins, chord: firstChord(mine)}
 	stage := on.firstStage()
 	for i, sec := range first.Sections {
 		for j, bar := range sec.Bars {
 			for k, ch := range bar.Changes {
-				c, err := mine.Sections[i].Bars[j].Changes[k].Chord()
-				if err == nil && (len(stage) == 0 || ch.Symbol == stage[0]) {
-					return c, shapes[c]
+				if c, err := mine.Sections[i].Bars[j].Changes[k].Chord(); err == nil && len(stage) > 0 && ch.Symbol == stage[0] {
+					v.chord = c
 				}
 			}
 		}
 	}
-	c := firstChord(mine)
-	return c, shapes[c]
+	if v.shape, v.ok = part.ShapesOn(ins)[v.chord]; !v.ok {
+		v.shape, v.ok = fretboard.Easiest(ins, v.chord)
+	}
+	return v
 }
 
 // firstStage is the chords of the lowest step that is not on all of them.
@@ -206,7 +219,7 @@ func overWhat(step vary.Step, t demand.Task) string {
 }
 
 // stepViews draws the staircase, the hardest step first.
-func stepViews(on onLadder, shown []fretboard.Instrument) []stepView {
+func stepViews(on onLadder, shown []shownOn) []stepView {
 	l, cur, task, w := on.Ladder, on.cur, on.task(), on.cur.weights()
 	views := make([]stepView, len(l.Steps))
 	for i, step := range l.Steps {
@@ -227,9 +240,9 @@ func stepViews(on onLadder, shown []fretboard.Instrument) []stepView {
 			views[len(l.Steps)-1-i] = v
 			continue // the figure is that of the step below, or nothing sounds on a string yet
 		}
-		for _, ins := range shown {
-			if chord, shape := on.chordOn(ins); shape.Root != 0 {
-				v.Strips = append(v.Strips, stepStrip(l, i, ins, cur, chord, shape, true))
+		for _, sh := range shown {
+			if sh.ok {
+				v.Strips = append(v.Strips, stepStrip(l, i, sh.ins, cur, sh.chord, sh.shape, true))
 			}
 		}
 		views[len(l.Steps)-1-i] = v

@@ -82,7 +82,7 @@ func neighboursOf(d drawer, t demand.Task, w demand.Weights, chord string, deep 
 	if deep {
 		find = vary.Deeper
 	}
-	a := find(t, w).AsSeen()
+	a := find(t, w).ByTenths()
 	first := shownPlucked
 	if t.Pattern.HasStrums() {
 		first = shownStrums

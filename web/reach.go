@@ -10,7 +10,6 @@ import (
 
 	"github.com/gofiber/fiber/v3"
 
-	"arplin/core/demand"
 	"arplin/core/vary"
 	"arplin/store"
 )
@@ -60,9 +59,7 @@ func (s *server) hardestClean(c fiber.Ctx, cur current) (map[int64]clean, error)
 		heard, ok := known[key]
 		if !ok {
 			step := on.Steps[e.Step]
-			t := step.Task(on.task())
-			t.Tempo = e.Tempo
-			heard = clean{demand.Of(t, cur.weights()).Level, e.Tempo, step.Adds, on.SongTitle}
+			heard = clean{step.LevelAt(e.Tempo, on.task(), cur.weights()), e.Tempo, step.Adds, on.SongTitle}
 			known[key] = heard
 		}
 		if heard.Level > best[e.StudentID].Level {

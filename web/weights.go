@@ -118,7 +118,10 @@ func (s *server) figureOf(c fiber.Ctx, cur current) (demand.Task, string, error)
 		return demand.OneChord(e.Pattern, theory.MustChord(benchChord), cur.instruments()[0], cur.school(), benchTempo), e.Name, nil
 	}
 	on, err := s.withSong(c, ladders[0], cur)
-	return on.task(), ladders[0].PatternName + " on " + ladders[0].SongTitle, err
+	if err != nil {
+		return demand.Task{}, "", err
+	}
+	return on.task(), on.PatternName + " on " + on.SongTitle, nil
 }
 
 // moves lists the patterns of the catalogue that the weights move most.

@@ -58,10 +58,10 @@ func measureLine(t Task, b *barBinder, l line) (m measured) {
 		ways[i] = b.travel(bar, bars[(i+len(bars)-1)%len(bars)])
 	}
 	for part := range m.values {
-		m.values[part] = overBars(bars, func(i int) float64 { return bars[i].parts[part] })
+		m.values[part] = overBars(len(bars), func(i int) float64 { return bars[i].parts[part] })
 	}
-	m.values[thumbTravel] = overBars(bars, func(i int) float64 { return ways[i].thumb })
-	m.values[aim] = overBars(bars, func(i int) float64 { return ways[i].aim })
+	m.values[thumbTravel] = overBars(len(bars), func(i int) float64 { return ways[i].thumb })
+	m.values[aim] = overBars(len(bars), func(i int) float64 { return ways[i].aim })
 	for _, part := range []int{rate, repeat, fingers, touch} {
 		m.values[part] = b.pattern[part]
 	}
@@ -75,14 +75,14 @@ func measureLine(t Task, b *barBinder, l line) (m measured) {
 
 // overBars is a quarter of the mean and three quarters of the hardest bar, for
 // parts that are counted a bar: one hard bar is not averaged away.
-func overBars(bars []*boundBar, value func(i int) float64) float64 {
+func overBars(n int, value func(bar int) float64) float64 {
 	sum, most := 0.0, 0.0
-	for i := range bars {
+	for i := range n {
 		v := value(i)
 		sum += v
 		most = max(most, v)
 	}
-	return (sum/float64(len(bars)) + 3*most) / 4
+	return (sum/float64(n) + 3*most) / 4
 }
 
 // boundBar is a bar of the task on its strings.

@@ -25,24 +25,23 @@ type Around struct {
 	Simpler, Beside, Harder []Variation
 }
 
-// AsSeen counts as just as hard what differs by less than pages show of a level:
-// nobody takes a simpler figure that is as hard as the one before.
-func (a Around) AsSeen() Around {
-	seen := Around{Level: a.Level}
+// ByTenths counts as just as hard what is the same to a tenth of a level: nobody
+// feels less, or takes a simpler figure that is as hard as the one before.
+func (a Around) ByTenths() Around {
+	rounded := Around{Level: a.Level}
 	for _, v := range slices.Concat(a.Harder, a.Beside, a.Simpler) {
 		switch {
 		case tenths(v.Level) < tenths(a.Level):
-			seen.Simpler = append(seen.Simpler, v)
+			rounded.Simpler = append(rounded.Simpler, v)
 		case tenths(v.Level) > tenths(a.Level):
-			seen.Harder = append(seen.Harder, v)
+			rounded.Harder = append(rounded.Harder, v)
 		default:
-			seen.Beside = append(seen.Beside, v)
+			rounded.Beside = append(rounded.Beside, v)
 		}
 	}
-	return seen
+	return rounded
 }
 
-// tenths is a level as pages round it.
 func tenths(level float64) float64 { return math.Round(10 * level) }
 
 // Neighbours lists what lies one rule away. Everything is measured as the task

@@ -215,10 +215,10 @@ func TestLongFiguresHaveAsManyNeighbours(t *testing.T) {
 }
 
 // What a page shows as simpler or harder has another number on it.
-func TestNeighboursAsTheyAreSeen(t *testing.T) {
+func TestNeighboursByTenths(t *testing.T) {
 	for _, e := range hand.Catalogue {
 		a := vary.Neighbours(task(t, e.Pattern, "C"), demand.Fitted)
-		seen := a.AsSeen()
+		seen := a.ByTenths()
 		shown := func(level float64) string { return fmt.Sprintf("%.1f", level) }
 		for _, v := range seen.Simpler {
 			assert.Less(t, v.Level, a.Level)

@@ -271,7 +271,7 @@ func (s Step) Task(t demand.Task) demand.Task {
 // target and can be played together with it.
 func Beyond(t demand.Task, w demand.Weights) []Step {
 	var steps []Step
-	for _, v := range PerRule(Neighbours(t, w).AsSeen().Harder) {
+	for _, v := range PerRule(Neighbours(t, w).ByTenths().Harder) {
 		if v.Together {
 			steps = append(steps, Step{Pattern: v.Pattern, Adds: v.Change, Says: v.Says, Over: allChords, Level: v.Level})
 		}
