@@ -40,7 +40,7 @@ func TestBassStrings(t *testing.T) {
 		instrument, chord, frets string
 		want                     fretboard.String
 	}{
-		{"guitar", "C", "x32010", 5}, {"guitar", "D7/F#", "200212", 6}, {"guitar", "G7", "xx0001", 0},
+		{"guitar", "C", "x32010", 5}, {"guitar", "D7/F#", "200212", 6}, {"guitar", "G7", "xx0001", 3}, {"guitar", "C", "xxx0x0", 0},
 		{"ukulele", "F", "2010", 2}, {"ukulele", "G7", "0212", 4}, {"ukulele", "C", "0003", 3},
 	} {
 		ins, err := fretboard.ByID(c.instrument)
