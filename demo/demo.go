@@ -12,14 +12,10 @@ import (
 
 	"github.com/alexedwards/argon2id"
 
-	"arplin/core/bind"
-	"arplin/core/demand"
-	"arplin/core/fretboard"
-	"arplin/core/hand"
-	"arplin/core/song"
-	"arplin/core/vary"
+	"arplin/core/ladder"
 	"arplin/format/chordpro"
 	"arplin/store"
+	"arplin/teach"
 )
 
 //go:embed school.json songs/*.cho
@@ -62,24 +58,44 @@ func Load(ctx context.Context, s *store.Store, now time.Time) (School, error) {
 	if err != nil {
 		return School{}, err
 	}
-	_, err = s.TeacherByEmail(ctx, school.Teacher.Email)
+	return school, load(ctx, s, school, now)
+}
+
+// LoadCopies stores further schools like it, each with a teacher of its own whose
+// address begins with the copy's number: tests at the same time share nothing.
+func LoadCopies(ctx context.Context, s *store.Store, copies int, now time.Time) error {
+	for i := 1; i <= copies; i++ {
+		school, err := Read()
+		if err != nil {
+			return err
+		}
+		school.Teacher.Email = fmt.Sprintf("%d.%s", i, school.Teacher.Email)
+		if err := load(ctx, s, school, now); err != nil {
+			return err
+		}
+	}
+	return nil
+}
+
+func load(ctx context.Context, s *store.Store, school School, now time.Time) error {
+	_, err := s.TeacherByEmail(ctx, school.Teacher.Email)
 	if err == nil {
-		return school, nil
+		return nil
 	}
-	if !errors.Is(err, store.ErrNotFound) {
-		return School{}, fmt.Errorf("demo: %w", err)
+	if errors.Is(err, store.ErrNotFound) {
+		l := loader{Teach: teach.New(s), school: school}
+		err = l.load(ctx, now)
 	}
-	l := loader{s, school, 0}
-	if err := l.load(ctx, now); err != nil {
-		return School{}, fmt.Errorf("demo: %w", err)
+	if err != nil {
+		return fmt.Errorf("demo: %w", err)
 	}
-	return school, nil
+	return nil
 }
 
 type loader struct {
-	store   *store.Store
+	*teach.Teach
 	school  School
-	teacher int64
+	teacher store.TeacherID
 }
 
 func (l *loader) load(ctx context.Context, now time.Time) error {
@@ -87,64 +103,63 @@ func (l *loader) load(ctx context.Context, now time.Time) error {
 	if err != nil {
 		return err
 	}
-	l.teacher, err = l.store.AddTeacher(ctx, l.school.Teacher.Email, l.school.Teacher.Name, hash)
+	l.teacher, err = l.Store.AddTeacher(ctx, l.school.Teacher.Email, l.school.Teacher.Name, hash)
 	if err != nil {
 		return err
 	}
-	class, err := l.store.AddClass(ctx, l.teacher, store.Class{
+	class, err := l.Store.AddClass(ctx, l.teacher, store.Class{
 		Name: l.school.Class.Name, LessonMinutes: l.school.Class.Minutes, Fingers: "moving", LowFifth: true,
 	})
 	if err != nil {
 		return err
 	}
-	songs, texts := map[string]int64{}, map[string]song.Song{}
+	songs := map[string]store.SongID{}
 	for _, name := range l.school.Songs {
-		if songs[name], texts[name], err = l.addSong(ctx, name); err != nil {
+		if songs[name], err = l.addSong(ctx, name); err != nil {
 			return err
 		}
 	}
-	entry, ok := hand.ByID(l.school.Ladder.Pattern)
-	if !ok {
-		return fmt.Errorf("no pattern %q", l.school.Ladder.Pattern)
-	}
-	sg := texts[l.school.Ladder.Song]
-	ladder, err := l.store.AddLadder(ctx, l.teacher, store.Ladder{
-		ClassID: class, SongID: songs[l.school.Ladder.Song], PatternName: entry.Name,
-		Target: entry.Pattern, Steps: vary.Steps(vary.ThumbFirst, demand.NewTask(entry.Pattern, sg, fretboard.Instruments[0], bind.DefaultSchool, sg.Tempo), demand.Fitted),
-	})
+	at, err := l.Class(ctx, l.teacher, class)
 	if err != nil {
 		return err
 	}
-	return l.addStudents(ctx, class, ladder, now)
+	id, err := l.MakeLadder(ctx, l.teacher, at, teach.NewLadder{Song: songs[l.school.Ladder.Song], Pattern: l.school.Ladder.Pattern, Order: ladder.ThumbFirst})
+	if err != nil {
+		return err
+	}
+	return l.addStudents(ctx, class, id, now)
 }
 
-func (l *loader) addSong(ctx context.Context, name string) (int64, song.Song, error) {
+func (l *loader) addSong(ctx context.Context, name string) (store.SongID, error) {
 	sheet, err := files.ReadFile("songs/" + name + ".cho")
 	if err != nil {
-		return 0, song.Song{}, err
+		return 0, err
 	}
 	sg, problems := chordpro.Read(string(sheet))
 	if len(problems) > 0 {
-		return 0, sg, fmt.Errorf("%s: %s", name, problems[0])
+		return 0, fmt.Errorf("%s: %s", name, problems[0])
 	}
-	id, err := l.store.AddSong(ctx, l.teacher, sg)
-	return id, sg, err
+	return l.Store.AddSong(ctx, l.teacher, sg)
 }
 
-func (l *loader) addStudents(ctx context.Context, class, ladder int64, now time.Time) error {
+func (l *loader) addStudents(ctx context.Context, class store.ClassID, id store.LadderID, now time.Time) error {
 	const week = 7 * 24 * time.Hour
+	on, err := l.Store.Ladder(ctx, l.teacher, id)
+	if err != nil {
+		return err
+	}
 	for _, st := range l.school.Students {
-		id, err := l.store.AddStudent(ctx, l.teacher, store.Student{ClassID: class, Name: st.Name, Instrument: st.Instrument, LeftHanded: st.LeftHanded})
+		student, err := l.Store.AddStudent(ctx, l.teacher, store.Student{ClassID: class, Name: st.Name, Instrument: st.Instrument, LeftHanded: st.LeftHanded})
 		if err != nil {
 			return err
 		}
-		if _, err := l.store.Place(ctx, l.teacher, ladder, id, st.Step); err != nil {
+		step := on.Steps[st.Step]
+		if _, err := l.Store.Place(ctx, l.teacher, id, store.Places{student: step.ID}); err != nil {
 			return err
 		}
 		for i, tempo := range st.Tempos {
-			at := now.Add(-time.Duration(len(st.Tempos)-i) * week)
-			e := store.Entry{StudentID: id, LadderID: ladder, Step: st.Step, Tempo: tempo, At: at}
-			if _, err := l.store.AddEntry(ctx, l.teacher, e, fmt.Sprintf("demo-%d-%d", id, i)); err != nil {
+			e := store.Entry{StudentID: student, LadderID: id, Step: step, Tempo: tempo, At: now.Add(-time.Duration(len(st.Tempos)-i) * week)}
+			if _, err := l.Store.AddEntry(ctx, l.teacher, e, fmt.Sprintf("demo-%d-%d", student, i)); err != nil {
 				return err
 			}
 		}

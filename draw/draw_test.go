@@ -13,9 +13,8 @@ import (
 
 	"arplin/core/bind"
 	"arplin/core/fretboard"
-	"arplin/core/hand"
+	"arplin/core/pattern"
 	"arplin/core/theory"
-	"arplin/core/vary"
 	"arplin/draw"
 )
 
@@ -38,7 +37,7 @@ func strip(t *testing.T, instrument, notation, chord, frets string) draw.Strip {
 	t.Helper()
 	ins, err := fretboard.ByID(instrument)
 	require.NoError(t, err)
-	p := hand.MustParse(notation)
+	p := pattern.MustParse(notation)
 	r := bind.Pattern(ins, bind.DefaultSchool, p, theory.MustChord(chord), fretboard.MustShape(frets))
 	return draw.Strip{Instrument: ins, Pattern: p, Events: r.Events, Frets: true, Label: "a <strip>"}
 }
@@ -63,7 +62,7 @@ func TestStrumsShowTheHandPath(t *testing.T) {
 
 func TestWhatIsNewAndWhatIsGhost(t *testing.T) {
 	s := strip(t, "ukulele", "4/4: p . p' . p i p' .", "C", "0003")
-	s.New = map[vary.Place]bool{{Bar: 0, Slot: 5, Sign: hand.Index}: true}
+	s.New = map[pattern.Place]bool{{Bar: 0, Slot: 5, Sign: pattern.Index}: true}
 	target := strip(t, "ukulele", "4/4: p+m . p' . p i p' .", "C", "0003")
 	s.Ghosts = target.Events[1:2]
 	svg := s.SVG()
@@ -126,7 +125,7 @@ func TestShapeUpTheNeckNamesItsFret(t *testing.T) {
 
 // What is said before the strings has its count under every slot.
 func TestCountedLane(t *testing.T) {
-	p := hand.MustParse("4/4: p+m . p' i p m p' . | p . p+i+m+a . p . p' .")
+	p := pattern.MustParse("4/4: p+m . p' i p m p' . | p . p+i+m+a . p . p' .")
 	svg := draw.CountedLane(p, "two bars")
 	wellFormed(t, svg)
 	assert.Equal(t, 8, strings.Count(svg, `class="count beat"`))
@@ -135,7 +134,7 @@ func TestCountedLane(t *testing.T) {
 }
 
 func TestLaneAndTempos(t *testing.T) {
-	wellFormed(t, draw.Lane(hand.MustParse("4/4: p+m . p' = | p . Dt Ut"), nil, "lane"))
+	wellFormed(t, draw.Lane(pattern.MustParse("4/4: p+m . p' = | p . Dt Ut"), nil, "lane"))
 	assert.Empty(t, draw.TempoHistory(nil, 80))
 	for _, tempos := range [][]int{{80}, {60, 70, 90}, {80, 80}} {
 		svg := draw.TempoHistory(tempos, 80)
@@ -148,7 +147,7 @@ func TestLaneAndTempos(t *testing.T) {
 // Every pattern of the catalogue on every instrument: well-formed, nothing off
 // the picture, a letter for every stroke on one string.
 func TestEveryPatternIsDrawnWhole(t *testing.T) {
-	for _, e := range hand.Catalogue {
+	for _, e := range pattern.Catalogue {
 		for _, ins := range fretboard.Instruments {
 			c := theory.MustChord("C")
 			v, ok := fretboard.Easiest(ins, c)

@@ -3,8 +3,7 @@ package draw
 import (
 	"strings"
 
-	"arplin/core/hand"
-	"arplin/core/vary"
+	"arplin/core/pattern"
 )
 
 const (
@@ -17,15 +16,15 @@ const laneLetter = 12.5
 
 // Lane draws a pattern on one line, without strings: the marks of the strip,
 // small, for lists. Strokes of one slot share a place, the thumb's below.
-func Lane(p hand.Pattern, fresh map[vary.Place]bool, label string) string {
+func Lane(p pattern.Pattern, fresh map[pattern.Place]bool, label string) SVG {
 	return lane(p, fresh, nil, label)
 }
 
 // CountedLane has the count under every slot: what is said and tapped before the
 // strings.
-func CountedLane(p hand.Pattern, label string) string { return lane(p, nil, p.Counts(), label) }
+func CountedLane(p pattern.Pattern, label string) SVG { return lane(p, nil, p.Counts(), label) }
 
-func lane(p hand.Pattern, fresh map[vary.Place]bool, counts []string, label string) string {
+func lane(p pattern.Pattern, fresh map[pattern.Place]bool, counts []string, label string) SVG {
 	most := 0
 	for _, bar := range p.Bars {
 		for _, slot := range bar {
@@ -43,7 +42,7 @@ func lane(p hand.Pattern, fresh map[vary.Place]bool, counts []string, label stri
 			if p.OnBeat(i) {
 				c.rect("band", x+1, 1, laneSlot-2, c.height-2, 2)
 			}
-			c.slot(x+laneSlot/2, slot, func(st hand.Stroke) bool { return fresh[vary.Place{Bar: b, Slot: i, Sign: st.Sign}] })
+			c.slot(x+laneSlot/2, slot, func(st pattern.Stroke) bool { return fresh[pattern.Place{Bar: b, Slot: i, Sign: st.Sign}] })
 			if counts != nil {
 				class := "count"
 				if p.OnBeat(i) {
@@ -67,8 +66,8 @@ type laneCanvas struct {
 	height float64
 }
 
-func (c *laneCanvas) slot(x float64, slot hand.Slot, isNew func(hand.Stroke) bool) {
-	class := func(base string, st hand.Stroke) string {
+func (c *laneCanvas) slot(x float64, slot pattern.Slot, isNew func(pattern.Stroke) bool) {
+	class := func(base string, st pattern.Stroke) string {
 		if isNew(st) {
 			return base + " new"
 		}
@@ -86,8 +85,8 @@ func (c *laneCanvas) slot(x float64, slot hand.Slot, isNew func(hand.Stroke) boo
 	for i, st := range slot.Strokes {
 		y := bottom - laneLetter*float64(i) // the thumb stands first, so lowest
 		letter := st.Sign.String()
-		if st.Target.Kind == hand.Alternate || st.Target.Kind == hand.LowFifth {
-			letter += strings.TrimPrefix(hand.Stroke{Sign: st.Sign, Target: st.Target}.String(), letter)
+		if st.Target.Kind == pattern.Alternate || st.Target.Kind == pattern.LowFifth {
+			letter += strings.TrimPrefix(pattern.Stroke{Sign: st.Sign, Target: st.Target}.String(), letter)
 		}
 		c.text(class("laneletter", st), x, y, letter)
 	}

@@ -27,7 +27,7 @@ const (
 
 // SVG draws the shape: fingers as numbered dots, a barre as one long dot, open
 // and muted strings at the nut, the root string's dot with a second ring.
-func (s Shape) SVG() string {
+func (s Shape) SVG() SVG {
 	l := &shapeLayout{Shape: s, n: s.Instrument.Strings(), frets: 4}
 	low, high := s.Voicing.Span()
 	if int(high) > l.frets {

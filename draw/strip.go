@@ -7,21 +7,20 @@ import (
 
 	"arplin/core/bind"
 	"arplin/core/fretboard"
-	"arplin/core/hand"
-	"arplin/core/vary"
+	"arplin/core/pattern"
 )
 
 // Strip is a hand strip: strings as lines, time to the right, the count below.
 type Strip struct {
 	Instrument fretboard.Instrument
-	Pattern    hand.Pattern
+	Pattern    pattern.Pattern
 	Events     []bind.Event
 	Ghosts     []bind.Event        // what the target has and this step leaves out
-	New        map[vary.Place]bool // strokes drawn as the new thing
+	New        map[pattern.Place]bool // strokes drawn as the new thing
 	Frets      bool                // a fret beside each mark
 	ThickOnTop bool                // strings turned over, as the player sees them
 	SlotWidth  float64             // 0 for the usual one
-	Cursor     *hand.Cursor        // the slot that is being edited
+	Cursor     *pattern.Cursor        // the slot that is being edited
 	Label      string              // for screen readers
 }
 
@@ -46,7 +45,7 @@ type stripLayout struct {
 }
 
 // SVG draws the strip.
-func (s Strip) SVG() string {
+func (s Strip) SVG() SVG {
 	l := &stripLayout{Strip: s, left: edge + nameWidth, top: edge + 4, slot: s.SlotWidth, strings: s.Instrument.Strings()}
 	if l.slot == 0 {
 		l.slot = usualSlot
@@ -64,7 +63,7 @@ func (s Strip) SVG() string {
 	l.joins()
 	for _, e := range s.Events {
 		class := ""
-		if s.New[vary.Place{Bar: e.Bar, Slot: e.Slot, Sign: e.Stroke.Sign}] {
+		if s.New[pattern.Place{Bar: e.Bar, Slot: e.Slot, Sign: e.Stroke.Sign}] {
 			class = "new"
 		}
 		if s.chosen(e) {
@@ -293,7 +292,7 @@ func (l *stripLayout) stops() {
 		for i, slot := range bar {
 			if slot.Stop {
 				class := "stop"
-				if l.New[vary.Place{Bar: b, Slot: i, Sign: hand.StopSign}] {
+				if l.New[pattern.Place{Bar: b, Slot: i, Sign: pattern.StopSign}] {
 					class = "stop new"
 				}
 				for _, dx := range []float64{-3, 3} {
@@ -311,15 +310,15 @@ func (l *stripLayout) handPath(top float64) {
 	var points []float64
 	type turn struct {
 		x, y float64
-		m    hand.Motion
+		m    pattern.Motion
 	}
 	var turns []turn
 	for i, m := range l.Pattern.Motions() {
-		if m == hand.MoveNone {
+		if m == pattern.MoveNone {
 			continue
 		}
 		y := top + 18
-		if m == hand.MoveUp || m == hand.MoveAirUp {
+		if m == pattern.MoveUp || m == pattern.MoveAirUp {
 			y = top + 6
 		}
 		x := l.x(i/grid, i%grid)
@@ -329,10 +328,10 @@ func (l *stripLayout) handPath(top float64) {
 	l.polyline("path", points...)
 	for _, t := range turns {
 		switch t.m {
-		case hand.MoveDown:
+		case pattern.MoveDown:
 			l.circle("turn struck", t.x, t.y, 4)
 			l.text("wayword", t.x, top+34, "D")
-		case hand.MoveUp:
+		case pattern.MoveUp:
 			l.circle("turn struck", t.x, t.y, 4)
 			l.text("wayword", t.x, top+34, "U")
 		default:

@@ -10,6 +10,9 @@ import (
 	"strings"
 )
 
+// SVG is a whole picture.
+type SVG string
+
 // canvas collects SVG elements.
 type canvas struct {
 	b strings.Builder
@@ -61,7 +64,7 @@ func (c *canvas) text(class string, x, y float64, s string) {
 }
 
 // svg wraps the picture; label is what a screen reader says of it.
-func (c *canvas) svg(class, label string, w, h float64) string {
-	return fmt.Sprintf(`<svg class="%s" xmlns="http://www.w3.org/2000/svg" viewBox="0 0 %s %s" width="%s" height="%s" role="img" aria-label="%s">%s</svg>`,
-		class, num(w), num(h), num(w), num(h), html.EscapeString(label), c.b.String())
+func (c *canvas) svg(class, label string, w, h float64) SVG {
+	return SVG(fmt.Sprintf(`<svg class="%s" xmlns="http://www.w3.org/2000/svg" viewBox="0 0 %s %s" width="%s" height="%s" role="img" aria-label="%s">%s</svg>`,
+		class, num(w), num(h), num(w), num(h), html.EscapeString(label), c.b.String()))
 }

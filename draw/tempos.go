@@ -5,7 +5,7 @@ import "fmt"
 // TempoHistory draws clean tempos from left (old) to right (new) against the
 // goal: a dot each, joined, with the goal as a line across. Without tempos
 // there is nothing to draw.
-func TempoHistory(tempos []int, goal int) string {
+func TempoHistory(tempos []int, goal int) SVG {
 	if len(tempos) == 0 {
 		return ""
 	}

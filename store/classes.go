@@ -11,7 +11,7 @@ import (
 
 // Class is a teacher's class with its schools.
 type Class struct {
-	ID            int64
+	ID            ClassID
 	Name          string
 	LessonMinutes int
 	Fingers       string // "moving" or "fixed"
@@ -28,8 +28,8 @@ type Class struct {
 
 // Student belongs to a class.
 type Student struct {
-	ID         int64
-	ClassID    int64
+	ID         StudentID
+	ClassID    ClassID
 	Name       string
 	Instrument string // a fretboard id
 	LeftHanded bool
@@ -38,13 +38,13 @@ type Student struct {
 }
 
 // AddClass stores a new class.
-func (s *Store) AddClass(ctx context.Context, teacher int64, c Class) (int64, error) {
+func (s *Store) AddClass(ctx context.Context, teacher TeacherID, c Class) (ClassID, error) {
 	id, err := insert(ctx, s.db, "INSERT INTO classes (teacher_id, name, lesson_minutes, fingers, low_fifth, thick_on_top) VALUES (?, ?, ?, ?, ?, ?)",
 		teacher, c.Name, c.LessonMinutes, c.Fingers, c.LowFifth, c.ThickOnTop)
 	if err != nil {
 		return 0, fmt.Errorf("adding a class: %w", err)
 	}
-	return id, nil
+	return ClassID(id), nil
 }
 
 const classColumns = "id, name, lesson_minutes, fingers, low_fifth, thick_on_top, lean, anchor, long_nails, wrist, sing_low, sing_high, weights"
@@ -54,7 +54,7 @@ func scanClass(scan func(...any) error) (c Class, err error) {
 }
 
 // ChangeClass stores a class's name, minutes, schools and singing range.
-func (s *Store) ChangeClass(ctx context.Context, teacher int64, c Class) error {
+func (s *Store) ChangeClass(ctx context.Context, teacher TeacherID, c Class) error {
 	if _, err := s.Class(ctx, teacher, c.ID); err != nil {
 		return err
 	}
@@ -66,20 +66,21 @@ func (s *Store) ChangeClass(ctx context.Context, teacher int64, c Class) error {
 	return nil
 }
 
-// Classes lists a teacher's classes in the order in which they were made.
-func (s *Store) Classes(ctx context.Context, teacher int64) ([]Class, error) {
-	rows, err := s.db.QueryContext(ctx, "SELECT "+classColumns+" FROM classes WHERE teacher_id = ? ORDER BY id", teacher)
+// Classes lists a teacher's classes in the order in which they were made, the
+// archived ones left out.
+func (s *Store) Classes(ctx context.Context, teacher TeacherID) ([]Class, error) {
+	rows, err := s.db.QueryContext(ctx, "SELECT "+classColumns+" FROM classes WHERE teacher_id = ? AND NOT archived ORDER BY id", teacher)
 	return collect(rows, err, func(r *sql.Rows) (Class, error) { return scanClass(r.Scan) })
 }
 
 // Class finds one of the teacher's classes.
-func (s *Store) Class(ctx context.Context, teacher, id int64) (Class, error) {
+func (s *Store) Class(ctx context.Context, teacher TeacherID, id ClassID) (Class, error) {
 	c, err := scanClass(s.db.QueryRowContext(ctx, "SELECT "+classColumns+" FROM classes WHERE teacher_id = ? AND id = ?", teacher, id).Scan)
 	return c, notFound(err, "class")
 }
 
 // SetWeights stores how much the parts of the demand count in a class.
-func (s *Store) SetWeights(ctx context.Context, teacher, class int64, weights string) error {
+func (s *Store) SetWeights(ctx context.Context, teacher TeacherID, class ClassID, weights string) error {
 	if _, err := s.Class(ctx, teacher, class); err != nil {
 		return err
 	}
@@ -88,7 +89,7 @@ func (s *Store) SetWeights(ctx context.Context, teacher, class int64, weights st
 }
 
 // AddStudent stores a new student; a name twice in a class is ErrTaken.
-func (s *Store) AddStudent(ctx context.Context, teacher int64, st Student) (int64, error) {
+func (s *Store) AddStudent(ctx context.Context, teacher TeacherID, st Student) (StudentID, error) {
 	id, err := insert(ctx, s.db, "INSERT INTO students (teacher_id, class_id, name, instrument, left_handed, fingers, day_minutes) SELECT ?, id, ?, ?, ?, ?, ? FROM classes WHERE id = ? AND teacher_id = ?",
 		teacher, st.Name, st.Instrument, st.LeftHanded, st.Fingers, cmp.Or(st.DayMinutes, practice.UsualDay), st.ClassID, teacher)
 	if err == nil && id == 0 {
@@ -97,11 +98,11 @@ func (s *Store) AddStudent(ctx context.Context, teacher int64, st Student) (int6
 	if err != nil {
 		return 0, fmt.Errorf("adding a student: %w", err)
 	}
-	return id, nil
+	return StudentID(id), nil
 }
 
 // ChangeStudent stores another name, instrument or hand; the class stays.
-func (s *Store) ChangeStudent(ctx context.Context, teacher int64, st Student) error {
+func (s *Store) ChangeStudent(ctx context.Context, teacher TeacherID, st Student) error {
 	if _, err := s.Student(ctx, teacher, st.ID); err != nil {
 		return err
 	}
@@ -116,17 +117,26 @@ func (s *Store) ChangeStudent(ctx context.Context, teacher int64, st Student) er
 	return nil
 }
 
-// Student finds one of the teacher's students.
-func (s *Store) Student(ctx context.Context, teacher, id int64) (st Student, err error) {
-	err = s.db.QueryRowContext(ctx, "SELECT id, class_id, name, instrument, left_handed, fingers, day_minutes FROM students WHERE teacher_id = ? AND id = ?", teacher, id).
-		Scan(&st.ID, &st.ClassID, &st.Name, &st.Instrument, &st.LeftHanded, &st.Fingers, &st.DayMinutes)
+// Student finds one of the teacher's students, archived or not.
+func (s *Store) Student(ctx context.Context, teacher TeacherID, id StudentID) (Student, error) {
+	st, err := scanStudent(s.db.QueryRowContext(ctx, studentQuery+" AND id = ?", teacher, id).Scan)
 	return st, notFound(err, "student")
 }
 
-// Students lists a class.
-func (s *Store) Students(ctx context.Context, teacher, class int64) ([]Student, error) {
-	rows, err := s.db.QueryContext(ctx, "SELECT id, class_id, name, instrument, left_handed, fingers, day_minutes FROM students WHERE teacher_id = ? AND class_id = ? ORDER BY id", teacher, class)
-	return collect(rows, err, func(r *sql.Rows) (st Student, err error) {
-		return st, r.Scan(&st.ID, &st.ClassID, &st.Name, &st.Instrument, &st.LeftHanded, &st.Fingers, &st.DayMinutes)
-	})
+const studentQuery = "SELECT id, class_id, name, instrument, left_handed, fingers, day_minutes FROM students WHERE teacher_id = ?"
+
+func scanStudent(scan func(...any) error) (st Student, err error) {
+	return st, scan(&st.ID, &st.ClassID, &st.Name, &st.Instrument, &st.LeftHanded, &st.Fingers, &st.DayMinutes)
+}
+
+// Students lists a class, the archived ones left out.
+func (s *Store) Students(ctx context.Context, teacher TeacherID, class ClassID) ([]Student, error) {
+	rows, err := s.db.QueryContext(ctx, studentQuery+" AND class_id = ? AND NOT archived ORDER BY id", teacher, class)
+	return collect(rows, err, func(r *sql.Rows) (Student, error) { return scanStudent(r.Scan) })
+}
+
+// AllStudents lists a class, the archived ones too.
+func (s *Store) AllStudents(ctx context.Context, teacher TeacherID, class ClassID) ([]Student, error) {
+	rows, err := s.db.QueryContext(ctx, studentQuery+" AND class_id = ? ORDER BY id", teacher, class)
+	return collect(rows, err, func(r *sql.Rows) (Student, error) { return scanStudent(r.Scan) })
 }

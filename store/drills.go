@@ -6,19 +6,20 @@ import (
 	"fmt"
 	"time"
 
-	"arplin/core/hand"
+	"arplin/core/pattern"
+	"arplin/core/song"
 )
 
 // WeekDrill is a drill that a student has on a week.
 type WeekDrill struct {
-	ID          int64
-	StudentID   int64
-	SongID      int64
+	ID          DrillID
+	StudentID   StudentID
+	SongID      SongID
 	SongTitle   string
-	Week        time.Time // its Monday, as a date
-	Kind        string    // "bar" or "change"
-	Bar         int       // from 1
-	Pattern     hand.Pattern
+	Week        time.Time  // its Monday, as a date
+	Kind        string     // "bar" or "change"
+	Bar         song.BarID // 0 where it was gone before bars had ids
+	Pattern     pattern.Pattern
 	PatternName string
 	Minutes     int
 	Withdrawn   bool
@@ -26,8 +27,8 @@ type WeekDrill struct {
 
 // AddDrill puts a drill on a student's week. Student and song must be the
 // teacher's.
-func (s *Store) AddDrill(ctx context.Context, teacher int64, d WeekDrill) (int64, error) {
-	id, err := insert(ctx, s.db, `INSERT INTO week_drills (teacher_id, student_id, song_id, week, kind, bar, pattern, pattern_name, minutes, created_at)
+func (s *Store) AddDrill(ctx context.Context, teacher TeacherID, d WeekDrill) (DrillID, error) {
+	id, err := insert(ctx, s.db, `INSERT INTO week_drills (teacher_id, student_id, song_id, week, kind, bar_id, pattern, pattern_name, minutes, created_at)
 		SELECT ?, t.id, g.id, ?, ?, ?, ?, ?, ?, ? FROM students t, songs g WHERE t.id = ? AND t.teacher_id = ? AND g.id = ? AND g.teacher_id = ?`,
 		teacher, d.Week.Format(time.DateOnly), d.Kind, d.Bar, d.Pattern.String(), d.PatternName, d.Minutes, time.Now().UTC(), d.StudentID, teacher, d.SongID, teacher)
 	if err == nil && id == 0 {
@@ -36,11 +37,11 @@ func (s *Store) AddDrill(ctx context.Context, teacher int64, d WeekDrill) (int64
 	if err != nil {
 		return 0, fmt.Errorf("putting a drill on a week: %w", err)
 	}
-	return id, nil
+	return DrillID(id), nil
 }
 
 // WithdrawDrill takes a drill off a week or puts it back.
-func (s *Store) WithdrawDrill(ctx context.Context, teacher, id int64, withdrawn bool) error {
+func (s *Store) WithdrawDrill(ctx context.Context, teacher TeacherID, id DrillID, withdrawn bool) error {
 	if _, err := s.Drill(ctx, teacher, id); err != nil {
 		return err
 	}
@@ -48,29 +49,29 @@ func (s *Store) WithdrawDrill(ctx context.Context, teacher, id int64, withdrawn 
 	return err
 }
 
-const drillQuery = `SELECT d.id, d.student_id, d.song_id, g.title, d.week, d.kind, d.bar, d.pattern, d.pattern_name, d.minutes, d.withdrawn
+const drillQuery = `SELECT d.id, d.student_id, d.song_id, g.title, d.week, d.kind, d.bar_id, d.pattern, d.pattern_name, d.minutes, d.withdrawn
 	FROM week_drills d JOIN songs g ON g.id = d.song_id JOIN students t ON t.id = d.student_id WHERE d.teacher_id = ?`
 
 func scanDrill(scan func(...any) error) (d WeekDrill, err error) {
-	var pattern string
-	if err := scan(&d.ID, &d.StudentID, &d.SongID, &d.SongTitle, &d.Week, &d.Kind, &d.Bar, &pattern, &d.PatternName, &d.Minutes, &d.Withdrawn); err != nil {
+	var notation string
+	if err := scan(&d.ID, &d.StudentID, &d.SongID, &d.SongTitle, &d.Week, &d.Kind, &d.Bar, &notation, &d.PatternName, &d.Minutes, &d.Withdrawn); err != nil {
 		return d, err
 	}
-	if d.Pattern, err = hand.Parse(pattern); err != nil {
+	if d.Pattern, err = pattern.Parse(notation); err != nil {
 		return d, fmt.Errorf("drill %d: %w", d.ID, err)
 	}
 	return d, nil
 }
 
 // Drill finds one of the teacher's drills, withdrawn or not.
-func (s *Store) Drill(ctx context.Context, teacher, id int64) (WeekDrill, error) {
+func (s *Store) Drill(ctx context.Context, teacher TeacherID, id DrillID) (WeekDrill, error) {
 	d, err := scanDrill(s.db.QueryRowContext(ctx, drillQuery+" AND d.id = ?", teacher, id).Scan)
 	return d, notFound(err, "drill")
 }
 
 // Drills lists what stands on the week of a class, in the order in which it was
 // put there.
-func (s *Store) Drills(ctx context.Context, teacher, class int64, week time.Time) ([]WeekDrill, error) {
-	rows, err := s.db.QueryContext(ctx, drillQuery+" AND t.class_id = ? AND d.week = ? AND NOT d.withdrawn ORDER BY d.id", teacher, class, week.Format(time.DateOnly))
+func (s *Store) Drills(ctx context.Context, teacher TeacherID, class ClassID, week time.Time) ([]WeekDrill, error) {
+	rows, err := s.db.QueryContext(ctx, drillQuery+" AND t.class_id = ? AND d.week = ? AND NOT d.withdrawn AND NOT t.archived ORDER BY d.id", teacher, class, week.Format(time.DateOnly))
 	return collect(rows, err, func(r *sql.Rows) (WeekDrill, error) { return scanDrill(r.Scan) })
 }

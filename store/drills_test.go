@@ -7,7 +7,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"arplin/core/hand"
+	"arplin/core/pattern"
 	"arplin/core/practice"
 	"arplin/store"
 	"arplin/store/storetest"
@@ -16,8 +16,8 @@ import (
 // aDrill is a drill on the week of a school's first student.
 func aDrill(sc school) store.WeekDrill {
 	return store.WeekDrill{
-		StudentID: sc.students[0], SongID: sc.song, Week: store.WeekOf(time.Date(2026, 11, 25, 18, 0, 0, 0, time.UTC)), Kind: "change", Bar: 2,
-		Pattern: hand.MustParse("4/4: p . i . m . a ."), PatternName: "Roll", Minutes: 7,
+		StudentID: sc.students[0], SongID: sc.song, Week: store.WeekOf(time.Date(2026, 11, 25, 18, 0, 0, 0, time.UTC)), Kind: "change", Bar: 3,
+		Pattern: pattern.MustParse("4/4: p . i . m . a ."), PatternName: "Roll", Minutes: 7,
 	}
 }
 

@@ -3,188 +3,305 @@ package store
 import (
 	"context"
 	"database/sql"
-	"encoding/json"
-	"errors"
 	"fmt"
 	"maps"
 	"slices"
 	"time"
 
-	"arplin/core/demand"
-	"arplin/core/hand"
-	"arplin/core/vary"
+	"arplin/core/done"
+	"arplin/core/ladder"
+	"arplin/core/pattern"
+	"arplin/core/song"
 )
 
-// Ladder is a stored staircase for a song and a class.
+// Ladder is a stored ladder for a song and a class.
 type Ladder struct {
-	ID          int64
-	ClassID     int64
-	SongID      int64
+	ID          LadderID
+	ClassID     ClassID
+	SongID      SongID
 	SongTitle   string
-	Part        string // of the song, by name; empty for the whole of it
-	Order       vary.Order
+	Sections    []song.SectionID // of the song; none for the whole of it
+	Instrument  string           // for which its levels are measured, a fretboard id
 	PatternName string
-	Target      hand.Pattern
-	Steps       []vary.Step
+	Target      pattern.Pattern
 	Archived    bool
 	Version     int
+	Moves
+	ladder.Ladder
 }
 
-// stepRow is a step as the table keeps it.
-type stepRow struct {
-	Pattern string  `json:"pattern"`
-	Adds    string  `json:"adds"`
-	Says    string  `json:"says"`
-	Over    string  `json:"over,omitempty"`
-	Level   float64 `json:"level,omitempty"`
-	Pinned  bool    `json:"pinned,omitempty"`
-	Play    string  `json:"play,omitempty"`
-	Pace    int     `json:"pace,omitempty"`
+// LadderLine is a ladder in a list.
+type LadderLine struct {
+	ID          LadderID
+	SongID      SongID
+	SongTitle   string
+	Sections    []song.SectionID
+	PatternName string
+	Target      pattern.Pattern
+	Steps       int
 }
 
-func encodeSteps(steps []vary.Step) ([]byte, error) {
-	rows := make([]stepRow, len(steps))
-	for i, st := range steps {
-		rows[i] = stepRow{st.Pattern.String(), st.Adds, st.Says, st.Over, st.Level, st.Pinned, string(st.Play), st.Pace}
+// Places maps students to the steps on which they stand.
+type Places map[StudentID]ladder.StepID
+
+// AddLadder stores a new ladder as version 1.
+func (s *Store) AddLadder(ctx context.Context, teacher TeacherID, l Ladder) (LadderID, error) {
+	l.Steps, l.Next = ladder.Numbered(l.Steps, l.Next)
+	body, err := l.Encode()
+	if err != nil {
+		return 0, fmt.Errorf("adding a ladder: %w", err)
 	}
-	return json.Marshal(rows)
-}
-
-func decodeSteps(text []byte) ([]vary.Step, error) {
-	var rows []stepRow
-	if err := json.Unmarshal(text, &rows); err != nil {
-		return nil, err
-	}
-	var steps []vary.Step
-	for _, r := range rows {
-		p, err := hand.Parse(r.Pattern)
-		if err != nil {
-			return nil, err
-		}
-		steps = append(steps, vary.Step{Pattern: p, Adds: r.Adds, Says: r.Says, Over: r.Over, Level: r.Level, Pinned: r.Pinned, Play: demand.Play(r.Play), Pace: r.Pace})
-	}
-	return steps, nil
-}
-
-// AddLadder stores a new ladder.
-func (s *Store) AddLadder(ctx context.Context, teacher int64, l Ladder) (int64, error) {
-	steps, err := encodeSteps(l.Steps)
+	sections, err := encodeSections(l.Sections)
 	if err != nil {
 		return 0, fmt.Errorf("adding a ladder: %w", err)
 	}
 	var id int64
 	err = s.inTx(ctx, func(tx *sql.Tx) (err error) {
-		id, err = insert(ctx, tx, `INSERT INTO ladders (teacher_id, class_id, song_id, part, build_order, pattern_name, target, steps, created_at)
-			SELECT ?, c.id, g.id, ?, ?, ?, ?, ?, ? FROM classes c, songs g WHERE c.id = ? AND c.teacher_id = ? AND g.id = ? AND g.teacher_id = ?`,
-			teacher, l.Part, string(l.Order), l.PatternName, l.Target.String(), steps, time.Now().UTC(), l.ClassID, teacher, l.SongID, teacher)
-		if err == nil && id != 0 {
-			_, err = tx.ExecContext(ctx, "INSERT INTO ladder_history (ladder_id, n, says, steps, build_order) VALUES (?, 1, '', ?, ?)", id, steps, string(l.Order))
+		id, err = insert(ctx, tx, `INSERT INTO ladders (teacher_id, class_id, song_id, sections, instrument, pattern_name, target, body, next_id, step_count, created_at)
+			SELECT ?, c.id, g.id, ?, ?, ?, ?, ?, ?, ?, ? FROM classes c, songs g WHERE c.id = ? AND c.teacher_id = ? AND g.id = ? AND g.teacher_id = ?`,
+			teacher, sections, l.Instrument, l.PatternName, l.Target.String(), body, l.Next, len(l.Steps), time.Now().UTC(), l.ClassID, teacher, l.SongID, teacher)
+		if err == nil && id == 0 {
+			err = ErrNotFound
 		}
-		return err
+		if err != nil {
+			return err
+		}
+		return ladderDocument.begin(ctx, tx, teacher, id, body)
 	})
-	if err == nil && id == 0 {
-		err = ErrNotFound
-	}
 	if err != nil {
 		return 0, fmt.Errorf("adding a ladder: %w", err)
 	}
-	return id, nil
+	return LadderID(id), nil
 }
 
-const ladderQuery = `SELECT l.id, l.class_id, l.song_id, g.title, l.part, l.build_order, l.pattern_name, l.target, l.steps, l.archived, l.version
-	FROM ladders l JOIN songs g ON g.id = l.song_id WHERE l.teacher_id = ?`
+var ladderQuery = `SELECT x.id, x.class_id, x.song_id, g.title, x.sections, x.instrument, x.pattern_name, x.target, x.archived, x.version, x.next_id, x.body, ` + ladderDocument.movesSQL() + `
+	FROM ladders x JOIN songs g ON g.id = x.song_id WHERE x.teacher_id = ?`
 
 func scanLadder(scan func(...any) error) (l Ladder, err error) {
-	var target, order string
-	var steps []byte
-	if err := scan(&l.ID, &l.ClassID, &l.SongID, &l.SongTitle, &l.Part, &order, &l.PatternName, &target, &steps, &l.Archived, &l.Version); err != nil {
+	var target, sections string
+	var body []byte
+	var next int
+	if err := scan(&l.ID, &l.ClassID, &l.SongID, &l.SongTitle, &sections, &l.Instrument, &l.PatternName, &target, &l.Archived, &l.Version, &next, &body, &l.Undo, &l.Redo); err != nil {
 		return l, err
 	}
-	if l.Order, err = vary.ParseOrder(order); err != nil {
+	if l.Ladder, err = ladder.Decode(body); err != nil {
 		return l, fmt.Errorf("ladder %d: %w", l.ID, err)
 	}
-	if l.Target, err = hand.Parse(target); err != nil {
+	if l.Target, err = pattern.Parse(target); err != nil {
 		return l, fmt.Errorf("ladder %d: %w", l.ID, err)
 	}
-	if l.Steps, err = decodeSteps(steps); err != nil {
+	if l.Sections, err = decodeSections(sections); err != nil {
 		return l, fmt.Errorf("ladder %d: %w", l.ID, err)
 	}
+	l.Next = max(l.Next, next) // ids that were undone are not given again
 	return l, nil
 }
 
 // Ladder finds one of the teacher's ladders, archived or not.
-func (s *Store) Ladder(ctx context.Context, teacher, id int64) (Ladder, error) {
-	l, err := scanLadder(s.db.QueryRowContext(ctx, ladderQuery+" AND l.id = ?", teacher, id).Scan)
+func (s *Store) Ladder(ctx context.Context, teacher TeacherID, id LadderID) (Ladder, error) {
+	l, err := scanLadder(s.db.QueryRowContext(ctx, ladderQuery+" AND x.id = ?", teacher, id).Scan)
+	return l, notFound(err, "ladder")
+}
+
+// NewestLadder is the ladder that a class is on; ErrNotFound when it has none.
+func (s *Store) NewestLadder(ctx context.Context, teacher TeacherID, class ClassID) (Ladder, error) {
+	l, err := scanLadder(s.db.QueryRowContext(ctx, ladderQuery+" AND x.class_id = ? AND NOT x.archived ORDER BY x.created_at DESC, x.id DESC LIMIT 1", teacher, class).Scan)
 	return l, notFound(err, "ladder")
 }
 
 // Ladders lists a class's ladders, the newest first, the archived ones left out.
-func (s *Store) Ladders(ctx context.Context, teacher, class int64) ([]Ladder, error) {
-	rows, err := s.db.QueryContext(ctx, ladderQuery+" AND l.class_id = ? AND NOT l.archived ORDER BY l.created_at DESC, l.id DESC", teacher, class)
-	return collect(rows, err, func(r *sql.Rows) (Ladder, error) { return scanLadder(r.Scan) })
-}
-
-// ArchiveLadder takes a ladder off the list or puts it back.
-func (s *Store) ArchiveLadder(ctx context.Context, teacher, id int64, archived bool) error {
-	return s.archive(ctx, "ladders", teacher, id, archived)
-}
-
-// Place puts a student on a step and returns the step before, -1 for none. The
-// student must be of the ladder's class.
-func (s *Store) Place(ctx context.Context, teacher, ladder, student int64, step int) (was int, err error) {
-	before, err := s.PlaceAll(ctx, teacher, ladder, map[int64]int{student: step})
-	return before[student], err
-}
-
-// PlaceAll puts students on steps, all of them or none; -1 takes one off. It
-// returns the steps before.
-func (s *Store) PlaceAll(ctx context.Context, teacher, ladder int64, steps map[int64]int) (was map[int64]int, err error) {
-	was = map[int64]int{}
-	err = s.inTx(ctx, func(tx *sql.Tx) error {
-		for _, student := range slices.Sorted(maps.Keys(steps)) { // in one order, so that two at once do not wait for each other
-			before, err := place(ctx, tx, teacher, ladder, student, steps[student])
-			if err != nil {
-				return err
-			}
-			was[student] = before
+func (s *Store) Ladders(ctx context.Context, teacher TeacherID, class ClassID) ([]LadderLine, error) {
+	rows, err := s.db.QueryContext(ctx, `SELECT x.id, x.song_id, g.title, x.sections, x.pattern_name, x.target, x.step_count
+		FROM ladders x JOIN songs g ON g.id = x.song_id WHERE x.teacher_id = ? AND x.class_id = ? AND NOT x.archived ORDER BY x.created_at DESC, x.id DESC`, teacher, class)
+	return collect(rows, err, func(r *sql.Rows) (l LadderLine, err error) {
+		var target, sections string
+		if err := r.Scan(&l.ID, &l.SongID, &l.SongTitle, &sections, &l.PatternName, &target, &l.Steps); err != nil {
+			return l, err
 		}
-		return nil
+		if l.Sections, err = decodeSections(sections); err != nil {
+			return l, err
+		}
+		l.Target, err = pattern.Parse(target)
+		return l, err
+	})
+}
+
+// SaveLadder stores edited steps of the ladder's version with what was done, and
+// moves the students along: whoever stood on a step stands on it still. A
+// version that is not the newest is a StaleError.
+func (s *Store) SaveLadder(ctx context.Context, teacher TeacherID, edited Ladder, d done.Done) error {
+	body, err := edited.Encode()
+	if err != nil {
+		return fmt.Errorf("saving a ladder: %w", err)
+	}
+	return s.inTx(ctx, func(tx *sql.Tx) error {
+		h, err := ladderDocument.hold(ctx, tx, teacher, int64(edited.ID), edited.Version)
+		if err != nil {
+			return err
+		}
+		was, err := ladder.Decode(h.body)
+		if err != nil {
+			return err
+		}
+		places, err := placesIn(ctx, tx, edited.ID)
+		if err != nil {
+			return err
+		}
+		for student, step := range places {
+			places[student] = ladder.Moved(was.Steps, edited.Steps, step)
+		}
+		if err := setPlaces(ctx, tx, teacher, edited.ID, places); err != nil {
+			return err
+		}
+		return h.appendLadder(ctx, tx, edited.Ladder, d, body)
+	})
+}
+
+// appendLadder writes a revision of a ladder with the places of now in it.
+func (h held) appendLadder(ctx context.Context, tx *sql.Tx, l ladder.Ladder, d done.Done, body []byte) error {
+	n, err := h.append(ctx, tx, d, body)
+	if err != nil {
+		return err
+	}
+	if _, err := tx.ExecContext(ctx, "INSERT INTO revision_places (ladder_id, n, student_id, step_id) SELECT ladder_id, ?, student_id, step_id FROM placements WHERE ladder_id = ?", n, h.id); err != nil {
+		return err
+	}
+	return showLadder(ctx, tx, LadderID(h.id), n, l, body)
+}
+
+// showLadder makes a revision the ladder's newest version.
+func showLadder(ctx context.Context, tx *sql.Tx, id LadderID, head int, l ladder.Ladder, body []byte) error {
+	_, err := tx.ExecContext(ctx, "UPDATE ladders SET version = version + 1, head = ?, body = ?, step_count = ?, next_id = GREATEST(next_id, ?) WHERE id = ?", head, body, len(l.Steps), l.Next, id)
+	return err
+}
+
+// Moved is what going back or forward in a ladder's history has done.
+type Moved struct {
+	Done   done.Done
+	Before Places // of the students who stand elsewhere now
+	Now    Places
+}
+
+// MoveLadder goes one step back (-1) or forward (+1) in the history of a ladder's
+// version: steps, order and where everybody stood.
+func (s *Store) MoveLadder(ctx context.Context, teacher TeacherID, id LadderID, version, by int) (m Moved, err error) {
+	err = s.inTx(ctx, func(tx *sql.Tx) error {
+		h, err := ladderDocument.hold(ctx, tx, teacher, int64(id), version)
+		if err != nil {
+			return err
+		}
+		var body []byte
+		if body, m.Done, err = h.step(ctx, tx, by); err != nil {
+			return err
+		}
+		l, err := ladder.Decode(body)
+		if err != nil {
+			return err
+		}
+		if m.Before, err = placesIn(ctx, tx, id); err != nil {
+			return err
+		}
+		rows, err := tx.QueryContext(ctx, "SELECT student_id, step_id FROM revision_places WHERE ladder_id = ? AND n = ?", id, h.head+by)
+		if m.Now, err = collectPlaces(rows, err); err != nil {
+			return err
+		}
+		if err := setPlaces(ctx, tx, teacher, id, m.Now); err != nil {
+			return err
+		}
+		return showLadder(ctx, tx, id, h.head+by, l, body)
+	})
+	return m, err
+}
+
+// Place puts students on steps, all of them or none, as one revision; step 0
+// takes one off. It returns where they stood. Who is placed and which steps are
+// there is what the ladder has now, whatever version the page showed.
+func (s *Store) Place(ctx context.Context, teacher TeacherID, id LadderID, places Places) (was Places, err error) {
+	was = Places{}
+	err = s.inTx(ctx, func(tx *sql.Tx) error {
+		var version int
+		if err := tx.QueryRowContext(ctx, "SELECT version FROM ladders WHERE teacher_id = ? AND id = ? FOR UPDATE", teacher, id).Scan(&version); err != nil {
+			return notFound(err, "ladder")
+		}
+		h, err := ladderDocument.hold(ctx, tx, teacher, int64(id), version)
+		if err != nil {
+			return err
+		}
+		l, err := ladder.Decode(h.body)
+		if err != nil {
+			return err
+		}
+		now, err := placesIn(ctx, tx, id)
+		if err != nil {
+			return err
+		}
+		for student, step := range places {
+			if step != 0 && ladder.Find(l.Steps, step) < 0 {
+				return fmt.Errorf("step: %w", ErrNotFound)
+			}
+			was[student] = now[student]
+			if now[student] = step; step == 0 {
+				delete(now, student)
+			}
+		}
+		if err := ofClass(ctx, tx, teacher, id, slices.Collect(maps.Keys(places))); err != nil {
+			return err
+		}
+		if err := setPlaces(ctx, tx, teacher, id, now); err != nil {
+			return err
+		}
+		return h.appendLadder(ctx, tx, l, ladder.Placed(), h.body)
 	})
 	return was, err
 }
 
-func place(ctx context.Context, tx *sql.Tx, teacher, ladder, student int64, step int) (was int, err error) {
-	was = -1
-	var found int64
-	err = tx.QueryRowContext(ctx, `SELECT t.id FROM ladders l JOIN students t ON t.class_id = l.class_id AND t.teacher_id = l.teacher_id
-		WHERE l.teacher_id = ? AND l.id = ? AND t.id = ?`, teacher, ladder, student).Scan(&found)
-	if err != nil {
-		return was, notFound(err, "student on this ladder")
+// ofClass checks that students are of the ladder's class.
+func ofClass(ctx context.Context, tx *sql.Tx, teacher TeacherID, id LadderID, students []StudentID) error {
+	for _, st := range students {
+		var found StudentID
+		err := tx.QueryRowContext(ctx, `SELECT t.id FROM ladders l JOIN students t ON t.class_id = l.class_id AND t.teacher_id = l.teacher_id
+			WHERE l.teacher_id = ? AND l.id = ? AND t.id = ?`, teacher, id, st).Scan(&found)
+		if err != nil {
+			return notFound(err, "student on this ladder")
+		}
 	}
-	err = tx.QueryRowContext(ctx, "SELECT step FROM placements WHERE ladder_id = ? AND student_id = ? FOR UPDATE", ladder, student).Scan(&was)
-	if err != nil && !errors.Is(err, sql.ErrNoRows) {
-		return was, err
-	}
-	if step < 0 {
-		_, err = tx.ExecContext(ctx, "DELETE FROM placements WHERE ladder_id = ? AND student_id = ?", ladder, student)
-		return was, err
-	}
-	_, err = tx.ExecContext(ctx, `INSERT INTO placements (ladder_id, student_id, teacher_id, step) VALUES (?, ?, ?, ?)
-		ON DUPLICATE KEY UPDATE step = VALUES(step)`, ladder, student, teacher, step)
-	return was, err
+	return nil
 }
 
-// Placements maps the students of a ladder to their steps.
-func (s *Store) Placements(ctx context.Context, teacher, ladder int64) (map[int64]int, error) {
-	type row struct {
-		student int64
-		step    int
+func collectPlaces(rows *sql.Rows, err error) (Places, error) {
+	type place struct {
+		student StudentID
+		step    ladder.StepID
 	}
-	rows, err := s.db.QueryContext(ctx, "SELECT student_id, step FROM placements WHERE teacher_id = ? AND ladder_id = ?", teacher, ladder)
-	list, err := collect(rows, err, func(r *sql.Rows) (v row, err error) { return v, r.Scan(&v.student, &v.step) })
-	places := make(map[int64]int, len(list))
-	for _, v := range list {
-		places[v.student] = v.step
+	list, err := collect(rows, err, func(r *sql.Rows) (p place, err error) { return p, r.Scan(&p.student, &p.step) })
+	places := make(Places, len(list))
+	for _, p := range list {
+		places[p.student] = p.step
 	}
 	return places, err
+}
+
+func placesIn(ctx context.Context, tx *sql.Tx, id LadderID) (Places, error) {
+	rows, err := tx.QueryContext(ctx, "SELECT student_id, step_id FROM placements WHERE ladder_id = ?", id)
+	return collectPlaces(rows, err)
+}
+
+// setPlaces makes the places of a ladder those given.
+func setPlaces(ctx context.Context, tx *sql.Tx, teacher TeacherID, id LadderID, places Places) error {
+	if _, err := tx.ExecContext(ctx, "DELETE FROM placements WHERE ladder_id = ?", id); err != nil {
+		return err
+	}
+	for _, student := range slices.Sorted(maps.Keys(places)) {
+		if _, err := tx.ExecContext(ctx, "INSERT INTO placements (teacher_id, ladder_id, student_id, step_id) VALUES (?, ?, ?, ?)", teacher, id, student, places[student]); err != nil {
+			return err
+		}
+	}
+	return nil
+}
+
+// Placements maps the students of a ladder to their steps; archived ones are
+// left out.
+func (s *Store) Placements(ctx context.Context, teacher TeacherID, id LadderID) (Places, error) {
+	rows, err := s.db.QueryContext(ctx, "SELECT p.student_id, p.step_id FROM placements p JOIN students t ON t.id = p.student_id WHERE p.teacher_id = ? AND p.ladder_id = ? AND NOT t.archived", teacher, id)
+	return collectPlaces(rows, err)
 }

@@ -3,11 +3,14 @@ package store_test
 import (
 	"fmt"
 	"testing"
+	"time"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"arplin/core/vary"
+	"arplin/core/done"
+	"arplin/core/ladder"
+	"arplin/core/song"
 	"arplin/store"
 	"arplin/store/storetest"
 )
@@ -18,60 +21,136 @@ func TestLadderComesBackAsItWas(t *testing.T) {
 	l, err := s.Ladder(t.Context(), sc.teacher, sc.ladder)
 	require.NoError(t, err)
 	assert.Equal(t, someSteps(l.Target), l.Steps)
-	assert.Equal(t, "Verse", l.Part)
-	assert.Equal(t, vary.RhythmFirst, l.Order)
+	assert.Equal(t, []song.SectionID{1}, l.Sections)
+	assert.Equal(t, ladder.RhythmFirst, l.Order)
 	assert.Equal(t, "A ladder", l.SongTitle)
+	newest, err := s.NewestLadder(t.Context(), sc.teacher, sc.class)
+	require.NoError(t, err)
+	assert.Equal(t, l, newest)
+	lines, err := s.Ladders(t.Context(), sc.teacher, sc.class)
+	require.NoError(t, err)
+	require.Len(t, lines, 1)
+	assert.Equal(t, 4, lines[0].Steps)
 }
 
+// Steps keep their students, and undo and redo bring everybody back to where they
+// stood, whatever was moved in between.
 func TestStudentsMoveWithTheSteps(t *testing.T) {
 	s := storetest.Open(t)
 	sc := newSchool(t, s, "steps")
 	ctx := t.Context()
-	_, err := s.Place(ctx, sc.teacher, sc.ladder, sc.students[0], 3)
-	require.NoError(t, err)
-	l, err := s.Ladder(ctx, sc.teacher, sc.ladder)
-	require.NoError(t, err)
-	require.NoError(t, s.SaveSteps(ctx, sc.teacher, sc.ladder, l.Version, vary.AccentsEarly, l.Steps[1:], "Dropped the first"))
-	at := func() int {
+	pia, jo := sc.students[0], sc.students[1]
+	load := func() store.Ladder {
+		l, err := s.Ladder(ctx, sc.teacher, sc.ladder)
+		require.NoError(t, err)
+		return l
+	}
+	at := func() store.Places {
 		places, err := s.Placements(ctx, sc.teacher, sc.ladder)
 		require.NoError(t, err)
-		return places[sc.students[0]]
+		return places
 	}
-	assert.Equal(t, 2, at(), "the same step, one lower now")
-	var stale *store.StaleLadderError
-	require.ErrorAs(t, s.SaveSteps(ctx, sc.teacher, sc.ladder, l.Version, l.Order, l.Steps, "late"), &stale)
-	l, err = s.Ladder(ctx, sc.teacher, sc.ladder)
+	_, err := s.Place(ctx, sc.teacher, sc.ladder, store.Places{pia: 4, jo: 1})
 	require.NoError(t, err)
-	assert.Equal(t, vary.AccentsEarly, l.Order)
-	says, err := s.UndoSteps(ctx, sc.teacher, sc.ladder)
+	stale := load()
+	shorter := load()
+	shorter.Steps, shorter.Order = shorter.Steps[1:], ladder.AccentsEarly
+	require.NoError(t, s.SaveLadder(ctx, sc.teacher, shorter, done.Of("dropped", 1)))
+	assert.EqualValues(t, 4, at()[pia], "the same step, one lower now")
+	assert.EqualValues(t, 2, at()[jo], "the step is gone; the lowest is what is left")
+	var refused *store.StaleError
+	require.ErrorAs(t, s.SaveLadder(ctx, sc.teacher, stale, done.Of("late")), &refused)
+	assert.Equal(t, load().Version, refused.Version)
+	assert.Equal(t, ladder.AccentsEarly, load().Order)
+
+	_, err = s.Place(ctx, sc.teacher, sc.ladder, store.Places{jo: 5})
 	require.NoError(t, err)
-	assert.Equal(t, "Dropped the first", says)
-	l, err = s.Ladder(ctx, sc.teacher, sc.ladder)
-	require.NoError(t, err)
-	assert.Equal(t, vary.RhythmFirst, l.Order, "the order is taken back with the steps")
-	assert.Equal(t, 3, at())
-	_, err = s.UndoSteps(ctx, sc.teacher, sc.ladder)
+	move := func(by int) store.Moved {
+		m, err := s.MoveLadder(ctx, sc.teacher, sc.ladder, load().Version, by)
+		require.NoError(t, err)
+		return m
+	}
+	m := move(-1)
+	assert.Equal(t, ladder.Placed().ID, m.Done.ID, "a move of a name is taken back by itself")
+	assert.EqualValues(t, 2, at()[jo])
+	m = move(-1)
+	assert.Equal(t, done.Of("dropped", 1), m.Done)
+	assert.Equal(t, store.Places{pia: 4, jo: 1}, at(), "everybody is back")
+	assert.EqualValues(t, 2, m.Before[jo])
+	assert.Equal(t, ladder.RhythmFirst, load().Order, "the order is taken back with the steps")
+	assert.Equal(t, store.Moves{Undo: true, Redo: true}, load().Moves)
+	move(+1)
+	assert.EqualValues(t, 2, at()[jo])
+	move(+1)
+	assert.EqualValues(t, 5, at()[jo])
+	_, err = s.MoveLadder(ctx, sc.teacher, sc.ladder, load().Version, +1)
 	assert.ErrorIs(t, err, store.ErrNoHistory)
-	_, err = s.UndoSteps(ctx, storetest.Teacher(t, s, "steps-other"), sc.ladder)
-	assert.ErrorIs(t, err, store.ErrNotFound)
+	_, err = s.MoveLadder(ctx, sc.teacher, sc.ladder, load().Version-1, -1)
+	assert.ErrorAs(t, err, &refused)
+	_, err = s.MoveLadder(ctx, sc.teacher, sc.ladder, 0, -1)
+	assert.ErrorAs(t, err, &refused, "no version is no way round the check")
+}
+
+// A tempo stays with the step and the figure on which it was played, whatever
+// becomes of the ladder.
+func TestAnEntryKeepsItsStep(t *testing.T) {
+	s := storetest.Open(t)
+	sc := newSchool(t, s, "entries")
+	ctx := t.Context()
+	l, err := s.Ladder(ctx, sc.teacher, sc.ladder)
+	require.NoError(t, err)
+	played := l.Steps[1]
+	now := time.Now()
+	add := func(step ladder.Step, tempo int, id string) {
+		_, err := s.AddEntry(ctx, sc.teacher, store.Entry{StudentID: sc.students[0], LadderID: sc.ladder, Step: step, Tempo: tempo, At: now}, id)
+		require.NoError(t, err)
+	}
+	add(played, 60, "entry-before")
+	edited := l
+	edited.Steps = append([]ladder.Step{}, l.Steps[1:]...)
+	edited.Steps[0].Pattern = l.Target
+	require.NoError(t, s.SaveLadder(ctx, sc.teacher, edited, done.Of("written", 1)))
+	add(edited.Steps[0], 66, "entry-after")
+	entries, err := s.Entries(ctx, sc.teacher, sc.class, now.Add(-time.Hour))
+	require.NoError(t, err)
+	require.Len(t, entries, 2)
+	assert.Equal(t, played.ID, entries[0].Step.ID)
+	assert.Equal(t, played.Pattern, entries[0].Step.Pattern, "as it was played")
+	assert.Equal(t, played.ID, entries[1].Step.ID)
+	assert.Equal(t, l.Target, entries[1].Step.Pattern)
+	tempos, err := s.TemposOn(ctx, sc.teacher, sc.ladder, now.Add(-time.Hour))
+	require.NoError(t, err)
+	require.Len(t, tempos, 2)
+	assert.Equal(t, played.ID, tempos[0].Step.ID)
+	last, err := s.LastCleanOn(ctx, sc.teacher, sc.students[0], sc.song, now.Add(-time.Hour))
+	require.NoError(t, err)
+	assert.Equal(t, 66, last)
+	none, err := s.LastCleanOn(ctx, sc.teacher, sc.students[1], sc.song, now.Add(-time.Hour))
+	require.NoError(t, err)
+	assert.Zero(t, none)
 }
 
 // Several students are placed together or not at all.
-func TestPlaceAll(t *testing.T) {
+func TestPlace(t *testing.T) {
 	s := storetest.Open(t)
 	sc := newSchool(t, s, "places")
 	ctx := t.Context()
-	was, err := s.PlaceAll(ctx, sc.teacher, sc.ladder, map[int64]int{sc.students[0]: 2})
+	was, err := s.Place(ctx, sc.teacher, sc.ladder, store.Places{sc.students[0]: 2})
 	require.NoError(t, err)
-	assert.Equal(t, map[int64]int{sc.students[0]: -1}, was)
-	_, err = s.PlaceAll(ctx, sc.teacher, sc.ladder, map[int64]int{sc.students[0]: 0, 999_999: 1})
-	assert.ErrorIs(t, err, store.ErrNotFound)
+	assert.Equal(t, store.Places{sc.students[0]: 0}, was)
+	for _, wrong := range []store.Places{{sc.students[0]: 1, 999_999: 1}, {sc.students[0]: 1, sc.students[1]: 77}} {
+		_, err = s.Place(ctx, sc.teacher, sc.ladder, wrong)
+		assert.ErrorIs(t, err, store.ErrNotFound)
+	}
 	places, err := s.Placements(ctx, sc.teacher, sc.ladder)
 	require.NoError(t, err)
-	assert.Equal(t, map[int64]int{sc.students[0]: 2}, places, "nobody was moved")
-	was, err = s.PlaceAll(ctx, sc.teacher, sc.ladder, map[int64]int{sc.students[0]: -1})
+	assert.Equal(t, store.Places{sc.students[0]: 2}, places, "nobody was moved")
+	was, err = s.Place(ctx, sc.teacher, sc.ladder, store.Places{sc.students[0]: 0})
 	require.NoError(t, err)
-	assert.Equal(t, map[int64]int{sc.students[0]: 2}, was)
+	assert.Equal(t, store.Places{sc.students[0]: 2}, was)
+	places, err = s.Placements(ctx, sc.teacher, sc.ladder)
+	require.NoError(t, err)
+	assert.Empty(t, places)
 }
 
 // Two teachers' windows, or two copies of the program, save the same version at
@@ -85,17 +164,18 @@ func TestOneOfTwoSavesWins(t *testing.T) {
 	results := make(chan error, 2)
 	for i := range 2 {
 		go func() {
-			results <- s.SaveSteps(ctx, sc.teacher, sc.ladder, l.Version, l.Order, l.Steps[i+1:], fmt.Sprint("save ", i))
+			edited := l
+			edited.Steps = l.Steps[i+1:]
+			results <- s.SaveLadder(ctx, sc.teacher, edited, done.Of("dropped", fmt.Sprint(i)))
 		}()
 	}
-	var stale *store.StaleLadderError
+	var stale *store.StaleError
 	won := 0
 	for range 2 {
 		if err := <-results; err == nil {
 			won++
 		} else {
 			require.ErrorAs(t, err, &stale)
-			assert.Contains(t, stale.Error(), "version")
 		}
 	}
 	assert.Equal(t, 1, won)

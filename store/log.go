@@ -5,37 +5,49 @@ import (
 	"database/sql"
 	"fmt"
 	"time"
+
+	"arplin/core/ladder"
 )
 
-// Entry is a clean tempo in the log.
+// Entry is a clean tempo in the log. The step is kept as it was when it was
+// played.
 type Entry struct {
-	ID        int64
-	StudentID int64
-	LadderID  int64
-	Step      int
+	ID        EntryID
+	StudentID StudentID
+	LadderID  LadderID
+	Step      ladder.Step
 	Tempo     int
 	At        time.Time
 }
 
 // AddEntry appends a clean tempo. The client's id makes an entry that is sent
 // twice one entry; the stored id comes back either way.
-func (s *Store) AddEntry(ctx context.Context, teacher int64, e Entry, clientID string) (int64, error) {
-	_, err := s.db.ExecContext(ctx, `INSERT INTO log_entries (teacher_id, student_id, ladder_id, step, tempo, client_id, at)
-		SELECT ?, t.id, l.id, ?, ?, ?, ? FROM students t JOIN ladders l ON l.class_id = t.class_id AND l.teacher_id = t.teacher_id
-		WHERE t.id = ? AND l.id = ? AND t.teacher_id = ?`,
-		teacher, e.Step, e.Tempo, clientID, e.At.UTC(), e.StudentID, e.LadderID, teacher)
-	if err != nil && !isDuplicate(err) {
+func (s *Store) AddEntry(ctx context.Context, teacher TeacherID, e Entry, clientID string) (id EntryID, err error) {
+	err = s.inTx(ctx, func(tx *sql.Tx) error {
+		if err := ofClass(ctx, tx, teacher, e.LadderID, []StudentID{e.StudentID}); err != nil {
+			return err
+		}
+		played, err := keepPlayed(ctx, tx, teacher, e.LadderID, e.Step)
+		if err != nil {
+			return err
+		}
+		_, err = tx.ExecContext(ctx, `INSERT INTO log_entries (teacher_id, student_id, ladder_id, step_id, played_id, tempo, client_id, at) VALUES (?, ?, ?, ?, ?, ?, ?, ?)`,
+			teacher, e.StudentID, e.LadderID, e.Step.ID, played, e.Tempo, clientID, e.At.UTC())
+		if err != nil && !isDuplicate(err) {
+			return err
+		}
+		return tx.QueryRowContext(ctx, "SELECT id FROM log_entries WHERE teacher_id = ? AND client_id = ?", teacher, clientID).Scan(&id)
+	})
+	if err != nil {
 		return 0, fmt.Errorf("logging a tempo: %w", err)
 	}
-	var id int64
-	err = s.db.QueryRowContext(ctx, "SELECT id FROM log_entries WHERE teacher_id = ? AND client_id = ?", teacher, clientID).Scan(&id)
-	return id, notFound(err, "student on this ladder")
+	return id, nil
 }
 
 // Withdraw takes an entry back by appending another. Taking back twice is once.
-func (s *Store) Withdraw(ctx context.Context, teacher, entry int64, at time.Time) error {
-	res, err := s.db.ExecContext(ctx, `INSERT INTO log_entries (teacher_id, student_id, ladder_id, step, tempo, withdraws, client_id, at)
-		SELECT teacher_id, student_id, ladder_id, step, tempo, id, CONCAT('withdraws-', id), ? FROM log_entries
+func (s *Store) Withdraw(ctx context.Context, teacher TeacherID, entry EntryID, at time.Time) error {
+	res, err := s.db.ExecContext(ctx, `INSERT INTO log_entries (teacher_id, student_id, ladder_id, step_id, played_id, tempo, withdraws, client_id, at)
+		SELECT teacher_id, student_id, ladder_id, step_id, played_id, tempo, id, CONCAT('withdraws-', id), ? FROM log_entries
 		WHERE id = ? AND teacher_id = ? AND withdraws IS NULL`, at.UTC(), entry, teacher)
 	if isDuplicate(err) {
 		return nil
@@ -49,15 +61,53 @@ func (s *Store) Withdraw(ctx context.Context, teacher, entry int64, at time.Time
 	return nil
 }
 
-// Entries lists what stands in the log for a class since a time, oldest first;
-// entries that were taken back are left out.
-func (s *Store) Entries(ctx context.Context, teacher, class int64, since time.Time) ([]Entry, error) {
-	rows, err := s.db.QueryContext(ctx, `SELECT e.id, e.student_id, e.ladder_id, e.step, e.tempo, e.at
-		FROM log_entries e JOIN students t ON t.id = e.student_id
-		WHERE e.teacher_id = ? AND t.class_id = ? AND e.at >= ? AND e.withdraws IS NULL
-		AND NOT EXISTS (SELECT 1 FROM log_entries w WHERE w.withdraws = e.id)
-		ORDER BY e.at, e.id`, teacher, class, since.UTC())
+// standing are the entries that were not taken back, by ladder or by class.
+const standing = ` e.withdraws IS NULL AND NOT EXISTS (SELECT 1 FROM log_entries w WHERE w.withdraws = e.id) ORDER BY e.at, e.id`
+
+// TemposOn lists the clean tempos on a ladder since a time, oldest first, by
+// student and step; what a step was like then is not read.
+func (s *Store) TemposOn(ctx context.Context, teacher TeacherID, id LadderID, since time.Time) ([]Entry, error) {
+	rows, err := s.db.QueryContext(ctx, "SELECT e.id, e.student_id, e.ladder_id, e.step_id, e.tempo, e.at FROM log_entries e WHERE e.teacher_id = ? AND e.ladder_id = ? AND e.at >= ? AND"+standing, teacher, id, since.UTC())
 	return collect(rows, err, func(r *sql.Rows) (e Entry, err error) {
-		return e, r.Scan(&e.ID, &e.StudentID, &e.LadderID, &e.Step, &e.Tempo, &e.At)
+		return e, r.Scan(&e.ID, &e.StudentID, &e.LadderID, &e.Step.ID, &e.Tempo, &e.At)
 	})
+}
+
+// Entries lists what stands in the log for a class since a time, oldest first,
+// each with its step as it was played.
+func (s *Store) Entries(ctx context.Context, teacher TeacherID, class ClassID, since time.Time) ([]Entry, error) {
+	steps := map[int64]ladder.Step{} // read once
+	rows, err := s.db.QueryContext(ctx, `SELECT e.id, e.student_id, e.ladder_id, e.played_id, p.body, e.tempo, e.at
+		FROM students t JOIN log_entries e ON e.teacher_id = t.teacher_id AND e.student_id = t.id JOIN played_steps p ON p.id = e.played_id
+		WHERE t.teacher_id = ? AND t.class_id = ? AND e.at >= ? AND`+standing, teacher, class, since.UTC())
+	return collect(rows, err, func(r *sql.Rows) (e Entry, err error) {
+		var played int64
+		var body sql.RawBytes
+		if err := r.Scan(&e.ID, &e.StudentID, &e.LadderID, &played, &body, &e.Tempo, &e.At); err != nil {
+			return e, err
+		}
+		step, known := steps[played]
+		if !known {
+			l, err := ladder.Decode(body)
+			if err != nil {
+				return e, fmt.Errorf("entry %d: %w", e.ID, err)
+			}
+			step = l.Steps[0]
+			steps[played] = step
+		}
+		e.Step = step
+		return e, nil
+	})
+}
+
+// LastCleanOn is a student's last clean tempo on a song since a time; 0 when
+// nothing was heard.
+func (s *Store) LastCleanOn(ctx context.Context, teacher TeacherID, student StudentID, song SongID, since time.Time) (tempo int, err error) {
+	rows, err := s.db.QueryContext(ctx, `SELECT e.tempo FROM log_entries e JOIN ladders l ON l.id = e.ladder_id
+		WHERE e.teacher_id = ? AND e.student_id = ? AND l.song_id = ? AND e.at >= ? AND`+standing, teacher, student, song, since.UTC())
+	tempos, err := collect(rows, err, func(r *sql.Rows) (n int, err error) { return n, r.Scan(&n) })
+	if n := len(tempos); n > 0 {
+		tempo = tempos[n-1]
+	}
+	return tempo, err
 }

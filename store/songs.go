@@ -6,75 +6,122 @@ import (
 	"fmt"
 	"time"
 
+	"arplin/core/done"
 	"arplin/core/song"
 )
 
 // Song is a stored song.
 type Song struct {
-	ID      int64
-	Version int
+	ID       SongID
+	Version  int
+	Archived bool
+	Moves
 	song.Song
 }
 
 // SongLine is a song in a list.
 type SongLine struct {
-	ID           int64
+	ID           SongID
 	Title, Meter string
 	Tempo        int
 }
 
 // AddSong stores a new song as version 1.
-func (s *Store) AddSong(ctx context.Context, teacher int64, sg song.Song) (int64, error) {
+func (s *Store) AddSong(ctx context.Context, teacher TeacherID, sg song.Song) (SongID, error) {
+	sg = sg.Numbered()
 	body, err := sg.Encode()
 	if err != nil {
 		return 0, fmt.Errorf("adding a song: %w", err)
 	}
 	var id int64
 	err = s.inTx(ctx, func(tx *sql.Tx) (err error) {
-		id, err = insert(ctx, tx, "INSERT INTO songs (teacher_id, title, meter, tempo, body, version, created_at) VALUES (?, ?, ?, ?, ?, 1, ?)",
-			teacher, sg.Title, sg.Meter.String(), sg.Tempo, body, time.Now().UTC())
-		if err == nil {
-			_, err = tx.ExecContext(ctx, "INSERT INTO song_history (song_id, n, says, body) VALUES (?, 1, '', ?)", id, body)
+		id, err = insert(ctx, tx, "INSERT INTO songs (teacher_id, title, meter, tempo, body, version, next_id, created_at) VALUES (?, ?, ?, ?, ?, 1, ?, ?)",
+			teacher, sg.Title, sg.Meter.String(), sg.Tempo, body, sg.Next, time.Now().UTC())
+		if err != nil {
+			return err
 		}
-		return err
+		return songDocument.begin(ctx, tx, teacher, id, body)
 	})
 	if err != nil {
 		return 0, fmt.Errorf("adding a song: %w", err)
 	}
-	return id, nil
+	return SongID(id), nil
 }
 
 // Songs lists a teacher's songs by title, the archived ones left out.
-func (s *Store) Songs(ctx context.Context, teacher int64) ([]SongLine, error) {
+func (s *Store) Songs(ctx context.Context, teacher TeacherID) ([]SongLine, error) {
 	rows, err := s.db.QueryContext(ctx, "SELECT id, title, meter, tempo FROM songs WHERE teacher_id = ? AND NOT archived ORDER BY title, id", teacher)
 	return collect(rows, err, func(r *sql.Rows) (l SongLine, err error) {
 		return l, r.Scan(&l.ID, &l.Title, &l.Meter, &l.Tempo)
 	})
 }
 
-// Song finds one of the teacher's songs, archived or not.
-func (s *Store) Song(ctx context.Context, teacher, id int64) (Song, error) {
-	sg := Song{ID: id}
+var songQuery = "SELECT x.id, x.version, x.archived, x.next_id, x.body, " + songDocument.movesSQL() + " FROM songs x WHERE x.teacher_id = ?"
+
+func scanSong(scan func(...any) error) (sg Song, err error) {
 	var body []byte
-	err := s.db.QueryRowContext(ctx, "SELECT version, body FROM songs WHERE teacher_id = ? AND id = ?", teacher, id).Scan(&sg.Version, &body)
+	var next int
+	if err := scan(&sg.ID, &sg.Version, &sg.Archived, &next, &body, &sg.Undo, &sg.Redo); err != nil {
+		return sg, err
+	}
+	if sg.Song, err = song.Decode(body); err != nil {
+		return sg, fmt.Errorf("song %d: %w", sg.ID, err)
+	}
+	sg.Next = max(sg.Next, next) // ids that were undone are not given again
+	return sg, nil
+}
+
+// Song finds one of the teacher's songs, archived or not.
+func (s *Store) Song(ctx context.Context, teacher TeacherID, id SongID) (Song, error) {
+	sg, err := scanSong(s.db.QueryRowContext(ctx, songQuery+" AND x.id = ?", teacher, id).Scan)
+	return sg, notFound(err, "song")
+}
+
+// SaveSong stores an edit of the song's version, with what was done. Anything
+// that had been undone is gone then. A version that is not the newest is a
+// StaleError.
+func (s *Store) SaveSong(ctx context.Context, teacher TeacherID, edited Song, d done.Done) error {
+	body, err := edited.Encode()
 	if err != nil {
-		return Song{}, notFound(err, "song")
+		return fmt.Errorf("saving a song: %w", err)
 	}
-	sg.Song, err = song.Decode(body)
-	return sg, err
+	return s.inTx(ctx, func(tx *sql.Tx) error {
+		h, err := songDocument.hold(ctx, tx, teacher, int64(edited.ID), edited.Version)
+		if err != nil {
+			return err
+		}
+		n, err := h.append(ctx, tx, d, body)
+		if err != nil {
+			return err
+		}
+		return showSong(ctx, tx, edited.ID, n, edited.Song, body)
+	})
 }
 
-// ArchiveSong takes a song off the list or puts it back.
-func (s *Store) ArchiveSong(ctx context.Context, teacher, id int64, archived bool) error {
-	return s.archive(ctx, "songs", teacher, id, archived)
-}
-
-// archive hides or shows a row of one of the store's own tables.
-func (s *Store) archive(ctx context.Context, table string, teacher, id int64, archived bool) error {
-	var found int64
-	if err := s.db.QueryRowContext(ctx, "SELECT id FROM "+table+" WHERE teacher_id = ? AND id = ?", teacher, id).Scan(&found); err != nil {
-		return notFound(err, table)
-	}
-	_, err := s.db.ExecContext(ctx, "UPDATE "+table+" SET archived = ? WHERE teacher_id = ? AND id = ?", archived, teacher, id)
+// showSong makes a revision the song's newest version.
+func showSong(ctx context.Context, tx *sql.Tx, id SongID, head int, sg song.Song, body []byte) error {
+	_, err := tx.ExecContext(ctx, "UPDATE songs SET version = version + 1, head = ?, title = ?, meter = ?, tempo = ?, body = ?, next_id = GREATEST(next_id, ?) WHERE id = ?",
+		head, sg.Title, sg.Meter.String(), sg.Tempo, body, sg.Next, id)
 	return err
+}
+
+// MoveSong goes one step back (-1) or forward (+1) in the history of a song's
+// version and returns what was undone or done again.
+func (s *Store) MoveSong(ctx context.Context, teacher TeacherID, id SongID, version, by int) (d done.Done, err error) {
+	err = s.inTx(ctx, func(tx *sql.Tx) error {
+		h, err := songDocument.hold(ctx, tx, teacher, int64(id), version)
+		if err != nil {
+			return err
+		}
+		var body []byte
+		if body, d, err = h.step(ctx, tx, by); err != nil {
+			return err
+		}
+		sg, err := song.Decode(body)
+		if err != nil {
+			return err
+		}
+		return showSong(ctx, tx, id, h.head+by, sg, body)
+	})
+	return d, err
 }

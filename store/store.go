@@ -5,14 +5,11 @@ package store
 import (
 	"context"
 	"database/sql"
-	"embed"
 	"errors"
 	"fmt"
-	"io/fs"
 	"time"
 
 	"github.com/go-sql-driver/mysql"
-	"github.com/pressly/goose/v3"
 )
 
 var (
@@ -21,9 +18,6 @@ var (
 	// ErrTaken: the name or address is in use.
 	ErrTaken = errors.New("already taken")
 )
-
-//go:embed migrations/*.sql
-var migrations embed.FS
 
 // Store is the database. Safe for concurrent use.
 type Store struct {
@@ -63,43 +57,6 @@ func (s *Store) Close() error { return s.db.Close() }
 func (s *Store) Ping(ctx context.Context) error {
 	var one int
 	return s.db.QueryRowContext(ctx, "SELECT 1").Scan(&one)
-}
-
-// migrateLock is held by the one copy of the program that migrates.
-const migrateLock = "arplin_migrate"
-
-// Migrate brings the schema to the newest version and returns it.
-func (s *Store) Migrate(ctx context.Context) (int64, error) {
-	conn, err := s.db.Conn(ctx)
-	if err != nil {
-		return 0, fmt.Errorf("migrating: %w", err)
-	}
-	defer conn.Close()
-	var got sql.NullInt64
-	if err := conn.QueryRowContext(ctx, "SELECT GET_LOCK(?, 60)", migrateLock).Scan(&got); err != nil || got.Int64 != 1 {
-		return 0, fmt.Errorf("migrating: another copy holds the lock (%v)", err)
-	}
-	defer conn.ExecContext(context.WithoutCancel(ctx), "SELECT RELEASE_LOCK(?)", migrateLock) //nolint:errcheck // closing the connection frees it too
-	provider, err := s.provider()
-	if err != nil {
-		return 0, err
-	}
-	if _, err := provider.Up(ctx); err != nil {
-		return 0, fmt.Errorf("migrating: %w", err)
-	}
-	return provider.GetDBVersion(ctx)
-}
-
-func (s *Store) provider() (*goose.Provider, error) {
-	files, err := fs.Sub(migrations, "migrations")
-	if err != nil {
-		return nil, err
-	}
-	provider, err := goose.NewProvider(goose.DialectMySQL, s.db, files)
-	if err != nil {
-		return nil, fmt.Errorf("migrating: %w", err)
-	}
-	return provider, nil
 }
 
 // inTx runs f in a transaction.

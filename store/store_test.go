@@ -7,10 +7,11 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"arplin/core/demand"
-	"arplin/core/hand"
+	"arplin/core/difficulty"
+	"arplin/core/done"
+	"arplin/core/ladder"
+	"arplin/core/pattern"
 	"arplin/core/song"
-	"arplin/core/vary"
 	"arplin/store"
 	"arplin/store/storetest"
 )
@@ -19,17 +20,20 @@ func TestMain(m *testing.M) { storetest.Main(m) }
 
 // school is a class with a song, a ladder and two students, of one teacher.
 type school struct {
-	teacher, class, song, ladder int64
-	students                     []int64
+	teacher  store.TeacherID
+	class    store.ClassID
+	song     store.SongID
+	ladder   store.LadderID
+	students []store.StudentID
 }
 
 // someSteps have something in every field.
-func someSteps(target hand.Pattern) []vary.Step {
-	return []vary.Step{
-		{Pattern: target, Adds: "the rhythm, tapped", Says: "Tap.", Over: "one chord", Play: demand.Tapped, Level: 1.5},
-		{Pattern: hand.MustParse("4/4: p . . . . . . ."), Adds: "by hand", Says: "Own.", Over: "one chord", Level: 2, Pinned: true},
-		{Pattern: target, Adds: "all chords", Says: "All.", Over: "all chords", Level: 4, Pace: 60},
-		{Pattern: target, Adds: "the goal tempo", Says: "Fast.", Over: "all chords", Level: 5},
+func someSteps(target pattern.Pattern) []ladder.Step {
+	return []ladder.Step{
+		{ID: 1, Pattern: target, Adds: []ladder.Thing{{Stage: ladder.Tapped}}, Over: ladder.OneChord, Play: difficulty.Tapped, Level: 1.5},
+		{ID: 2, Pattern: pattern.MustParse("4/4: p . . . . . . ."), Adds: []ladder.Thing{{Rule: "every-beat", Short: true}, {Stage: ladder.Own}}, Over: ladder.OneChord, Level: 2, Pinned: true},
+		{ID: 5, Pattern: target, Adds: []ladder.Thing{{Stage: ladder.WholeSong}}, Over: ladder.AllChords, Level: 4, Pace: 60},
+		{ID: 4, Pattern: target, Adds: []ladder.Thing{{Stage: ladder.GoalTempo}}, Over: ladder.AllChords, Level: 5},
 	}
 }
 
@@ -40,13 +44,13 @@ func newSchool(t *testing.T, s *store.Store, name string) school {
 	var err error
 	sc.class, err = s.AddClass(ctx, sc.teacher, store.Class{Name: name, LessonMinutes: 45, Fingers: "moving", LowFifth: true})
 	require.NoError(t, err)
-	meter, _ := hand.ParseMeter("4/4")
+	meter, _ := pattern.ParseMeter("4/4")
 	bars, err := song.ParseChords("C | Am | F G7 | C", meter)
 	require.NoError(t, err)
 	sc.song, err = s.AddSong(ctx, sc.teacher, song.Song{Title: "A " + name, Meter: meter, Tempo: 80, Sections: []song.Section{{Name: "Verse", Bars: bars}}})
 	require.NoError(t, err)
-	target := hand.MustParse("4/4: p+m . p' i p m p' .")
-	sc.ladder, err = s.AddLadder(ctx, sc.teacher, store.Ladder{ClassID: sc.class, SongID: sc.song, PatternName: "target", Target: target, Part: "Verse", Order: vary.RhythmFirst, Steps: someSteps(target)})
+	target := pattern.MustParse("4/4: p+m . p' i p m p' .")
+	sc.ladder, err = s.AddLadder(ctx, sc.teacher, store.Ladder{ClassID: sc.class, SongID: sc.song, Instrument: "ukulele", PatternName: "target", Target: target, Sections: []song.SectionID{1}, Ladder: ladder.Ladder{Order: ladder.RhythmFirst, Steps: someSteps(target)}})
 	require.NoError(t, err)
 	for _, st := range []string{"Pia", "Jo"} {
 		id, err := s.AddStudent(ctx, sc.teacher, store.Student{ClassID: sc.class, Name: st, Instrument: "ukulele"})
@@ -76,11 +80,11 @@ func TestSongComesBackAsItWas(t *testing.T) {
 	require.Len(t, sg.Bars(), 4)
 	assert.Equal(t, []song.Change{{Symbol: "F", Ticks: 10080}, {Symbol: "G7", Ticks: 10080}}, sg.Bars()[2].Changes)
 
-	require.NoError(t, s.ArchiveSong(t.Context(), sc.teacher, sc.song, true))
+	require.NoError(t, s.Archive(t.Context(), sc.teacher, store.ASong, int64(sc.song), true))
 	list, err := s.Songs(t.Context(), sc.teacher)
 	require.NoError(t, err)
 	assert.Empty(t, list)
-	require.NoError(t, s.ArchiveSong(t.Context(), sc.teacher, sc.song, false))
+	require.NoError(t, s.Archive(t.Context(), sc.teacher, store.ASong, int64(sc.song), false))
 	list, err = s.Songs(t.Context(), sc.teacher)
 	require.NoError(t, err)
 	assert.Len(t, list, 1)
@@ -98,7 +102,7 @@ func TestSongHistory(t *testing.T) {
 	edit := func(tempo int) {
 		sg := load()
 		sg.Tempo = tempo
-		require.NoError(t, s.SaveSong(ctx, sc.teacher, sg, "tempo"))
+		require.NoError(t, s.SaveSong(ctx, sc.teacher, sg, done.Of("tempo-set", tempo)))
 	}
 	edit(90)
 	edit(100)
@@ -112,44 +116,105 @@ func TestSongHistory(t *testing.T) {
 	assert.Equal(t, 90, load().Tempo)
 	edit(95) // what had been undone is gone
 	assert.ErrorIs(t, move(+1), store.ErrNoHistory)
-	undo, redo, err := s.CanMove(ctx, sc.teacher, sc.song)
-	require.NoError(t, err)
-	assert.Equal(t, []bool{true, false}, []bool{undo, redo})
+	assert.Equal(t, store.Moves{Undo: true}, load().Moves)
 
 	stale := load()
 	edit(96)
 	stale.Tempo = 50
 	var conflict *store.StaleError
-	require.ErrorAs(t, s.SaveSong(ctx, sc.teacher, stale, "late"), &conflict)
-	assert.Equal(t, 96, conflict.Current.Tempo, "the text that is there comes with the refusal")
+	require.ErrorAs(t, s.SaveSong(ctx, sc.teacher, stale, done.Of("late")), &conflict)
+	assert.Equal(t, load().Version, conflict.Version)
+	assert.Contains(t, conflict.Error(), "version")
 	assert.Equal(t, 96, load().Tempo)
-	_, err = s.MoveSong(ctx, sc.teacher, sc.song, stale.Version, -1)
+	_, err := s.MoveSong(ctx, sc.teacher, sc.song, stale.Version, -1)
 	assert.ErrorAs(t, err, &conflict)
 	other := storetest.Teacher(t, s, "history-other")
-	assert.ErrorIs(t, s.SaveSong(ctx, other, load(), "theft"), store.ErrNotFound)
+	assert.ErrorIs(t, s.SaveSong(ctx, other, load(), done.Of("theft")), store.ErrNotFound)
+	_, err = s.MoveSong(ctx, other, sc.song, load().Version, -1)
+	assert.ErrorIs(t, err, store.ErrNotFound)
+}
+
+// Undo goes 200 steps back and no further, for songs and for ladders.
+func TestTheDepthOfUndo(t *testing.T) {
+	s := storetest.Open(t)
+	sc := newSchool(t, s, "depth")
+	ctx := t.Context()
+	sg, err := s.Song(ctx, sc.teacher, sc.song)
+	require.NoError(t, err)
+	l, err := s.Ladder(ctx, sc.teacher, sc.ladder)
+	require.NoError(t, err)
+	for i := range 205 {
+		sg.Tempo = 60 + i%100
+		require.NoError(t, s.SaveSong(ctx, sc.teacher, sg, done.Of("tempo-set", i)))
+		sg.Version++
+		require.NoError(t, s.SaveLadder(ctx, sc.teacher, l, done.Of("pinned", i)))
+		l.Version++
+	}
+	steps := func(back func() error) (n int) {
+		for back() == nil {
+			n++
+		}
+		return n
+	}
+	assert.Equal(t, 200, steps(func() error {
+		sg.Version++
+		_, err := s.MoveSong(ctx, sc.teacher, sc.song, sg.Version-1, -1)
+		return err
+	}))
+	assert.Equal(t, 200, steps(func() error {
+		l.Version++
+		_, err := s.MoveLadder(ctx, sc.teacher, sc.ladder, l.Version-1, -1)
+		return err
+	}))
+}
+
+// An id that was undone is never given to something else.
+func TestIDsDoNotComeBack(t *testing.T) {
+	s := storetest.Open(t)
+	sc := newSchool(t, s, "ids")
+	ctx := t.Context()
+	insert := func() song.BarID {
+		sg, err := s.Song(ctx, sc.teacher, sc.song)
+		require.NoError(t, err)
+		var d done.Done
+		sg.Song, d, err = sg.Apply(song.InsertBar{After: sg.Bars()[0].ID})
+		require.NoError(t, err)
+		require.NoError(t, s.SaveSong(ctx, sc.teacher, sg, d))
+		return sg.Bars()[1].ID
+	}
+	first := insert()
+	sg, err := s.Song(ctx, sc.teacher, sc.song)
+	require.NoError(t, err)
+	_, err = s.MoveSong(ctx, sc.teacher, sc.song, sg.Version, -1)
+	require.NoError(t, err)
+	assert.NotEqual(t, first, insert())
 }
 
 func TestPatternsHaveVersions(t *testing.T) {
 	s := storetest.Open(t)
 	sc := newSchool(t, s, "patterns")
 	ctx := t.Context()
-	id, err := s.AddPattern(ctx, sc.teacher, "Mine", hand.MustParse("4/4: p i m a"))
+	id, err := s.AddPattern(ctx, sc.teacher, "Mine", pattern.MustParse("4/4: p i m a"))
 	require.NoError(t, err)
 	p, err := s.Pattern(ctx, sc.teacher, id)
 	require.NoError(t, err)
 	p.Name = "Still mine"
 	require.NoError(t, s.ChangePattern(ctx, sc.teacher, p))
-	var stale *store.StalePatternError
+	var stale *store.StaleError
 	require.ErrorAs(t, s.ChangePattern(ctx, sc.teacher, p), &stale)
-	assert.Equal(t, "Still mine", stale.Current.Name)
-	require.NoError(t, s.ArchivePattern(ctx, sc.teacher, id, true))
+	p.Version = stale.Version // the newest, so that only the owner decides below
+	require.NoError(t, s.Archive(ctx, sc.teacher, store.APattern, int64(id), true))
 	list, err := s.Patterns(ctx, sc.teacher)
 	require.NoError(t, err)
 	assert.Empty(t, list)
 	other := storetest.Teacher(t, s, "patterns-other")
 	_, err = s.Pattern(ctx, other, id)
 	assert.ErrorIs(t, err, store.ErrNotFound)
+	p.Name = "Stolen"
 	assert.ErrorIs(t, s.ChangePattern(ctx, other, p), store.ErrNotFound)
+	p, err = s.Pattern(ctx, sc.teacher, id)
+	require.NoError(t, err)
+	assert.Equal(t, "Still mine", p.Name)
 }
 
 func TestAClassChoosesHowItPlays(t *testing.T) {
@@ -165,30 +230,11 @@ func TestAClassChoosesHowItPlays(t *testing.T) {
 	assert.ErrorIs(t, s.ChangeClass(t.Context(), storetest.Teacher(t, s, "schools-other"), c), store.ErrNotFound)
 }
 
-func TestPlacesCanBeTakenBack(t *testing.T) {
-	s := storetest.Open(t)
-	sc := newSchool(t, s, "places")
-	was, err := s.Place(t.Context(), sc.teacher, sc.ladder, sc.students[0], 2)
-	require.NoError(t, err)
-	assert.Equal(t, -1, was)
-	was, err = s.Place(t.Context(), sc.teacher, sc.ladder, sc.students[0], 3)
-	require.NoError(t, err)
-	assert.Equal(t, 2, was)
-	places, err := s.Placements(t.Context(), sc.teacher, sc.ladder)
-	require.NoError(t, err)
-	assert.Equal(t, map[int64]int{sc.students[0]: 3}, places)
-	_, err = s.Place(t.Context(), sc.teacher, sc.ladder, sc.students[0], -1)
-	require.NoError(t, err)
-	places, err = s.Placements(t.Context(), sc.teacher, sc.ladder)
-	require.NoError(t, err)
-	assert.Empty(t, places)
-}
-
 func TestLogIsAppendOnlyAndSentOnce(t *testing.T) {
 	s := storetest.Open(t)
 	sc := newSchool(t, s, "log")
 	at := time.Date(2026, 3, 4, 18, 30, 0, 0, time.FixedZone("two hours east", 7200))
-	e := store.Entry{StudentID: sc.students[0], LadderID: sc.ladder, Step: 1, Tempo: 72, At: at}
+	e := store.Entry{StudentID: sc.students[0], LadderID: sc.ladder, Step: someSteps(pattern.MustParse("4/4: p . . ."))[1], Tempo: 72, At: at}
 	first, err := s.AddEntry(t.Context(), sc.teacher, e, "sent-once")
 	require.NoError(t, err)
 	again, err := s.AddEntry(t.Context(), sc.teacher, e, "sent-once")
@@ -213,7 +259,7 @@ func TestEverythingIsBoundToItsOwner(t *testing.T) {
 	s := storetest.Open(t)
 	ctx := t.Context()
 	mine, theirs := newSchool(t, s, "mine"), newSchool(t, s, "theirs")
-	entry, err := s.AddEntry(ctx, theirs.teacher, store.Entry{StudentID: theirs.students[0], LadderID: theirs.ladder, Tempo: 60, At: time.Now()}, "theirs")
+	entry, err := s.AddEntry(ctx, theirs.teacher, store.Entry{StudentID: theirs.students[0], LadderID: theirs.ladder, Step: someSteps(pattern.MustParse("4/4: p . . ."))[0], Tempo: 60, At: time.Now()}, "theirs")
 	require.NoError(t, err)
 	drill, err := s.AddDrill(ctx, theirs.teacher, aDrill(theirs))
 	require.NoError(t, err)
@@ -235,9 +281,9 @@ func TestEverythingIsBoundToItsOwner(t *testing.T) {
 		"read their student": func() error { _, err := s.Student(ctx, mine.teacher, theirs.students[0]); return err },
 		"read class":         func() error { _, err := s.Class(ctx, mine.teacher, theirs.class); return err },
 		"read song":          func() error { _, err := s.Song(ctx, mine.teacher, theirs.song); return err },
-		"archive song":       func() error { return s.ArchiveSong(ctx, mine.teacher, theirs.song, true) },
+		"archive song":       func() error { return s.Archive(ctx, mine.teacher, store.ASong, int64(theirs.song), true) },
 		"read ladder":        func() error { _, err := s.Ladder(ctx, mine.teacher, theirs.ladder); return err },
-		"archive ladder":     func() error { return s.ArchiveLadder(ctx, mine.teacher, theirs.ladder, true) },
+		"archive ladder":     func() error { return s.Archive(ctx, mine.teacher, store.ALadder, int64(theirs.ladder), true) },
 		"add a student": func() error {
 			_, err := s.AddStudent(ctx, mine.teacher, store.Student{ClassID: theirs.class, Name: "Eve", Instrument: "guitar"})
 			return err
@@ -246,19 +292,30 @@ func TestEverythingIsBoundToItsOwner(t *testing.T) {
 			return s.ChangeStudent(ctx, mine.teacher, store.Student{ID: theirs.students[0], Name: "Eve", Instrument: "guitar"})
 		},
 		"ladder on their song": func() error {
-			_, err := s.AddLadder(ctx, mine.teacher, store.Ladder{ClassID: mine.class, SongID: theirs.song, Target: hand.MustParse("4/4: p i m a")})
+			_, err := s.AddLadder(ctx, mine.teacher, store.Ladder{ClassID: mine.class, SongID: theirs.song, Target: pattern.MustParse("4/4: p i m a")})
 			return err
 		},
-		"place their student": func() error { _, err := s.Place(ctx, mine.teacher, theirs.ladder, theirs.students[0], 1); return err },
+		"place their student": func() error {
+			_, err := s.Place(ctx, mine.teacher, theirs.ladder, store.Places{theirs.students[0]: 1})
+			return err
+		},
 		"their student on my ladder": func() error {
-			_, err := s.Place(ctx, mine.teacher, mine.ladder, theirs.students[0], 1)
+			_, err := s.Place(ctx, mine.teacher, mine.ladder, store.Places{theirs.students[0]: 1})
 			return err
 		},
 		"log for their student": func() error {
-			_, err := s.AddEntry(ctx, mine.teacher, store.Entry{StudentID: theirs.students[0], LadderID: theirs.ladder, Tempo: 60, At: time.Now()}, "eve")
+			_, err := s.AddEntry(ctx, mine.teacher, store.Entry{StudentID: theirs.students[0], LadderID: theirs.ladder, Step: someSteps(pattern.MustParse("4/4: p . . ."))[0], Tempo: 60, At: time.Now()}, "eve")
 			return err
 		},
-		"withdraw their entry": func() error { return s.Withdraw(ctx, mine.teacher, entry, time.Now()) },
+		"save their ladder": func() error {
+			l, err := s.Ladder(ctx, theirs.teacher, theirs.ladder)
+			require.NoError(t, err)
+			return s.SaveLadder(ctx, mine.teacher, l, done.Of("theft"))
+		},
+		"undo their ladder":     func() error { _, err := s.MoveLadder(ctx, mine.teacher, theirs.ladder, 1, -1); return err },
+		"delete their song":     func() error { return s.Delete(ctx, mine.teacher, store.ASong, int64(theirs.song)) },
+		"archive their student": func() error { return s.Archive(ctx, mine.teacher, store.AStudent, int64(theirs.students[0]), true) },
+		"withdraw their entry":  func() error { return s.Withdraw(ctx, mine.teacher, entry, time.Now()) },
 	} {
 		assert.ErrorIs(t, try(), store.ErrNotFound, what)
 	}
@@ -270,6 +327,13 @@ func TestEverythingIsBoundToItsOwner(t *testing.T) {
 		"students":   func() (int, error) { l, err := s.Students(ctx, mine.teacher, theirs.class); return len(l), err },
 		"ladders":    func() (int, error) { l, err := s.Ladders(ctx, mine.teacher, theirs.class); return len(l), err },
 		"placements": func() (int, error) { l, err := s.Placements(ctx, mine.teacher, theirs.ladder); return len(l), err },
+		"tempos": func() (int, error) {
+			l, err := s.TemposOn(ctx, mine.teacher, theirs.ladder, time.Time{}.AddDate(1999, 0, 0))
+			return len(l), err
+		},
+		"last clean": func() (int, error) {
+			return s.LastCleanOn(ctx, mine.teacher, theirs.students[0], theirs.song, time.Time{}.AddDate(1999, 0, 0))
+		},
 		"entries": func() (int, error) {
 			l, err := s.Entries(ctx, mine.teacher, theirs.class, time.Time{}.AddDate(1999, 0, 0))
 			return len(l), err

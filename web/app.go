@@ -1,14 +1,15 @@
-// Package web serves Arplin's pages. Handlers stay thin: they parse, call core
-// or store, and render one struct.
 package web
 
 import (
+	"crypto/sha256"
 	"embed"
+	"encoding/hex"
 	"fmt"
 	"html/template"
 	"io/fs"
 	"log/slog"
 	"net/http"
+	"runtime/debug"
 	"time"
 
 	"github.com/gofiber/fiber/v3"
@@ -22,7 +23,9 @@ import (
 	"github.com/gofiber/fiber/v3/middleware/static"
 	viewengine "github.com/gofiber/template/html/v2"
 
+	"arplin/draw"
 	"arplin/store"
+	"arplin/teach"
 )
 
 //go:embed templates/*.html
@@ -50,13 +53,18 @@ const maxBody = 512 << 10
 
 // server holds what the handlers share.
 type server struct {
-	Config
-	started time.Time
+	*teach.Teach
+	Log         *slog.Logger
+	SignInTries int
 }
+
+// version is of the templates and the program; a page of another one is not
+// unchanged.
+var version = buildVersion()
 
 // New builds the program's web server.
 func New(cfg Config) (*fiber.App, error) {
-	s := &server{Config: cfg, started: time.Now()}
+	s := &server{teach.New(cfg.Store), cfg.Log, cfg.SignInTries}
 	views, err := loadViews()
 	if err != nil {
 		return nil, err
@@ -82,7 +90,7 @@ func New(cfg Config) (*fiber.App, error) {
 	app.Use(s.logRequests)
 	app.Use(recover.New(recover.Config{EnableStackTrace: true, StackTraceHandler: s.logPanic}))
 	app.Use(helmet.New(helmet.Config{ContentSecurityPolicy: policy, ReferrerPolicy: "same-origin", HSTSMaxAge: hsts(cfg)}))
-	app.Use(compress.New())
+	app.Use(compress.New(compress.Config{Level: compress.LevelBestSpeed}))
 	app.Get("/healthz", s.health)
 	app.Use("/static", etag.New(), static.New("", static.Config{FS: files, MaxAge: 3600}))
 
@@ -124,12 +132,12 @@ func loadViews() (*viewengine.Engine, error) {
 	}
 	views := viewengine.NewFileSystem(http.FS(files), ".html")
 	views.AddFuncMap(template.FuncMap{
-		"add":      func(a, b int) int { return a + b },
-		"mul":      func(a, b int) int { return a * b },
-		"dict":     dict,
-		"list":     func(items ...any) []any { return items },
-		"plural":   plural,
-		"stairway": func(i int) string { return fmt.Sprintf("stair-%d", min(i, 12)) },
+		"add":    func(a, b int) int { return a + b },
+		"dict":   dict,
+		"list":   func(items ...any) []any { return items },
+		"plural": plural,
+		"stair":  func(i int) int { return min(i, 12) },
+		"svg":    func(s draw.SVG) template.HTML { return template.HTML(s) }, // drawn by us, its texts escaped there
 	})
 	if err := views.Load(); err != nil {
 		return nil, fmt.Errorf("templates: %w", err)
@@ -148,6 +156,24 @@ func dict(pairs ...any) (map[string]any, error) {
 		m[key] = pairs[i+1]
 	}
 	return m, nil
+}
+
+// buildVersion tells one build from another.
+func buildVersion() string {
+	sum := sha256.New()
+	_ = fs.WalkDir(templateFiles, ".", func(path string, d fs.DirEntry, err error) error {
+		if err == nil && !d.IsDir() {
+			text, _ := templateFiles.ReadFile(path)
+			sum.Write(text)
+		}
+		return err
+	})
+	if info, ok := debug.ReadBuildInfo(); ok {
+		for _, s := range info.Settings {
+			fmt.Fprintln(sum, s.Key, s.Value)
+		}
+	}
+	return hex.EncodeToString(sum.Sum(nil)[:8])
 }
 
 func plural(n int, one, many string) string {

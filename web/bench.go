@@ -3,250 +3,134 @@ package web
 import (
 	"errors"
 	"fmt"
-	"html/template"
 	"strconv"
 	"strings"
 
 	"github.com/gofiber/fiber/v3"
 
-	"arplin/core/hand"
+	"arplin/core/pattern"
 	"arplin/core/theory"
 	"arplin/store"
+	"arplin/teach"
 )
 
-// benchData is the bench. Nothing of it is kept on the server between keys: the
-// notation line is the whole state.
-type benchData struct {
+type benchPage struct {
 	Page
-	Name     string
-	Pattern  hand.Pattern
-	Notation string
-	Cursor   hand.Cursor
-	Grid     int
-	Grids    []int
-	Meters   []hand.Meter
-	Chord    string
-	Strip    template.HTML
-	Said     string // what the last key did, or could not do
-	Words    string
-	Counts   string
-	Level    levelView
-	Near     neighbours
-	On       []onChord
-	OwnID    int64
-	Version  int
-	Conflict *store.Pattern
+	teach.Bench
+	teach.BenchPage
+	Name    string
+	Chord   string
+	On      []teach.OnChord
+	Near    *nearby // opened
+	OwnID   store.PatternID
+	Version int
+	There   *store.Pattern // what another window saved in the meantime
 }
 
-// benchWidth is the room for the strip on a laptop, in pixels.
-const benchWidth = 1100.0
+// Grids and Meters are the choices of the page.
+func (p benchPage) Grids() []int            { return p.Pattern.Meter.Grids() }
+func (p benchPage) Meters() []pattern.Meter { return pattern.Meters }
 
 const startPattern = "4/4: . . . . . . . ."
 
 // bench opens a pattern: one of the catalogue, one of the teacher's, or an empty
 // bar.
 func (s *server) bench(c fiber.Ctx) error {
-	data := benchData{Pattern: hand.MustParse(startPattern), Chord: "Am"}
+	p := benchPage{Page: page(c, "Bench", "patterns"), Bench: teach.Bench{Pattern: pattern.MustParse(startPattern)}, Chord: "Am"}
 	if from := c.Query("from"); from != "" {
-		ref, err := s.findPattern(c, from)
+		ref, err := s.Pattern(c.Context(), who(c), from)
 		if err != nil {
 			return err
 		}
-		data.Pattern, data.Name = ref.Pattern, ref.Name
+		p.Bench.Pattern, p.Name = ref.Entry.Pattern, ref.Name
 		if ref.OwnID != 0 && c.Query("copy") == "" {
-			data.OwnID, data.Version = ref.OwnID, ref.Version
+			p.OwnID, p.Version = ref.OwnID, ref.Version
 		} else {
-			data.Name = "My " + strings.ToLower(ref.Name[:1]) + ref.Name[1:]
+			p.Name = "My " + strings.ToLower(ref.Name[:1]) + ref.Name[1:]
 		}
 	}
 	if notation := c.Query("notation"); notation != "" {
-		p, err := hand.Parse(notation)
+		f, err := pattern.Parse(notation)
 		if err != nil {
-			return fiber.NewError(fiber.StatusUnprocessableEntity, sentenceOf(err))
+			return refuse(err.Error())
 		}
-		data.Pattern = p
+		p.Bench.Pattern = f
 	}
-	return s.renderBench(c, data)
+	return s.showBench(c, p)
 }
 
-func (s *server) renderBench(c fiber.Ctx, data benchData) error {
-	cur, _, err := s.maybeClass(c)
-	if err != nil {
-		return err
+func (s *server) showBench(c fiber.Ctx, p benchPage) error {
+	p.BenchPage = p.Show(p.Class)
+	switch c.FormValue("part") {
+	case "chords":
+		return c.Render("on_chords", s.OnChords(p.Class, p.Pattern, p.Chord), "")
+	case "around":
+		near := nearby{Neighbours: s.AroundPattern(p.Class, p.Pattern, c.FormValue("deep") != ""), Keys: true}
+		return c.Render("neighbours", near, "")
 	}
-	note := data.Note
-	data.Page = page(c, "Bench", "patterns")
-	if note.Text != "" {
-		data.Note = note
+	if !isPiece(c) {
+		p.On = s.OnChords(p.Class, p.Pattern, p.Chord)
 	}
-	p := data.Pattern
-	data.Notation, data.Grid, data.Grids, data.Meters = p.String(), p.Grid(), p.Meter.Grids(), hand.Meters
-	data.Counts = strings.Join(p.Counts(), " ")
-	data.Words, _ = p.Words()
-	d := newDrawer(cur)
-	strip, _ := d.bound(p, d.ins[0], "C")
-	strip.Cursor = &data.Cursor
-	strip.SlotWidth = min(70, max(32, benchWidth/float64(p.Grid()*len(p.Bars))))
-	data.Strip = template.HTML(strip.SVG())
-	if p.Count() > 0 {
-		data.Level, data.Near = measured(d, p, cur.weights(), c.FormValue("deep") != "")
-		data.Near.Buttons = true
-	}
-	if c.FormValue("part") != "strip" {
-		data.On = d.onAll(p, data.Chord)
-	}
-	if c.FormValue("part") == "chords" {
-		return c.Render("on_chords", data.On, "")
-	}
-	if wantsFragment(c) {
-		return c.Render("bench_body", data, "")
-	}
-	return c.Render("bench", data)
+	return render(c, "bench", "bench_strip", p.Page, p)
 }
 
-// readBench takes the state from the form. A notation that cannot be read is an
-// error in words; the page keeps what was typed.
-func readBench(c fiber.Ctx) (benchData, error) {
-	data := benchData{Name: c.FormValue("name"), Chord: c.FormValue("chord")}
-	data.OwnID, _ = strconv.ParseInt(c.FormValue("own"), 10, 64)
-	data.Version, _ = strconv.Atoi(c.FormValue("version"))
-	data.Cursor.Bar, _ = strconv.Atoi(c.FormValue("at_bar"))
-	data.Cursor.Slot, _ = strconv.Atoi(c.FormValue("at_slot"))
-	data.Cursor.Stroke, _ = strconv.Atoi(c.FormValue("at_stroke"))
-	if _, err := theory.ParseChord(data.Chord); err != nil {
-		return data, err
+// readBench takes the state from the form. A notation that cannot be read is a
+// refusal; the page keeps what was typed.
+func readBench(c fiber.Ctx) (benchPage, error) {
+	p := benchPage{Page: page(c, "Bench", "patterns"), Name: c.FormValue("name"), Chord: c.FormValue("chord"), OwnID: formID[store.PatternID](c, "own"), Version: formID[int](c, "version")}
+	p.Cursor = pattern.Cursor{Bar: formID[int](c, "at_bar"), Slot: formID[int](c, "at_slot"), Stroke: formID[int](c, "at_stroke")}
+	if _, err := theory.ParseChord(p.Chord); err != nil {
+		return p, refuse(err.Error())
 	}
 	var err error
-	data.Pattern, err = hand.Parse(c.FormValue("notation"))
-	return data, err
+	if p.Bench.Pattern, err = pattern.Parse(c.FormValue("notation")); err != nil {
+		return p, refuse(err.Error())
+	}
+	return p, nil
 }
 
 // pressBench carries out one thing on the bench and sends the bench back.
 func (s *server) pressBench(c fiber.Ctx) error {
-	data, err := readBench(c)
-	if err == nil {
-		err = data.press(c.FormValue("do"), c.FormValue("with"))
-	}
+	p, err := readBench(c)
 	if err != nil {
-		return fiber.NewError(fiber.StatusUnprocessableEntity, sentenceOf(err))
+		return err
 	}
-	return s.renderBench(c, data)
-}
-
-func (data *benchData) press(do, with string) (err error) {
-	switch do {
-	case "key":
-		data.Pattern, data.Cursor, err = data.Pattern.Press(data.Cursor, with)
-	case "at":
-		bar, slot, _ := strings.Cut(with, " ")
-		data.Cursor = hand.Cursor{}
-		data.Cursor.Bar, _ = strconv.Atoi(bar)
-		data.Cursor.Slot, _ = strconv.Atoi(slot)
-		data.Pattern, data.Cursor, err = data.Pattern.Press(data.Cursor, "")
-	case "grid":
-		grid, _ := strconv.Atoi(with)
-		lost := 0
-		if data.Pattern, lost, err = data.Pattern.Regrid(grid); lost > 0 {
-			data.Said = fmt.Sprintf("%s between the new slots went; undo brings them back.", plural(lost, "stroke", "strokes"))
-		}
-		data.Cursor = hand.Cursor{}
-	case "meter":
-		data.Pattern, err = inMeter(data.Pattern, with)
-		data.Cursor = hand.Cursor{}
-	case "swing":
-		data.Pattern.Swing = !data.Pattern.Swing
-		data.Pattern, err = hand.Parse(data.Pattern.String())
-	case "words":
-		spoken, wordsErr := hand.Spoken(with, data.Pattern.Meter, data.Pattern.Grid())
-		if err = wordsErr; err == nil {
-			spoken.Swing = data.Pattern.Swing
-			data.Pattern, data.Cursor = spoken, hand.Cursor{}
-		}
-	case "bar": // paste a copied bar over this one
-		pasted, parseErr := hand.Parse(with)
-		if err = parseErr; err == nil && (pasted.Meter != data.Pattern.Meter || pasted.Grid() != data.Pattern.Grid()) {
-			err = errors.New("the copied bar has another meter or grid")
-		}
-		if err == nil {
-			data.Pattern = data.Pattern.Clone()
-			data.Pattern.Bars[min(max(data.Cursor.Bar, 0), len(data.Pattern.Bars)-1)] = pasted.Bars[0]
-		}
+	if p.Bench, err = p.Press(teach.BenchDo(c.FormValue("do")), c.FormValue("with")); err != nil {
+		return err
 	}
-	return err
-}
-
-// inMeter begins anew in another meter, with what fits of each bar from its start.
-func inMeter(p hand.Pattern, text string) (hand.Pattern, error) {
-	m, err := hand.ParseMeter(text)
-	if err != nil {
-		return p, err
-	}
-	grid := m.Grids()[0]
-	if !m.Compound() {
-		grid = m.Grids()[1]
-	}
-	q := hand.Pattern{Meter: m, Swing: p.Swing && !m.Compound()}
-	for _, bar := range p.Clone().Bars {
-		fresh := make(hand.Bar, grid)
-		copy(fresh, bar)
-		q.Bars = append(q.Bars, fresh)
-	}
-	return q, nil
+	return s.showBench(c, p)
 }
 
 // savePattern stores the bench: a new pattern, or the next version of one.
 func (s *server) savePattern(c fiber.Ctx) error {
-	data, err := readBench(c)
+	p, err := readBench(c)
 	if err != nil {
-		return fiber.NewError(fiber.StatusUnprocessableEntity, sentenceOf(err))
+		return err
 	}
-	name, err := shortName(data.Name, "the pattern", 80)
-	if err == nil && data.Pattern.Count() == 0 {
+	name, err := shortName(p.Name, "the pattern", 80)
+	if err == nil && p.Pattern.Count() == 0 {
 		err = errors.New("the pattern has no stroke yet")
 	}
 	if err != nil {
-		return fiber.NewError(fiber.StatusUnprocessableEntity, sentenceOf(err))
+		return refuse(err.Error())
 	}
-	var stale *store.StalePatternError
-	if data.OwnID == 0 {
-		data.OwnID, err = s.Store.AddPattern(c.Context(), teacherID(c), name, data.Pattern)
+	if p.OwnID == 0 {
+		p.OwnID, err = s.Store.AddPattern(c.Context(), who(c), name, p.Pattern)
 	} else {
-		err = s.Store.ChangePattern(c.Context(), teacherID(c), store.Pattern{ID: data.OwnID, Name: name, Version: data.Version, Pattern: data.Pattern})
+		err = s.Store.ChangePattern(c.Context(), who(c), store.Pattern{ID: p.OwnID, Name: name, Version: p.Version, Pattern: p.Pattern})
 	}
+	var stale *store.StaleError
 	if errors.As(err, &stale) {
-		data.Conflict, data.Version = &stale.Current, stale.Current.Version
-		return s.renderBench(c, data)
+		there, err := s.Store.Pattern(c.Context(), who(c), p.OwnID)
+		if err != nil {
+			return err
+		}
+		p.There, p.Version = &there, there.Version
+		c.Status(fiber.StatusConflict)
+		return s.showBench(c, p)
 	}
 	if err != nil {
 		return err
 	}
-	path := fmt.Sprintf("/patterns/%s%d", ownPrefix, data.OwnID)
-	if wantsFragment(c) {
-		c.Set("X-Go", path)
-		return c.Type("html", "utf-8").SendString("<p></p>")
-	}
-	return seeOther(c, path)
-}
-
-func (s *server) archivePattern(c fiber.Ctx) error {
-	id, err := pathID(c)
-	if err != nil {
-		return err
-	}
-	if err := s.Store.ArchivePattern(c.Context(), teacherID(c), id, true); err != nil {
-		return err
-	}
-	leaveNote(c, "The pattern is put away; songs and ladders that use it keep it.", fmt.Sprintf("/patterns/own/%d/restore", id))
-	return seeOther(c, "/patterns")
-}
-
-func (s *server) restorePattern(c fiber.Ctx) error {
-	id, err := pathID(c)
-	if err != nil {
-		return err
-	}
-	if err := s.Store.ArchivePattern(c.Context(), teacherID(c), id, false); err != nil {
-		return err
-	}
-	return seeOther(c, fmt.Sprintf("/patterns/%s%d", ownPrefix, id))
+	return goTo(c, fmt.Sprintf("/patterns/%s%s", teach.OwnPrefix, strconv.FormatInt(int64(p.OwnID), 10)))
 }

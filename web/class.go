@@ -3,7 +3,6 @@ package web
 import (
 	"errors"
 	"fmt"
-	"slices"
 	"strconv"
 	"strings"
 	"unicode/utf8"
@@ -16,80 +15,25 @@ import (
 	"arplin/core/practice"
 	"arplin/core/theory"
 	"arplin/store"
+	"arplin/teach"
 )
 
-// current is the class that the teacher works with.
-type current struct {
-	class    store.Class
-	students []store.Student
-}
-
-var errNoClass = errors.New("there is no class yet")
-
-// currentClass is the class of the session, or the first; errNoClass when the
-// teacher has none.
-func (s *server) currentClass(c fiber.Ctx) (current, error) {
-	classes, err := s.Store.Classes(c.Context(), teacherID(c))
-	if err != nil {
-		return current{}, err
-	}
-	if len(classes) == 0 {
-		return current{}, errNoClass
-	}
-	cur := current{class: classes[0]}
-	wanted, _ := session.FromContext(c).Get("class").(int64)
-	for _, cl := range classes {
-		if cl.ID == wanted {
-			cur.class = cl
-		}
-	}
-	cur.students, err = s.Store.Students(c.Context(), teacherID(c), cur.class.ID)
-	return cur, err
-}
-
-func (cur current) school() bind.School {
-	return bind.School{Fingers: bind.FingerSchool(cur.class.Fingers), LowFifth: cur.class.LowFifth}
-}
-
-// instruments lists the instruments of the class, in the order of Instruments.
-func (cur current) instruments() []fretboard.Instrument {
-	var list []fretboard.Instrument
-	for _, ins := range fretboard.Instruments {
-		for _, st := range cur.students {
-			if st.Instrument == ins.ID {
-				list = append(list, ins)
-				break
-			}
-		}
-	}
-	for _, st := range cur.students { // tunings of the teacher's own follow
-		ins, err := fretboard.ByID(st.Instrument)
-		if err == nil && !slices.ContainsFunc(list, func(o fretboard.Instrument) bool { return o.ID == ins.ID }) {
-			list = append(list, ins)
-		}
-	}
-	if len(list) == 0 {
-		list = fretboard.Instruments[:1]
-	}
-	return list
-}
-
-type classData struct {
+type classPage struct {
 	Page
-	HasClass    bool
-	Class       store.Class
-	Classes     []store.Class
 	Students    []studentLine
 	Instruments []fretboard.Instrument
-	Settings    store.Class // as typed, kept after a problem
-	Editing     int64       // the student in the form, 0 for a new one
-	Name        string      // typed, kept after a problem
-	Instrument  string
-	Tuning      string // of the teacher's own, "E2 A2 D3 G3 B3 E4"
-	LeftHanded  bool
-	Fingers     string // the student's own school, empty for the class's
-	DayMinutes  string // as typed
-	Problem     string
+	Settings    store.Class     // as typed, kept after a problem
+	Editing     store.StudentID // the student in the form, 0 for a new one
+	Form        studentForm
+}
+
+// studentForm is a student as typed, kept after a problem.
+type studentForm struct {
+	Name, Instrument string
+	Tuning           string // of the teacher's own, "E2 A2 D3 G3 B3 E4"
+	LeftHanded       bool
+	Fingers          string // the student's own school, empty for the class's
+	DayMinutes       string
 }
 
 type studentLine struct {
@@ -98,64 +42,41 @@ type studentLine struct {
 }
 
 func (s *server) classPage(c fiber.Ctx) error {
-	if err := s.chooseClass(c); err != nil {
-		return err
+	p := classPage{Page: page(c, "Class", "class"), Form: studentForm{Instrument: fretboard.Instruments[0].ID, DayMinutes: strconv.Itoa(practice.UsualDay)}}
+	if st, ok := class(c).Student(formID[store.StudentID](c, "student")); ok {
+		p.Editing, p.Form = st.ID, formOf(st)
 	}
-	return s.renderClass(c, classData{Instrument: "guitar", Editing: fiber.Query[int64](c, "student")})
+	return s.showClass(c, p)
 }
 
-// chooseClass makes ?class=… the session's class.
+// formOf is a student as the form shows one.
+func formOf(st store.Student) studentForm {
+	f := studentForm{Name: st.Name, Instrument: st.Instrument, LeftHanded: st.LeftHanded, Fingers: st.Fingers, DayMinutes: strconv.Itoa(st.DayMinutes)}
+	if tuning, own := fretboard.TuningOf(st.Instrument); own {
+		f.Tuning = tuning
+	}
+	return f
+}
+
+func (s *server) showClass(c fiber.Ctx, p classPage) error {
+	p.Instruments = fretboard.Instruments
+	if p.Settings.ID == 0 {
+		p.Settings = p.Class.Class
+	}
+	for _, st := range p.Class.Students {
+		p.Students = append(p.Students, studentLine{st, teach.InstrumentName(st.Instrument)})
+	}
+	return render(c, "class", "class", p.Page, p)
+}
+
+// chooseClass makes a class the one that the teacher works with.
 func (s *server) chooseClass(c fiber.Ctx) error {
-	id := fiber.Query[int64](c, "class")
-	if id == 0 {
-		return nil
-	}
-	if _, err := s.Store.Class(c.Context(), teacherID(c), id); err != nil {
+	id := formID[store.ClassID](c, "class")
+	if _, err := s.Store.Class(c.Context(), who(c), id); err != nil {
 		return err
 	}
-	session.FromContext(c).Set("class", id)
-	return nil
-}
-
-func (s *server) renderClass(c fiber.Ctx, data classData) error {
-	data.Page = page(c, "Class", "class")
-	data.Instruments = fretboard.Instruments
-	cur, err := s.currentClass(c)
-	if err != nil && !errors.Is(err, errNoClass) {
-		return err
-	}
-	data.HasClass, data.Class = err == nil, cur.class
-	if data.Settings.ID == 0 {
-		data.Settings = cur.class
-	}
-	if data.Classes, err = s.Store.Classes(c.Context(), teacherID(c)); err != nil {
-		return err
-	}
-	for _, st := range cur.students {
-		data.Students = append(data.Students, studentLine{st, instrumentName(st.Instrument)})
-		if st.ID == data.Editing && data.Problem == "" {
-			data.Name, data.Instrument, data.LeftHanded, data.Fingers = st.Name, st.Instrument, st.LeftHanded, st.Fingers
-			data.DayMinutes = strconv.Itoa(st.DayMinutes)
-			if text, own := strings.CutPrefix(st.Instrument, "tuning:"); own {
-				data.Tuning = strings.ReplaceAll(text, "-", " ")
-			}
-		}
-	}
-	if data.DayMinutes == "" {
-		data.DayMinutes = strconv.Itoa(practice.UsualDay)
-	}
-	if data.Problem != "" {
-		c.Status(fiber.StatusUnprocessableEntity)
-	}
-	return c.Render("class", data)
-}
-
-func instrumentName(id string) string {
-	ins, err := fretboard.ByID(id)
-	if err != nil {
-		return id
-	}
-	return ins.Name
+	session.FromContext(c).Set(keyClass, int64(id))
+	return seeOther(c, backTo(c))
 }
 
 // shortName checks a name that people type.
@@ -173,37 +94,42 @@ func shortName(s, what string, most int) (string, error) {
 func (s *server) addClass(c fiber.Ctx) error {
 	name, err := shortName(c.FormValue("name"), "the class", 80)
 	if err != nil {
-		return s.renderClass(c, classData{Name: c.FormValue("name"), Problem: sentenceOf(err)})
+		p := classPage{Page: page(c, "Class", "class")}
+		p.Problem = teach.Sentence(err.Error())
+		return s.showClass(c, p)
 	}
-	id, err := s.Store.AddClass(c.Context(), teacherID(c), store.Class{Name: name, LessonMinutes: 45, Fingers: string(bind.DefaultSchool.Fingers), LowFifth: bind.DefaultSchool.LowFifth})
+	id, err := s.Store.AddClass(c.Context(), who(c), store.Class{Name: name, LessonMinutes: 45, Fingers: string(bind.DefaultSchool.Fingers), LowFifth: bind.DefaultSchool.LowFifth})
 	if err != nil {
 		return err
 	}
-	session.FromContext(c).Set("class", id)
+	session.FromContext(c).Set(keyClass, int64(id))
 	return seeOther(c, "/class")
 }
 
 // changeClass stores the class's name, minutes, schools and singing range.
 func (s *server) changeClass(c fiber.Ctx) error {
-	id, err := pathID(c)
+	id, err := pathID[store.ClassID](c)
 	if err != nil {
 		return err
 	}
-	class, err := readClass(c, id)
+	typed, err := readClass(c, id)
 	if err != nil {
-		return s.renderClass(c, classData{Settings: class, Instrument: "guitar", Problem: sentenceOf(err)})
+		p := classPage{Page: page(c, "Class", "class"), Settings: typed}
+		p.Problem = teach.Sentence(err.Error())
+		return s.showClass(c, p)
 	}
-	if err := s.Store.ChangeClass(c.Context(), teacherID(c), class); err != nil {
+	if err := s.Store.ChangeClass(c.Context(), who(c), typed); err != nil {
 		return err
 	}
+	leaveNote(c, Note{Text: "Saved."})
 	return seeOther(c, "/class")
 }
 
-func readClass(c fiber.Ctx, id int64) (store.Class, error) {
+func readClass(c fiber.Ctx, id store.ClassID) (store.Class, error) {
+	yes := func(name string) bool { return c.FormValue(name) == "yes" }
 	class := store.Class{
-		ID: id, Name: c.FormValue("name"), Fingers: c.FormValue("fingers"), LowFifth: c.FormValue("low_fifth") == "yes",
-		ThickOnTop: c.FormValue("thick_on_top") == "yes", Lean: c.FormValue("lean") == "yes",
-		Anchor: c.FormValue("anchor") == "yes", LongNails: c.FormValue("long_nails") == "yes", Wrist: c.FormValue("wrist") == "yes",
+		ID: id, Name: c.FormValue("name"), Fingers: c.FormValue("fingers"), LowFifth: yes("low_fifth"), ThickOnTop: yes("thick_on_top"),
+		Lean: yes("lean"), Anchor: yes("anchor"), LongNails: yes("long_nails"), Wrist: yes("wrist"),
 		SingLow: strings.TrimSpace(c.FormValue("sing_low")), SingHigh: strings.TrimSpace(c.FormValue("sing_high")),
 	}
 	name, err := shortName(class.Name, "the class", 80)
@@ -212,7 +138,7 @@ func readClass(c fiber.Ctx, id int64) (store.Class, error) {
 	}
 	class.Name = name
 	if class.LessonMinutes, err = strconv.Atoi(c.FormValue("minutes")); err != nil || class.LessonMinutes < 5 || class.LessonMinutes > 240 {
-		return class, fmt.Errorf("a lesson has 5 to 240 minutes")
+		return class, errors.New("a lesson has 5 to 240 minutes")
 	}
 	if _, err := bind.ParseFingerSchool(class.Fingers); err != nil {
 		return class, err
@@ -232,64 +158,78 @@ func readClass(c fiber.Ctx, id int64) (store.Class, error) {
 }
 
 func (s *server) addStudent(c fiber.Ctx) error {
-	class, err := pathID(c)
+	class, err := pathID[store.ClassID](c)
 	if err != nil {
 		return err
 	}
-	return s.saveStudent(c, classData{}, func(st store.Student) error {
+	return s.saveStudent(c, 0, func(st store.Student) error {
 		st.ClassID = class
-		_, err := s.Store.AddStudent(c.Context(), teacherID(c), st)
+		_, err := s.Store.AddStudent(c.Context(), who(c), st)
 		return err
 	})
 }
 
 func (s *server) changeStudent(c fiber.Ctx) error {
-	id, err := pathID(c)
+	id, err := pathID[store.StudentID](c)
 	if err != nil {
 		return err
 	}
-	return s.saveStudent(c, classData{Editing: id}, func(st store.Student) error {
+	return s.saveStudent(c, id, func(st store.Student) error {
 		st.ID = id
-		return s.Store.ChangeStudent(c.Context(), teacherID(c), st)
+		return s.Store.ChangeStudent(c.Context(), who(c), st)
 	})
 }
 
 // saveStudent reads the form and saves; what cannot be saved comes back with a
 // sentence and what was typed.
-func (s *server) saveStudent(c fiber.Ctx, data classData, save func(store.Student) error) error {
-	data.Name, data.Instrument, data.LeftHanded = c.FormValue("name"), c.FormValue("instrument"), c.FormValue("left_handed") != ""
-	data.Tuning = strings.TrimSpace(c.FormValue("tuning"))
-	if f, err := bind.ParseFingerSchool(c.FormValue("own_fingers")); err == nil {
-		data.Fingers = string(f)
+func (s *server) saveStudent(c fiber.Ctx, editing store.StudentID, save func(store.Student) error) error {
+	f := studentForm{
+		Name: c.FormValue("name"), Instrument: c.FormValue("instrument"), Tuning: strings.TrimSpace(c.FormValue("tuning")),
+		LeftHanded: c.FormValue("left_handed") != "", DayMinutes: strings.TrimSpace(c.FormValue("day_minutes")),
 	}
-	data.DayMinutes = strings.TrimSpace(c.FormValue("day_minutes"))
-	day, minutesErr := readDay(data.DayMinutes)
-	name, err := shortName(data.Name, "the student", 40)
+	if school, err := bind.ParseFingerSchool(c.FormValue("own_fingers")); err == nil {
+		f.Fingers = string(school)
+	}
+	st, err := f.read()
 	if err == nil {
-		err = minutesErr
+		err = save(st)
 	}
-	if err == nil && data.Tuning != "" {
-		var tuning []theory.Pitch
-		if tuning, err = fretboard.ParseTuning(data.Tuning); err == nil {
-			data.Instrument = fretboard.Custom(tuning).ID
-		}
-	}
-	if err == nil {
-		_, err = fretboard.ByID(data.Instrument)
-	}
-	if err != nil {
-		data.Problem = sentenceOf(err)
-		return s.renderClass(c, data)
-	}
-	err = save(store.Student{Name: name, Instrument: data.Instrument, LeftHanded: data.LeftHanded, Fingers: data.Fingers, DayMinutes: day})
 	if errors.Is(err, store.ErrTaken) {
-		data.Problem = fmt.Sprintf("There is a %s in this class already; add a letter or a nickname.", name)
-		return s.renderClass(c, data)
+		err = refuse(fmt.Sprintf("there is a %s in this class already, perhaps among the archived; add a letter or a nickname", st.Name))
+	}
+	var refusal *teach.Refusal
+	if errors.As(err, &refusal) {
+		p := classPage{Page: page(c, "Class", "class"), Editing: editing, Form: f}
+		p.Problem = teach.Sentence(refusal.Clause)
+		return s.showClass(c, p)
 	}
 	if err != nil {
 		return err
 	}
 	return seeOther(c, "/class#add")
+}
+
+// read checks what was typed; what cannot be read is a refusal.
+func (f studentForm) read() (store.Student, error) {
+	st := store.Student{Instrument: f.Instrument, LeftHanded: f.LeftHanded, Fingers: f.Fingers}
+	var err error
+	if st.Name, err = shortName(f.Name, "the student", 40); err != nil {
+		return st, refuse(err.Error())
+	}
+	if st.DayMinutes, err = readDay(f.DayMinutes); err != nil {
+		return st, refuse(err.Error())
+	}
+	if f.Tuning != "" {
+		tuning, err := fretboard.ParseTuning(f.Tuning)
+		if err != nil {
+			return st, refuse(err.Error())
+		}
+		st.Instrument = fretboard.Custom(tuning).ID
+	}
+	if _, err := fretboard.ByID(st.Instrument); err != nil {
+		return st, refuse(err.Error())
+	}
+	return st, nil
 }
 
 // readDay reads the minutes of practice a day; none are the usual ones.
@@ -302,13 +242,4 @@ func readDay(text string) (int, error) {
 		return practice.UsualDay, fmt.Errorf("a day has %d to %d minutes of practice, not %q", practice.MinDay, practice.MaxDay, text)
 	}
 	return n, nil
-}
-
-// sentenceOf makes a sentence of an error's clause.
-func sentenceOf(err error) string {
-	text := err.Error()
-	if text == "" {
-		return text
-	}
-	return strings.ToUpper(text[:1]) + text[1:] + "."
 }

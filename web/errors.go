@@ -10,8 +10,10 @@ import (
 
 	"github.com/go-sql-driver/mysql"
 	"github.com/gofiber/fiber/v3"
+	"github.com/gofiber/fiber/v3/middleware/csrf"
 
 	"arplin/store"
+	"arplin/teach"
 )
 
 var errExpiredForm = errors.New("the form is too old")
@@ -28,7 +30,10 @@ const notWorked = "That did not work"
 
 func explain(err error) sentence {
 	var fe *fiber.Error
+	var refusal *teach.Refusal
 	switch {
+	case errors.As(err, &refusal):
+		return sentence{fiber.StatusUnprocessableEntity, notWorked, teach.Sentence(refusal.Clause), false}
 	case errors.Is(err, errExpiredForm):
 		return sentence{fiber.StatusForbidden, "This page has been open too long", "Arplin could not be sure that the form came from you. What you sent is kept below; send it again.", true}
 	case errors.Is(err, store.ErrNotFound):
@@ -49,6 +54,8 @@ func explain(err error) sentence {
 	return sentence{fiber.StatusInternalServerError, "Something went wrong here", "It is our fault, not yours, and it has been written down. Go back and try again.", true}
 }
 
+func isNotFound(err error) bool { return errors.Is(err, store.ErrNotFound) }
+
 func databaseGone(err error) bool {
 	var netErr *net.OpError
 	return errors.Is(err, driver.ErrBadConn) || errors.Is(err, mysql.ErrInvalidConn) ||
@@ -62,7 +69,6 @@ type errorPage struct {
 	Page
 	Head, Tells string
 	Again       bool
-	Path        string
 	Sent        []sentField
 }
 
@@ -74,14 +80,13 @@ func (s *server) renderError(c fiber.Ctx, err error) error {
 		s.Log.Error("request failed", "path", c.Path(), "error", err)
 	}
 	c.Status(said.status)
-	if wantsFragment(c) {
+	if isPiece(c) {
 		if said.head == notWorked {
 			return c.Type("txt", "utf-8").SendString(said.tells)
 		}
 		return c.Type("txt", "utf-8").SendString(said.head + ". " + said.tells)
 	}
-	page := errorPage{Page: Page{Title: said.head}, Head: said.head, Tells: said.tells, Again: said.again, Path: c.OriginalURL()}
-	page.CSRF = csrfToken(c)
+	page := errorPage{Page: Page{Title: said.head, CSRF: csrf.TokenFromContext(c), Path: c.OriginalURL()}, Head: said.head, Tells: said.tells, Again: said.again}
 	if c.Method() == fiber.MethodPost {
 		page.Sent = sentFields(c)
 	}

@@ -3,94 +3,116 @@ package web
 import (
 	"errors"
 	"fmt"
-	"strconv"
 
 	"github.com/gofiber/fiber/v3"
 
-	"arplin/core/vary"
+	"arplin/core/ladder"
+	"arplin/core/pattern"
 	"arplin/store"
+	"arplin/teach"
 )
+
+// ladderEdits read what a teacher does to a step.
+var ladderEdits = map[string]func(ladder.StepID) ladder.Edit{
+	"pin":   func(id ladder.StepID) ladder.Edit { return ladder.Pin{Step: id} },
+	"drop":  func(id ladder.StepID) ladder.Edit { return ladder.Drop{Step: id} },
+	"join":  func(id ladder.StepID) ladder.Edit { return ladder.Join{Step: id} },
+	"split": func(id ladder.StepID) ladder.Edit { return ladder.Split{Step: id} },
+	"raise": func(id ladder.StepID) ladder.Edit { return ladder.Raise{Step: id} },
+	"lower": func(id ladder.StepID) ladder.Edit { return ladder.Lower{Step: id} },
+}
+
+func readLadderEdit(c fiber.Ctx, l teach.Ladder) (ladder.Edit, error) {
+	op, id := c.FormValue("op"), formID[ladder.StepID](c, "step")
+	switch op {
+	case "rebuild":
+		order, err := ladder.ParseOrder(c.FormValue("order"))
+		if err != nil {
+			return nil, refuse(err.Error())
+		}
+		return ladder.Rebuild{Order: order}, nil
+	case "write", "insert":
+		p, err := pattern.Parse(text(c))
+		if err != nil {
+			return nil, refuse(err.Error())
+		}
+		if op == "insert" {
+			return ladder.Insert{Pattern: p}, nil
+		}
+		return ladder.Write{Step: id, Pattern: p}, nil
+	}
+	edit, ok := ladderEdits[op]
+	if !ok {
+		return nil, refuse(fmt.Sprintf("%q cannot be done to a ladder", op))
+	}
+	return edit(id), nil
+}
 
 // editLadder carries out one change of the teacher's on the staircase.
 func (s *server) editLadder(c fiber.Ctx) error {
-	on, err := s.loadLadder(c)
+	l, err := s.loadLadder(c)
 	if err != nil {
 		return err
 	}
-	l := on.Ladder
-	at, _ := strconv.Atoi(c.FormValue("at")) // what is no number is the first step
-	version, err := strconv.Atoi(c.FormValue("version"))
+	version, err := formVersion(c)
 	if err != nil {
-		return fiber.NewError(fiber.StatusUnprocessableEntity, "The page is not whole; load it again.")
+		return err
 	}
-	order := l.Order
-	if c.FormValue("order") != "" {
-		if order, err = vary.ParseOrder(c.FormValue("order")); err != nil {
-			return fiber.NewError(fiber.StatusUnprocessableEntity, sentenceOf(err))
+	edit, err := readLadderEdit(c, l)
+	if err != nil {
+		return err
+	}
+	says, err := s.EditLadder(c.Context(), who(c), l, version, edit)
+	var changed *teach.Changed
+	if errors.As(err, &changed) {
+		return s.changedLadder(c, changed)
+	}
+	if err != nil {
+		return err
+	}
+	return s.afterLadder(c, Note{says + ".", fmt.Sprintf("/ladders/%d/undo?%s", l.ID, query(c))})
+}
+
+// changedLadder shows a ladder as it is now to somebody who had an older page.
+func (s *server) changedLadder(c fiber.Ctx, changed *teach.Changed) error {
+	l, err := s.loadLadder(c)
+	if err != nil {
+		return err
+	}
+	p := ladderPage{Page: page(c, l.SongTitle, "ladders")}
+	p.Problem = teach.Sentence(changed.Error())
+	c.Status(fiber.StatusConflict)
+	return s.showLadder(c, l, p)
+}
+
+// moveLadder takes the last change back, or does it again, students included.
+func (s *server) moveLadder(by int) fiber.Handler {
+	return func(c fiber.Ctx) error {
+		l, err := s.loadLadder(c)
+		if err != nil {
+			return err
 		}
+		version, err := formVersion(c)
+		if err != nil { // a form without the script has none
+			version = l.Version
+		}
+		says, err := s.MoveLadder(c.Context(), who(c), l, version, by)
+		if err != nil {
+			return err
+		}
+		return s.afterLadder(c, Note{Text: says + "."})
 	}
-	change := vary.Change{Op: c.FormValue("op"), At: at, Text: c.FormValue("text"), Order: order}
-	steps, says, err := vary.Apply(l.Steps, on.task(), on.cur.weights(), change)
-	if err != nil {
-		return fiber.NewError(fiber.StatusUnprocessableEntity, sentenceOf(err))
-	}
-	var stale *store.StaleLadderError
-	err = s.Store.SaveSteps(c.Context(), teacherID(c), l.ID, version, order, steps, says)
-	if errors.As(err, &stale) {
-		return fiber.NewError(fiber.StatusConflict, "Somebody changed this ladder in the meantime. Load the page and look; nothing was overwritten.")
-	}
-	if err != nil {
-		return err
-	}
-	return s.ladderAfter(c, l.ID, Note{Text: says + ".", Undo: fmt.Sprintf("/ladders/%d/undo", l.ID)})
 }
 
-func (s *server) undoLadder(c fiber.Ctx) error {
-	id, err := pathID(c)
-	if err != nil {
-		return err
-	}
-	says, err := s.Store.UndoSteps(c.Context(), teacherID(c), id)
-	if errors.Is(err, store.ErrNoHistory) {
-		return s.ladderAfter(c, id, Note{Text: "There is nothing more to undo."})
-	}
-	if err != nil {
-		return err
-	}
-	return s.ladderAfter(c, id, Note{Text: "Taken back: " + says + "."})
-}
-
-func (s *server) ladderAfter(c fiber.Ctx, id int64, note Note) error {
-	if wantsFragment(c) {
-		return s.renderLadder(c, note, 0)
-	}
-	leaveNote(c, note.Text, note.Undo)
-	return seeOther(c, fmt.Sprintf("/ladders/%d", id))
-}
-
-// reuseLadder makes the same staircase for another song.
+// reuseLadder makes the same ladder for another song.
 func (s *server) reuseLadder(c fiber.Ctx) error {
-	on, err := s.loadLadder(c)
+	l, err := s.loadLadder(c)
 	if err != nil {
 		return err
 	}
-	id, _ := strconv.ParseInt(c.FormValue("song"), 10, 64) // none is not found
-	sg, err := s.Store.Song(c.Context(), teacherID(c), id)
+	id, err := s.ReuseLadder(c.Context(), who(c), l, formID[store.SongID](c, "song"))
 	if err != nil {
 		return err
 	}
-	if sg.Meter != on.Target.Meter {
-		return fiber.NewError(fiber.StatusUnprocessableEntity, fmt.Sprintf("This ladder is in %s, %s in %s.", on.Target.Meter, sg.Title, sg.Meter))
-	}
-	steps, err := vary.Rebind(on.Steps, ladderTask(on.Target, sg.Song, "", on.cur), on.cur.weights())
-	if err != nil {
-		return fiber.NewError(fiber.StatusUnprocessableEntity, sentenceOf(err))
-	}
-	fresh, err := s.Store.AddLadder(c.Context(), teacherID(c), store.Ladder{
-		ClassID: on.ClassID, SongID: sg.ID, Order: on.Order, PatternName: on.PatternName, Target: on.Target, Steps: steps,
-	})
-	if err != nil {
-		return err
-	}
-	return seeOther(c, fmt.Sprintf("/ladders/%d", fresh))
+	return goTo(c, fmt.Sprintf("/ladders/%d", id))
 }

@@ -1,183 +1,198 @@
 package web
 
 import (
-	"errors"
 	"fmt"
-	"html/template"
 	"net/url"
-	"slices"
 	"strconv"
-	"unicode/utf8"
+	"strings"
+	"time"
 
 	"github.com/gofiber/fiber/v3"
 
-	"arplin/core/hand"
+	"arplin/core/ladder"
 	"arplin/core/song"
-	"arplin/core/vary"
-	"arplin/draw"
 	"arplin/store"
+	"arplin/teach"
 )
 
-type ladderListData struct {
+type ladderList struct {
 	Page
-	NoClass bool
-	Class   store.Class
-	Ladders []ladderLine
-}
-
-type ladderLine struct {
-	store.Ladder
-	Lane template.HTML
+	Ladders []teach.LadderLine
 }
 
 func (s *server) ladderList(c fiber.Ctx) error {
-	data := ladderListData{Page: page(c, "Ladders", "ladders")}
-	cur, err := s.currentClass(c)
-	if errors.Is(err, errNoClass) {
-		data.NoClass = true
-		return c.Render("ladders", data)
-	}
-	if err != nil {
+	p := ladderList{Page: page(c, "Ladders", "ladders")}
+	var err error
+	if p.Ladders, err = s.Ladders(c.Context(), who(c), p.Class); err != nil {
 		return err
 	}
-	data.Class = cur.class
-	ladders, err := s.Store.Ladders(c.Context(), teacherID(c), cur.class.ID)
-	for _, l := range ladders {
-		data.Ladders = append(data.Ladders, ladderLine{l, template.HTML(draw.Lane(l.Target, nil, l.Target.String()))})
+	if unchanged(c, p.Page, p.Ladders) {
+		return nil
 	}
-	if err != nil {
-		return err
-	}
-	return c.Render("ladders", data)
+	return c.Render("ladders", p)
 }
 
 // addLadder takes a pattern apart for a song and the current class.
 func (s *server) addLadder(c fiber.Ctx) error {
-	cur, err := s.currentClass(c)
-	if errors.Is(err, errNoClass) {
+	if !class(c).Has {
 		return seeOther(c, "/class")
 	}
+	order, err := ladder.ParseOrder(c.FormValue("order"))
 	if err != nil {
-		return err
+		return refuse(err.Error())
 	}
-	songID, _ := strconv.ParseInt(c.FormValue("song"), 10, 64)
-	sg, err := s.Store.Song(c.Context(), teacherID(c), songID)
-	if err != nil {
-		return err
-	}
-	order, err := vary.ParseOrder(c.FormValue("order"))
-	if err != nil {
-		return fiber.NewError(fiber.StatusUnprocessableEntity, sentenceOf(err))
-	}
-	part := c.FormValue("part")
-	if !slices.ContainsFunc(sg.Sections, func(sec song.Section) bool { return part == "" || sec.Name == part }) || utf8.RuneCountInString(part) > maxPartName {
-		return fiber.NewError(fiber.StatusUnprocessableEntity, "The song has no part of that name any more; load its page again.")
-	}
-	entry, err := s.targetOn(c, sg, part)
-	if err != nil {
-		return err
-	}
-	id, err := s.Store.AddLadder(c.Context(), teacherID(c), store.Ladder{
-		ClassID: cur.class.ID, SongID: sg.ID, Part: part, Order: order, PatternName: entry.Name, Target: entry.Pattern,
-		Steps: vary.Steps(order, ladderTask(entry.Pattern, sg.Song, part, cur), cur.weights()),
+	id, err := s.MakeLadder(c.Context(), who(c), class(c), teach.NewLadder{
+		Song: formID[store.SongID](c, "song"), Pattern: c.FormValue("pattern"), Section: formID[song.SectionID](c, "section"),
+		Instrument: c.FormValue("instrument"), Order: order,
 	})
 	if err != nil {
 		return err
 	}
-	return seeOther(c, fmt.Sprintf("/ladders/%d", id))
+	return goTo(c, fmt.Sprintf("/ladders/%d", id))
 }
 
-// maxPartName is what a ladder can keep; parts of sheets are shorter.
-const maxPartName = 200
-
-// targetOn is the pattern that the form names; without a name the one that the
-// part, or the first part that has one, is written with.
-func (s *server) targetOn(c fiber.Ctx, sg store.Song, part string) (hand.Entry, error) {
-	entry, err := s.findPattern(c, c.FormValue("pattern"))
-	if err != nil && !errors.Is(err, store.ErrNotFound) {
-		return entry.Entry, err
-	}
-	if err == nil && entry.Pattern.Meter == sg.Meter {
-		return entry.Entry, nil
-	}
-	if own, ok := writtenOn(sg.Part(part)); ok && c.FormValue("pattern") == "" {
-		return own, nil
-	}
-	return hand.Entry{}, fiber.NewError(fiber.StatusUnprocessableEntity, fmt.Sprintf("Choose a pattern in %s for this song.", sg.Meter))
+type ladderPage struct {
+	Page
+	Ladder teach.Ladder
+	teach.LadderPage
+	Songs []store.SongLine // for which the ladder can be used again
+	Care  []string
 }
 
-// writtenOn is the first pattern that a song is written with.
-func writtenOn(sg song.Song) (hand.Entry, bool) {
-	for _, sec := range sg.Sections {
-		if p, ok := sec.Hand(sg.Meter); ok {
-			return hand.Entry{Name: sec.PatternName, Notation: p.String(), Pattern: p}, true
+// Orders are the choices for building anew.
+func (ladderPage) Orders() any { return ladder.Orders }
+
+// Query keeps the instrument that is shown.
+func (p ladderPage) Query() string { return "instrument=" + url.QueryEscape(p.Shown.ID) }
+
+// Places are the proposed places as the form sends them: "12 3" for student 12 on
+// the step with id 3.
+func (p ladderPage) Places() (list []string) {
+	for _, pr := range p.Proposed {
+		list = append(list, fmt.Sprintf("%d %d", pr.ID, pr.Step))
+	}
+	return list
+}
+
+func (s *server) loadLadder(c fiber.Ctx) (teach.Ladder, error) {
+	id, err := pathID[store.LadderID](c)
+	if err != nil {
+		return teach.Ladder{}, err
+	}
+	return s.LoadLadder(c.Context(), who(c), class(c), id)
+}
+
+func (s *server) ladderPage(c fiber.Ctx) error {
+	l, err := s.loadLadder(c)
+	if err != nil {
+		return err
+	}
+	return s.showLadder(c, l, ladderPage{Page: page(c, l.SongTitle, "ladders")})
+}
+
+func (s *server) showLadder(c fiber.Ctx, l teach.Ladder, p ladderPage) error {
+	now := time.Now()
+	p.Ladder = l
+	var err error
+	if p.Songs, err = s.SongsInMeter(c.Context(), who(c), l); err != nil {
+		return err
+	}
+	instrument := c.Query("instrument")
+	waits := len(l.Places) < len(l.Class.Students) // what is proposed to them depends on the log
+	if c.Method() == fiber.MethodGet && !waits && unchanged(c, p.Page, l.Rows(instrument, p.Songs)) {
+		return nil
+	}
+	if p.LadderPage, err = s.ShowLadder(c.Context(), who(c), l, instrument, now); err != nil {
+		return err
+	}
+	p.Care = teach.Care
+	return render(c, "ladder", "ladder_stairs", p.Page, p)
+}
+
+type advicePage struct {
+	Page
+	Ladder teach.Ladder
+	Step   ladder.StepID
+	teach.StepAdvice
+}
+
+// stepAdvice is why and how, loaded when it is opened.
+func (s *server) stepAdvice(c fiber.Ctx) error {
+	l, err := s.loadLadder(c)
+	if err != nil {
+		return err
+	}
+	id, _ := strconv.Atoi(c.Params("step")) // none is on no ladder
+	p := advicePage{Page: page(c, l.SongTitle, "ladders"), Ladder: l, Step: ladder.StepID(id)}
+	if unchanged(c, p.Page, l.Rows(id)) {
+		return nil
+	}
+	if p.StepAdvice, err = l.Advice(p.Step); err != nil {
+		return err
+	}
+	return render(c, "step_advice", "step_advice", p.Page, p)
+}
+
+type beyondPage struct {
+	Page
+	Ladder teach.Ladder
+	List   []teach.Beyond
+}
+
+// beyond is what lies beyond the target, loaded when it is opened.
+func (s *server) beyond(c fiber.Ctx) error {
+	l, err := s.loadLadder(c)
+	if err != nil {
+		return err
+	}
+	p := beyondPage{Page: page(c, l.SongTitle, "ladders"), Ladder: l}
+	if unchanged(c, p.Page, l.Rows()) {
+		return nil
+	}
+	p.List = s.Beyond(l)
+	return render(c, "beyond", "beyond", p.Page, p)
+}
+
+// place puts students on steps: one that was moved, or all that were proposed.
+func (s *server) place(c fiber.Ctx) error {
+	l, err := s.loadLadder(c)
+	if err != nil {
+		return err
+	}
+	places := store.Places{}
+	for _, f := range sentFields(c) {
+		if f.Name != "place" {
+			continue
 		}
-	}
-	return hand.Entry{}, false
-}
-
-// placeStudent moves a student to a step; -1 takes the student off the ladder.
-func (s *server) placeStudent(c fiber.Ctx) error {
-	on, err := s.loadLadder(c)
-	if err != nil {
-		return err
-	}
-	l, id := on.Ladder, on.ID
-	student, err := strconv.ParseInt(c.FormValue("student"), 10, 64)
-	if err != nil {
-		return fiber.NewError(fiber.StatusUnprocessableEntity, "Choose a student to move.")
-	}
-	step, err := strconv.Atoi(c.FormValue("step"))
-	if err != nil || step < -1 || step >= len(l.Steps) {
-		return fiber.NewError(fiber.StatusUnprocessableEntity, fmt.Sprintf("This ladder has steps 1 to %d.", len(l.Steps)))
-	}
-	was, err := s.Store.Place(c.Context(), teacherID(c), id, student, step)
-	if err != nil {
-		return err
-	}
-	note := movedNote(c, on, student, was, step)
-	if wantsFragment(c) {
-		return s.renderLadder(c, note, student)
-	}
-	leaveNote(c, note.Text, "")
-	return seeOther(c, fmt.Sprintf("/ladders/%d", id))
-}
-
-func movedNote(c fiber.Ctx, on onLadder, student int64, was, step int) Note {
-	name := "The student"
-	for _, st := range on.cur.students {
-		if st.ID == student {
-			name = st.Name
+		student, step, _ := strings.Cut(f.Value, " ")
+		id, errStudent := strconv.ParseInt(student, 10, 64)
+		at, errStep := strconv.Atoi(step)
+		if errStudent != nil || errStep != nil || at < 0 {
+			return refuse("choose a student and a step")
 		}
+		places[store.StudentID(id)] = ladder.StepID(at)
 	}
-	text := fmt.Sprintf("%s stands on step %d now.", name, step+1)
-	if step < 0 {
-		text = fmt.Sprintf("%s waits beside the ladder.", name)
+	if len(places) == 0 {
+		return refuse("choose a student to move")
 	}
-	return Note{Text: text, Undo: fmt.Sprintf("/ladders/%d/place?instrument=%s", on.ID, url.QueryEscape(c.Query("instrument"))), Args: map[string]string{
-		"student": strconv.FormatInt(student, 10), "step": strconv.Itoa(was),
-	}}
-}
-
-func (s *server) archiveLadder(c fiber.Ctx) error {
-	id, err := pathID(c)
+	says, err := s.Place(c.Context(), who(c), l, places)
 	if err != nil {
 		return err
 	}
-	if err := s.Store.ArchiveLadder(c.Context(), teacherID(c), id, true); err != nil {
-		return err
-	}
-	leaveNote(c, "The ladder is off the list.", fmt.Sprintf("/ladders/%d/restore", id))
-	return seeOther(c, "/ladders")
+	return s.afterLadder(c, Note{says, fmt.Sprintf("/ladders/%d/undo?%s", l.ID, query(c))})
 }
 
-func (s *server) restoreLadder(c fiber.Ctx) error {
-	id, err := pathID(c)
-	if err != nil {
-		return err
-	}
-	if err := s.Store.ArchiveLadder(c.Context(), teacherID(c), id, false); err != nil {
-		return err
-	}
-	return seeOther(c, fmt.Sprintf("/ladders/%d", id))
+func query(c fiber.Ctx) string { return string(c.Request().URI().QueryString()) }
+
+// afterLadder shows the staircase as it is now.
+func (s *server) afterLadder(c fiber.Ctx, note Note) error {
+	return after(c, note, fmt.Sprintf("/ladders/%s?%s", c.Params("id"), query(c)), func(note Note) error {
+		l, err := s.loadLadder(c)
+		if err != nil {
+			return err
+		}
+		p := ladderPage{Page: page(c, l.SongTitle, "ladders")}
+		p.Note = note
+		return s.showLadder(c, l, p)
+	})
 }

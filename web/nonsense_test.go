@@ -14,9 +14,9 @@ import (
 	"github.com/stretchr/testify/require"
 	"pgregory.net/rapid"
 
-	"arplin/core/hand"
+	"arplin/core/pattern"
 	"arplin/core/song"
-	"arplin/core/vary"
+	"arplin/core/variation"
 	"arplin/store"
 	"arplin/store/storetest"
 )
@@ -79,12 +79,12 @@ func ownSchool(t *testing.T, name string) (b *browser, id ids) {
 	require.NoError(t, err)
 	id.student, err = s.AddStudent(ctx, teacher, store.Student{ClassID: id.class, Name: "Momo", Instrument: "ukulele"})
 	require.NoError(t, err)
-	p := hand.MustParse("4/4: p . p'+m . p i p' .")
+	p := pattern.MustParse("4/4: p . p'+m . p i p' .")
 	bars, err := song.ParseChords("C | Am | F | G7", p.Meter)
 	require.NoError(t, err)
 	id.song, err = s.AddSong(ctx, teacher, song.Song{Title: "Upside", Meter: p.Meter, Tempo: 80, Sections: []song.Section{{Name: "Verse", Bars: bars}}})
 	require.NoError(t, err)
-	steps := []vary.Step{{Pattern: hand.MustParse("4/4: p . . ."), Adds: "one", Over: "one chord"}, {Pattern: p, Adds: "all", Over: "all chords"}}
+	steps := []variation.Step{{Pattern: pattern.MustParse("4/4: p . . ."), Adds: "one", Over: "one chord"}, {Pattern: p, Adds: "all", Over: "all chords"}}
 	id.ladder, err = s.AddLadder(ctx, teacher, store.Ladder{ClassID: id.class, SongID: id.song, PatternName: "Thumb", Target: p, Steps: steps})
 	require.NoError(t, err)
 	id.drill, err = s.AddDrill(ctx, teacher, store.WeekDrill{StudentID: id.student, SongID: id.song, Week: store.WeekOf(time.Now()), Kind: "bar", Bar: 2, Pattern: p, PatternName: "Thumb", Minutes: 5})

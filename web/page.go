@@ -1,13 +1,18 @@
 package web
 
 import (
+	"crypto/sha256"
+	"encoding/hex"
+	"fmt"
 	"strconv"
+	"strings"
 
 	"github.com/gofiber/fiber/v3"
 	"github.com/gofiber/fiber/v3/middleware/csrf"
 	"github.com/gofiber/fiber/v3/middleware/session"
 
 	"arplin/store"
+	"arplin/teach"
 )
 
 // Page is what every page has.
@@ -15,35 +20,92 @@ type Page struct {
 	Title   string
 	Active  string // the place in the navigation
 	Teacher string // name; empty when nobody is signed in
+	Class   teach.Class
+	Path    string // of this page, for the choices in its head
+	Stage   bool   // the dark theme of the projector
 	CSRF    string
 	Note    Note
+	Problem string // a sentence; what was asked for was not done
 }
 
 // Note is one sentence about what was just done, with a way back.
 type Note struct {
 	Text string
 	Undo string // path to post to; empty when there is nothing to undo
-	Args map[string]string
 }
 
+// The keys of a session.
 const (
 	keyTeacher  = "teacher"
-	keyName     = "name"
+	keyClass    = "class"
+	keyStage    = "stage"
+	keyLogged   = "logged" // counts what was logged and taken back
 	keyNoteText = "note"
 	keyNoteUndo = "note_undo"
 )
 
-func csrfToken(c fiber.Ctx) string { return csrf.TokenFromContext(c) }
+// visit is who asks and the class that the teacher works with.
+type visit struct {
+	teacher store.Teacher
+	class   teach.Class
+}
+
+type visitKey struct{}
+
+func visitOf(c fiber.Ctx) *visit { return fiber.Locals[*visit](c, visitKey{}) }
+
+// who is the signed-in teacher; requireTeacher has seen to it.
+func who(c fiber.Ctx) store.TeacherID { return visitOf(c).teacher.ID }
+
+// class is the class that the teacher works with.
+func class(c fiber.Ctx) teach.Class { return visitOf(c).class }
+
+// requireTeacher finds the teacher and the class, or shows the way to sign in.
+// An account that is archived sees nothing but itself.
+func (s *server) requireTeacher(c fiber.Ctx) error {
+	sess := session.FromContext(c)
+	id, ok := sess.Get(keyTeacher).(int64)
+	if !ok {
+		return signedOut(c)
+	}
+	v := &visit{}
+	var err error
+	if v.teacher, err = s.Store.Teacher(c.Context(), store.TeacherID(id)); isNotFound(err) {
+		return signedOut(c)
+	} else if err != nil {
+		return err
+	}
+	wanted, _ := sess.Get(keyClass).(int64)
+	if v.class, err = s.Class(c.Context(), v.teacher.ID, store.ClassID(wanted)); err != nil {
+		return err
+	}
+	fiber.Locals[*visit](c, visitKey{}, v)
+	c.Set(fiber.HeaderCacheControl, "private, no-cache") // pages hold names: one browser may keep them, and asks each time
+	if v.teacher.Archived && !strings.HasPrefix(c.Path(), "/account") {
+		return seeOther(c, "/account")
+	}
+	return c.Next()
+}
+
+func signedOut(c fiber.Ctx) error {
+	if isPiece(c) {
+		return fiber.NewError(fiber.StatusUnauthorized, "You are signed out. Sign in again in another tab; what you typed stays here.")
+	}
+	return seeOther(c, "/signin")
+}
 
 // page begins a page; a note left by the request before is shown once.
 func page(c fiber.Ctx, title, active string) Page {
-	p := Page{Title: title, Active: active, CSRF: csrfToken(c)}
+	p := Page{Title: title, Active: active, CSRF: csrf.TokenFromContext(c), Path: c.OriginalURL()}
+	if v := visitOf(c); v != nil {
+		p.Teacher, p.Class = v.teacher.Name, v.class
+	}
 	sess := session.FromContext(c)
 	if sess == nil {
 		return p
 	}
-	p.Teacher, _ = sess.Get(keyName).(string)
-	if text, ok := sess.Get(keyNoteText).(string); ok {
+	p.Stage, _ = sess.Get(keyStage).(bool)
+	if text, ok := sess.Get(keyNoteText).(string); ok && !isPiece(c) {
 		p.Note.Text = text
 		p.Note.Undo, _ = sess.Get(keyNoteUndo).(string)
 		sess.Delete(keyNoteText)
@@ -53,40 +115,87 @@ func page(c fiber.Ctx, title, active string) Page {
 }
 
 // leaveNote has the next page say what was done.
-func leaveNote(c fiber.Ctx, text, undo string) {
+func leaveNote(c fiber.Ctx, note Note) {
 	sess := session.FromContext(c)
-	sess.Set(keyNoteText, text)
-	sess.Set(keyNoteUndo, undo)
+	sess.Set(keyNoteText, note.Text)
+	sess.Set(keyNoteUndo, note.Undo)
 }
 
-// wantsFragment reports a request by Arplin's own script for a piece of a page.
-func wantsFragment(c fiber.Ctx) bool { return c.Get("X-Fragment") != "" }
+// isPiece reports a request by the script for a piece of a page.
+func isPiece(c fiber.Ctx) bool { return c.Get("HX-Request") != "" }
 
-// teacherID is the signed-in teacher; requireTeacher has seen to it.
-func teacherID(c fiber.Ctx) int64 { return fiber.Locals[int64](c, keyTeacher) }
-
-// pathID reads an id from the path; anything else is not found.
-func pathID(c fiber.Ctx) (int64, error) {
-	id, err := strconv.ParseInt(c.Params("id"), 10, 64)
-	if err != nil || id < 1 {
-		return 0, store.ErrNotFound
+// render shows a piece of a page to the script, and the whole page otherwise. A
+// problem on it is what was asked for and not done.
+func render(c fiber.Ctx, whole, piece string, p Page, data any) error {
+	if p.Problem != "" && c.Response().StatusCode() == fiber.StatusOK {
+		c.Status(fiber.StatusUnprocessableEntity)
 	}
-	return id, nil
+	if isPiece(c) {
+		return c.Render(piece, data, "")
+	}
+	return c.Render(whole, data)
 }
 
-func (s *server) requireTeacher(c fiber.Ctx) error {
-	id, ok := session.FromContext(c).Get(keyTeacher).(int64)
-	if !ok {
-		if wantsFragment(c) {
-			return fiber.NewError(fiber.StatusUnauthorized, "You are signed out. Sign in again in another tab; what you typed stays here.")
-		}
-		return c.Redirect().Status(fiber.StatusSeeOther).To("/signin")
+// unchanged answers a browser that has the page of the same rows already. What
+// else a page shows counts, too: its form token, theme, and a note.
+func unchanged(c fiber.Ctx, p Page, rows ...any) bool {
+	sum := sha256.Sum256(fmt.Appendf(nil, "%s %v %v %v %v %s %v", version, rows, p.Note, p.Class, p.Stage, p.CSRF, isPiece(c)))
+	tag := `W/"` + hex.EncodeToString(sum[:16]) + `"`
+	c.Set(fiber.HeaderETag, tag)
+	c.Vary("HX-Request")
+	if c.Get(fiber.HeaderIfNoneMatch) != tag {
+		return false
 	}
-	fiber.Locals[int64](c, keyTeacher, id)
-	c.Set(fiber.HeaderCacheControl, "no-store") // pages hold names
-	return c.Next()
+	c.Status(fiber.StatusNotModified)
+	return true
+}
+
+// after shows what a form did: to the script the piece that it changed, else the
+// page to which it goes back, with a note.
+func after(c fiber.Ctx, note Note, path string, piece func(Note) error) error {
+	if isPiece(c) && piece != nil {
+		return piece(note)
+	}
+	leaveNote(c, note)
+	return goTo(c, path)
+}
+
+// goTo sends the browser on.
+func goTo(c fiber.Ctx, path string) error {
+	if isPiece(c) {
+		c.Set("HX-Redirect", path)
+		return c.SendStatus(fiber.StatusNoContent)
+	}
+	return seeOther(c, path)
 }
 
 func seeOther(c fiber.Ctx, path string) error {
 	return c.Redirect().Status(fiber.StatusSeeOther).To(path)
 }
+
+// pathID reads an id from the path; anything else is not found.
+func pathID[T ~int64](c fiber.Ctx) (T, error) {
+	id, err := strconv.ParseInt(c.Params("id"), 10, 64)
+	if err != nil || id < 1 {
+		return 0, store.ErrNotFound
+	}
+	return T(id), nil
+}
+
+// formID reads an id from the form or the address; 0, which nothing has, for
+// what is none.
+func formID[T ~int64 | ~int](c fiber.Ctx, name string) T {
+	id, _ := strconv.ParseInt(c.FormValue(name), 10, 64)
+	return T(id)
+}
+
+// formVersion is the version of the page on which a form stood.
+func formVersion(c fiber.Ctx) (int, error) {
+	n, err := strconv.Atoi(c.FormValue("version"))
+	if err != nil {
+		return 0, refuse("the page is not whole; load it again")
+	}
+	return n, nil
+}
+
+func refuse(clause string) error { return &teach.Refusal{Clause: clause} }

@@ -17,7 +17,7 @@ import (
 
 type signInData struct {
 	Page
-	Email, Problem string
+	Email string
 }
 
 func (s *server) signInPage(c fiber.Ctx) error {
@@ -51,15 +51,15 @@ func (s *server) signIn(c fiber.Ctx) error {
 		return err
 	}
 	if !known || !matches {
-		data := signInData{page(c, "Sign in", ""), c.FormValue("email"), "This address and password do not go together."}
+		data := signInData{page(c, "Sign in", ""), c.FormValue("email")}
+		data.Problem = "Wrong email or password."
 		return c.Status(fiber.StatusUnauthorized).Render("signin", data)
 	}
 	sess := session.FromContext(c)
 	if err := sess.Regenerate(); err != nil { // a session begun by another hand is worth nothing
 		return err
 	}
-	sess.Set(keyTeacher, t.ID)
-	sess.Set(keyName, t.Name)
+	sess.Set(keyTeacher, int64(t.ID))
 	return seeOther(c, "/")
 }
 
@@ -67,6 +67,7 @@ func (s *server) signOut(c fiber.Ctx) error {
 	if err := session.FromContext(c).Destroy(); err != nil {
 		return err
 	}
+	c.Set("Clear-Site-Data", `"cache"`) // pages with names stay in no browser
 	return seeOther(c, "/signin")
 }
 

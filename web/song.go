@@ -2,295 +2,236 @@ package web
 
 import (
 	"fmt"
-	"html/template"
 	"net/url"
-	"slices"
-	"strings"
 
 	"github.com/gofiber/fiber/v3"
 
-	"arplin/core/bind"
-	"arplin/core/demand"
-	"arplin/core/fretboard"
-	"arplin/core/hand"
+	"arplin/core/ladder"
+	"arplin/core/pattern"
 	"arplin/core/song"
-	"arplin/core/theory"
-	"arplin/core/vary"
-	"arplin/draw"
 	"arplin/store"
+	"arplin/teach"
 )
 
-type songData struct {
+type songPage struct {
 	Page
-	Song        store.Song
-	Key         theory.Key // that sounds
-	KeyFound    bool       // found from the chords, not written
-	Capo        int
-	Fingered    theory.Key
-	Beat        string
-	Instruments []fretboard.Instrument
-	Instrument  fretboard.Instrument
-	Patterns    []hand.Entry
-	Pattern     hand.Entry   // zero when none is chosen
-	Query       template.URL // instrument, pattern and chord, for the addresses of forms
-	Chords      []chordCard
-	Open        *chordPanel
-	LeftHands   []leftHandLine
-	Sections    []sectionView
-	Chosen      bool      // the pattern was asked for; else it is the one that the song is written with
-	Level       levelView // of the pattern on this song
-	Near        neighbours
-	Here        string // the page's own address, to be continued
-	Moves       []moveLine
-	Parts       []string // with bars, by name
-	Orders      any
-	Wide        bool // bars too wide for four to a line
-	HasClass    bool
-	Tempos      vary.Tempos
-	Meters      []hand.Meter
-	Roles       any
-	Undo, Redo  bool
-	Conflict    *conflict
+	teach.Song
+	teach.SongPage
+	Clash *clash // with an edit in another window
+	Query string // instrument and pattern, kept when the song is edited
 }
 
-func (s *server) songPage(c fiber.Ctx) error { return s.renderSong(c, Note{}, nil) }
+// Orders, Roles and Meters are the choices of the page.
+func (songPage) Orders() any             { return ladder.Orders }
+func (songPage) Roles() any              { return song.Roles }
+func (songPage) Meters() []pattern.Meter { return pattern.Meters }
 
-// renderSong shows the song, as a page or, for the script, as its body alone.
-func (s *server) renderSong(c fiber.Ctx, note Note, clash *conflict) error {
-	on, err := s.loadSong(c)
-	if err != nil {
-		return err
-	}
-	sg, cur := on.Song, on.cur
-	guess := sg.KeyGuess()
-	data := songData{
-		Page: page(c, sg.Title, "songs"), Song: sg, Key: guess.Key, KeyFound: sg.Key == "", Beat: sg.Meter.BeatName(),
-		Instruments: cur.instruments(), HasClass: on.hasClass, Tempos: vary.TemposFor(sg.Tempo),
-		Meters: hand.Meters, Roles: song.Roles, Conflict: clash,
-	}
-	if note.Text != "" {
-		data.Note = note
-	}
-	data.Instrument = chosenInstrument(c, data.Instruments)
-	if data.Patterns, err = s.patternsIn(c, sg.Meter); err != nil {
-		return err
-	}
-	for _, e := range data.Patterns {
-		if e.ID == c.Query("pattern") {
-			data.Pattern = e
+// Edit is where the forms of the page go.
+func (p songPage) Edit() string { return fmt.Sprintf("/songs/%d/edit?%s", p.Song.Song.ID, p.Query) }
+
+// Parts are the sections of different names, for which a ladder can be made.
+func (p songPage) Parts() (list []song.Section) {
+	seen := map[string]bool{}
+	for _, sec := range p.Song.Song.Sections {
+		if !seen[sec.Name] {
+			list = append(list, sec)
 		}
-	}
-	if data.Chosen = data.Pattern.ID != ""; !data.Chosen {
-		data.Pattern, _ = writtenOn(sg.Song)
-	}
-	data.Orders = vary.Orders
-	for _, sec := range sg.Sections {
-		if len(sec.Bars) > 0 && !slices.Contains(data.Parts, sec.Name) {
-			data.Parts = append(data.Parts, sec.Name)
-		}
-	}
-	data.Query = template.URL(url.Values{"instrument": {data.Instrument.ID}, "pattern": {c.Query("pattern")}, "chord": {c.Query("chord")}}.Encode())
-	v := newSongView(sg.Song, data.Instrument, cur)
-	data.Capo, data.Fingered = sg.Capo[data.Instrument.ID], v.key
-	data.Chords = v.cards(data.Pattern)
-	data.Open = v.panel(data.Pattern, c.Query("chord"))
-	written := hand.Entry{} // every part keeps its own
-	if data.Chosen {
-		written = data.Pattern
-	}
-	data.Sections = v.sections(written, sg.Song)
-	if data.Pattern.Name != "" {
-		data.Wide = data.Pattern.Pattern.Grid() > 8
-		data.measure(c, cur, v)
-	}
-	for _, ins := range data.Instruments {
-		data.LeftHands = append(data.LeftHands, leftHandOf(sg.Song, ins))
-	}
-	if data.Undo, data.Redo, err = s.Store.CanMove(c.Context(), teacherID(c), sg.ID); err != nil {
-		return err
-	}
-	if clash != nil {
-		c.Status(fiber.StatusConflict)
-	}
-	if wantsFragment(c) {
-		return c.Render("song_body", data, "")
-	}
-	return c.Render("song", data)
-}
-
-// moveLine is something that can be done to the whole song.
-type moveLine struct {
-	vary.Move
-	Now, Then string
-	Easier    bool
-}
-
-// measure fills in the level of the pattern and what lies about it: neighbours,
-// and what can be done to the song.
-func (data *songData) measure(c fiber.Ctx, cur current, v songView) {
-	p, sg, w := data.Pattern.Pattern, data.Song.Song, cur.weights()
-	t := demand.NewTask(p, sg, data.Instrument, v.school, sg.Tempo)
-	d := demand.Of(t, w)
-	data.Level = viewOf(d, data.Pattern.Pattern, fmt.Sprintf("on this song, %s, at %d", data.Instrument.Name, sg.Tempo))
-	data.Here = fmt.Sprintf("/songs/%d?%s&", data.Song.ID, data.Query)
-	data.Near = neighboursOf(newDrawer(cur), t, w, firstChord(v.song).String(), c.Query("deep") != "")
-	for _, m := range vary.Moves(sg, p, data.Instrument, cur.playersByInstrument(), v.school, w) {
-		data.Moves = append(data.Moves, moveLine{m, fmt.Sprintf("%.1f", d.Level), fmt.Sprintf("%.1f", m.Level), m.Level < d.Level-0.05})
-	}
-}
-
-// Taken is what the pattern is called after a change: with the change behind its
-// name, or as varied when it has been changed before.
-func (data songData) Taken(change string) string {
-	name, _, before := strings.Cut(data.Pattern.Name, " (")
-	if before {
-		change = "varied"
-	}
-	room := song.MaxPatternName - len([]rune(" ()"+change))
-	return string([]rune(name)[:min(room, len([]rune(name)))]) + " (" + change + ")"
-}
-
-// chosenInstrument is the one asked for, or the first of the class.
-func chosenInstrument(c fiber.Ctx, list []fretboard.Instrument) fretboard.Instrument {
-	if ins, err := fretboard.ByID(c.Query("instrument")); err == nil {
-		return ins
-	}
-	return list[0]
-}
-
-// songView draws a song for one instrument, as it is fingered there.
-type songView struct {
-	song       song.Song // under the instrument's capo
-	key        theory.Key
-	ins        fretboard.Instrument
-	school     bind.School
-	shapes     bind.Shapes
-	lean       bool
-	thickOnTop bool
-	sounding   theory.Key
-}
-
-func newSongView(sg song.Song, ins fretboard.Instrument, cur current) songView {
-	fingered := sg.Fingering(ins)
-	return songView{
-		song: fingered, key: fingered.KeyGuess().Key, ins: ins, school: cur.school(), shapes: sg.ShapesOn(ins),
-		lean: cur.class.Lean, thickOnTop: cur.class.ThickOnTop, sounding: sg.KeyGuess().Key,
-	}
-}
-
-func (v songView) shape(ch theory.Chord, voicing fretboard.Voicing, leftHanded bool) template.HTML {
-	return template.HTML(draw.Shape{Instrument: v.ins, Chord: ch, Voicing: voicing, LeftHanded: leftHanded, ThickOnTop: v.thickOnTop}.SVG())
-}
-
-type sectionView struct {
-	Index   int
-	Name    string
-	Times   int
-	Pattern string // the part's own, by name
-	Bars    []barView
-}
-
-// barView is one bar on the page.
-type barView struct {
-	Section, Index int
-	Number         int // counted through the song, from 1
-	Text           string
-	Chords         []chordInBar
-	Words          string
-	Role           song.Role
-	Ending         int
-	Open           string // a sentence when the chords do not fill the bar
-	Strip          template.HTML
-	Notices        []string
-}
-
-type chordInBar struct {
-	Symbol, Degree string
-	Root           fretboard.String // 0 when there is no shape
-	Problem        string           // a sentence for a chord that cannot be read
-	Rest           bool             // not of the step's stage: on a sheet it is rested, or its root played
-}
-
-// sections lays out the bars, with a strip each when a pattern is chosen;
-// written is the song as it sounds, whose text is edited.
-func (v songView) sections(e hand.Entry, written song.Song) []sectionView {
-	var views []sectionView
-	number := 0
-	for i, sec := range v.song.Sections {
-		view := sectionView{Index: i, Name: sec.Name, Times: max(1, sec.Times)}
-		var bound []bind.SongBar
-		p, has := e.Pattern, e.ID != "" // the pattern asked for, or the part's own
-		if !has {
-			if p, has = sec.Hand(v.song.Meter); has {
-				view.Pattern = sec.PatternName
-			}
-		}
-		if has {
-			bound = bind.Section(v.ins, v.school, p, sec, v.shapes)
-		}
-		for j, bar := range sec.Bars {
-			number++
-			b := barView{
-				Section: i, Index: j, Number: number, Words: bar.Words, Role: bar.Role, Ending: bar.Ending, Chords: v.chordsIn(bar),
-				Text: song.BarText(written.Sections[i].Bars[j].Changes, written.Meter), Open: v.open(bar),
-			}
-			if bound != nil {
-				b.Strip = v.strip(p, bound[j], number)
-				for _, n := range bound[j].Notices {
-					b.Notices = append(b.Notices, n.Text)
-				}
-			}
-			view.Bars = append(view.Bars, b)
-		}
-		views = append(views, view)
-	}
-	return views
-}
-
-// open says in words that a bar does not add up.
-func (v songView) open(bar song.Bar) string {
-	if bar.Adds(v.song.Meter) {
-		return ""
-	}
-	if len(bar.Changes) == 0 {
-		return "No chord stands in this bar yet."
-	}
-	beat := float64(v.song.Meter.BarTicks()) / float64(v.song.Meter.Beats)
-	return fmt.Sprintf("%.3g of %d beats: the bar does not add up.", float64(bar.Ticks())/beat, v.song.Meter.Beats)
-}
-
-func (v songView) chordsIn(bar song.Bar) []chordInBar {
-	var list []chordInBar
-	for _, change := range bar.Changes {
-		in := chordInBar{Symbol: change.Symbol}
-		if ch, err := change.Chord(); err != nil {
-			in.Problem = sentenceOf(err)
-		} else {
-			in.Degree = v.key.Degree(ch)
-			in.Root = v.shapes[ch].Root
-			if in.Root == 0 {
-				in.Problem = fmt.Sprintf("No shape for %s was found on this instrument.", ch)
-			}
-		}
-		list = append(list, in)
+		seen[sec.Name] = true
 	}
 	return list
 }
 
-// strip draws one bar of the song.
-func (v songView) strip(p hand.Pattern, sb bind.SongBar, number int) template.HTML {
-	one := hand.Pattern{Meter: p.Meter, Swing: p.Swing, Bars: p.Bars[sb.PatternBar : sb.PatternBar+1]}
-	events := make([]bind.Event, len(sb.Events))
-	for i, e := range sb.Events {
-		e.Bar = 0
-		events[i] = e
+// songAsk is what the address asks of a song's page; a form's own fields are not
+// the address's.
+func songAsk(c fiber.Ctx) teach.SongAsk {
+	return teach.SongAsk{Instrument: c.Query("instrument"), Pattern: c.Query("pattern"), Chord: c.Query("chord")}
+}
+
+func (s *server) loadSong(c fiber.Ctx) (teach.Song, teach.Rows, error) {
+	id, err := pathID[store.SongID](c)
+	if err != nil {
+		return teach.Song{}, "", err
 	}
-	slot := 29.0
-	if p.Grid() <= 6 {
-		slot = 38
+	return s.LoadSong(c.Context(), who(c), class(c), id, songAsk(c))
+}
+
+func (s *server) songPage(c fiber.Ctx) error {
+	return s.showSong(c, songPage{Page: page(c, "", "songs")})
+}
+
+func (s *server) showSong(c fiber.Ctx, p songPage) error {
+	on, rows, err := s.loadSong(c)
+	if err != nil {
+		return err
 	}
-	return template.HTML(draw.Strip{
-		Instrument: v.ins, Pattern: one, Events: events, Frets: true, SlotWidth: slot, ThickOnTop: v.thickOnTop,
-		Label: fmt.Sprintf("bar %d: %s", number, one),
-	}.SVG())
+	p.Title, p.Song = on.Song.Title, on
+	if c.Method() == fiber.MethodGet && unchanged(c, p.Page, rows) {
+		return nil
+	}
+	p.SongPage = s.ShowSong(on, rows)
+	p.Query = "instrument=" + url.QueryEscape(on.Instrument.ID)
+	if on.Chosen {
+		p.Query += "&pattern=" + url.QueryEscape(on.Pattern.ID)
+	}
+	if c.Method() != fiber.MethodGet { // what was done can change what the page shows; loading it again shows the same
+		c.Set("HX-Replace-Url", fmt.Sprintf("/songs/%d?%s", on.Song.ID, p.Query))
+	}
+	return render(c, "song", "song_body", p.Page, p)
+}
+
+type aroundPage struct {
+	Page
+	teach.Around
+	Song    teach.Song
+	Near    nearby
+	Version int
+}
+
+// nearby is where the neighbours of a figure lead.
+type nearby struct {
+	teach.Neighbours
+	Of    string      // the figure
+	On    *teach.Song // on which they are put with one click; nil for the bench
+	Edit  string      // where that form goes
+	Keys  bool        // buttons of the bench
+	Other string      // the address of the other depth
+}
+
+// songAround is what lies about the pattern of a song, loaded when it is opened.
+func (s *server) songAround(c fiber.Ctx) error {
+	on, rows, err := s.loadSong(c)
+	if err != nil {
+		return err
+	}
+	deep := c.Query("deep") != ""
+	p := aroundPage{Page: page(c, on.Song.Title, "songs"), Song: on, Version: on.Song.Version}
+	if unchanged(c, p.Page, rows, deep) {
+		return nil
+	}
+	query := fmt.Sprintf("instrument=%s&pattern=%s", url.QueryEscape(on.Instrument.ID), url.QueryEscape(on.Ask.Pattern))
+	p.Around = s.AroundSong(on, rows, deep)
+	p.Near = nearby{Neighbours: p.Around.Near, Of: on.Pattern.Name, On: &on, Edit: fmt.Sprintf("/songs/%d/edit?instrument=%s", on.Song.ID, url.QueryEscape(on.Instrument.ID)),
+		Other: otherDepth(fmt.Sprintf("/songs/%d/around?%s", on.Song.ID, query), deep)}
+	return render(c, "song_around", "song_around", p.Page, p)
+}
+
+func otherDepth(path string, deep bool) string {
+	if deep {
+		return path
+	}
+	return path + "&deep=yes"
+}
+
+// songLeft is what the song asks of the left hand, loaded when it is opened.
+func (s *server) songLeft(c fiber.Ctx) error {
+	on, rows, err := s.loadSong(c)
+	if err != nil {
+		return err
+	}
+	p := struct {
+		Page
+		Lines []teach.LeftHand
+	}{page(c, on.Song.Title, "songs"), nil}
+	if unchanged(c, p.Page, rows) {
+		return nil
+	}
+	p.Lines = s.LeftHands(on, rows)
+	return render(c, "song_left", "song_left", p.Page, p)
+}
+
+type keysPage struct {
+	Page
+	teach.Keys
+}
+
+func (s *server) keyTable(c fiber.Ctx) error {
+	id, err := pathID[store.SongID](c)
+	if err != nil {
+		return err
+	}
+	keys, err := s.LoadKeys(c.Context(), who(c), class(c), id)
+	if err != nil {
+		return err
+	}
+	return c.Render("song_keys", keysPage{page(c, "Keys for "+keys.Song.Title, "songs"), keys})
+}
+
+// clash is a stale edit with the form as it was sent.
+type clash struct {
+	*teach.Clash
+	Sent []sentField
+}
+
+// editSong carries out one edit. A stale one comes back with both texts.
+func (s *server) editSong(c fiber.Ctx) error {
+	id, err := pathID[store.SongID](c)
+	if err != nil {
+		return err
+	}
+	version, err := formVersion(c)
+	if err != nil {
+		return err
+	}
+	edit, err := s.readEdit(c)
+	if err != nil {
+		return err
+	}
+	says, other, err := s.EditSong(c.Context(), who(c), id, version, edit)
+	if err != nil {
+		return err
+	}
+	if other != nil {
+		p := songPage{Page: page(c, "", "songs"), Clash: &clash{other, slicesWithout(sentFields(c), "version")}}
+		c.Status(fiber.StatusConflict)
+		return s.showSong(c, p)
+	}
+	return s.afterSong(c, id, Note{says + ".", fmt.Sprintf("/songs/%d/undo", id)})
+}
+
+// afterSong shows the song, or the key table from which the edit came.
+func (s *server) afterSong(c fiber.Ctx, id store.SongID, note Note) error {
+	path := fmt.Sprintf("/songs/%d", id)
+	if c.FormValue("back") == "keys" {
+		path += "/keys"
+	} else if query := string(c.Request().URI().QueryString()); query != "" {
+		path += "?" + query
+	}
+	return after(c, note, path, func(note Note) error {
+		p := songPage{Page: page(c, "", "songs")}
+		p.Note = note
+		return s.showSong(c, p)
+	})
+}
+
+// moveSong takes the last edit back, or does it again. The version of the page
+// guards it; a form without a script may have none.
+func (s *server) moveSong(by int) fiber.Handler {
+	return func(c fiber.Ctx) error {
+		id, err := pathID[store.SongID](c)
+		if err != nil {
+			return err
+		}
+		version, err := formVersion(c)
+		if err != nil {
+			sg, err := s.Store.Song(c.Context(), who(c), id)
+			if err != nil {
+				return err
+			}
+			version = sg.Version
+		}
+		says, err := s.MoveSong(c.Context(), who(c), id, version, by)
+		if err != nil {
+			return err
+		}
+		return s.afterSong(c, id, Note{Text: says + "."})
+	}
+}
+
+func slicesWithout(fields []sentField, name string) (list []sentField) {
+	for _, f := range fields {
+		if f.Name != name {
+			list = append(list, f)
+		}
+	}
+	return list
 }

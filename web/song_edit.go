@@ -1,123 +1,164 @@
 package web
 
 import (
-	"errors"
 	"fmt"
 	"strconv"
 	"strings"
 
 	"github.com/gofiber/fiber/v3"
 
-	"arplin/core/hand"
+	"arplin/core/fretboard"
+	"arplin/core/pattern"
 	"arplin/core/song"
-	"arplin/store"
+	"arplin/core/theory"
+	"arplin/core/variation"
 )
 
-// conflict shows both texts of a stale edit.
-type conflict struct {
-	Edit  song.Edit
-	Mine  string
-	There string
+// edits read the forms of a song's page, by what they do.
+var edits = map[string]func(fiber.Ctx) (song.Edit, error){
+	"bar": func(c fiber.Ctx) (song.Edit, error) {
+		return song.SetBar{Bar: barID(c), Chords: text(c), Words: c.FormValue("words")}, nil
+	},
+	"split":  func(c fiber.Ctx) (song.Edit, error) { return song.SplitBar{Bar: barID(c)}, nil },
+	"join":   func(c fiber.Ctx) (song.Edit, error) { return song.JoinBar{Bar: barID(c)}, nil },
+	"insert": func(c fiber.Ctx) (song.Edit, error) { return song.InsertBar{After: barID(c)}, nil },
+	"delete": func(c fiber.Ctx) (song.Edit, error) { return song.DeleteBar{Bar: barID(c)}, nil },
+	"role": func(c fiber.Ctx) (song.Edit, error) {
+		return song.SetRole{Bar: barID(c), Role: song.Role(text(c))}, nil
+	},
+	"ending": func(c fiber.Ctx) (song.Edit, error) {
+		n, err := number(c, "an ending is the first, the second or none")
+		return song.SetEnding{Bar: barID(c), Ending: n}, err
+	},
+	"times": func(c fiber.Ctx) (song.Edit, error) {
+		n, err := number(c, "write how many times the section is played")
+		return song.SetTimes{Section: sectionID(c), Times: n}, err
+	},
+	"rename": func(c fiber.Ctx) (song.Edit, error) {
+		return song.RenameSection{Section: sectionID(c), Name: text(c)}, nil
+	},
+	"copy": func(c fiber.Ctx) (song.Edit, error) { return song.CopySection{Section: sectionID(c)}, nil },
+	"drop": func(c fiber.Ctx) (song.Edit, error) { return song.DeleteSection{Section: sectionID(c)}, nil },
+	"form": func(c fiber.Ctx) (song.Edit, error) {
+		n, err := number(c, "a form has 12 or 16 bars")
+		return song.AddForm{Bars: n}, err
+	},
+	"tempo": func(c fiber.Ctx) (song.Edit, error) {
+		n, err := number(c, "write the tempo as a number")
+		return song.SetTempo{Tempo: n}, err
+	},
+	"swing": func(c fiber.Ctx) (song.Edit, error) { return song.SetSwing{Swing: text(c) == "yes"}, nil },
+	"meter": func(c fiber.Ctx) (song.Edit, error) {
+		m, err := pattern.ParseMeter(text(c))
+		return song.SetMeter{Meter: m}, err
+	},
+	"range":   readRange,
+	"key":     readKey,
+	"shape":   readShape,
+	"pattern": readPattern,
 }
 
-// readEdit takes an edit from the form.
-func readEdit(c fiber.Ctx) song.Edit {
-	section, _ := strconv.Atoi(c.FormValue("section")) // a number that is none is the first part
-	bar, _ := strconv.Atoi(c.FormValue("bar"))
-	text := strings.TrimSpace(c.FormValue("about") + " " + c.FormValue("text")) // what the text is about, where the form knows it
-	return song.Edit{Op: c.FormValue("op"), Section: section, Bar: bar, Text: text, Words: c.FormValue("words")}
+// readEdit takes an edit from the form; what cannot be read is a refusal.
+func (s *server) readEdit(c fiber.Ctx) (song.Edit, error) {
+	op := c.FormValue("op")
+	if op == "move" {
+		return s.readMove(c)
+	}
+	read, ok := edits[op]
+	if !ok {
+		return nil, refuse(fmt.Sprintf("%q cannot be done to a song", op))
+	}
+	e, err := read(c)
+	if err != nil {
+		return nil, refuse(err.Error())
+	}
+	return e, nil
 }
 
-// editSong carries out one edit. A stale one comes back with both texts.
-func (s *server) editSong(c fiber.Ctx) error {
-	id, err := pathID(c)
+func text(c fiber.Ctx) string              { return strings.TrimSpace(c.FormValue("text")) }
+func barID(c fiber.Ctx) song.BarID         { return formID[song.BarID](c, "bar") }
+func sectionID(c fiber.Ctx) song.SectionID { return formID[song.SectionID](c, "section") }
+
+func number(c fiber.Ctx, wanted string) (int, error) {
+	n, err := strconv.Atoi(text(c))
 	if err != nil {
-		return err
+		return 0, fmt.Errorf("%s, not %q", wanted, text(c))
 	}
-	sg, err := s.Store.Song(c.Context(), teacherID(c), id)
-	if err != nil {
-		return err
-	}
-	edit := readEdit(c)
-	version, err := strconv.Atoi(c.FormValue("version"))
-	if err != nil {
-		return fiber.NewError(fiber.StatusUnprocessableEntity, "The page is not whole; load it again.")
-	}
-	if version != sg.Version {
-		return s.renderSong(c, Note{}, clashOf(edit, sg.Song))
-	}
-	return s.saveEdit(c, sg, edit)
+	return n, nil
 }
 
-// patternEdit puts a pattern on every part.
-func patternEdit(e hand.Entry) song.Edit {
-	return song.Edit{Op: song.SetPattern, Section: -1, Text: e.Notation, Words: e.Name}
+// readRange reads the lowest and highest sung note, "A3 C5"; nothing leaves the
+// range open.
+func readRange(c fiber.Ctx) (song.Edit, error) {
+	notes := strings.Fields(text(c))
+	if len(notes) == 0 {
+		return song.SetRange{}, nil
+	}
+	if len(notes) != 2 {
+		return nil, fmt.Errorf("write the lowest and the highest note, as in A3 C5, not %q", text(c))
+	}
+	low, err := theory.ParsePitch(notes[0])
+	if err != nil {
+		return nil, err
+	}
+	high, err := theory.ParsePitch(notes[1])
+	return song.SetRange{Low: low, High: high}, err
 }
 
-// saveEdit applies an edit to the song as it was loaded and stores it.
-func (s *server) saveEdit(c fiber.Ctx, sg store.Song, edit song.Edit) error {
-	edited, says, err := sg.Apply(edit)
+// readKey reads a key, and a capo for each instrument that has one: "guitar 2".
+func readKey(c fiber.Ctx) (song.Edit, error) {
+	key, err := theory.ParseKey(text(c))
 	if err != nil {
-		return fiber.NewError(fiber.StatusUnprocessableEntity, sentenceOf(err))
+		return nil, err
 	}
-	sg.Song = edited
-	var stale *store.StaleError
-	err = s.Store.SaveSong(c.Context(), teacherID(c), sg, says)
-	if errors.As(err, &stale) {
-		return s.renderSong(c, Note{}, clashOf(edit, stale.Current.Song))
-	}
-	if err != nil {
-		return err
-	}
-	return s.songAfter(c, sg.ID, Note{Text: says + ".", Undo: fmt.Sprintf("/songs/%d/undo", sg.ID)})
-}
-
-func clashOf(edit song.Edit, there song.Song) *conflict {
-	clash := &conflict{Edit: edit, Mine: edit.Text, There: "something else about the song was changed"}
-	if edit.Op == song.SetBar {
-		clash.Mine = edit.Text + "  " + edit.Words
-		clash.There = "this bar is no longer there"
-		if edit.Section < len(there.Sections) && edit.Bar < len(there.Sections[edit.Section].Bars) {
-			bar := there.Sections[edit.Section].Bars[edit.Bar]
-			clash.There = song.BarText(bar.Changes, there.Meter) + "  " + bar.Words
+	capos := map[string]int{}
+	for _, f := range sentFields(c) {
+		if id, ok := strings.CutPrefix(f.Name, "capo "); ok {
+			if capos[id], err = strconv.Atoi(f.Value); err != nil {
+				return nil, fmt.Errorf("a capo is on a fret, not on %q", f.Value)
+			}
 		}
 	}
-	return clash
+	return song.SetKey{Key: key, Capo: capos}, nil
 }
 
-// songAfter shows the song, or the key table from which the edit came.
-func (s *server) songAfter(c fiber.Ctx, id int64, note Note) error {
-	if wantsFragment(c) {
-		return s.renderSong(c, note, nil)
+// readShape reads a shape for a chord; without frets the choice is taken back.
+func readShape(c fiber.Ctx) (song.Edit, error) {
+	ins, err := fretboard.ByID(c.FormValue("instrument"))
+	if err != nil {
+		return nil, err
 	}
-	leaveNote(c, note.Text, note.Undo)
-	path := fmt.Sprintf("/songs/%d", id)
-	if c.FormValue("back") == "keys" {
-		return seeOther(c, path+"/keys")
+	ch, err := theory.ParseChord(c.FormValue("chord"))
+	if err != nil {
+		return nil, err
 	}
-	return seeOther(c, path+"?"+string(c.Request().URI().QueryString()))
+	e := song.SetShape{Instrument: ins, Chord: ch}
+	if text(c) != "" {
+		e.Shape, err = fretboard.ParseShape(text(c))
+	}
+	return e, err
 }
 
-func (s *server) undoSong(c fiber.Ctx) error { return s.moveSong(c, -1) }
-func (s *server) redoSong(c fiber.Ctx) error { return s.moveSong(c, +1) }
+// readPattern reads a figure that goes on a section, or on all of them.
+func readPattern(c fiber.Ctx) (song.Edit, error) {
+	e := song.SetPattern{Section: sectionID(c), Name: c.FormValue("words")}
+	var err error
+	if text(c) != "" {
+		e.Pattern, err = pattern.Parse(text(c))
+	}
+	return e, err
+}
 
-func (s *server) moveSong(c fiber.Ctx, step int) error {
-	id, err := pathID(c)
+// readMove finds a move of the song by its name among those that are offered.
+func (s *server) readMove(c fiber.Ctx) (song.Edit, error) {
+	on, rows, err := s.loadSong(c)
 	if err != nil {
-		return err
+		return nil, err
 	}
-	sg, err := s.Store.Song(c.Context(), teacherID(c), id)
-	if err != nil {
-		return err
+	for _, m := range s.AroundSong(on, rows, false).Moves {
+		if m.ID == variation.MoveID(text(c)) && m.Name == c.FormValue("words") {
+			return m.Edit, nil
+		}
 	}
-	says, err := s.Store.MoveSong(c.Context(), teacherID(c), id, sg.Version, step)
-	switch {
-	case errors.Is(err, store.ErrNoHistory):
-		return s.songAfter(c, id, Note{Text: "There is nothing more to " + map[int]string{-1: "undo", 1: "redo"}[step] + "."})
-	case err != nil:
-		return err
-	case step < 0:
-		return s.songAfter(c, id, Note{Text: "Taken back: " + says + "."})
-	}
-	return s.songAfter(c, id, Note{Text: "Again: " + says + "."})
+	return nil, refuse("that cannot be done to the song as it is now")
 }

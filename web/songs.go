@@ -10,31 +10,36 @@ import (
 
 	"arplin/format/chordpro"
 	"arplin/store"
+	"arplin/teach"
 )
 
-type songListData struct {
+type songList struct {
 	Page
 	Songs []store.SongLine
 }
 
 func (s *server) songList(c fiber.Ctx) error {
-	songs, err := s.Store.Songs(c.Context(), teacherID(c))
+	songs, err := s.Store.Songs(c.Context(), who(c))
 	if err != nil {
 		return err
 	}
-	return c.Render("songs", songListData{page(c, "Songs", "songs"), songs})
+	p := songList{page(c, "Songs", "songs"), songs}
+	if unchanged(c, p.Page, songs) {
+		return nil
+	}
+	return c.Render("songs", p)
 }
 
-type newSongData struct {
+type newSongPage struct {
 	Page
-	Title    string
-	Text     string
-	Problems []chordpro.Problem
-	CanKeep  bool // there are bars, so the song can be kept as it is
+	SongTitle string
+	Text      string
+	Problems  []chordpro.Problem
+	CanKeep   bool // there are bars, so the song can be kept as it is
 }
 
 func (s *server) newSong(c fiber.Ctx) error {
-	return c.Render("song_new", newSongData{Page: page(c, "New song", "songs")})
+	return c.Render("song_new", newSongPage{Page: page(c, "New song", "songs")})
 }
 
 // addSong reads a pasted or uploaded sheet. When something cannot be read, the
@@ -42,13 +47,13 @@ func (s *server) newSong(c fiber.Ctx) error {
 // mend it or keep the song with those places open.
 func (s *server) addSong(c fiber.Ctx) error {
 	text, err := sheetText(c)
-	data := newSongData{Title: c.FormValue("title"), Text: text}
+	data := newSongPage{SongTitle: c.FormValue("title"), Text: text}
 	if err != nil {
-		data.Problems = []chordpro.Problem{{Reason: sentenceOf(err)}}
+		data.Problems = []chordpro.Problem{{Reason: teach.Sentence(err.Error())}}
 		return renderProblems(c, data)
 	}
 	sg, problems := chordpro.Read(text)
-	if title := strings.Join(strings.Fields(data.Title), " "); title != "" {
+	if title := strings.Join(strings.Fields(data.SongTitle), " "); title != "" {
 		sg.Title = title
 	}
 	data.CanKeep = len(sg.Bars()) > 0
@@ -56,7 +61,7 @@ func (s *server) addSong(c fiber.Ctx) error {
 	switch {
 	case err != nil:
 		data.CanKeep = false
-		data.Problems = append(problems, chordpro.Problem{Reason: sentenceOf(err)})
+		data.Problems = append(problems, chordpro.Problem{Reason: teach.Sentence(err.Error())})
 	case len(problems) > 0 && (c.FormValue("keep") == "" || !data.CanKeep):
 		data.Problems = problems
 	}
@@ -64,14 +69,14 @@ func (s *server) addSong(c fiber.Ctx) error {
 		return renderProblems(c, data)
 	}
 	sg.Title = title
-	id, err := s.Store.AddSong(c.Context(), teacherID(c), sg)
+	id, err := s.Store.AddSong(c.Context(), who(c), sg)
 	if err != nil {
 		return err
 	}
 	return seeOther(c, fmt.Sprintf("/songs/%d", id))
 }
 
-func renderProblems(c fiber.Ctx, data newSongData) error {
+func renderProblems(c fiber.Ctx, data newSongPage) error {
 	data.Page = page(c, "New song", "songs")
 	return c.Status(fiber.StatusUnprocessableEntity).Render("song_new", data)
 }
@@ -96,27 +101,4 @@ func sheetText(c fiber.Ctx) (string, error) {
 		return pasted, fmt.Errorf("%s is not a plain-text file", header.Filename)
 	}
 	return string(data), nil
-}
-
-func (s *server) archiveSong(c fiber.Ctx) error {
-	id, err := pathID(c)
-	if err != nil {
-		return err
-	}
-	if err := s.Store.ArchiveSong(c.Context(), teacherID(c), id, true); err != nil {
-		return err
-	}
-	leaveNote(c, "The song is off the list.", fmt.Sprintf("/songs/%d/restore", id))
-	return seeOther(c, "/songs")
-}
-
-func (s *server) restoreSong(c fiber.Ctx) error {
-	id, err := pathID(c)
-	if err != nil {
-		return err
-	}
-	if err := s.Store.ArchiveSong(c.Context(), teacherID(c), id, false); err != nil {
-		return err
-	}
-	return seeOther(c, fmt.Sprintf("/songs/%d", id))
 }

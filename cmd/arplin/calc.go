@@ -9,7 +9,7 @@ import (
 
 	"arplin/core/bind"
 	"arplin/core/fretboard"
-	"arplin/core/hand"
+	"arplin/core/pattern"
 	"arplin/core/song"
 	"arplin/core/theory"
 )
@@ -190,7 +190,7 @@ type boundEvent struct {
 }
 
 func calcBind(f *calcFlags) (any, error) {
-	p, err := hand.Parse(f.pattern)
+	p, err := pattern.Parse(f.pattern)
 	if err != nil {
 		return nil, err
 	}
@@ -235,7 +235,7 @@ func boundEventOf(e bind.Event) boundEvent {
 }
 
 func calcCount(f *calcFlags) (any, error) {
-	p, err := hand.Parse(f.pattern)
+	p, err := pattern.Parse(f.pattern)
 	if err != nil {
 		return nil, err
 	}
@@ -245,21 +245,21 @@ func calcCount(f *calcFlags) (any, error) {
 }
 
 func calcHand(f *calcFlags) (any, error) {
-	p, err := hand.Parse(f.pattern)
+	p, err := pattern.Parse(f.pattern)
 	if err != nil {
 		return nil, err
 	}
 	return struct {
-		Motion []hand.Motion `json:"motion"`
+		Motion []pattern.Motion `json:"motion"`
 	}{p.Motions()}, nil
 }
 
 func calcSpoken(f *calcFlags) (any, error) {
-	m, err := hand.ParseMeter(f.meter)
+	m, err := pattern.ParseMeter(f.meter)
 	if err != nil {
 		return nil, fmt.Errorf("meter: %w", err)
 	}
-	p, err := hand.Spoken(f.words, m, f.grid)
+	p, err := pattern.Spoken(f.words, m, f.grid)
 	if err != nil {
 		return nil, err
 	}

@@ -5,19 +5,21 @@ import (
 	"strconv"
 	"strings"
 
-	"arplin/core/demand"
+	"arplin/core/difficulty"
 	"arplin/core/drill"
-	"arplin/core/hand"
+	"arplin/core/ladder"
+	"arplin/core/pattern"
 	"arplin/core/song"
 	"arplin/core/theory"
-	"arplin/core/vary"
+	"arplin/core/variation"
+	"arplin/teach"
 )
 
 // theTask reads a pattern over chords at a tempo.
-func (f *calcFlags) theTask() (demand.Task, error) {
-	p, err := hand.Parse(f.pattern)
+func (f *calcFlags) theTask() (difficulty.Task, error) {
+	p, err := pattern.Parse(f.pattern)
 	if err != nil {
-		return demand.Task{}, err
+		return difficulty.Task{}, err
 	}
 	chords := f.chords
 	if chords == "" {
@@ -25,21 +27,21 @@ func (f *calcFlags) theTask() (demand.Task, error) {
 	}
 	bars, err := song.ParseChords(chords, p.Meter)
 	if err != nil {
-		return demand.Task{}, err
+		return difficulty.Task{}, err
 	}
 	ins, err := f.theInstrument()
 	if err != nil {
-		return demand.Task{}, err
+		return difficulty.Task{}, err
 	}
 	school, err := f.theSchool()
 	if err != nil {
-		return demand.Task{}, err
+		return difficulty.Task{}, err
 	}
 	if f.tempo < song.MinTempo || f.tempo > song.MaxTempo {
-		return demand.Task{}, fmt.Errorf("tempo: %d is not between %d and %d", f.tempo, song.MinTempo, song.MaxTempo)
+		return difficulty.Task{}, fmt.Errorf("tempo: %d is not between %d and %d", f.tempo, song.MinTempo, song.MaxTempo)
 	}
 	sg := song.Song{Meter: p.Meter, Tempo: f.tempo, Sections: []song.Section{{Bars: bars}}}
-	t := demand.NewTask(p, sg, ins, school, f.tempo)
+	t := difficulty.NewTask(p, sg, ins, school, f.tempo)
 	return t, t.Pin(f.shapes)
 }
 
@@ -68,10 +70,10 @@ func calcDemand(f *calcFlags) (any, error) {
 	if err != nil {
 		return nil, err
 	}
-	d := demand.Of(t, demand.Fitted)
+	d := difficulty.Of(t, difficulty.Fitted)
 	a := demandAnswer{Level: d.Level, Hardest: placeAnswer{d.Hardest.Bar, d.Hardest.Slot, d.Hardest.Why}}
 	for _, p := range d.Parts {
-		a.Parts = append(a.Parts, partAnswer{p.Name, p.Value, p.Unit, p.Share, p.Says})
+		a.Parts = append(a.Parts, partAnswer{string(p.ID), p.Value, p.Unit, p.Share, p.Says})
 	}
 	return a, nil
 }
@@ -89,11 +91,11 @@ func calcVary(f *calcFlags) (any, error) {
 	if err != nil {
 		return nil, err
 	}
-	near := vary.Neighbours(t, demand.Fitted)
-	answers := func(list []vary.Variation) []variationAnswer {
+	near := variation.Neighbours(t, difficulty.Fitted)
+	answers := func(list []variation.Variation) []variationAnswer {
 		out := []variationAnswer{}
 		for _, v := range list {
-			out = append(out, variationAnswer{v.Pattern.String(), v.Change, v.Says, v.Level, v.Together})
+			out = append(out, variationAnswer{v.Pattern.String(), v.Name(), v.Says(), v.Level, v.Together})
 		}
 		return out
 	}
@@ -104,7 +106,7 @@ func calcVary(f *calcFlags) (any, error) {
 	}{answers(near.Simpler), answers(near.Beside), answers(near.Harder)}, nil
 }
 
-type stairAnswer struct {
+type stepAnswer struct {
 	Pattern string       `json:"pattern"`
 	Chords  string       `json:"chords"`
 	Shapes  []string     `json:"shapes"`
@@ -134,31 +136,34 @@ func calcLadder(f *calcFlags) (any, error) {
 			return nil, fmt.Errorf("from: %q is not a level", f.from)
 		}
 	}
-	order, err := vary.ParseOrder(f.order)
+	order, err := ladder.ParseOrder(f.order)
 	if err != nil {
 		return nil, fmt.Errorf("order: %w", err)
 	}
-	steps, beyond := []stairAnswer{}, []stairAnswer{}
-	for _, s := range vary.Staircase(order, t, demand.Fitted, from) {
-		steps = append(steps, stairAnswerOf(t, s, s.Goal(f.tempo)))
+	steps, beyond := []stepAnswer{}, []stepAnswer{}
+	built := ladder.Build(order, t, difficulty.Fitted, from)
+	for i, s := range built {
+		words := ladder.Describe(built, i, t)
+		steps = append(steps, stepAnswerOf(t, s, words.Name, words.Says, s.Level))
 	}
-	for _, s := range vary.Beyond(t, demand.Fitted) {
-		beyond = append(beyond, stairAnswerOf(t, vary.Stair{Step: s, Chords: t.Bars}, f.tempo))
+	for _, v := range ladder.Beyond(t, difficulty.Fitted) {
+		beyond = append(beyond, stepAnswerOf(t, ladder.Step{Pattern: v.Pattern, Over: ladder.AllChords}, v.Name(), v.Says(), v.Level))
 	}
 	return struct {
-		Steps  []stairAnswer `json:"steps"`
-		Beyond []stairAnswer `json:"beyond"`
+		Steps  []stepAnswer `json:"steps"`
+		Beyond []stepAnswer `json:"beyond"`
 	}{steps, beyond}, nil
 }
 
-func stairAnswerOf(t demand.Task, s vary.Stair, tempo int) stairAnswer {
-	a := stairAnswer{
-		Pattern: s.Pattern.String(), Adds: s.Adds, Says: s.Says, Level: s.Level, Tempos: temposAnswer(vary.TemposFor(tempo)),
-		Ready: s.ReadyWhen(tempo), How: s.How(), Play: string(s.Play), Shapes: []string{},
+func stepAnswerOf(t difficulty.Task, s ladder.Step, adds, says string, level float64) stepAnswer {
+	goal := s.Goal(t.Tempo)
+	a := stepAnswer{
+		Pattern: s.Pattern.String(), Adds: adds, Says: says, Level: level, Tempos: temposAnswer(song.TemposFor(goal)),
+		Ready: teach.ReadyWhen(s, goal), How: s.How(), Play: s.Play.String(), Shapes: []string{},
 	}
 	seen := map[theory.Chord]bool{}
 	var bars []string
-	for _, bar := range s.Chords {
+	for _, bar := range s.Task(t).Bars {
 		bars = append(bars, song.BarText(bar.Changes, s.Pattern.Meter))
 		for _, ch := range bar.Changes {
 			if c, err := ch.Chord(); err == nil && !seen[c] {

@@ -5,7 +5,7 @@ import (
 	"strings"
 
 	"arplin/core/fretboard"
-	"arplin/core/hand"
+	"arplin/core/pattern"
 	"arplin/core/song"
 	"arplin/core/theory"
 )
@@ -13,7 +13,7 @@ import (
 // theSong reads --chords as a song in 4/4; only the order and share of the
 // chords matter here.
 func (f *calcFlags) theSong() (song.Song, error) {
-	meter := hand.Meter{Beats: 4, Unit: 4}
+	meter := pattern.Meter{Beats: 4, Unit: 4}
 	bars, err := song.ParseChords(f.chords, meter)
 	return song.Song{Meter: meter, Tempo: song.DefaultTempo, Sections: []song.Section{{Bars: bars}}}, err
 }

@@ -12,11 +12,11 @@ import (
 	"strings"
 
 	"arplin/core/bind"
-	"arplin/core/demand"
+	"arplin/core/difficulty"
 	"arplin/core/fretboard"
-	"arplin/core/hand"
+	"arplin/core/ladder"
+	"arplin/core/pattern"
 	"arplin/core/theory"
-	"arplin/core/vary"
 	"arplin/draw"
 )
 
@@ -57,13 +57,13 @@ func write(dir string) error {
 	if err := os.WriteFile(filepath.Join(dir, "contact.css"), []byte(css+"\n"), 0o644); err != nil {
 		return err
 	}
-	for _, family := range hand.Families() {
+	for _, family := range pattern.Families() {
 		name := strings.ReplaceAll(family, " ", "-")
 		patterns, ladders := sheet{Title: "Patterns: " + family}, sheet{Title: "Ladders: " + family}
-		for _, e := range hand.Catalogue {
+		for _, e := range pattern.Catalogue {
 			if e.Family == family {
 				patterns.Rows = append(patterns.Rows, onChords(e))
-				ladders.Rows = append(ladders.Rows, ladder(e)...)
+				ladders.Rows = append(ladders.Rows, steps(e)...)
 			}
 		}
 		for file, s := range map[string]sheet{"patterns-" + name: patterns, "ladders-" + name: ladders} {
@@ -88,7 +88,7 @@ func writePage(path string, s sheet) error {
 }
 
 // onChords shows a pattern on chords with their roots on strings 6, 5 and 4.
-func onChords(e hand.Entry) row {
+func onChords(e pattern.Entry) row {
 	r := row{Title: e.Name, Notation: e.Notation, Says: e.Says}
 	for _, id := range []string{"guitar", "ukulele"} {
 		for _, chord := range []string{"G", "C", "D"} {
@@ -101,25 +101,26 @@ func onChords(e hand.Entry) row {
 // usualTempo is the one at which the library measures.
 const usualTempo = 80
 
-// ladder shows every step with its new strokes.
-func ladder(e hand.Entry) []row {
+// steps shows every step of a pattern's ladder with its new strokes.
+func steps(e pattern.Entry) []row {
 	var rows []row
-	t := demand.OneChord(e.Pattern, theory.MustChord("C"), fretboard.Instruments[0], bind.DefaultSchool, usualTempo)
-	steps := vary.Steps(vary.ThumbFirst, t, demand.Fitted)
+	t := difficulty.OneChord(e.Pattern, theory.MustChord("C"), fretboard.Instruments[0], bind.DefaultSchool, usualTempo)
+	steps := ladder.Build(ladder.ThumbFirst, t, difficulty.Fitted, 0)
 	for i, s := range steps {
-		var fresh map[vary.Place]bool
+		var fresh map[pattern.Place]bool
 		if i > 0 {
-			fresh = vary.New(s.Pattern, steps[i-1].Pattern)
+			fresh = pattern.New(s.Pattern, steps[i-1].Pattern)
 		}
+		words := ladder.Describe(steps, i, t)
 		rows = append(rows, row{
-			Title: fmt.Sprintf("%s, step %d: %s (%.1f)", e.Name, i+1, s.Adds, s.Level), Notation: s.Pattern.String(), Says: s.Says,
+			Title: fmt.Sprintf("%s, step %d: %s (%.1f)", e.Name, i+1, words.Name, s.Level), Notation: s.Pattern.String(), Says: words.Says,
 			Strips: []picture{strip(s.Pattern, fresh, "guitar", "C"), strip(s.Pattern, fresh, "ukulele", "C")},
 		})
 	}
 	return rows
 }
 
-func strip(p hand.Pattern, fresh map[vary.Place]bool, id, chord string) picture {
+func strip(p pattern.Pattern, fresh map[pattern.Place]bool, id, chord string) picture {
 	ins, err := fretboard.ByID(id)
 	if err != nil {
 		log.Fatal(err)

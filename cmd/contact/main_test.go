@@ -9,7 +9,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"arplin/core/hand"
+	"arplin/core/pattern"
 )
 
 // One page of patterns and one of ladders for each family, and every pattern on
@@ -17,7 +17,7 @@ import (
 func TestContactSheetsHoldTheWholeCatalogue(t *testing.T) {
 	dir := t.TempDir()
 	require.NoError(t, write(dir))
-	for _, e := range hand.Catalogue {
+	for _, e := range pattern.Catalogue {
 		family := strings.ReplaceAll(e.Family, " ", "-")
 		for _, kind := range []string{"patterns-", "ladders-"} {
 			page, err := os.ReadFile(filepath.Join(dir, kind+family+".html"))
@@ -28,5 +28,5 @@ func TestContactSheetsHoldTheWholeCatalogue(t *testing.T) {
 	}
 	pages, err := filepath.Glob(filepath.Join(dir, "*.html"))
 	require.NoError(t, err)
-	assert.Len(t, pages, 2*len(hand.Families()))
+	assert.Len(t, pages, 2*len(pattern.Families()))
 }

@@ -4,7 +4,7 @@ import (
 	"fmt"
 
 	"arplin/core/fretboard"
-	"arplin/core/hand"
+	"arplin/core/pattern"
 	"arplin/core/theory"
 )
 
@@ -28,7 +28,7 @@ type Event struct {
 	Kind      Kind
 	Finger    string // "p" "i" "m" "a" "c", empty for strums and picks
 	Direction string // "down", "up" or empty
-	Stroke    hand.Stroke
+	Stroke    pattern.Stroke
 	Strings   []fretboard.String
 	Frets     []fretboard.Fret
 	Pitches   []theory.Pitch
@@ -61,7 +61,7 @@ type Result struct {
 }
 
 // Pattern binds every bar of a pattern to one chord.
-func Pattern(ins fretboard.Instrument, school School, p hand.Pattern, c theory.Chord, sh fretboard.Shape) Result {
+func Pattern(ins fretboard.Instrument, school School, p pattern.Pattern, c theory.Chord, sh fretboard.Shape) Result {
 	b := New(ins, school, p)
 	var r Result
 	for i := range p.Bars {
@@ -76,7 +76,7 @@ func Pattern(ins fretboard.Instrument, school School, p hand.Pattern, c theory.C
 type Binder struct {
 	ins     fretboard.Instrument
 	school  School
-	p       hand.Pattern
+	p       pattern.Pattern
 	thumbs  bool                              // a thumb alternates or takes the low fifth
 	alters  bool                              // p' itself occurs
 	hasRing bool                              // the ring finger plays without a digit
@@ -85,11 +85,11 @@ type Binder struct {
 }
 
 // New prepares a binding.
-func New(ins fretboard.Instrument, school School, p hand.Pattern) *Binder {
+func New(ins fretboard.Instrument, school School, p pattern.Pattern) *Binder {
 	b := &Binder{ins: ins, school: school, p: p, names: map[theory.Chord]*[12]theory.Note{}}
-	b.alters = p.UsesTarget(hand.Alternate, "p")
-	b.thumbs = b.alters || p.UsesTarget(hand.LowFifth, "p")
-	for _, kind := range []hand.TargetKind{hand.ByChord, hand.Inner, hand.Outer} {
+	b.alters = p.UsesTarget(pattern.Alternate, "p")
+	b.thumbs = b.alters || p.UsesTarget(pattern.LowFifth, "p")
+	for _, kind := range []pattern.TargetKind{pattern.ByChord, pattern.Inner, pattern.Outer} {
 		b.hasRing = b.hasRing || p.UsesTarget(kind, "a")
 		b.hasPin = b.hasPin || p.UsesTarget(kind, "c")
 	}
@@ -156,7 +156,7 @@ func (w *barWriter) notice(format string, args ...any) {
 
 // write binds one slot. Strokes for one string are placed first, those whose
 // string is free before those that must give way; strums take what is left.
-func (w *barWriter) write(slot hand.Slot) {
+func (w *barWriter) write(slot pattern.Slot) {
 	places := make([]place, len(slot.Strokes))
 	var used [fretboard.MaxStrings + 1]bool
 	for i, st := range slot.Strokes {
@@ -177,7 +177,7 @@ func (w *barWriter) write(slot hand.Slot) {
 		if !pl.single {
 			pl.strings = w.across(st, used[:])
 		}
-		if st.Sign == hand.Sweep {
+		if st.Sign == pattern.Sweep {
 			swept = true
 		}
 		w.emit(st, *pl)
@@ -206,9 +206,9 @@ func (w *barWriter) sounds(pl place) bool {
 
 // moveAside finds the nearest sounding string that no other stroke uses: the
 // thumb and the pick look towards the thick side first, fingers towards the thin.
-func (w *barWriter) moveAside(st hand.Stroke, pl *place, used []bool) {
+func (w *barWriter) moveAside(st pattern.Stroke, pl *place, used []bool) {
 	towards := fretboard.String(-1)
-	if !st.Sign.Finger() || st.Sign == hand.Thumb {
+	if !st.Sign.Finger() || st.Sign == pattern.Thumb {
 		towards = 1
 	}
 	n := fretboard.String(w.ins.Strings())
@@ -238,34 +238,34 @@ func (w *barWriter) why(s fretboard.String) string {
 }
 
 // said names a stroke in a sentence.
-func said(st hand.Stroke) string {
+func said(st pattern.Stroke) string {
 	switch {
-	case st.Sign == hand.Thumb:
+	case st.Sign == pattern.Thumb:
 		return "the thumb"
 	case st.Sign.Finger():
 		return "finger " + st.Sign.String()
-	case st.Sign == hand.Sweep:
+	case st.Sign == pattern.Sweep:
 		return "the sweep"
 	}
 	return "the pick"
 }
 
-func (w *barWriter) emit(st hand.Stroke, pl place) {
+func (w *barWriter) emit(st pattern.Stroke, pl place) {
 	if st.Sign.Air() || pl.single && !pl.settled {
 		return
 	}
 	e := Event{
 		Bar: w.bar, Slot: w.slot, Tick: w.tick, Kind: kindOf(st, pl), Stroke: st,
-		Accent: st.Marks.Has(hand.Accent), Soft: st.Marks.Has(hand.Soft), Muted: st.Marks.Has(hand.PalmMuted),
+		Accent: st.Marks.Has(pattern.Accent), Soft: st.Marks.Has(pattern.Soft), Muted: st.Marks.Has(pattern.PalmMuted),
 	}
 	switch {
 	case st.Sign.Finger():
 		e.Finger = st.Sign.String()
-	case st.Sign == hand.Sweep:
+	case st.Sign == pattern.Sweep:
 		e.Finger, e.Direction = w.sweepHand(pl.string)
-	case st.Sign == hand.Down, st.Sign == hand.Nails:
+	case st.Sign == pattern.Down, st.Sign == pattern.Nails:
 		e.Direction = "down"
-	case st.Sign == hand.Up:
+	case st.Sign == pattern.Up:
 		e.Direction = "up"
 	}
 	strings := pl.strings
@@ -292,13 +292,13 @@ func (w *barWriter) emit(st hand.Stroke, pl place) {
 	w.events = append(w.events, e)
 }
 
-func kindOf(st hand.Stroke, pl place) Kind {
+func kindOf(st pattern.Stroke, pl place) Kind {
 	switch {
-	case st.Sign == hand.Knock:
+	case st.Sign == pattern.Knock:
 		return Knock
-	case st.Marks.Has(hand.Chuck):
+	case st.Marks.Has(pattern.Chuck):
 		return Chuck
-	case st.Sign == hand.Nails:
+	case st.Sign == pattern.Nails:
 		return Brush
 	case pl.single:
 		return Pluck

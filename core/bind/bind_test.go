@@ -10,7 +10,7 @@ import (
 
 	"arplin/core/bind"
 	"arplin/core/fretboard"
-	"arplin/core/hand"
+	"arplin/core/pattern"
 	"arplin/core/theory"
 )
 
@@ -30,11 +30,11 @@ func stringsBySlot(events []bind.Event) [][]int {
 	return out
 }
 
-func bound(t *testing.T, instrument string, school bind.School, pattern, chord, frets string) bind.Result {
+func bound(t *testing.T, instrument string, school bind.School, notation, chord, frets string) bind.Result {
 	t.Helper()
 	ins, err := fretboard.ByID(instrument)
 	require.NoError(t, err)
-	p, err := hand.Parse(pattern)
+	p, err := pattern.Parse(notation)
 	require.NoError(t, err)
 	return bind.Pattern(ins, school, p, theory.MustChord(chord), fretboard.MustShape(frets))
 }
@@ -132,7 +132,7 @@ func TestNoticesSayWhatGaveWay(t *testing.T) {
 // A chord that changes inside the bar is played from its root.
 func TestChangeInsideTheBar(t *testing.T) {
 	ins, _ := fretboard.ByID("guitar")
-	p := hand.MustParse("4/4: p . p' . p . p' .")
+	p := pattern.MustParse("4/4: p . p' . p . p' .")
 	b := bind.New(ins, bind.DefaultSchool, p)
 	half := p.Meter.BarTicks() / 2
 	r := b.Bar(0, []bind.Held{

@@ -2,7 +2,7 @@ package bind
 
 import (
 	"arplin/core/fretboard"
-	"arplin/core/hand"
+	"arplin/core/pattern"
 )
 
 // Lean is the shape with only what the pattern strikes: other pressed strings
@@ -34,7 +34,7 @@ type Late struct {
 // LateFinger finds it: of the fingers that press one string, the one whose
 // string is struck last for the first time. ok is false when everything is
 // needed at once, or when only one finger presses.
-func LateFinger(p hand.Pattern, events []Event, v fretboard.Voicing) (late Late, ok bool) {
+func LateFinger(p pattern.Pattern, events []Event, v fretboard.Voicing) (late Late, ok bool) {
 	first := map[fretboard.String]int{}
 	for _, e := range events {
 		for _, s := range e.Strings {

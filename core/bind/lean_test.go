@@ -9,7 +9,7 @@ import (
 
 	"arplin/core/bind"
 	"arplin/core/fretboard"
-	"arplin/core/hand"
+	"arplin/core/pattern"
 	"arplin/core/theory"
 )
 
@@ -17,7 +17,7 @@ import (
 // presses none that the whole shape does not.
 func TestLeanShapesSoundTheSame(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
-		p := rapid.SampledFrom(hand.Catalogue).Draw(t, "entry").Pattern
+		p := rapid.SampledFrom(pattern.Catalogue).Draw(t, "entry").Pattern
 		ins := rapid.SampledFrom(fretboard.Instruments).Draw(t, "instrument")
 		c := theory.MustChord(rapid.SampledFrom([]string{"C", "G", "D", "F", "Am", "G7", "Bm"}).Draw(t, "chord"))
 		v, ok := fretboard.Easiest(ins, c)
@@ -51,7 +51,7 @@ func TestLateFingers(t *testing.T) {
 	late := func(notation, chord, frets string) (bind.Late, bool) {
 		c := theory.MustChord(chord)
 		v := fretboard.Read(ins, c, fretboard.MustShape(frets))
-		p := hand.MustParse(notation)
+		p := pattern.MustParse(notation)
 		return bind.LateFinger(p, bind.Pattern(ins, bind.DefaultSchool, p, c, v.Shape).Events, v)
 	}
 	got, ok := late("4/4: p . i . m . a .", "C", "x32010")

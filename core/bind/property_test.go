@@ -8,14 +8,14 @@ import (
 
 	"arplin/core/bind"
 	"arplin/core/fretboard"
-	"arplin/core/hand"
+	"arplin/core/pattern"
 	"arplin/core/theory"
 )
 
 // randomPattern draws a pattern by its text, so that everything that the
 // notation can say turns up.
-func randomPattern(t *rapid.T) hand.Pattern {
-	m := rapid.SampledFrom(hand.Meters).Draw(t, "meter")
+func randomPattern(t *rapid.T) pattern.Pattern {
+	m := rapid.SampledFrom(pattern.Meters).Draw(t, "meter")
 	grid := rapid.SampledFrom(m.Grids()).Draw(t, "grid")
 	stroke := rapid.SampledFrom([]string{
 		"p", "p'", "p,", "p5", "p6", "i", "m", "a", "c", "in", "mo", "i3", "a1", "D", "U", "Db", "Ut", "Dr", "D'", "U,", "D6", "D654", "N", "N321", "X", "~", "d", "u",
@@ -32,7 +32,7 @@ func randomPattern(t *rapid.T) hand.Pattern {
 		}
 		bars = append(bars, strings.Join(slots, " "))
 	}
-	p, err := hand.Parse(m.String() + ": " + strings.Join(bars, " | "))
+	p, err := pattern.Parse(m.String() + ": " + strings.Join(bars, " | "))
 	if err != nil {
 		t.Fatalf("%v", err)
 	}
@@ -66,9 +66,9 @@ func TestEveryBinding(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
 		p := randomPattern(t)
 		if rapid.Bool().Draw(t, "from the catalogue") {
-			p = rapid.SampledFrom(hand.Catalogue).Draw(t, "entry").Pattern
+			p = rapid.SampledFrom(pattern.Catalogue).Draw(t, "entry").Pattern
 		}
-		if again, err := hand.Parse(p.String()); err != nil || !again.Equal(p) {
+		if again, err := pattern.Parse(p.String()); err != nil || !again.Equal(p) {
 			t.Fatalf("%s is not read as it is printed: %v", p, err)
 		}
 		ins := rapid.SampledFrom(fretboard.Instruments).Draw(t, "instrument")
@@ -86,7 +86,7 @@ func TestEveryBinding(t *testing.T) {
 	})
 }
 
-func checkBinding(t *rapid.T, p hand.Pattern, ins fretboard.Instrument, c theory.Chord, sh fretboard.Shape, school bind.School) {
+func checkBinding(t *rapid.T, p pattern.Pattern, ins fretboard.Instrument, c theory.Chord, sh fretboard.Shape, school bind.School) {
 	r := bind.Pattern(ins, school, p, c, sh)
 	used := map[[3]int]bool{}
 	for _, e := range r.Events {
@@ -94,7 +94,7 @@ func checkBinding(t *rapid.T, p hand.Pattern, ins fretboard.Instrument, c theory
 			t.Fatalf("%s on %s: a stroke outside the bar: %+v", p, sh, e)
 		}
 		for i, s := range e.Strings {
-			lowFifth := e.Stroke.Target.Kind == hand.LowFifth
+			lowFifth := e.Stroke.Target.Kind == pattern.LowFifth
 			if !sh.Sounds(s) && !lowFifth || !lowFifth && sh.At(s) != e.Frets[i] {
 				t.Fatalf("%s on %s: string %d does not sound at fret %d", p, sh, s, e.Frets[i])
 			}

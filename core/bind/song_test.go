@@ -8,13 +8,13 @@ import (
 
 	"arplin/core/bind"
 	"arplin/core/fretboard"
-	"arplin/core/hand"
+	"arplin/core/pattern"
 	"arplin/core/song"
 )
 
 func boundSong(t testing.TB, edit func(*song.Song)) []bind.TimelineBar {
 	t.Helper()
-	meter := hand.Meter{Beats: 4, Unit: 4}
+	meter := pattern.Meter{Beats: 4, Unit: 4}
 	bars, err := song.ParseChords("C | Am F | G7 | C", meter)
 	require.NoError(t, err)
 	sg := song.Song{Meter: meter, Tempo: 80, Sections: []song.Section{{Name: "Verse", Bars: bars}}}
@@ -22,7 +22,7 @@ func boundSong(t testing.TB, edit func(*song.Song)) []bind.TimelineBar {
 		edit(&sg)
 	}
 	ins, _ := fretboard.ByID("guitar")
-	return bind.Song(ins, bind.DefaultSchool, sg, hand.MustParse("4/4: p . p' i p m p' ."), sg.ShapesOn(ins))
+	return bind.Song(ins, bind.DefaultSchool, sg, pattern.MustParse("4/4: p . p' i p m p' ."), sg.ShapesOn(ins))
 }
 
 func TestSongIsOneTimeline(t *testing.T) {
@@ -46,8 +46,8 @@ func TestRolesOfBars(t *testing.T) {
 		s.Sections[0].Bars[0].Changes[0].Ticks /= 4
 		s.Sections[0].Bars[2].Role = song.Stop
 	})
-	assert.Equal(t, hand.TicksPerQuarter, line[0].Ticks)
-	assert.Equal(t, hand.TicksPerQuarter, line[1].Start)
+	assert.Equal(t, pattern.TicksPerQuarter, line[0].Ticks)
+	assert.Equal(t, pattern.TicksPerQuarter, line[1].Start)
 	assert.Len(t, line[0].Events, 1, "a pickup of one beat has one stroke")
 	assert.Len(t, line[2].Events, 1, "a stop is struck once")
 }
@@ -64,13 +64,13 @@ func TestPartsHaveTheirOwnPattern(t *testing.T) {
 }
 
 func BenchmarkSongOf64Bars(b *testing.B) {
-	meter := hand.Meter{Beats: 4, Unit: 4}
+	meter := pattern.Meter{Beats: 4, Unit: 4}
 	bars, err := song.ParseChords("C | Am | F | G7 | C | Am F | Dm G7 | C", meter)
 	require.NoError(b, err)
 	sg := song.Song{Meter: meter, Tempo: 80, Sections: []song.Section{{Name: "Verse", Times: 8, Bars: bars}}}
 	ins, _ := fretboard.ByID("guitar")
 	shapes := bind.Shapes(sg.ShapesOn(ins))
-	p := hand.MustParse("4/4: p . p'+m . p i p' . | p+m . p' i p m p' .")
+	p := pattern.MustParse("4/4: p . p'+m . p i p' . | p+m . p' i p m p' .")
 	b.ReportAllocs()
 	for b.Loop() {
 		bind.Song(ins, bind.DefaultSchool, sg, p, shapes)

@@ -2,7 +2,7 @@ package bind
 
 import (
 	"arplin/core/fretboard"
-	"arplin/core/hand"
+	"arplin/core/pattern"
 )
 
 // The trade's tables of strings; common practice.
@@ -32,31 +32,31 @@ func (b *Binder) group(root fretboard.String) (inner, outer fretboard.String) {
 
 // wanted is the place that the notation and the school give a stroke, before
 // anything stands in its way.
-func (w *barWriter) wanted(st hand.Stroke, slot hand.Slot) place {
+func (w *barWriter) wanted(st pattern.Stroke, slot pattern.Slot) place {
 	switch {
-	case st.Sign == hand.Knock || st.Sign.Air():
+	case st.Sign == pattern.Knock || st.Sign.Air():
 		return place{}
-	case st.Sign == hand.Sweep:
+	case st.Sign == pattern.Sweep:
 		return w.at(w.sweep.next())
-	case st.Target.Kind == hand.Given && st.Target.Strings.Len() == 1:
+	case st.Target.Kind == pattern.Given && st.Target.Strings.Len() == 1:
 		return w.at(fretboard.String(st.Target.Strings.List()[0]))
 	}
 	switch st.Target.Kind {
-	case hand.Alternate:
+	case pattern.Alternate:
 		return w.alternate(slot)
-	case hand.LowFifth:
+	case pattern.LowFifth:
 		return w.lowFifth(slot)
-	case hand.Root:
+	case pattern.Root:
 		return w.at(w.root)
-	case hand.Inner:
+	case pattern.Inner:
 		inner, _ := w.group(w.root)
 		return w.at(inner)
-	case hand.Outer:
+	case pattern.Outer:
 		_, outer := w.group(w.root)
 		return w.at(outer)
 	}
 	switch {
-	case st.Sign == hand.Thumb:
+	case st.Sign == pattern.Thumb:
 		return w.at(w.root)
 	case st.Sign.Finger():
 		return w.at(w.fingerString(st.Sign))
@@ -65,7 +65,7 @@ func (w *barWriter) wanted(st hand.Stroke, slot hand.Slot) place {
 }
 
 // fingerString is where a finger without target goes.
-func (w *barWriter) fingerString(f hand.Sign) fretboard.String {
+func (w *barWriter) fingerString(f pattern.Sign) fretboard.String {
 	inner, outer := fretboard.String(3), fretboard.String(2)
 	moving := w.school.Fingers == Moving || w.thumbs
 	switch {
@@ -81,11 +81,11 @@ func (w *barWriter) fingerString(f hand.Sign) fretboard.String {
 		inner, outer = 2, 1
 	}
 	switch f {
-	case hand.Index:
+	case pattern.Index:
 		return inner
-	case hand.Middle:
+	case pattern.Middle:
 		return outer
-	case hand.Ring:
+	case pattern.Ring:
 		if w.hasPin {
 			return 2
 		}
@@ -101,7 +101,7 @@ func (w *barWriter) shifted() bool {
 }
 
 // alternate places p'. A new chord begins on its root, whatever the thumb's turn.
-func (w *barWriter) alternate(slot hand.Slot) place {
+func (w *barWriter) alternate(slot pattern.Slot) place {
 	if w.changed {
 		w.notice("the chord changes here, so the thumb plays its root")
 		return w.at(w.root)
@@ -123,9 +123,9 @@ func (w *barWriter) alternate(slot hand.Slot) place {
 }
 
 // fingerOn reports a finger of the slot that wants the string.
-func (w *barWriter) fingerOn(s fretboard.String, slot hand.Slot) bool {
+func (w *barWriter) fingerOn(s fretboard.String, slot pattern.Slot) bool {
 	for _, st := range slot.Strokes {
-		if st.Sign.Finger() && st.Sign != hand.Thumb && w.wanted(st, slot).string == s {
+		if st.Sign.Finger() && st.Sign != pattern.Thumb && w.wanted(st, slot).string == s {
 			return true
 		}
 	}
@@ -134,7 +134,7 @@ func (w *barWriter) fingerOn(s fretboard.String, slot hand.Slot) bool {
 
 // lowFifth places p,: the fifth of the chord on the string beside the root
 // string, open or within the frets that the shape spans.
-func (w *barWriter) lowFifth(slot hand.Slot) place {
+func (w *barWriter) lowFifth(slot pattern.Slot) place {
 	if w.changed {
 		return w.at(w.root)
 	}
@@ -177,8 +177,6 @@ func (w *barWriter) fifthFret(s fretboard.String) (fretboard.Fret, bool) {
 	return 0, false
 }
 
-var fingerNames = [5]string{"", "index", "middle", "ring", "little"}
-
 // noticeLowFifth names the finger that moves: the one that presses the root
 // string, or else one on the same fret, or else a free one.
 func (w *barWriter) noticeLowFifth(s fretboard.String, fret fretboard.Fret) {
@@ -197,14 +195,14 @@ func (w *barWriter) noticeLowFifth(s fretboard.String, fret fretboard.Fret) {
 		w.notice("a free finger presses string %d at fret %d for the low fifth", s, fret)
 		return
 	}
-	w.notice("the %s finger moves to string %d, fret %d for the low fifth", fingerNames[finger], s, fret)
+	w.notice("the %s finger moves to string %d, fret %d for the low fifth", fretboard.FingerName(finger), s, fret)
 }
 
 // across lists the strings of a strum that sound and that no other stroke of
 // the slot has.
-func (w *barWriter) across(st hand.Stroke, used []bool) []fretboard.String {
+func (w *barWriter) across(st pattern.Stroke, used []bool) []fretboard.String {
 	var strings []fretboard.String
-	if st.Sign == hand.Knock {
+	if st.Sign == pattern.Knock {
 		return nil
 	}
 	for _, s := range w.zone(st.Target) {
@@ -222,23 +220,23 @@ func (w *barWriter) across(st hand.Stroke, used []bool) []fretboard.String {
 }
 
 // zone lists the strings that a strum aims at, thickest first.
-func (w *barWriter) zone(t hand.Target) []fretboard.String {
+func (w *barWriter) zone(t pattern.Target) []fretboard.String {
 	n := fretboard.String(w.ins.Strings())
 	ukulele := w.ins.Family == fretboard.Ukulele
 	switch {
-	case t.Kind == hand.Given:
+	case t.Kind == pattern.Given:
 		var list []fretboard.String
 		for _, s := range t.Strings.List() {
 			list = append(list, fretboard.String(s))
 		}
 		return list
-	case t.Kind == hand.BassZone && ukulele:
+	case t.Kind == pattern.BassZone && ukulele:
 		return falling(4, 3)
-	case t.Kind == hand.BassZone:
+	case t.Kind == pattern.BassZone:
 		return w.bassZone()
-	case t.Kind == hand.Treble && ukulele:
+	case t.Kind == pattern.Treble && ukulele:
 		return falling(2, 1)
-	case t.Kind == hand.Treble:
+	case t.Kind == pattern.Treble:
 		return falling(3, 1)
 	}
 	return falling(n, 1)

@@ -2,7 +2,7 @@ package bind
 
 import (
 	"arplin/core/fretboard"
-	"arplin/core/hand"
+	"arplin/core/pattern"
 	"arplin/core/song"
 	"arplin/core/theory"
 )
@@ -20,7 +20,7 @@ type SongBar struct {
 
 // Section binds a pattern to a section of a song. The pattern begins anew with
 // the section. Chords that cannot be read, or have no shape, leave silence.
-func Section(ins fretboard.Instrument, school School, p hand.Pattern, sec song.Section, shapes Shapes) []SongBar {
+func Section(ins fretboard.Instrument, school School, p pattern.Pattern, sec song.Section, shapes Shapes) []SongBar {
 	b := New(ins, school, p)
 	bars := make([]SongBar, len(sec.Bars))
 	for i, bar := range sec.Bars {
@@ -70,8 +70,8 @@ func before(events []Event, tick int) []Event {
 
 // closing is one down stroke across the whole shape.
 func (b *Binder) closing(patternBar int, held []Held) Result {
-	p := hand.Pattern{Meter: b.p.Meter, Bars: []hand.Bar{make(hand.Bar, b.p.Grid())}}
-	p.Bars[0][0].Strokes = []hand.Stroke{{Sign: hand.Down}}
+	p := pattern.Pattern{Meter: b.p.Meter, Bars: []pattern.Bar{make(pattern.Bar, b.p.Grid())}}
+	p.Bars[0][0].Strokes = []pattern.Stroke{{Sign: pattern.Down}}
 	r := New(b.ins, b.school, p).Bar(0, held)
 	for i := range r.Events {
 		r.Events[i].Bar = patternBar
@@ -90,10 +90,10 @@ type TimelineBar struct {
 // Song binds a whole song as it is sung, each part with its own pattern, the
 // others with the given one. The last bar closes with a strum. The song is the
 // one that the instrument fingers (song.Fingering), and so are the shapes.
-func Song(ins fretboard.Instrument, school School, sg song.Song, usual hand.Pattern, shapes Shapes) []TimelineBar {
+func Song(ins fretboard.Instrument, school School, sg song.Song, usual pattern.Pattern, shapes Shapes) []TimelineBar {
 	binders := make([]*Binder, len(sg.Sections))
 	for i, sec := range sg.Sections {
-		p, ok := sec.Hand(sg.Meter)
+		p, ok := sec.Figure(sg.Meter)
 		if !ok {
 			p = usual
 		}

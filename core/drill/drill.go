@@ -6,18 +6,41 @@ import (
 	"fmt"
 	"strings"
 
-	"arplin/core/demand"
+	"arplin/core/difficulty"
 	"arplin/core/fretboard"
-	"arplin/core/hand"
+	"arplin/core/pattern"
 	"arplin/core/song"
 	"arplin/core/theory"
-	"arplin/core/vary"
 )
+
+// StageID names a stage of a drill for good.
+type StageID string
+
+// stageWords are the stages with their titles and why they are there, in order.
+// Source of the sequence: common practice.
+var stageWords = []struct {
+	ID         StageID
+	Title, Why string
+}{
+	{"open-strings", "The figure on open strings", "The left hand is free; only the figure is to be learned."},
+	{"easy-shape", "On one easy shape", "The same figure on a chord that costs nothing."},
+	{"moving-shape", "On a shape that moves", "Frets 2 3 2 3 on four strings, up one fret each time; it never sounds finished, so it goes on."},
+	{"easy-progression", "Over an easy progression", "The chords come in another order, so that the hand cannot lean on the song."},
+	{"the-bar", "The bar itself", "Back to where it went wrong."},
+	{"bar-before", "With the bar before", "The way in is part of the trouble."},
+	{"bar-after", "With the bar after", "The way out, without a stop."},
+	{"the-phrase", "The phrase", "At the goal, as it is sung."},
+	{"change-silent", "The change, silent", "The finger for the root string comes down first; the others follow."},
+	{"one-stroke", "One stroke a bar", "The last finger may come a little late; the stroke does not wait."},
+	{"with-the-figure", "With the figure", "Leave the last note of the bar out if the hand needs the time."},
+	{"in-the-song", "In the song", "With a bar before and after, at the goal."},
+}
 
 // Exercise is one stage of a drill.
 type Exercise struct {
+	ID      StageID
 	Title   string
-	Pattern hand.Pattern
+	Pattern pattern.Pattern
 	Over    string // chords a bar, "open strings", or a shape that moves
 	Bars    []song.Bar
 	Tempo   int
@@ -45,58 +68,74 @@ func MinutesOf(day int) int { return min(usualMinutes, max(3, day/2)) }
 
 // tempos are the song's, or those of what is clean so far: a drill is not played
 // faster than the student can.
-func (d Day) tempos(goal int) vary.Tempos {
+func (d Day) tempos(goal int) song.Tempos {
 	if d.Clean > 0 {
 		goal = min(goal, d.Clean)
 	}
-	return vary.TemposFor(goal)
+	return song.TemposFor(goal)
 }
 
 // stage is an exercise before tempo and time are shared out.
 type stage struct {
-	title, over, why string
-	pattern          hand.Pattern
-	bars             []song.Bar
-	tempo            func(vary.Tempos) int
-	weight           float64 // of the minutes
+	id     StageID
+	over   string
+	advice string // what this one drill adds to the words of the stage
+	figure pattern.Pattern
+	bars   []song.Bar
+	tempo  func(song.Tempos) int
+	weight float64 // of the minutes
 }
 
-func slow(t vary.Tempos) int   { return t.Slow }
-func medium(t vary.Tempos) int { return t.Medium }
-func goal(t vary.Tempos) int   { return t.Goal }
+func slow(t song.Tempos) int   { return t.Slow }
+func medium(t song.Tempos) int { return t.Medium }
+func goal(t song.Tempos) int   { return t.Goal }
 
 // Bar makes the drill of one bar, counted from 0, that fits the day. The figure of the bar stays as it is, stage by
 // stage, until it is back in the song. Source of the sequence: common practice.
-func Bar(t demand.Task, bar int, day Day) ([]Exercise, error) {
+func Bar(t difficulty.Task, bar int, day Day) ([]Exercise, error) {
 	if bar < 0 || bar >= len(t.Bars) {
 		return nil, fmt.Errorf("bar: the song has bars 1 to %d, not %d", len(t.Bars), bar+1)
 	}
 	figure := lifted(t.Pattern, bar)
 	at := t.Bars[bar : bar+1]
 	stages := []stage{
-		{"The figure on open strings", "open strings", "The left hand is free; only the figure is to be learned.", figure, nil, slow, 1},
-		{"On one easy shape", easiest(t), "The same figure on a chord that costs nothing.", figure, line(t, easiest(t)), slow, 1},
-		{"On a shape that moves", moving(t.Instrument), "Frets 2 3 2 3 on four strings, up one fret each time; it never sounds finished, so it goes on.", figure, nil, medium, 1},
-		{"Over an easy progression", progression(t), "The chords come in another order, so that the hand cannot lean on the song.", figure, line(t, progression(t)), medium, 1.5},
-		{"The bar itself", text(at, t), "Back to where it went wrong.", figure, at, medium, 1.5},
+		{"open-strings", "open strings", "", figure, nil, slow, 1},
+		{"easy-shape", easiest(t), "", figure, line(t, easiest(t)), slow, 1},
+		{"moving-shape", moving(t.Instrument), "", figure, nil, medium, 1},
+		{"easy-progression", progression(t), "", figure, line(t, progression(t)), medium, 1.5},
+		{"the-bar", text(at, t), "", figure, at, medium, 1.5},
 	}
 	if bar > 0 {
 		before := t.Bars[bar-1 : bar+1]
-		stages = append(stages, stage{"With the bar before", text(before, t), "The way in is part of the trouble.", window(t.Pattern, bar-1, 2), before, medium, 1.5})
+		stages = append(stages, stage{"bar-before", text(before, t), "", window(t.Pattern, bar-1, 2), before, medium, 1.5})
 	}
 	if bar+1 < len(t.Bars) {
 		after := t.Bars[bar : bar+2]
-		stages = append(stages, stage{"With the bar after", text(after, t), "The way out, without a stop.", window(t.Pattern, bar, 2), after, medium, 1.5})
+		stages = append(stages, stage{"bar-after", text(after, t), "", window(t.Pattern, bar, 2), after, medium, 1.5})
 	}
 	from := max(0, bar-bar%4)
 	phrase := t.Bars[from:min(from+4, len(t.Bars))]
-	stages = append(stages, stage{"The phrase", text(phrase, t), "At the goal, as it is sung.", window(t.Pattern, from, len(phrase)), phrase, goal, 2})
+	stages = append(stages, stage{"the-phrase", text(phrase, t), "", window(t.Pattern, from, len(phrase)), phrase, goal, 2})
 	return share(stages, t, day), nil
+}
+
+func stay(n int) string {
+	if n == 1 {
+		return "stays"
+	}
+	return "stay"
+}
+
+func theyAre(n int) string {
+	if n == 1 {
+		return "it is"
+	}
+	return "they are"
 }
 
 // ChangeTo makes the drill of the change into a bar, counted from 0: the hand
 // silent first, then one stroke a bar, then at rate.
-func ChangeTo(t demand.Task, bar int, day Day) ([]Exercise, error) {
+func ChangeTo(t difficulty.Task, bar int, day Day) ([]Exercise, error) {
 	if bar < 0 || bar >= len(t.Bars) {
 		return nil, fmt.Errorf("bar: the song has bars 1 to %d, not %d", len(t.Bars), bar+1)
 	}
@@ -106,29 +145,29 @@ func ChangeTo(t demand.Task, bar int, day Day) ([]Exercise, error) {
 	}
 	ch := fretboard.ChangeBetween(t.Instrument, t.Shapes[from], t.Shapes[to])
 	two := line(t, fmt.Sprintf("%s | %s", from, to))
-	once := hand.Pattern{Meter: t.Pattern.Meter, Bars: []hand.Bar{make(hand.Bar, t.Pattern.Meter.Grids()[0])}}
-	once.Bars[0][0].Strokes = []hand.Stroke{{Sign: hand.Down}}
+	once := pattern.Pattern{Meter: t.Pattern.Meter, Bars: []pattern.Bar{make(pattern.Bar, t.Pattern.Meter.Grids()[0])}}
+	once.Bars[0][0].Strokes = []pattern.Stroke{{Sign: pattern.Down}}
 	silent := once.Clone()
-	silent.Bars[0][0].Strokes = []hand.Stroke{{Sign: hand.AirDown}}
-	advice := fmt.Sprintf("Finger for the root string %d first; the others follow.", t.Shapes[to].Root)
+	silent.Bars[0][0].Strokes = []pattern.Stroke{{Sign: pattern.AirDown}}
+	advice := fmt.Sprintf("The root is on string %d.", t.Shapes[to].Root)
 	if len(ch.Kept) > 0 {
-		advice = fmt.Sprintf("%s stay where they are. %s", fingerList(ch.Kept), advice)
+		advice = fmt.Sprintf("%s %s where %s. %s", fingerList(ch.Kept), stay(len(ch.Kept)), theyAre(len(ch.Kept)), advice)
 	}
 	around := t.Bars[max(0, bar-1):min(bar+2, len(t.Bars))]
 	if bar == 0 { // the song goes round
 		around = append([]song.Bar{t.Bars[len(t.Bars)-1]}, around...)
 	}
 	stages := []stage{
-		{"The change, silent", text(two, t), advice, silent, two, slow, 1.5},
-		{"One stroke a bar", text(two, t), "The last finger may come a little late; the stroke does not wait.", once, two, slow, 1.5},
-		{"With the figure", text(two, t), "Leave the last note of the bar out if the hand needs the time.", t.Pattern, two, medium, 2},
-		{"In the song", text(around, t), "With a bar before and after, at the goal.", t.Pattern, around, goal, 2},
+		{"change-silent", text(two, t), advice, silent, two, slow, 1.5},
+		{"one-stroke", text(two, t), "", once, two, slow, 1.5},
+		{"with-the-figure", text(two, t), "", t.Pattern, two, medium, 2},
+		{"in-the-song", text(around, t), "", t.Pattern, around, goal, 2},
 	}
 	return share(stages, t, day), nil
 }
 
 // share gives the stages their minutes, and repeats that fit into them.
-func share(stages []stage, t demand.Task, day Day) []Exercise {
+func share(stages []stage, t difficulty.Task, day Day) []Exercise {
 	minutes := day.Minutes
 	if minutes <= 0 {
 		minutes = usualMinutes
@@ -140,8 +179,13 @@ func share(stages []stage, t demand.Task, day Day) []Exercise {
 	tempos := day.tempos(t.Tempo)
 	var out []Exercise
 	for _, s := range stages {
-		e := Exercise{Title: s.title, Pattern: s.pattern, Over: s.over, Bars: s.bars, Tempo: s.tempo(tempos), Minutes: minutes * s.weight / weights, Why: s.why}
-		bars := max(1, len(s.bars), len(s.pattern.Bars))
+		e := Exercise{ID: s.id, Pattern: s.figure, Over: s.over, Bars: s.bars, Tempo: s.tempo(tempos), Minutes: minutes * s.weight / weights}
+		for _, w := range stageWords {
+			if w.ID == s.id {
+				e.Title, e.Why = w.Title, strings.TrimSpace(s.advice+" "+w.Why)
+			}
+		}
+		bars := max(1, len(s.bars), len(s.figure.Bars))
 		barMinutes := float64(t.Pattern.Meter.TappedBeats()) / float64(e.Tempo)
 		e.Repeats = min(maxRepeats, max(1, int(e.Minutes/(barMinutes*float64(bars)))))
 		out = append(out, e)
@@ -150,15 +194,15 @@ func share(stages []stage, t demand.Task, day Day) []Exercise {
 }
 
 // lifted is the bar of the figure that falls on a bar of the song.
-func lifted(p hand.Pattern, bar int) hand.Pattern { return window(p, bar, 1) }
+func lifted(p pattern.Pattern, bar int) pattern.Pattern { return window(p, bar, 1) }
 
 // window is n bars of the repeating figure from a bar of the song on; a whole
 // number of figures is the figure.
-func window(p hand.Pattern, from, n int) hand.Pattern {
+func window(p pattern.Pattern, from, n int) pattern.Pattern {
 	if len(p.Bars) == 1 || from%len(p.Bars) == 0 && n%len(p.Bars) == 0 {
 		return p
 	}
-	q := hand.Pattern{Meter: p.Meter, Swing: p.Swing}
+	q := pattern.Pattern{Meter: p.Meter, Swing: p.Swing}
 	for i := range n {
 		q.Bars = append(q.Bars, p.Bars[(from+i)%len(p.Bars)])
 	}
@@ -166,7 +210,7 @@ func window(p hand.Pattern, from, n int) hand.Pattern {
 }
 
 // easiest is the song's chord that is easiest to hold.
-func easiest(t demand.Task) string {
+func easiest(t difficulty.Task) string {
 	best, hold := "", 0.0
 	for _, bar := range t.Bars {
 		for _, ch := range bar.Changes {
@@ -185,7 +229,7 @@ func moving(ins fretboard.Instrument) string {
 	return strings.Repeat("x", max(0, n-4)) + "2323"
 }
 
-func line(t demand.Task, chords string) []song.Bar {
+func line(t difficulty.Task, chords string) []song.Bar {
 	bars, err := song.ParseChords(chords, t.Pattern.Meter)
 	if err != nil {
 		return nil
@@ -193,7 +237,7 @@ func line(t demand.Task, chords string) []song.Bar {
 	return bars
 }
 
-func text(bars []song.Bar, t demand.Task) string {
+func text(bars []song.Bar, t difficulty.Task) string {
 	var parts []string
 	for _, b := range bars {
 		parts = append(parts, song.BarText(b.Changes, t.Pattern.Meter))
@@ -202,7 +246,7 @@ func text(bars []song.Bar, t demand.Task) string {
 }
 
 // changeInto finds the chord of a bar and the one before it; the song goes round.
-func changeInto(t demand.Task, bar int) (from, to theory.Chord, ok bool) {
+func changeInto(t difficulty.Task, bar int) (from, to theory.Chord, ok bool) {
 	before := t.Bars[(bar+len(t.Bars)-1)%len(t.Bars)].Changes
 	here := t.Bars[bar].Changes
 	if len(before) == 0 || len(here) == 0 {
@@ -216,12 +260,10 @@ func changeInto(t demand.Task, bar int) (from, to theory.Chord, ok bool) {
 	return from, to, err == nil && from != to
 }
 
-var fingerNames = [5]string{"", "index", "middle", "ring", "little"}
-
 func fingerList(fingers []int8) string {
 	var names []string
 	for _, f := range fingers {
-		names = append(names, fingerNames[f])
+		names = append(names, fretboard.FingerName(f))
 	}
 	s := strings.Join(names, " and ")
 	return strings.ToUpper(s[:1]) + s[1:]

@@ -9,20 +9,20 @@ import (
 	"pgregory.net/rapid"
 
 	"arplin/core/bind"
-	"arplin/core/demand"
+	"arplin/core/difficulty"
 	"arplin/core/drill"
 	"arplin/core/fretboard"
-	"arplin/core/hand"
+	"arplin/core/pattern"
 	"arplin/core/song"
 )
 
-func task(t *testing.T, pattern, chords string) demand.Task {
+func task(t *testing.T, notation, chords string) difficulty.Task {
 	t.Helper()
-	p := hand.MustParse(pattern)
+	p := pattern.MustParse(notation)
 	bars, err := song.ParseChords(chords, p.Meter)
 	require.NoError(t, err)
 	ins, _ := fretboard.ByID("guitar")
-	return demand.NewTask(p, song.Song{Meter: p.Meter, Tempo: 80, Sections: []song.Section{{Bars: bars}}}, ins, bind.DefaultSchool, 80)
+	return difficulty.NewTask(p, song.Song{Meter: p.Meter, Tempo: 80, Sections: []song.Section{{Bars: bars}}}, ins, bind.DefaultSchool, 80)
 }
 
 // Source: common practice, the order in which a trouble spot is worked on.
@@ -37,7 +37,7 @@ func TestBarDrill(t *testing.T) {
 		minutes += e.Minutes
 		assert.Positive(t, e.Repeats)
 		assert.NotEmpty(t, e.Why)
-		_, err := hand.Parse(e.Pattern.String())
+		_, err := pattern.Parse(e.Pattern.String())
 		assert.NoError(t, err)
 	}
 	assert.Equal(t, []string{"The figure on open strings", "On one easy shape", "On a shape that moves", "Over an easy progression", "The bar itself", "With the bar before", "With the bar after", "The phrase"}, titles)
@@ -116,16 +116,16 @@ func TestTheProgressionIsAnother(t *testing.T) {
 // song, and the bars around it are those of the song.
 func TestEveryDrill(t *testing.T) {
 	rapid.Check(t, func(rt *rapid.T) {
-		p := rapid.SampledFrom(hand.Catalogue).Draw(rt, "entry").Pattern
+		p := rapid.SampledFrom(pattern.Catalogue).Draw(rt, "entry").Pattern
 		bars, err := song.ParseChords(rapid.SampledFrom([]string{"C", "G | D", "C | Am | F | G7 | C | C | G | G"}).Draw(rt, "chords"), p.Meter)
 		require.NoError(rt, err)
 		ins := rapid.SampledFrom(fretboard.Instruments).Draw(rt, "instrument")
-		tk := demand.NewTask(p, song.Song{Meter: p.Meter, Tempo: 80, Sections: []song.Section{{Bars: bars}}}, ins, bind.DefaultSchool, 80)
+		tk := difficulty.NewTask(p, song.Song{Meter: p.Meter, Tempo: 80, Sections: []song.Section{{Bars: bars}}}, ins, bind.DefaultSchool, 80)
 		bar := rapid.IntRange(0, len(bars)-1).Draw(rt, "bar")
 		day := drill.Day{Minutes: float64(rapid.IntRange(3, 30).Draw(rt, "minutes"))}
 		list, err := drill.Bar(tk, bar, day)
 		require.NoError(rt, err)
-		figure := hand.Pattern{Meter: p.Meter, Swing: p.Swing, Bars: p.Bars[bar%len(p.Bars):][:1]}
+		figure := pattern.Pattern{Meter: p.Meter, Swing: p.Swing, Bars: p.Bars[bar%len(p.Bars):][:1]}
 		for i, e := range list {
 			if i < 5 && !e.Pattern.Equal(figure) {
 				rt.Fatalf("%s: %s is not %s", e.Title, e.Pattern, figure)
@@ -144,6 +144,6 @@ func TestEveryDrill(t *testing.T) {
 	})
 }
 
-func sameBar(a, b hand.Bar) bool {
-	return slices.EqualFunc(a, b, func(x, y hand.Slot) bool { return x.String() == y.String() })
+func sameBar(a, b pattern.Bar) bool {
+	return slices.EqualFunc(a, b, func(x, y pattern.Slot) bool { return x.String() == y.String() })
 }

@@ -4,7 +4,7 @@ import (
 	"slices"
 	"strings"
 
-	"arplin/core/demand"
+	"arplin/core/difficulty"
 	"arplin/core/fretboard"
 	"arplin/core/song"
 	"arplin/core/theory"
@@ -18,7 +18,7 @@ var (
 
 // progression is the easiest of the practice progressions in the song's key that
 // the song does not play itself; a bar each.
-func progression(t demand.Task) string {
+func progression(t difficulty.Task) string {
 	key := song.Song{Meter: t.Pattern.Meter, Sections: []song.Section{{Bars: t.Bars}}}.KeyGuess().Key
 	list := majorProgressions
 	if key.Minor {
@@ -45,7 +45,7 @@ func progression(t demand.Task) string {
 }
 
 // steps lists the song's chords in order, each run once.
-func steps(t demand.Task) (list []string) {
+func steps(t difficulty.Task) (list []string) {
 	for _, bar := range t.Bars {
 		for _, ch := range bar.Changes {
 			if c, err := ch.Chord(); err == nil && (len(list) == 0 || list[len(list)-1] != c.String()) {

@@ -49,6 +49,11 @@ func (f Fingering) uses(finger int8) bool {
 	return false
 }
 
+// FingerName is what a finger of the left hand is called, 1 to 4.
+func FingerName(finger int8) string {
+	return [...]string{"", "index", "middle", "ring", "little"}[min(max(finger, 0), 4)]
+}
+
 // Finger assigns fingers to a shape, as charts do: in the order of the frets,
 // from the thick string to the thin within a fret, one finger a string; with the
 // index across as a barre where that is what players do; with other fingers

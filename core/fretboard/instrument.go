@@ -103,6 +103,13 @@ func ParseTuning(s string) ([]theory.Pitch, error) {
 	return tuning, nil
 }
 
+// TuningOf is the tuning in an id of a teacher's own, thickest string first, as
+// ParseTuning reads it; ok is false for a known instrument.
+func TuningOf(id string) (tuning string, ok bool) {
+	text, ok := strings.CutPrefix(id, tuningPrefix)
+	return strings.ReplaceAll(text, "-", " "), ok
+}
+
 // Custom is an instrument with a tuning of the teacher's own. A known tuning
 // gives the known instrument. Four strings that do not fall in order, or whose
 // thinnest lies at G4 or above, are a ukulele; four others a baritone.

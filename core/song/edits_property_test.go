@@ -1,31 +1,35 @@
 package song_test
 
 import (
+	"slices"
 	"testing"
 
 	"pgregory.net/rapid"
 
-	"arplin/core/hand"
+	"arplin/core/pattern"
 	"arplin/core/song"
+	"arplin/core/theory"
 )
 
 // Whatever a teacher does to a song, it can be stored and read again, keeps a
-// bar, and bars that added up still do; a refused edit changes nothing.
+// bar, no two sections or bars ever share an id, and what was not touched keeps
+// its own; a refused edit changes nothing.
 func TestAnyEditsLeaveASong(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
-		m := rapid.SampledFrom(hand.Meters).Draw(t, "meter")
+		m := rapid.SampledFrom(pattern.Meters).Draw(t, "meter")
 		bars, err := song.ParseChords("C | Am F | G7", m)
 		if err != nil {
 			t.Fatal(err)
 		}
-		sg := song.Song{Title: "Edits", Meter: m, Tempo: 80, Sections: []song.Section{{Name: "Verse", Bars: bars}}}
+		sg := song.Song{Title: "Edits", Meter: m, Tempo: 80, Sections: []song.Section{{Name: "Verse", Bars: bars}}}.Numbered()
+		gone := map[song.BarID]bool{}
 		for range rapid.IntRange(1, 12).Draw(t, "edits") {
-			e := randomEdit(t)
+			e := randomEdit(t, sg)
 			before, err := sg.Encode()
 			if err != nil {
 				t.Fatal(err)
 			}
-			edited, says, err := sg.Apply(e)
+			edited, d, err := sg.Apply(e)
 			after, encodeErr := sg.Encode()
 			if encodeErr != nil || string(before) != string(after) {
 				t.Fatalf("%+v changed the song that it was given", e)
@@ -33,31 +37,43 @@ func TestAnyEditsLeaveASong(t *testing.T) {
 			if err != nil {
 				continue
 			}
-			if says == "" {
+			if says := song.DoneWords.Say(d); says == "" || says == "A change" {
 				t.Fatalf("%+v says nothing", e)
 			}
 			checkSong(t, edited, e)
+			for _, b := range sg.Bars() {
+				if !slices.ContainsFunc(edited.Bars(), func(o song.Bar) bool { return o.ID == b.ID }) {
+					gone[b.ID] = true
+				}
+			}
+			for _, b := range edited.Bars() {
+				if gone[b.ID] {
+					t.Fatalf("%+v brought the id of a bar back that was gone", e)
+				}
+			}
 			sg = edited
 		}
 	})
 }
 
-func randomEdit(t *rapid.T) song.Edit {
-	e := song.Edit{Section: rapid.IntRange(0, 2).Draw(t, "part"), Bar: rapid.IntRange(0, 4).Draw(t, "bar")}
-	texts := map[string][]string{
-		song.SetBar: {"Dm", "F G", "E7:1 A:1", "x"}, song.SplitBar: {""}, song.JoinBar: {""}, song.InsertBar: {""}, song.DeleteBar: {""},
-		song.SetTimes: {"2", "99"}, song.CopyPart: {""}, song.DeletePart: {""}, song.AddForm: {"12", "16"}, song.SetMeter: {"3/4", "6/8", "4/4"},
-		song.SetTempo: {"66", "fast"}, song.SetKey: {"G", "Bb", "A guitar:2", "Em"}, song.Recolour: {"sevenths", "triads"}, song.Halve: {""},
-		song.Remeter: {"6/8: p i m a m i", "3/4: D . D . D .", "4/4: p . . ."}, song.SetPattern: {"4/4: p i m a", "3/4: p . .", ""}, song.SetSwing: {"yes", ""},
+func randomEdit(t *rapid.T, sg song.Song) song.Edit {
+	sec := rapid.SampledFrom(sg.Sections).Draw(t, "section")
+	bar := song.BarID(999) // one that is not there
+	if len(sec.Bars) > 0 && rapid.IntRange(0, 9).Draw(t, "a bar that is there") > 0 {
+		bar = rapid.SampledFrom(sec.Bars).Draw(t, "bar").ID
 	}
-	ops := []string{
-		song.SetBar, song.SplitBar, song.JoinBar, song.InsertBar, song.DeleteBar, song.SetTimes, song.CopyPart, song.DeletePart, song.AddForm,
-		song.SetMeter, song.SetTempo, song.SetKey, song.Recolour, song.Halve, song.Remeter, song.SetPattern, song.SetSwing,
-	}
-	e.Op = rapid.SampledFrom(ops).Draw(t, "op")
-	e.Text = rapid.SampledFrom(texts[e.Op]).Draw(t, "text")
-	e.Words = "words"
-	return e
+	key, _ := theory.ParseKey(rapid.SampledFrom([]string{"G", "Bb", "A", "Em"}).Draw(t, "key"))
+	figure := pattern.MustParse(rapid.SampledFrom([]string{"6/8: p i m a m i", "3/4: D . D . D .", "4/4: p . . .", "4/4: p i m a"}).Draw(t, "figure"))
+	return rapid.SampledFrom([]song.Edit{
+		song.SetBar{Bar: bar, Chords: rapid.SampledFrom([]string{"Dm", "F G", "E7:1 A:1", "x"}).Draw(t, "chords"), Words: "words"},
+		song.SplitBar{Bar: bar}, song.JoinBar{Bar: bar}, song.InsertBar{After: bar}, song.DeleteBar{Bar: bar},
+		song.SetRole{Bar: bar, Role: song.Stop}, song.SetEnding{Bar: bar, Ending: rapid.IntRange(0, 3).Draw(t, "ending")},
+		song.SetTimes{Section: sec.ID, Times: rapid.IntRange(1, 9).Draw(t, "times")}, song.CopySection{Section: sec.ID}, song.DeleteSection{Section: sec.ID},
+		song.RenameSection{Section: sec.ID, Name: "Bridge"}, song.AddForm{Bars: rapid.SampledFrom([]int{12, 16}).Draw(t, "form")},
+		song.SetMeter{Meter: rapid.SampledFrom(pattern.Meters).Draw(t, "other meter")}, song.SetTempo{Tempo: rapid.IntRange(10, 320).Draw(t, "tempo")},
+		song.SetKey{Key: key, Capo: map[string]int{"guitar": 2}}, song.Recolour{Sevenths: rapid.Bool().Draw(t, "sevenths")}, song.Halve{},
+		song.Remeter{Pattern: figure, Name: "six"}, song.SetPattern{Pattern: figure, Name: "figure"}, song.SetPattern{}, song.SetSwing{Swing: true},
+	}).Draw(t, "edit")
 }
 
 func checkSong(t *rapid.T, sg song.Song, e song.Edit) {
@@ -75,13 +91,22 @@ func checkSong(t *rapid.T, sg song.Song, e song.Edit) {
 	if twice, err := again.Encode(); err != nil || string(twice) != string(data) {
 		t.Fatalf("%+v comes back as another song", e)
 	}
+	ids := map[int]bool{}
+	unique := func(id int) {
+		if id == 0 || ids[id] || id >= sg.Next {
+			t.Fatalf("%+v: the id %d is used twice, or is not counted", e, id)
+		}
+		ids[id] = true
+	}
 	for _, sec := range sg.Sections {
+		unique(int(sec.ID))
 		if sec.Pattern != "" {
-			if _, err := hand.Parse(sec.Pattern); err != nil {
+			if _, err := pattern.Parse(sec.Pattern); err != nil {
 				t.Fatalf("%+v left a pattern that is none: %v", e, err)
 			}
 		}
 		for _, b := range sec.Bars {
+			unique(int(b.ID))
 			if b.Ticks() < 0 || b.Ticks() > 2*sg.Meter.BarTicks() {
 				t.Fatalf("%+v left a bar of %d ticks", e, b.Ticks())
 			}
@@ -92,4 +117,37 @@ func checkSong(t *rapid.T, sg song.Song, e song.Edit) {
 			t.Fatalf("%+v: the form names a bar that is not there", e)
 		}
 	}
+}
+
+// Songs of a time without ids get them along their history: what an edit did not
+// touch stays the same bar, and so does one whose chords were changed.
+func TestInheritFollowsTheHistory(t *testing.T) {
+	rapid.Check(t, func(t *rapid.T) {
+		bars, err := song.ParseChords("C | Am | F | G7 | Dm | Em", pattern.Meters[2])
+		if err != nil {
+			t.Fatal(err)
+		}
+		was := song.Song{Title: "History", Meter: pattern.Meters[2], Tempo: 80, Sections: []song.Section{{Name: "Verse", Bars: bars}}}.Numbered()
+		at := rapid.IntRange(0, 5).Draw(t, "at")
+		id := was.Sections[0].Bars[at].ID
+		e := rapid.SampledFrom([]song.Edit{song.SetBar{Bar: id, Chords: "B7"}, song.DeleteBar{Bar: id}, song.InsertBar{After: id}, song.CopySection{Section: was.Sections[0].ID}, song.SetTempo{Tempo: 70}}).Draw(t, "edit")
+		now, _, err := was.Apply(e)
+		if err != nil {
+			t.Fatal(err)
+		}
+		bare := now.Clone()
+		for i := range bare.Sections {
+			bare.Sections[i].ID = 0
+			for j := range bare.Sections[i].Bars {
+				bare.Sections[i].Bars[j].ID = 0
+			}
+		}
+		found := bare.Inherit(was)
+		for j, b := range now.Sections[0].Bars {
+			known := slices.ContainsFunc(was.Bars(), func(o song.Bar) bool { return o.ID == b.ID })
+			if got := found.Sections[0].Bars[j].ID; known && got != b.ID {
+				t.Fatalf("%+v: bar %d is %d and not %d", e, j+1, got, b.ID)
+			}
+		}
+	})
 }

@@ -1,6 +1,6 @@
 package song
 
-import "arplin/core/hand"
+import "arplin/core/pattern"
 
 // Played is a bar in the order in which it is sung.
 type Played struct {
@@ -40,7 +40,7 @@ func (sec Section) lastEnding() (last int) {
 
 // Adds reports whether the chords of the bar fill it. Pickup and short bars may
 // be shorter.
-func (b Bar) Adds(m hand.Meter) bool {
+func (b Bar) Adds(m pattern.Meter) bool {
 	switch ticks := b.Ticks(); {
 	case len(b.Changes) == 0:
 		return false

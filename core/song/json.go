@@ -4,19 +4,36 @@ import (
 	"encoding/json"
 	"fmt"
 
-	"arplin/core/hand"
+	"arplin/core/pattern"
 )
 
-// Decode reads a song from the store's JSON and checks it.
+// format is the number of the JSON form. Form 1 had no number and no ids.
+const format = 2
+
+// Decode reads a song from the store's JSON and checks it. Older forms are read,
+// too: what has no ids yet gets them in order.
 func Decode(data []byte) (Song, error) {
+	s, err := DecodeBare(data)
+	if err != nil {
+		return s, err
+	}
+	return s.Numbered(), nil
+}
+
+// DecodeBare is Decode without numbering what has no ids.
+func DecodeBare(data []byte) (Song, error) {
 	var s struct {
+		Format int `json:"format"`
 		Song
 		Meter string `json:"meter"`
 	}
 	if err := json.Unmarshal(data, &s); err != nil {
 		return Song{}, fmt.Errorf("song: %w", err)
 	}
-	m, err := hand.ParseMeter(s.Meter)
+	if s.Format > format {
+		return Song{}, fmt.Errorf("song: it is in form %d, and this program reads up to %d", s.Format, format)
+	}
+	m, err := pattern.ParseMeter(s.Meter)
 	if err != nil {
 		return Song{}, fmt.Errorf("song: %w", err)
 	}
@@ -30,7 +47,8 @@ func Decode(data []byte) (Song, error) {
 // Encode is the inverse of Decode.
 func (s Song) Encode() ([]byte, error) {
 	return json.Marshal(struct {
+		Format int `json:"format"`
 		Song
 		Meter string `json:"meter"`
-	}{s, s.Meter.String()})
+	}{format, s, s.Meter.String()})
 }

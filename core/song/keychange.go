@@ -2,74 +2,65 @@ package song
 
 import (
 	"fmt"
-	"strconv"
 	"strings"
 
+	"arplin/core/done"
 	"arplin/core/fretboard"
 	"arplin/core/theory"
 )
 
-// setShape reads "guitar F 133211", or "guitar F" to take the choice back.
-func (s *Song) setShape(text string) (string, error) {
-	fields := strings.Fields(text)
-	if len(fields) < 2 || len(fields) > 3 {
-		return "", fmt.Errorf("a choice names an instrument, a chord and frets")
+// Edits of what sounds and of how it is held.
+type (
+	// SetShape chooses the shape of a chord on an instrument, as it is fingered
+	// there; the zero shape takes the choice back.
+	SetShape struct {
+		Instrument fretboard.Instrument
+		Chord      theory.Chord
+		Shape      fretboard.Shape
 	}
-	ins, err := fretboard.ByID(fields[0])
-	if err != nil {
-		return "", err
+	// SetKey transposes the song. The capos, frets by instrument id, are those
+	// of all instruments; those not named come off.
+	SetKey struct {
+		Key  theory.Key
+		Capo map[string]int
 	}
-	c, err := theory.ParseChord(fields[1])
-	if err != nil {
-		return "", err
+	// AddForm appends a form of 12 or 16 bars in the song's key.
+	AddForm struct{ Bars int }
+)
+
+func (e SetShape) apply(s *Song) (done.Done, error) {
+	ins := e.Instrument
+	if e.Shape == (fretboard.Shape{}) {
+		delete(s.Shapes[ins.ID], e.Chord.String())
+		return done.Of(shapeEasiest, e.Chord, ins.Name), nil
 	}
-	if len(fields) == 2 {
-		delete(s.Shapes[ins.ID], c.String())
-		return fmt.Sprintf("%s on %s has its easiest shape again", c, ins.Name), nil
-	}
-	sh, err := fretboard.ParseShape(fields[2])
-	if err != nil {
-		return "", err
-	}
-	if sh.Strings() != ins.Strings() {
-		return "", fmt.Errorf("%s has %d strings, and %s has %d", sh, sh.Strings(), ins.Name, ins.Strings())
+	if e.Shape.Strings() != ins.Strings() {
+		return done.Done{}, fmt.Errorf("%s has %d strings, and %s has %d", e.Shape, e.Shape.Strings(), ins.Name, ins.Strings())
 	}
 	if s.Shapes[ins.ID] == nil {
 		s.Shapes[ins.ID] = map[string]string{}
 	}
-	s.Shapes[ins.ID][c.String()] = sh.String()
-	return fmt.Sprintf("%s on %s is %s", c, ins.Name, sh), nil
+	s.Shapes[ins.ID][e.Chord.String()] = e.Shape.String()
+	return done.Of(shapeSet, e.Chord, ins.Name, e.Shape), nil
 }
 
-// setKey reads "G" or "G guitar:2 baritone:0": the key that sounds, and the
-// capos, those not named coming off.
-func (s *Song) setKey(text string) (string, error) {
-	fields := strings.Fields(text)
-	if len(fields) == 0 {
-		return "", fmt.Errorf("name a key")
-	}
-	to, err := theory.ParseKey(fields[0])
-	if err != nil {
-		return "", err
-	}
+func (e SetKey) apply(s *Song) (done.Done, error) {
 	capo := map[string]int{}
-	for _, f := range fields[1:] {
-		id, fret, _ := strings.Cut(f, ":")
-		n, err := strconv.Atoi(fret)
-		if _, known := fretboard.ByID(id); known != nil || err != nil || n < 0 || n > MaxCapo {
-			return "", fmt.Errorf("%q is not a capo", f)
+	for id, fret := range e.Capo {
+		if _, err := fretboard.ByID(id); err != nil || fret < 0 || fret > MaxCapo {
+			return done.Done{}, fmt.Errorf("a capo sits on fret 0 to %d of an instrument, not on %d of %q", MaxCapo, fret, id)
 		}
-		if n > 0 {
-			capo[id] = n
+		if fret > 0 {
+			capo[id] = fret
 		}
 	}
 	from := s.KeyGuess().Key
-	if from.Minor != to.Minor {
-		return "", fmt.Errorf("from %s the song can only go to another key of that kind", from)
+	if from.Minor != e.Key.Minor {
+		return done.Done{}, fmt.Errorf("from %s the song can only go to another key of that kind", from)
 	}
-	s.transpose(from, to)
+	s.transpose(from, e.Key)
 	s.Capo = capo
-	return fmt.Sprintf("The song sounds in %s", to), nil
+	return done.Of(keySet, e.Key), nil
 }
 
 // transpose moves every chord and the sung range by the nearest way.
@@ -103,16 +94,15 @@ func nearest(from, to theory.Key) int {
 }
 
 // forms by degree, a bar each; common practice.
-var forms = map[string][]string{
-	"12": strings.Fields("I I I I IV IV I I V IV I V"),
-	"16": strings.Fields("I I I I IV IV I I V V IV IV I I V I"),
+var forms = map[int][]string{
+	12: strings.Fields("I I I I IV IV I I V IV I V"),
+	16: strings.Fields("I I I I IV IV I I V V IV IV I I V I"),
 }
 
-// addForm appends a 12-bar or 16-bar form in the song's key.
-func (s *Song) addForm(text string) (string, error) {
-	degrees, ok := forms[text]
+func (e AddForm) apply(s *Song) (done.Done, error) {
+	degrees, ok := forms[e.Bars]
 	if !ok {
-		return "", fmt.Errorf("%q is not a form: 12 or 16", text)
+		return done.Done{}, fmt.Errorf("a form has 12 or 16 bars, not %d", e.Bars)
 	}
 	key := s.KeyGuess().Key
 	minor := ""
@@ -122,14 +112,14 @@ func (s *Song) addForm(text string) (string, error) {
 	roots := map[string]theory.Note{
 		"I": key.Tonic, "IV": key.Tonic.Above(theory.Degree{Number: 4}), "V": key.Tonic.Above(theory.Degree{Number: 5}),
 	}
-	sec := Section{Name: text + "-bar form"}
+	sec := Section{ID: SectionID(s.fresh()), Name: fmt.Sprintf("%d-bar form", e.Bars)}
 	for _, d := range degrees {
 		symbol := roots[d].String() + minor
 		if d == "V" {
 			symbol = roots[d].String() + "7"
 		}
-		sec.Bars = append(sec.Bars, Bar{Changes: []Change{{symbol, s.Meter.BarTicks()}}})
+		sec.Bars = append(sec.Bars, Bar{ID: BarID(s.fresh()), Changes: []Change{{symbol, s.Meter.BarTicks()}}})
 	}
 	s.Sections = append(s.Sections, sec)
-	return "Added a " + text + "-bar form", nil
+	return done.Of(formAdded, e.Bars), nil
 }

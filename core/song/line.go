@@ -5,13 +5,13 @@ import (
 	"strconv"
 	"strings"
 
-	"arplin/core/hand"
+	"arplin/core/pattern"
 	"arplin/core/theory"
 )
 
 // ParseChords reads a line of bars, "C | Am | F G7 | C"; the chords of a bar
 // share it equally. Empty bars at either end, from outer bar lines, do not count.
-func ParseChords(line string, meter hand.Meter) ([]Bar, error) {
+func ParseChords(line string, meter pattern.Meter) ([]Bar, error) {
 	line = strings.TrimSpace(line)
 	line = strings.TrimSuffix(strings.TrimPrefix(line, "|"), "|")
 	var bars []Bar
@@ -36,7 +36,7 @@ const maxChords = 10
 // ParseBar reads one bar as a teacher types it: "C", "F G7" in equal parts, or
 // with beats of the time signature, "F:3 G7:1". A chord that cannot be read is
 // kept; only the form of the line is checked. Without chords the bar is empty.
-func ParseBar(text string, meter hand.Meter) ([]Change, error) {
+func ParseBar(text string, meter pattern.Meter) ([]Change, error) {
 	fields := strings.Fields(text)
 	if len(fields) > maxChords {
 		return nil, fmt.Errorf("a bar holds at most %d chords", maxChords)
@@ -78,7 +78,7 @@ func ParseBar(text string, meter hand.Meter) ([]Change, error) {
 }
 
 // BarText is the inverse of ParseBar.
-func BarText(changes []Change, meter hand.Meter) string {
+func BarText(changes []Change, meter pattern.Meter) string {
 	symbols := make([]string, len(changes))
 	for i, ch := range changes {
 		symbols[i] = ch.Symbol

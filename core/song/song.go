@@ -3,18 +3,21 @@
 package song
 
 import (
-	"arplin/core/hand"
+	"slices"
+
+	"arplin/core/pattern"
 	"arplin/core/theory"
 )
 
 // Song is a whole song. As JSON it is what the store keeps.
 type Song struct {
-	Title    string     `json:"title"`
-	Key      string     `json:"key,omitempty"` // as written; empty to be found from the chords
-	Meter    hand.Meter `json:"-"`
-	Tempo    int        `json:"tempo"` // of the meter's tapped beat, a minute
-	Swing    bool       `json:"swing,omitempty"`
-	Sections []Section  `json:"sections"`
+	Title    string        `json:"title"`
+	Key      string        `json:"key,omitempty"` // as written; empty to be found from the chords
+	Meter    pattern.Meter `json:"-"`
+	Tempo    int           `json:"tempo"` // of the meter's tapped beat, a minute
+	Swing    bool          `json:"swing,omitempty"`
+	Sections []Section     `json:"sections"`
+	Next     int           `json:"next,omitempty"` // the next id that no section or bar has had
 
 	// Lowest and highest sung note, "A3"; empty when nobody has said.
 	Low  string `json:"low,omitempty"`
@@ -33,9 +36,10 @@ const (
 
 // Section is a verse, a chorus or another part.
 type Section struct {
-	Name  string `json:"name"`
-	Times int    `json:"times,omitempty"` // how often it is played; 0 is once
-	Bars  []Bar  `json:"bars"`
+	ID    SectionID `json:"id,omitempty"`
+	Name  string    `json:"name"`
+	Times int       `json:"times,omitempty"` // how often it is played; 0 is once
+	Bars  []Bar     `json:"bars"`
 
 	// The right hand of this part, in the stroke notation; kept here by its text,
 	// so that a pattern that is changed or put away stays in its songs.
@@ -45,6 +49,7 @@ type Section struct {
 
 // Bar is one bar: its chords in order, and the words sung in it.
 type Bar struct {
+	ID      BarID    `json:"id,omitempty"`
 	Changes []Change `json:"changes"`
 	Words   string   `json:"words,omitempty"`
 	Role    Role     `json:"role,omitempty"`
@@ -83,9 +88,9 @@ type Change struct {
 // Chord reads the symbol.
 func (c Change) Chord() (theory.Chord, error) { return theory.ParseChord(c.Symbol) }
 
-// Hand is the pattern of the part; ok is false when it has none in the meter.
-func (sec Section) Hand(meter hand.Meter) (p hand.Pattern, ok bool) {
-	p, err := hand.Parse(sec.Pattern)
+// Figure is the pattern of the part; ok is false when it has none in the meter.
+func (sec Section) Figure(meter pattern.Meter) (p pattern.Pattern, ok bool) {
+	p, err := pattern.Parse(sec.Pattern)
 	return p, err == nil && p.Meter == meter
 }
 
@@ -98,19 +103,29 @@ func (s Song) Bars() []Bar {
 	return bars
 }
 
-// Part is the song with only the parts of one name; without any, or for an empty
-// name, the whole song.
-func (s Song) Part(name string) Song {
+// Part is the song with only some of its sections; with none of them, or for no
+// ids, the whole song.
+func (s Song) Part(ids []SectionID) Song {
 	var parts []Section
 	for _, sec := range s.Sections {
-		if sec.Name == name && len(sec.Bars) > 0 {
+		if slices.Contains(ids, sec.ID) && len(sec.Bars) > 0 {
 			parts = append(parts, sec)
 		}
 	}
-	if name != "" && len(parts) > 0 {
+	if len(parts) > 0 {
 		s.Sections = parts
 	}
 	return s
+}
+
+// Named lists the sections with bars that bear a name.
+func (s Song) Named(name string) (ids []SectionID) {
+	for _, sec := range s.Sections {
+		if sec.Name == name && len(sec.Bars) > 0 {
+			ids = append(ids, sec.ID)
+		}
+	}
+	return ids
 }
 
 // Spans lists the chords that can be read, with their lengths.
@@ -150,7 +165,7 @@ func (s Song) KeyGuess() theory.KeyGuess {
 
 // Share gives chords equal parts of a bar, to the tick: what does not divide
 // goes to the last.
-func Share(meter hand.Meter, symbols []string) []Change {
+func Share(meter pattern.Meter, symbols []string) []Change {
 	total := meter.BarTicks()
 	changes := make([]Change, len(symbols))
 	for i, symbol := range symbols {

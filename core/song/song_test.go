@@ -2,6 +2,7 @@ package song_test
 
 import (
 	"fmt"
+	"strconv"
 	"strings"
 	"testing"
 
@@ -10,12 +11,12 @@ import (
 	"pgregory.net/rapid"
 
 	"arplin/core/fretboard"
-	"arplin/core/hand"
+	"arplin/core/pattern"
 	"arplin/core/song"
 	"arplin/core/theory"
 )
 
-var fourFour = hand.Meter{Beats: 4, Unit: 4}
+var fourFour = pattern.Meter{Beats: 4, Unit: 4}
 
 func newSong(t testing.TB, parts ...string) song.Song {
 	t.Helper()
@@ -25,7 +26,7 @@ func newSong(t testing.TB, parts ...string) song.Song {
 		require.NoError(t, err)
 		s.Sections = append(s.Sections, song.Section{Name: fmt.Sprintf("Part %d", i+1), Bars: bars})
 	}
-	return s
+	return s.Numbered()
 }
 
 func line(s song.Song) string {
@@ -36,11 +37,57 @@ func line(s song.Song) string {
 	return strings.Join(bars, " | ")
 }
 
+func bar(s song.Song, section, at int) song.BarID { // 99 for one that is not there
+	if section < len(s.Sections) && at < len(s.Sections[section].Bars) {
+		return s.Sections[section].Bars[at].ID
+	}
+	return 99
+}
+
+func section(s song.Song, at int) song.SectionID { return s.Sections[at].ID }
+
+func meter(text string) pattern.Meter {
+	m, err := pattern.ParseMeter(text)
+	if err != nil {
+		panic(err)
+	}
+	return m
+}
+
+// keyEdit reads "D guitar:2".
+func keyEdit(text string) song.Edit {
+	symbol, capo, _ := strings.Cut(text, " ")
+	key, err := theory.ParseKey(symbol)
+	if err != nil {
+		panic(err)
+	}
+	e := song.SetKey{Key: key, Capo: map[string]int{}}
+	if id, fret, ok := strings.Cut(capo, ":"); ok {
+		e.Capo[id], _ = strconv.Atoi(fret)
+	}
+	return e
+}
+
+func rangeEdit(text string) song.Edit {
+	low, high, _ := strings.Cut(text, " ")
+	return song.SetRange{Low: theory.MustPitch(low), High: theory.MustPitch(high)}
+}
+
+// shapeEdit reads "guitar F 133211".
+func shapeEdit(text string) song.Edit {
+	f := strings.Fields(text)
+	ins, err := fretboard.ByID(f[0])
+	if err != nil {
+		panic(err)
+	}
+	return song.SetShape{Instrument: ins, Chord: theory.MustChord(f[1]), Shape: fretboard.MustShape(f[2])}
+}
+
 func apply(t *testing.T, s song.Song, e song.Edit) song.Song {
 	t.Helper()
-	out, says, err := s.Apply(e)
+	out, d, err := s.Apply(e)
 	require.NoError(t, err)
-	assert.NotEmpty(t, says)
+	assert.NotEmpty(t, song.DoneWords.Say(d))
 	return out
 }
 
@@ -50,26 +97,26 @@ func TestBarEdits(t *testing.T) {
 		edit song.Edit
 		want string
 	}{
-		{song.Edit{Op: song.SetBar, Bar: 0, Text: "Dm G7", Words: "new  words"}, "Dm G7 | Am F | G7"},
-		{song.Edit{Op: song.SetBar, Bar: 0, Text: "Dm:3 G7:1"}, "Dm:3 G7:1 | Am F | G7"},
-		{song.Edit{Op: song.SetBar, Bar: 0, Text: "Dm:3"}, "Dm:3 | Am F | G7"}, // does not add up, is kept
-		{song.Edit{Op: song.SetBar, Bar: 0, Text: "H7"}, "H7 | Am F | G7"},
-		{song.Edit{Op: song.SplitBar, Bar: 1}, "C | Am | F | G7"},
-		{song.Edit{Op: song.SplitBar, Bar: 0}, "C | C | Am F | G7"},
-		{song.Edit{Op: song.JoinBar, Bar: 0}, "C:2 Am:1 F:1 | G7"},
-		{song.Edit{Op: song.InsertBar, Bar: 2}, "C | Am F | G7 | G7"},
-		{song.Edit{Op: song.DeleteBar, Bar: 1}, "C | G7"},
-		{song.Edit{Op: song.CopyPart}, "C | Am F | G7 | C | Am F | G7"},
-		{song.Edit{Op: song.SetMeter, Text: "3/4"}, "C | Am F | G7"},
-		{song.Edit{Op: song.SetKey, Text: "G"}, "G | Em C | D7"},
-		{song.Edit{Op: song.AddForm, Text: "12"}, "C | Am F | G7 | C | C | C | C | F | F | C | C | G7 | F | C | G7"},
+		{song.SetBar{Bar: bar(s, 0, 0), Chords: "Dm G7", Words: "new  words"}, "Dm G7 | Am F | G7"},
+		{song.SetBar{Bar: bar(s, 0, 0), Chords: "Dm:3 G7:1", Words: ""}, "Dm:3 G7:1 | Am F | G7"},
+		{song.SetBar{Bar: bar(s, 0, 0), Chords: "Dm:3", Words: ""}, "Dm:3 | Am F | G7"}, // does not add up, is kept
+		{song.SetBar{Bar: bar(s, 0, 0), Chords: "H7", Words: ""}, "H7 | Am F | G7"},
+		{song.SplitBar{Bar: bar(s, 0, 1)}, "C | Am | F | G7"},
+		{song.SplitBar{Bar: bar(s, 0, 0)}, "C | C | Am F | G7"},
+		{song.JoinBar{Bar: bar(s, 0, 0)}, "C:2 Am:1 F:1 | G7"},
+		{song.InsertBar{After: bar(s, 0, 2)}, "C | Am F | G7 | G7"},
+		{song.DeleteBar{Bar: bar(s, 0, 1)}, "C | G7"},
+		{song.CopySection{Section: section(s, 0)}, "C | Am F | G7 | C | Am F | G7"},
+		{song.SetMeter{Meter: meter("3/4")}, "C | Am F | G7"},
+		{keyEdit("G"), "G | Em C | D7"},
+		{song.AddForm{Bars: 12}, "C | Am F | G7 | C | C | C | C | F | F | C | C | G7 | F | C | G7"},
 	} {
 		out := apply(t, s, c.edit)
 		assert.Equal(t, c.want, line(out), "%+v", c.edit)
 		assert.Equal(t, "C | Am F | G7", line(s), "the song before is untouched")
 	}
-	assert.False(t, apply(t, s, song.Edit{Op: song.SetBar, Text: "Dm:3"}).Bars()[0].Adds(fourFour))
-	assert.True(t, apply(t, s, song.Edit{Op: song.SetMeter, Text: "3/4"}).Bars()[1].Adds(hand.Meter{Beats: 3, Unit: 4}))
+	assert.False(t, apply(t, s, song.SetBar{Bar: bar(s, 0, 0), Chords: "Dm:3", Words: ""}).Bars()[0].Adds(fourFour))
+	assert.True(t, apply(t, s, song.SetMeter{Meter: meter("3/4")}).Bars()[1].Adds(pattern.Meter{Beats: 3, Unit: 4}))
 }
 
 func TestEditsThatMakeNoSense(t *testing.T) {
@@ -78,16 +125,15 @@ func TestEditsThatMakeNoSense(t *testing.T) {
 		edit song.Edit
 		want string
 	}{
-		{song.Edit{Op: song.SetBar, Bar: 7}, "there is no bar 8 in Part 1"},
-		{song.Edit{Op: song.SetBar, Section: 3}, "there is no part 4"},
-		{song.Edit{Op: song.JoinBar, Bar: 1}, "there is no bar after it to join"},
-		{song.Edit{Op: song.SetBar, Text: "C:x"}, `"x" is not a number of beats`},
-		{song.Edit{Op: song.SetTempo, Text: "fast"}, `"fast" is not a tempo from 20 to 300`},
-		{song.Edit{Op: song.SetRange, Text: "D5 A3"}, "D5 is higher than A3"},
-		{song.Edit{Op: song.SetShape, Text: "guitar F 1332"}, "1332 has 4 strings, and Guitar has 6"},
-		{song.Edit{Op: song.SetKey, Text: "Am"}, "from C major the song can only go to another key of that kind"},
-		{song.Edit{Op: song.DeletePart}, "a song keeps at least one part with bars"},
-		{song.Edit{Op: "dance"}, `"dance" is not something that can be done to a song`},
+		{song.SetBar{Bar: bar(s, 0, 7), Chords: "", Words: ""}, "that bar is not in the song any more"},
+		{song.SetBar{Bar: bar(s, 3, 0), Chords: "", Words: ""}, "that bar is not in the song any more"},
+		{song.JoinBar{Bar: bar(s, 0, 1)}, "there is no bar after it to join"},
+		{song.SetBar{Bar: bar(s, 0, 0), Chords: "C:x", Words: ""}, `"x" is not a number of beats`},
+		{song.SetTempo{Tempo: 999}, "a goal tempo is 20 to 300 BPM"},
+		{rangeEdit("D5 A3"), "D5 is higher than A3"},
+		{shapeEdit("guitar F 1332"), "1332 has 4 strings, and Guitar has 6"},
+		{keyEdit("Am"), "from C major the song can only go to another key of that kind"},
+		{song.DeleteSection{Section: section(s, 0)}, "a song keeps at least one section with bars"},
 	} {
 		_, _, err := s.Apply(c.edit)
 		assert.EqualError(t, err, c.want)
@@ -99,11 +145,12 @@ func TestEditsThatMakeNoSense(t *testing.T) {
 func TestTheLastBarStays(t *testing.T) {
 	s := newSong(t, "C")
 	s.Sections = append(s.Sections, song.Section{Name: "Empty", Times: 1})
-	for _, op := range []string{song.DeleteBar, song.DeletePart} {
-		_, _, err := s.Apply(song.Edit{Op: op})
+	s = s.Numbered()
+	for _, e := range []song.Edit{song.DeleteBar{Bar: bar(s, 0, 0)}, song.DeleteSection{Section: section(s, 0)}} {
+		_, _, err := s.Apply(e)
 		assert.ErrorContains(t, err, "a song keeps at least one")
 	}
-	assert.Len(t, apply(t, s, song.Edit{Op: song.DeletePart, Section: 1}).Sections, 1)
+	assert.Len(t, apply(t, s, song.DeleteSection{Section: section(s, 1)}).Sections, 1)
 }
 
 // Common practice: repeats, first and second endings, an ending bar.
@@ -132,9 +179,9 @@ func TestShortBarsAreNoMistake(t *testing.T) {
 
 func TestEncodeAndDecode(t *testing.T) {
 	s := newSong(t, "C | Am F | G7")
-	s = apply(t, s, song.Edit{Op: song.SetShape, Text: "guitar F 133211"})
-	s = apply(t, s, song.Edit{Op: song.SetKey, Text: "D guitar:2"})
-	s = apply(t, s, song.Edit{Op: song.SetRange, Text: "B3 C5"})
+	s = apply(t, s, shapeEdit("guitar F 133211"))
+	s = apply(t, s, keyEdit("D guitar:2"))
+	s = apply(t, s, rangeEdit("B3 C5"))
 	data, err := s.Encode()
 	require.NoError(t, err)
 	again, err := song.Decode(data)
@@ -146,13 +193,13 @@ func TestEncodeAndDecode(t *testing.T) {
 
 // A capo at the second fret: D sounds, C is fingered.
 func TestFingeringUnderACapo(t *testing.T) {
-	s := apply(t, newSong(t, "C | Am F | G7"), song.Edit{Op: song.SetKey, Text: "D guitar:2"})
+	s := apply(t, newSong(t, "C | Am F | G7"), keyEdit("D guitar:2"))
 	assert.Equal(t, "D | Bm G | A7", line(s))
 	guitar, _ := fretboard.ByID("guitar")
 	ukulele, _ := fretboard.ByID("ukulele")
 	assert.Equal(t, "C | Am F | G7", line(s.Fingering(guitar)))
 	assert.Equal(t, "D | Bm G | A7", line(s.Fingering(ukulele)))
-	s = apply(t, s, song.Edit{Op: song.SetShape, Text: "guitar F 133211"})
+	s = apply(t, s, shapeEdit("guitar F 133211"))
 	assert.Equal(t, "133211", s.ShapesOn(guitar)[theory.MustChord("F")].String())
 }
 
@@ -201,7 +248,7 @@ func TestKeyTable(t *testing.T) {
 func TestLeftHand(t *testing.T) {
 	guitar, _ := fretboard.ByID("guitar")
 	s := newSong(t, "C | Am | C | Am | F | G7 | C | C")
-	s = apply(t, s, song.Edit{Op: song.SetShape, Text: "guitar F 133211"})
+	s = apply(t, s, shapeEdit("guitar F 133211"))
 	lh := s.LeftHandOn(guitar)
 	assert.Equal(t, "F", lh.HardestShape.String())
 	assert.Contains(t, []string{"F"}, lh.HardestChange[1].String())
@@ -212,7 +259,7 @@ func TestLeftHand(t *testing.T) {
 
 func TestBarTextIsTheInverseOfParseBar(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
-		m := rapid.SampledFrom(hand.Meters).Draw(t, "meter")
+		m := rapid.SampledFrom(pattern.Meters).Draw(t, "meter")
 		n := rapid.IntRange(1, 5).Draw(t, "chords")
 		var words []string
 		for range n {

@@ -3,23 +3,89 @@ package song
 import (
 	"fmt"
 
-	"arplin/core/hand"
+	"arplin/core/done"
+	"arplin/core/pattern"
 	"arplin/core/theory"
 )
 
-// Edits of a whole song that make it simpler or harder for a class.
+// Edits of the whole song.
+type (
+	// SetMeter keeps every chord's share of its bar.
+	SetMeter struct{ Meter pattern.Meter }
+	// SetTempo sets the goal, in tapped beats a minute.
+	SetTempo struct{ Tempo int }
+	// SetSwing has the song swung or straight.
+	SetSwing struct{ Swing bool }
+	// SetRange says the lowest and highest sung note; two zero pitches leave it open.
+	SetRange struct{ Low, High theory.Pitch }
+	// Recolour gives every triad the seventh of the key, or makes triads of all
+	// chords. Source: common practice.
+	Recolour struct{ Sevenths bool }
+	// Halve leaves every second change out.
+	Halve struct{}
+	// Remeter puts the song into the meter of a pattern and the pattern on it.
+	Remeter struct {
+		Pattern pattern.Pattern
+		Name    string
+	}
+	// SetPattern gives a section a figure, or all of them when none is named; the
+	// zero pattern takes it away. The text is kept, so that a pattern that is
+	// changed or archived stays in its songs.
+	SetPattern struct {
+		Section SectionID
+		Pattern pattern.Pattern
+		Name    string
+	}
+)
 
-// recolour changes the chords of the whole song: to the sevenths of the key
-// ("sevenths"), or back to triads ("triads"). Source: common practice.
-func (s *Song) recolour(text string) (string, error) {
-	key := s.KeyGuess().Key
-	edit, says := key.Colour, "Every triad has the seventh of the key"
-	switch text {
-	case "sevenths":
-	case "triads":
-		edit, says = theory.Chord.Plain, "Every chord is its triad"
-	default:
-		return "", fmt.Errorf("%q is not a colour: sevenths or triads", text)
+func (e SetMeter) apply(s *Song) (done.Done, error) {
+	s.setMeter(e.Meter)
+	return done.Of(meterSet, e.Meter), nil
+}
+
+func (s *Song) setMeter(m pattern.Meter) {
+	for i := range s.Sections {
+		for j := range s.Sections[i].Bars {
+			bar := &s.Sections[i].Bars[j]
+			if bar.Ticks() == s.Meter.BarTicks() {
+				bar.Changes = Fill(bar.Changes, m)
+			}
+		}
+	}
+	s.Meter = m
+}
+
+func (e SetTempo) apply(s *Song) (done.Done, error) {
+	if e.Tempo < MinTempo || e.Tempo > MaxTempo {
+		return done.Done{}, fmt.Errorf("a goal tempo is %d to %d BPM", MinTempo, MaxTempo)
+	}
+	s.Tempo = e.Tempo
+	return done.Of(tempoSet, e.Tempo), nil
+}
+
+func (e SetSwing) apply(s *Song) (done.Done, error) {
+	if s.Swing = e.Swing; e.Swing {
+		return done.Of(swingOn), nil
+	}
+	return done.Of(swingOff), nil
+}
+
+func (e SetRange) apply(s *Song) (done.Done, error) {
+	if e == (SetRange{}) {
+		s.Low, s.High = "", ""
+		return done.Of(rangeOpen), nil
+	}
+	if e.Low.MIDI() > e.High.MIDI() {
+		return done.Done{}, fmt.Errorf("%s is higher than %s", e.Low, e.High)
+	}
+	s.Low, s.High = e.Low.String(), e.High.String()
+	return done.Of(rangeSet, e.Low, e.High), nil
+}
+
+func (e Recolour) apply(s *Song) (done.Done, error) {
+	edit, d, already := theory.Chord.Plain, done.Of(plain), "triads"
+	if e.Sevenths {
+		edit, d, already = s.KeyGuess().Key.Colour, done.Of(recoloured), "sevenths"
 	}
 	changed := false
 	for i := range s.Sections {
@@ -37,14 +103,14 @@ func (s *Song) recolour(text string) (string, error) {
 		}
 	}
 	if !changed {
-		return "", fmt.Errorf("the chords are %s already", text)
+		return d, fmt.Errorf("the chords are %s already", already)
 	}
-	return says, nil
+	return d, nil
 }
 
-// halve leaves every second change out: one chord for each bar that has several,
-// or, where none has, one for two bars.
-func (s *Song) halve() (string, error) {
+// apply leaves one chord in each bar that has several, or, where none has, one
+// in two bars.
+func (Halve) apply(s *Song) (done.Done, error) {
 	within, changed := false, false
 	for _, bar := range s.Bars() {
 		within = within || len(bar.Changes) > 1
@@ -68,12 +134,12 @@ func (s *Song) halve() (string, error) {
 		}
 	}
 	if !changed {
-		return "", fmt.Errorf("there is no change that could be left out")
+		return done.Done{}, fmt.Errorf("there is no change that could be left out")
 	}
 	if within {
-		return "Every bar keeps one chord", nil
+		return done.Of(halvedInBars), nil
 	}
-	return "Every two bars keep one chord", nil
+	return done.Of(halvedOverBars), nil
 }
 
 // stays is which of some chords is kept: the first, whose root the bass goes on
@@ -96,31 +162,56 @@ func holds(c theory.Chord, n theory.Note) bool {
 	return false
 }
 
-// remeter puts the song into the meter of a pattern and the pattern on every
-// part. The slots keep their pace, so that nothing is played faster for it.
-func (s *Song) remeter(e Edit) (string, error) {
-	if err := e.checkName(); err != nil {
-		return "", err
+// apply keeps the pace of the slots, so that nothing is played faster for it.
+func (e Remeter) apply(s *Song) (done.Done, error) {
+	if err := checkPatternName(e.Name); err != nil {
+		return done.Done{}, err
 	}
-	p, err := hand.Parse(e.Text)
-	if err != nil {
-		return "", err
+	to := e.Pattern.Meter
+	if to == s.Meter {
+		return done.Done{}, fmt.Errorf("the song is in %s already", s.Meter)
 	}
-	if p.Meter == s.Meter {
-		return "", fmt.Errorf("the song is in %s already", s.Meter)
-	}
-	s.Tempo = min(MaxTempo, max(MinTempo, Retempo(s.Tempo, s.Meter, p.Meter)))
-	s.Swing = s.Swing && !p.Meter.Compound()
-	s.setMeter(p.Meter)
+	s.Tempo = min(MaxTempo, max(MinTempo, Retempo(s.Tempo, s.Meter, to)))
+	s.Swing = s.Swing && !to.Compound()
+	s.setMeter(to)
 	for i := range s.Sections {
-		s.Sections[i].Pattern, s.Sections[i].PatternName = p.String(), e.Words
+		s.Sections[i].Pattern, s.Sections[i].PatternName = e.Pattern.String(), e.Name
 	}
-	return "The song is in " + p.Meter.String() + " now, with a figure for it", nil
+	return done.Of(remetered, to), nil
+}
+
+func (e SetPattern) apply(s *Song) (done.Done, error) {
+	if err := checkPatternName(e.Name); err != nil {
+		return done.Done{}, err
+	}
+	if e.Section != 0 && s.SectionAt(e.Section) < 0 {
+		return done.Done{}, fmt.Errorf("that section is not in the song any more")
+	}
+	text, d := "", done.Of(patternOff)
+	if len(e.Pattern.Bars) > 0 {
+		if e.Pattern.Meter != s.Meter {
+			return done.Done{}, fmt.Errorf("the pattern is in %s, the song in %s", e.Pattern.Meter, s.Meter)
+		}
+		text, d = e.Pattern.String(), done.Of(patternSet, e.Name)
+	}
+	for i, sec := range s.Sections {
+		if e.Section == 0 || e.Section == sec.ID {
+			s.Sections[i].Pattern, s.Sections[i].PatternName = text, e.Name
+		}
+	}
+	return d, nil
+}
+
+func checkPatternName(name string) error {
+	if len([]rune(name)) > MaxPatternName {
+		return fmt.Errorf("a pattern's name has up to %d letters", MaxPatternName)
+	}
+	return nil
 }
 
 // Retempo is the tempo in another meter at which an eighth, and a triplet that
 // is written as an eighth there, lasts as long as before.
-func Retempo(tempo int, from, to hand.Meter) int {
+func Retempo(tempo int, from, to pattern.Meter) int {
 	// Three eighths make a tapped beat in compound meters, two in the others;
 	// twelve to a bar are four beats of triplets.
 	switch {

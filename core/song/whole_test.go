@@ -7,13 +7,13 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"arplin/core/hand"
+	"arplin/core/pattern"
 	"arplin/core/song"
 )
 
 func songOf(t *testing.T, meter, chords string) song.Song {
 	t.Helper()
-	m, err := hand.ParseMeter(meter)
+	m, err := pattern.ParseMeter(meter)
 	require.NoError(t, err)
 	bars, err := song.ParseChords(chords, m)
 	require.NoError(t, err)
@@ -31,30 +31,37 @@ func chordsOf(sg song.Song) string {
 // Source: common practice. I and IV may become major sevenths, ii iii vi minor
 // sevenths, V a dominant seventh; half the changes keep the root where they can.
 func TestWholeSongEdits(t *testing.T) {
-	for _, c := range []struct{ meter, before, op, text, after string }{
-		{"4/4", "C | Am | F | G", song.Recolour, "sevenths", "Cmaj7 | Am7 | Fmaj7 | G7"},
-		{"4/4", "Cmaj7 | Am7 | Fmaj7 | G7", song.Recolour, "triads", "C | Am | F | G"},
-		{"4/4", "C G | F C | G", song.Halve, "", "C | F | G"},
-		{"4/4", "F | G | Dm | C", song.Halve, "", "F | F | Dm | Dm"},
-		{"4/4", "C | Am | F | F", song.Halve, "", "Am | Am | F | F"}, // Am holds the root of C
-		{"4/4", "G | G7 | C | C", song.Halve, "", "G | G | C | C"},
-		{"3/4", "G | D | G", song.Remeter, "6/8: p i m a m i", "G | D | G"},
+	for _, c := range []struct {
+		meter, before string
+		edit          song.Edit
+		after         string
+	}{
+		{"4/4", "C | Am | F | G", song.Recolour{Sevenths: true}, "Cmaj7 | Am7 | Fmaj7 | G7"},
+		{"4/4", "Cmaj7 | Am7 | Fmaj7 | G7", song.Recolour{}, "C | Am | F | G"},
+		{"4/4", "C G | F C | G", song.Halve{}, "C | F | G"},
+		{"4/4", "F | G | Dm | C", song.Halve{}, "F | F | Dm | Dm"},
+		{"4/4", "C | Am | F | F", song.Halve{}, "Am | Am | F | F"}, // Am holds the root of C
+		{"4/4", "G | G7 | C | C", song.Halve{}, "G | G | C | C"},
+		{"3/4", "G | D | G", song.Remeter{Pattern: pattern.MustParse("6/8: p i m a m i"), Name: "six"}, "G | D | G"},
 	} {
-		sg, says, err := songOf(t, c.meter, c.before).Apply(song.Edit{Op: c.op, Text: c.text, Words: "six"})
-		require.NoError(t, err, c.op)
-		assert.NotEmpty(t, says)
-		assert.Equal(t, c.after, chordsOf(sg), "%s on %s", c.op, c.before)
+		sg, d, err := songOf(t, c.meter, c.before).Apply(c.edit)
+		require.NoError(t, err, c.edit)
+		assert.NotEmpty(t, song.DoneWords.Say(d))
+		assert.Equal(t, c.after, chordsOf(sg), "%s on %s", c.edit, c.before)
 		for _, b := range sg.Bars() {
-			assert.True(t, b.Adds(sg.Meter), "%s: a bar does not add up", c.op)
+			assert.True(t, b.Adds(sg.Meter), "%v: a bar does not add up", c.edit)
 		}
 	}
-	for _, c := range []struct{ before, op, text, want string }{
-		{"C | G", song.Recolour, "triads", "the chords are triads already"},
-		{"C | G", song.Recolour, "blue", `"blue" is not a colour: sevenths or triads`},
-		{"C | C", song.Halve, "", "there is no change that could be left out"},
-		{"C | G", song.Remeter, "4/4: p . . .", "the song is in 4/4 already"},
+	for _, c := range []struct {
+		before string
+		edit   song.Edit
+		want   string
+	}{
+		{"C | G", song.Recolour{}, "the chords are triads already"},
+		{"C | C", song.Halve{}, "there is no change that could be left out"},
+		{"C | G", song.Remeter{Pattern: pattern.MustParse("4/4: p . . ."), Name: "six"}, "the song is in 4/4 already"},
 	} {
-		_, _, err := songOf(t, "4/4", c.before).Apply(song.Edit{Op: c.op, Text: c.text})
+		_, _, err := songOf(t, "4/4", c.before).Apply(c.edit)
 		assert.EqualError(t, err, c.want)
 	}
 }
@@ -63,15 +70,15 @@ func TestWholeSongEdits(t *testing.T) {
 func TestHalfTheChangesAfterAPickup(t *testing.T) {
 	sg := songOf(t, "4/4", "D | G | C | F | D")
 	sg.Sections[0].Bars[0].Role = song.Pickup
-	out, _, err := sg.Apply(song.Edit{Op: song.Halve})
+	out, _, err := sg.Apply(song.Halve{})
 	require.NoError(t, err)
 	assert.Equal(t, "D | C | C | F | F", chordsOf(out))
 }
 
 func TestPatternNamesAreBounded(t *testing.T) {
 	long := strings.Repeat("long ", 30)
-	for op, notation := range map[string]string{song.SetPattern: "4/4: p . . .", song.Remeter: "3/4: p . ."} {
-		_, _, err := songOf(t, "4/4", "C").Apply(song.Edit{Op: op, Section: -1, Text: notation, Words: long})
+	for _, e := range []song.Edit{song.SetPattern{Pattern: pattern.MustParse("4/4: p . . ."), Name: long}, song.Remeter{Pattern: pattern.MustParse("3/4: p . ."), Name: long}} {
+		_, _, err := songOf(t, "4/4", "C").Apply(e)
 		assert.EqualError(t, err, "a pattern's name has up to 120 letters")
 	}
 }
@@ -79,11 +86,11 @@ func TestPatternNamesAreBounded(t *testing.T) {
 // An eighth of 3/4 at 90 quarters lasts a third of a second; so does that of 6/8
 // at 60 dotted quarters.
 func TestAnotherMeterKeepsThePace(t *testing.T) {
-	sg, _, err := songOf(t, "3/4", "G | D").Apply(song.Edit{Op: song.Remeter, Text: "6/8: p i m a m i", Words: "six"})
+	sg, _, err := songOf(t, "3/4", "G | D").Apply(song.Remeter{Pattern: pattern.MustParse("6/8: p i m a m i"), Name: "six"})
 	require.NoError(t, err)
 	assert.Equal(t, 60, sg.Tempo)
 	assert.Equal(t, "six", sg.Sections[0].PatternName)
-	p, ok := sg.Sections[0].Hand(sg.Meter)
+	p, ok := sg.Sections[0].Figure(sg.Meter)
 	assert.True(t, ok)
 	assert.Equal(t, "6/8: p i m a m i", p.String())
 }
@@ -91,8 +98,13 @@ func TestAnotherMeterKeepsThePace(t *testing.T) {
 func TestPartOfASong(t *testing.T) {
 	sg := songOf(t, "4/4", "C | G")
 	sg.Sections = append(sg.Sections, song.Section{Name: "Chorus", Bars: songOf(t, "4/4", "F").Bars()})
-	assert.Equal(t, "F", chordsOf(sg.Part("Chorus")))
-	assert.Equal(t, chordsOf(sg), chordsOf(sg.Part("")))
-	assert.Equal(t, chordsOf(sg), chordsOf(sg.Part("gone")), "a part that was renamed is the whole song")
+	sg = sg.Numbered()
+	chorus := sg.Named("Chorus")
+	assert.Equal(t, "F", chordsOf(sg.Part(chorus)))
+	assert.Equal(t, chordsOf(sg), chordsOf(sg.Part(nil)))
+	assert.Equal(t, chordsOf(sg), chordsOf(sg.Part([]song.SectionID{99})), "sections that are gone leave the whole song")
+	renamed, _, err := sg.Apply(song.RenameSection{Section: chorus[0], Name: "Refrain"})
+	require.NoError(t, err)
+	assert.Equal(t, "F", chordsOf(renamed.Part(chorus)), "a name is no identity")
 	assert.Len(t, sg.Sections, 2)
 }

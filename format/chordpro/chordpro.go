@@ -10,7 +10,7 @@ import (
 	"strconv"
 	"strings"
 
-	"arplin/core/hand"
+	"arplin/core/pattern"
 	"arplin/core/song"
 	"arplin/core/theory"
 )
@@ -38,7 +38,7 @@ func (p Problem) String() string {
 // out or kept as it stands; the song holds the rest. A sheet without any bar has
 // a problem that says so.
 func Read(text string) (song.Song, []Problem) {
-	r := &reader{song: song.Song{Meter: hand.Meter{Beats: 4, Unit: 4}, Tempo: song.DefaultTempo}}
+	r := &reader{song: song.Song{Meter: pattern.Meter{Beats: 4, Unit: 4}, Tempo: song.DefaultTempo}}
 	if len(text) > MaxBytes {
 		return r.song, []Problem{{0, fmt.Sprintf("the sheet is longer than %d thousand characters", MaxBytes/1000)}}
 	}
@@ -237,8 +237,8 @@ func (r *reader) openSection(name string) {
 	if name == "" {
 		name = fmt.Sprintf("Part %d", len(r.song.Sections)+1)
 	}
-	if letters := []rune(name); len(letters) > song.MaxPartName {
-		name = string(letters[:song.MaxPartName])
+	if letters := []rune(name); len(letters) > song.MaxSectionName {
+		name = string(letters[:song.MaxSectionName])
 	}
 	r.song.Sections = append(r.song.Sections, song.Section{Name: name})
 	r.open = true

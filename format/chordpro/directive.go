@@ -4,7 +4,7 @@ import (
 	"strconv"
 	"strings"
 
-	"arplin/core/hand"
+	"arplin/core/pattern"
 	"arplin/core/song"
 	"arplin/core/theory"
 )
@@ -100,7 +100,7 @@ func (r *reader) tempo(value string) {
 // time sets the meter. A sheet has one: a later one is a problem, since bars
 // already read would change their length.
 func (r *reader) time(value string) {
-	m, err := hand.ParseMeter(value)
+	m, err := pattern.ParseMeter(value)
 	switch {
 	case err != nil:
 		r.problem("%s", err)

@@ -62,7 +62,7 @@ func Open(t testing.TB) *store.Store {
 }
 
 // Teacher adds a teacher of the test's own, so that tests do not meet.
-func Teacher(t testing.TB, s *store.Store, name string) int64 {
+func Teacher(t testing.TB, s *store.Store, name string) store.TeacherID {
 	t.Helper()
 	id, err := s.AddTeacher(t.Context(), fmt.Sprintf("%s-%d@arplin.test", name, time.Now().UnixNano()), name, "no password")
 	if err != nil {

@@ -1,113 +1,84 @@
 // The bench: the strip has the focus, keys and buttons go to the server, which
-// knows what they mean. Of what comes back only the parts that a key can change
-// are put in place, so that the strip is redrawn at once; the chords below
-// follow when the keys pause. Undo and redo are notations kept here; a copied
-// bar is one, too.
+// knows what they mean. The strip is redrawn at once; the chords below follow
+// when the keys pause. Undo and redo are notations kept here; a copied bar is
+// one, too.
 document.addEventListener("alpine:init", () => {
   const pause = 120; // ms without a key before the chords are drawn anew
+  const { post, say, undoKey } = window.arplin;
 
   Alpine.data("bench", () => ({
     past: [],
     future: [],
     copied: "",
     waiting: 0,
-    chain: Promise.resolve(),
-    strip() {
-      return this.$root.querySelector("[data-strip]");
+    deep: "",
+    state() {
+      return document.getElementById("bench-strip").dataset;
     },
-    problem() {
-      return this.$root.querySelector("[data-problem]");
+    field(name) {
+      return this.$root.querySelector(`[name=${name}]`);
     },
-    // What is on the page, typed but not yet sent included.
     fields(more) {
-      const root = this.$root;
-      const value = (name) => root.querySelector(`[name=${name}]`).value;
-      return new URLSearchParams({
-        _csrf: document.querySelector("meta[name=csrf]").content, name: value("name"), own: value("own"), version: value("version"),
-        chord: value("chord"), notation: root.dataset.notation,
-        at_bar: root.dataset.bar, at_slot: root.dataset.slot, at_stroke: root.dataset.stroke, ...more,
-      });
+      const { notation, bar, slot, stroke } = this.state();
+      return { name: this.field("name").value, own: this.field("own").value, chord: this.field("chord").value, notation, at_bar: bar, at_slot: slot, at_stroke: stroke, ...more };
     },
     // Keys are sent one after another, however fast they are pressed.
-    send(more, redo) {
-      this.chain = this.chain.then(() => this.sendNow(more, redo));
-      return this.chain;
-    },
-    async sendNow(more, redo) {
-      const before = this.$root.dataset.notation;
-      const piece = await window.arplin.ask("/bench", this.fields({ part: "strip", ...more }), this.problem());
-      if (!piece) return;
-      this.show(piece);
-      if (this.$root.dataset.notation !== before) {
-        if (!redo) {
-          this.past.push(before);
-          this.future.length = 0;
-        }
-        this.chordsLater();
+    async send(more, redo, field) {
+      let before;
+      const done = await post(document.getElementById("bench-strip"), "/bench", () => {
+        before = this.state().notation;
+        return this.fields(more);
+      }, field ? [field] : []);
+      if (!done || this.state().notation === before) return;
+      if (!redo) {
+        this.past.push(before);
+        this.future.length = 0;
       }
-      this.strip().focus({ preventScroll: true });
-    },
-    show(piece) {
-      const root = this.$root;
-      Object.assign(root.dataset, piece.dataset);
-      this.strip().setAttribute("aria-label", piece.querySelector("[data-strip]").getAttribute("aria-label"));
-      piece.querySelectorAll("[data-part]").forEach((fresh) => {
-        const old = root.querySelector(`[data-part=${fresh.dataset.part}]`);
-        if (old) old.replaceWith(fresh);
-      });
-    },
-    chordsLater() {
       clearTimeout(this.waiting);
-      this.waiting = setTimeout(() => this.chords(), pause);
+      this.waiting = setTimeout(() => this.below(), pause);
     },
-    async chords() {
-      const notation = this.$root.dataset.notation;
-      const problem = this.problem();
-      const said = { textContent: "" };
-      const fresh = await window.arplin.ask("/bench", this.fields({ part: "chords" }), said);
-      // The chords come later and by themselves: a sentence about something else stays.
-      if (said.textContent || problem.dataset.about === "chord") {
-        problem.textContent = said.textContent;
-        problem.dataset.about = said.textContent && "chord";
-      }
-      if (fresh && this.$root.dataset.notation === notation) this.$root.querySelector(".onchords").replaceWith(fresh);
+    // What follows when the keys pause: the chords, and what lies around when it is open.
+    below() {
+      const part = (name, target) => htmx.ajax("POST", "/bench", { source: target, target, swap: "innerHTML", values: this.fields({ part: name, deep: this.deep }) });
+      part("chords", this.$root.querySelector("[data-chords]"));
+      const around = this.$root.querySelector("[data-around]");
+      if (around.closest("details").open) part("around", around);
+    },
+    opened(event) {
+      if (event.target.id === "around" && event.target.open) this.below();
     },
     go(from, to) {
       if (!from.length) return;
-      to.push(this.$root.dataset.notation);
+      to.push(this.state().notation);
       this.send({ notation: from.pop() }, true);
     },
     way(name) {
+      const { notation, bar } = this.state();
+      const [head, body] = notation.split(":");
       if (name === "undo") this.go(this.past, this.future);
       else if (name === "redo") this.go(this.future, this.past);
       else if (name === "swing") this.send({ do: "swing" });
-      else if (name === "deep") this.send({ deep: "yes" });
-      else if (name === "near") this.send({});
-      else if (name === "copy") {
-        const [head, body] = this.$root.dataset.notation.split(":");
-        this.copied = head + ":" + body.split("|")[Number(this.$root.dataset.bar)];
-      } else if (name === "paste" && this.copied) this.send({ do: "bar", with: this.copied });
+      else if (name === "copy") this.copied = head + ":" + body.split("|")[Number(bar)];
+      else if (name === "paste" && this.copied) this.send({ do: "bar", with: this.copied });
+      else if (name === "deep" || name === "near") {
+        this.deep = name === "deep" ? "yes" : "";
+        this.below();
+      }
     },
     key(event) {
-      if (!event.target.closest("[data-strip]")) {
-        if (event.key === "Enter" && event.target.dataset.do) {
-          event.preventDefault();
-          event.target.sent = event.target.value;
-          this.take(event.target);
-        }
-        return;
-      }
-      const control = { z: event.shiftKey ? "redo" : "undo", y: "redo", c: "copy", v: "paste" };
-      if (event.ctrlKey || event.metaKey) {
-        const name = control[event.key.toLowerCase()];
-        if (!name) return;
+      const field = event.target;
+      if (!field.closest("[data-strip]")) {
+        if (event.key !== "Enter" || !field.dataset.do) return;
         event.preventDefault();
-        this.way(name);
+        field.sent = field.value;
+        this.take(field);
         return;
       }
-      if (event.altKey || event.key === "Tab" || (event.key.length > 1 && !/^(Arrow|Home|End|Delete|Backspace)/.test(event.key))) return;
+      const name = undoKey(event) || (event.ctrlKey || event.metaKey) && { c: "copy", v: "paste" }[event.key.toLowerCase()];
+      if (name) this.way(name);
+      else if (event.ctrlKey || event.metaKey || event.altKey || event.key === "Tab" || (event.key.length > 1 && !/^(Arrow|Home|End|Delete|Backspace)/.test(event.key))) return;
+      else this.send({ do: "key", with: event.key });
       event.preventDefault();
-      this.send({ do: "key", with: event.key });
     },
     click(event) {
       const taken = event.target.closest("[data-take]");
@@ -119,12 +90,14 @@ document.addEventListener("alpine:init", () => {
     },
     // A click on the strip goes to the slot whose count stands nearest.
     point(event) {
-      const near = Array.from(this.strip().querySelectorAll(".count")).map((count) => {
+      const strip = this.$root.querySelector("[data-strip]");
+      const near = Array.from(strip.querySelectorAll(".count")).map((count) => {
         const box = count.getBoundingClientRect();
         return Math.abs(box.left + box.width / 2 - event.clientX);
       });
       const at = near.indexOf(Math.min(...near));
-      const grid = Number(this.$root.dataset.grid);
+      const grid = Number(this.state().grid);
+      strip.focus({ preventScroll: true });
       this.send({ do: "at", with: `${Math.floor(at / grid)} ${at % grid}` });
     },
     // A field that Enter has sent is not sent again when the focus leaves it:
@@ -137,14 +110,15 @@ document.addEventListener("alpine:init", () => {
     },
     take(field) {
       const what = field.dataset.do;
-      if (what === "notation") this.send({ notation: field.value });
-      else if (what === "chord") this.chordsLater();
-      else if (what) this.send({ do: what, with: field.value });
+      if (what === "notation") this.send({ notation: field.value }, false, field);
+      else if (what === "chord") this.below();
+      else if (what) this.send({ do: what, with: field.value }, false, field);
     },
-    async save(event) {
+    save(event) {
       if (!event.target.matches("[data-save]")) return;
       event.preventDefault();
-      await window.arplin.send("/patterns", this.fields({}), this.$root, this.problem());
+      say(event.target, "");
+      post(document.getElementById("bench-strip"), "/patterns", () => this.fields());
     },
   }));
 });

@@ -1,0 +1,180 @@
+// Package difficulty says how hard a pattern is on chords, on an instrument, at a
+// tempo: part by part, in units that a teacher understands, and where the
+// hardest place is. docs/difficulty.md defines the parts.
+package difficulty
+
+import (
+	"math"
+
+	"arplin/core/bind"
+	"arplin/core/fretboard"
+	"arplin/core/pattern"
+	"arplin/core/song"
+	"arplin/core/theory"
+)
+
+// Task is what is to be played.
+type Task struct {
+	Pattern    pattern.Pattern
+	Bars       []song.Bar // as fingered; repeated from the start when the pattern is longer
+	Instrument fretboard.Instrument
+	School     bind.School
+	Shapes     bind.Shapes
+	Tempo      int // of the meter's tapped beat, a minute
+	Play       Play
+}
+
+// Play is how much of the instrument a task needs. Steps may begin before the
+// strings.
+type Play string
+
+// The ways to play; the zero value is the usual one.
+const (
+	OnStrings Play = ""
+	Muted     Play = "muted"  // the left hand lies on the strings
+	Tapped    Play = "tapped" // the rhythm on the knees
+	Said      Play = "said"   // the count and the strokes, aloud
+)
+
+// PlayNames are the words of the ways to play.
+var PlayNames = []struct {
+	Play Play
+	Name string
+}{{OnStrings, ""}, {Muted, "muted strings"}, {Tapped, "tapped"}, {Said, "said"}}
+
+// String is what a way to play is called; empty for the usual one.
+func (p Play) String() string {
+	for _, n := range PlayNames {
+		if n.Play == p {
+			return n.Name
+		}
+	}
+	return string(p)
+}
+
+// PartID names a part of the level for good, in files and on the command line.
+type PartID string
+
+// Part is one thing that makes a task hard.
+type Part struct {
+	ID    PartID
+	Value float64 // in Unit
+	Unit  string
+	Label string  // what a teacher calls it
+	About string  // what it is, in a few words
+	Share float64 // of the level above 1.0; all shares add up to it
+	Says  string  // true of this figure on these chords
+}
+
+// Reading is what was measured of a task.
+type Reading struct {
+	Level   float64 // 1.0 to 9.9, not rounded
+	Parts   []Part  // in the order of the definitions
+	Hardest Place
+}
+
+// Place is the hardest place, counted from 0, with the reason.
+type Place struct {
+	Bar, Slot int
+	Why       string
+	Change    bool    // of chords; else it is the figure
+	Seconds   float64 // there are for the change
+}
+
+// The level rises from 1.0 with the weighted sum of the parts, steeply first,
+// and never reaches 9.9.
+const (
+	lowest, span = 1.0, 8.9
+	curve        = 14.0 // the sum at which about two thirds of the span are used
+)
+
+// levelOf maps a weighted sum to the level.
+func levelOf(sum float64) float64 { return lowest + span*(1-math.Exp(-sum/curve)) }
+
+// LevelOf is the level of a task, for those who do not ask why.
+func LevelOf(t Task, w Weights) float64 { return levelOf(hardest(t, w).weighed(w)) }
+
+// Of measures a task with the given weights, part by part.
+func Of(t Task, w Weights) Reading {
+	m := hardest(t, w)
+	sum := m.weighed(w)
+	r := Reading{Level: levelOf(sum), Hardest: hardestPlace(t, m)}
+	f := factsOf(t)
+	for i, v := range m.values {
+		d := definitions[i]
+		p := Part{ID: d.id, Value: v, Unit: d.unit, Label: d.label, About: d.about, Says: d.says(f, v)}
+		if sum > 0 {
+			p.Share = (r.Level - lowest) * w[i] * v / sum
+		}
+		r.Parts = append(r.Parts, p)
+	}
+	return r
+}
+
+// The parts, in order.
+const (
+	rate = iota
+	offBeat
+	together
+	independence
+	thumbTravel
+	order
+	repeat
+	fingers
+	direction
+	aim
+	touch
+	dynamics
+	figure
+	shape
+	change
+	numParts
+)
+
+// definitions name the parts: label and about are what a teacher reads, says
+// makes a sentence that is true of the figure.
+var definitions = [numParts]struct {
+	id                 PartID
+	unit, label, about string
+	says               func(f facts, value float64) string
+}{
+	rate:         {"rate", "strokes a second", "speed", "how many strokes a second, on average and in the busiest beat", facts.sayRate},
+	offBeat:      {"off_beat", "note-to-beat distance a bar", "off the beat", "up strums, finger notes and accents between the beats", facts.sayOffBeat},
+	together:     {"together", "a bar", "pinches and pairs", "what must sound at the same moment", facts.sayTogether},
+	independence: {"independence", "a bar", "independence", "finger notes while the thumb keeps its own beat", facts.sayIndependence},
+	thumbTravel:  {"thumb_travel", "strings a bar", "the thumb's way", "strings that the thumb crosses", facts.sayThumbTravel},
+	order:        {"order", "turns a bar", "order of the fingers", "fingers out of their running order", facts.sayOrder},
+	repeat:       {"repeat", "squared strokes a second", "the same finger again", "how soon one finger must play again", facts.sayRepeat},
+	fingers:      {"fingers", "fingers", "how many fingers", "fingers that play by themselves", facts.sayFingers},
+	direction:    {"direction", "a bar", "the hand's way", "missed strums, and strums against the hand", facts.sayDirection},
+	aim:          {"aim", "a bar", "aim", "single strings that a pick must find, sweeps, bass to strum", facts.sayAim},
+	touch:        {"touch", "kinds and uses", "touch", "stops, palm muting, chucks, brushes, palm hits", facts.sayTouch},
+	dynamics:     {"dynamics", "a bar", "accents", "accents and soft strokes", facts.sayDynamics},
+	figure:       {"figure", "things to remember", "what to remember", "kinds of stroke, bars that differ, chords", facts.sayFigure},
+	shape:        {"shape", "fingers", "chord shapes", "how hard the chords are to hold", facts.sayShape},
+	change:       {"change", "points a second", "chord changes", "how hard the changes are in the time there is for them", facts.sayChange},
+}
+
+// Definitions lists the parts with their words, without values.
+func Definitions() []Part {
+	list := make([]Part, numParts)
+	for i, d := range definitions {
+		list[i] = Part{ID: d.id, Unit: d.unit, Label: d.label, About: d.about}
+	}
+	return list
+}
+
+// Weights of the parts, all of them zero or more.
+type Weights [numParts]float64
+
+// NewTask reads what the command line and the pages have: a pattern, a song as
+// it sounds, an instrument.
+func NewTask(p pattern.Pattern, sg song.Song, ins fretboard.Instrument, school bind.School, tempo int) Task {
+	return Task{Pattern: p, Bars: sg.Fingering(ins).Bars(), Instrument: ins, School: school, Shapes: sg.ShapesOn(ins), Tempo: tempo}
+}
+
+// OneChord is a task on a single chord.
+func OneChord(p pattern.Pattern, c theory.Chord, ins fretboard.Instrument, school bind.School, tempo int) Task {
+	sg := song.Song{Meter: p.Meter, Tempo: tempo, Sections: []song.Section{{Bars: []song.Bar{{Changes: song.Share(p.Meter, []string{c.String()})}}}}}
+	return NewTask(p, sg, ins, school, tempo)
+}

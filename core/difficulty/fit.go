@@ -1,0 +1,117 @@
+package difficulty
+
+// Fitting finds weights under which every chain rises. The weights stay near a
+// prior, so that orders which it has not seen come out right too, and what may
+// never lower the level is kept: no weight is negative.
+
+// Prior is where the fit starts and what it is pulled back to; from memory of
+// what costs learners most.
+var Prior = Weights{
+	rate: 0.5, offBeat: 0.6, together: 0.5, independence: 0.5, thumbTravel: 0.2, order: 0.15, repeat: 0.03, fingers: 0.35,
+	direction: 0.6, aim: 0.4, touch: 1.1, dynamics: 0.5, figure: 0.3, shape: 0.25, change: 0.6,
+}
+
+const (
+	margin     = 0.35 // a step must be harder by this much, in units of the sum
+	pull       = 0.02 // strength of the prior
+	fitRounds  = 4000
+	learnSpeed = 0.01
+)
+
+// pair is two neighbouring steps of a chain, as the difference of their parts.
+type pair struct {
+	chain int
+	diff  [numParts]float64
+}
+
+func pairsOf(chains []Chain) []pair {
+	var pairs []pair
+	for c, chain := range chains {
+		var before [numParts]float64
+		for i, t := range chain.Tasks {
+			now := measure(t).values
+			if i > 0 {
+				p := pair{chain: c}
+				for k := range now {
+					p.diff[k] = now[k] - before[k]
+				}
+				pairs = append(pairs, p)
+			}
+			before = now
+		}
+	}
+	return pairs
+}
+
+func (p pair) rise(w Weights) (sum float64) {
+	for k, d := range p.diff {
+		sum += w[k] * d
+	}
+	return sum
+}
+
+// Fit returns weights for the chains. It is deterministic.
+func Fit(chains []Chain) Weights { return fitPairs(pairsOf(chains), -1) }
+
+// fitPairs descends on the hinge of every pair but those of one chain, with the
+// pull of the prior, and projects back onto what must hold.
+func fitPairs(pairs []pair, without int) Weights {
+	w := Prior
+	for range fitRounds {
+		var slope Weights
+		for _, p := range pairs {
+			if p.chain == without || p.rise(w) >= margin {
+				continue
+			}
+			for k, d := range p.diff {
+				slope[k] -= d
+			}
+		}
+		for k := range w {
+			scale := Prior[k] * Prior[k] * 10 // parts with large values have small weights and move in small steps
+			w[k] -= learnSpeed * scale * (slope[k] + pull*(w[k]-Prior[k])/(Prior[k]*Prior[k]))
+		}
+		w = w.allowed()
+	}
+	return w
+}
+
+// allowed is the nearest weights under which the promises of docs/difficulty.md hold.
+func (w Weights) allowed() Weights {
+	for k := range w {
+		w[k] = max(w[k], 0.1*Prior[k])
+	}
+	return w
+}
+
+// HeldOut fits without each chain in turn and returns the share of all adjacent
+// pairs that come out in order when their own chain was not seen.
+func HeldOut(chains []Chain) float64 {
+	pairs := pairsOf(chains)
+	right := 0
+	for c := range chains {
+		w := fitPairs(pairs, c)
+		for _, p := range pairs {
+			if p.chain == c && p.rise(w) > 0 {
+				right++
+			}
+		}
+	}
+	return float64(right) / float64(len(pairs))
+}
+
+// Baseline is the share that strokes times tempo puts in order.
+func Baseline(chains []Chain) float64 {
+	right, all := 0, 0
+	for _, chain := range chains {
+		for i := 1; i < len(chain.Tasks); i++ {
+			all++
+			if simple(chain.Tasks[i]) > simple(chain.Tasks[i-1]) {
+				right++
+			}
+		}
+	}
+	return float64(right) / float64(all)
+}
+
+func simple(t Task) float64 { return t.Pattern.StrokesPerSecond(t.Tempo) }

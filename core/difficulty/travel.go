@@ -1,0 +1,133 @@
+package difficulty
+
+import (
+	"math"
+	"slices"
+
+	"arplin/core/bind"
+	"arplin/core/fretboard"
+	"arplin/core/pattern"
+)
+
+// travel is the way of a bar from string to string.
+type travel struct {
+	thumb, aim float64
+	last       way // where it ends
+}
+
+// way is the string that the thumb or the pick was on; zero before the first.
+type way struct{ thumb, pick fretboard.String }
+
+// travelOf measures the thumb's way and the aim of strokes for one string, from
+// where the bar before ended. The thumb's events are those of its own voice.
+func travelOf(p pattern.Pattern, thumb, all []bind.Event, from way) travel {
+	t := travel{last: from}
+	for _, e := range thumb {
+		if t.last.thumb != 0 {
+			t.thumb += crossed(t.last.thumb, e.Strings[0])
+		}
+		t.last.thumb = e.Strings[0]
+	}
+	lastKind := bind.Kind("")
+	for _, e := range all {
+		if e.Kind == bind.Pluck && e.Finger == "" {
+			t.aim += 0.5
+			if t.last.pick != 0 {
+				t.aim += 0.25 * crossed(t.last.pick, e.Strings[0])
+			}
+			t.last.pick = e.Strings[0]
+		}
+		if e.Stroke.Sign == pattern.Sweep {
+			t.aim += 0.25
+		}
+		single := e.Kind == bind.Pluck
+		if lastKind != "" && single != (lastKind == bind.Pluck) && e.Kind != bind.Knock && p.HasStrums() {
+			t.aim += 0.25
+		}
+		lastKind = e.Kind
+	}
+	return t
+}
+
+// crossed counts the strings between, a skipped one twice.
+func crossed(a, b fretboard.String) float64 {
+	n := math.Abs(float64(a - b))
+	return n + max(0, n-1)
+}
+
+// travel is the hardest of a bar with each of its chords held through the figure,
+// and the way from root to root where the chord changes, also from the bar before
+// it. What happens to fall where is not counted: a skip of the thumb, or more
+// frequent changes, must not make a figure easier by meeting the next chord.
+func (b *barBinder) travel(bb, before *boundBar) (most travel) {
+	for _, chord := range bb.chords {
+		t := b.round(chord)[bb.pattern]
+		most.thumb, most.aim = max(most.thumb, t.thumb), max(most.aim, t.aim)
+	}
+	last := -1
+	if n := len(before.chords); n > 0 {
+		last = before.chords[n-1]
+	}
+	for _, chord := range bb.chords {
+		if last >= 0 {
+			moved := crossed(b.chords[last].shape.Root, b.chords[chord].shape.Root)
+			if b.thumbs {
+				most.thumb += moved
+			}
+			if b.picks {
+				most.aim += 0.25 * moved
+			}
+		}
+		last = chord
+	}
+	return most
+}
+
+// picksRoot reports a pick that plays basses.
+func picksRoot(p pattern.Pattern) bool {
+	for _, bar := range p.Bars {
+		for _, slot := range bar {
+			if slices.ContainsFunc(slot.Strokes, func(st pattern.Stroke) bool {
+				return st.Sign.Strum() && single(st) && st.Target.Strings.Len() == 0
+			}) {
+				return true
+			}
+		}
+	}
+	return false
+}
+
+// round is the way of every bar of the figure while one chord is held and the
+// figure goes round.
+func (b *barBinder) round(chord int) []travel {
+	if done, ok := b.rounds[chord]; ok {
+		return done
+	}
+	bars := make([]travel, len(b.task.Pattern.Bars))
+	from := way{}
+	for range 2 { // where the last bar ends is known after the first time
+		for i := range bars {
+			held := b.bar(i, lineBar{{0, chord}})
+			var thumb []bind.Event
+			if b.thumbs {
+				thumb = b.thumb.Bar(i, held.held).Events
+			}
+			bars[i] = travelOf(b.task.Pattern, thumb, held.events, from)
+			from = bars[i].last
+		}
+	}
+	b.rounds[chord] = bars
+	return bars
+}
+
+// thumbVoice is what the thumb plays: its way is measured as it is written, also
+// where a finger takes its string.
+func thumbVoice(p pattern.Pattern) pattern.Pattern {
+	p = p.Clone()
+	for _, bar := range p.Bars {
+		for i := range bar {
+			bar[i].Strokes = slices.DeleteFunc(bar[i].Strokes, func(st pattern.Stroke) bool { return st.Sign != pattern.Thumb })
+		}
+	}
+	return p
+}

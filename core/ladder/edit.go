@@ -1,0 +1,398 @@
+package ladder
+
+import (
+	"cmp"
+	"fmt"
+	"math"
+	"slices"
+
+	"arplin/core/difficulty"
+	"arplin/core/done"
+	"arplin/core/pattern"
+	"arplin/core/variation"
+)
+
+// Ladder is the steps of one, the easiest first, with the order in which they
+// are rebuilt. Next is the next id that no step has had.
+type Ladder struct {
+	Order Order
+	Steps []Step
+	Next  int
+}
+
+// Edit is one thing that a teacher does to a ladder; each kind is a type of its
+// own. It works on a copy; the last step stays the target.
+type Edit interface {
+	apply(e *editor) (done.Done, error)
+}
+
+// The edits.
+type (
+	// Pin has a step stay when the rest is rebuilt, or lets it go again.
+	Pin struct{ Step StepID }
+	// Drop takes a step out; the step above then adds what this one added, too.
+	Drop struct{ Step StepID }
+	// Join joins a step with the one below, which is dropped.
+	Join struct{ Step StepID }
+	// Split puts a step between this one and the one below.
+	Split struct{ Step StepID }
+	// Raise changes places with the step above, Lower with the one below.
+	Raise struct{ Step StepID }
+	Lower struct{ Step StepID }
+	// Write gives a step another pattern, and pins it.
+	Write struct {
+		Step    StepID
+		Pattern pattern.Pattern
+	}
+	// Insert puts a pattern of the teacher's own in by its level.
+	Insert struct{ Pattern pattern.Pattern }
+	// Rebuild finds everything but the pinned steps anew, in an order.
+	Rebuild struct{ Order Order }
+)
+
+// What can be done to a ladder, by id; these are stored.
+const (
+	pinned   done.ID = "pinned"
+	unpinned done.ID = "unpinned"
+	dropped  done.ID = "dropped"
+	between  done.ID = "put-between"
+	swapped  done.ID = "changed-places"
+	written  done.ID = "written"
+	inserted done.ID = "inserted"
+	rebuilt  done.ID = "rebuilt"
+	placed   done.ID = "placed"
+	earlier  done.ID = "earlier" // of a time when only words were kept
+)
+
+// DoneWords are the words for it.
+var DoneWords = done.Words{
+	pinned:   "Pinned step %s",
+	unpinned: "Unpinned step %s",
+	dropped:  "Dropped step %s",
+	between:  "Put a step below step %s",
+	swapped:  "Steps %s and %s changed places",
+	written:  "Changed step %s",
+	inserted: "Put your step in as number %s",
+	rebuilt:  "Rebuilt all but the pinned steps",
+	placed:   "Moved students on the ladder",
+	earlier:  "An earlier change",
+}
+
+// Placed is what was done when students were moved.
+func Placed() done.Done { return done.Of(placed) }
+
+// maxSteps bounds a ladder.
+const maxSteps = 40
+
+// Apply carries out an edit on a copy and returns what was done. The task is
+// the target on its song.
+func (l Ladder) Apply(e Edit, t difficulty.Task, w difficulty.Weights) (Ladder, done.Done, error) {
+	ed := &editor{l: l, stages: stagesOf(t), weights: w}
+	ed.l.Steps = slices.Clone(l.Steps)
+	d, err := e.apply(ed)
+	if err != nil {
+		return l, d, err
+	}
+	ed.l.Steps, ed.l.Next = Numbered(ed.l.Steps, l.Next)
+	return ed.l, d, nil
+}
+
+// editor is a ladder under the hand, with the target on its song.
+type editor struct {
+	l Ladder
+	stages
+	weights difficulty.Weights
+}
+
+func (e *editor) level(s Step) float64 { return difficulty.LevelOf(e.task(s), e.weights) }
+
+func (e *editor) last() int { return len(e.l.Steps) - 1 }
+
+func (e *editor) at(id StepID) (int, error) {
+	if i := Find(e.l.Steps, id); i >= 0 {
+		return i, nil
+	}
+	return 0, fmt.Errorf("that step is not on the ladder any more")
+}
+
+func (c Pin) apply(e *editor) (done.Done, error) {
+	at, err := e.at(c.Step)
+	if err != nil {
+		return done.Done{}, err
+	}
+	e.l.Steps[at].Pinned = !e.l.Steps[at].Pinned
+	if e.l.Steps[at].Pinned {
+		return done.Of(pinned, at+1), nil
+	}
+	return done.Of(unpinned, at+1), nil
+}
+
+func (c Drop) apply(e *editor) (done.Done, error) {
+	at, err := e.at(c.Step)
+	if err != nil {
+		return done.Done{}, err
+	}
+	if at == e.last() {
+		return done.Done{}, fmt.Errorf("the last step is the target and stays")
+	}
+	if at > 0 {
+		e.l.Steps[at+1].Adds = slices.Concat(e.l.Steps[at].Adds, e.l.Steps[at+1].Adds)
+	}
+	e.l.Steps = slices.Delete(e.l.Steps, at, at+1)
+	return done.Of(dropped, at+1), nil
+}
+
+func (c Join) apply(e *editor) (done.Done, error) {
+	at, err := e.at(c.Step)
+	if err != nil {
+		return done.Done{}, err
+	}
+	if at == 0 {
+		return done.Done{}, fmt.Errorf("there is no step below the first")
+	}
+	return Drop{e.l.Steps[at-1].ID}.apply(e)
+}
+
+func (c Split) apply(e *editor) (done.Done, error) {
+	at, err := e.at(c.Step)
+	if err != nil {
+		return done.Done{}, err
+	}
+	if len(e.l.Steps) >= maxSteps {
+		return done.Done{}, fmt.Errorf("a ladder has at most %d steps", maxSteps)
+	}
+	s, ok := e.between(at)
+	if !ok {
+		return done.Done{}, fmt.Errorf("there is nothing to put below step %d: it adds as little as a step can", at+1)
+	}
+	e.l.Steps = slices.Insert(e.l.Steps, at, s)
+	return done.Of(between, at+2), nil
+}
+
+func (c Raise) apply(e *editor) (done.Done, error) { return e.move(c.Step, +1) }
+func (c Lower) apply(e *editor) (done.Done, error) { return e.move(c.Step, -1) }
+
+func (e *editor) move(id StepID, by int) (done.Done, error) {
+	at, err := e.at(id)
+	if err != nil {
+		return done.Done{}, err
+	}
+	other := at + by
+	if other < 0 || other >= e.last() || at == e.last() {
+		return done.Done{}, fmt.Errorf("step %d cannot go further; the last step is the target", at+1)
+	}
+	e.l.Steps[at], e.l.Steps[other] = e.l.Steps[other], e.l.Steps[at]
+	return done.Of(swapped, min(at, other)+1, max(at, other)+1), nil
+}
+
+func (c Write) apply(e *editor) (done.Done, error) {
+	at, err := e.at(c.Step)
+	if err != nil {
+		return done.Done{}, err
+	}
+	if err := e.together(c.Pattern); err != nil {
+		return done.Done{}, err
+	}
+	if at == e.last() {
+		return done.Done{}, fmt.Errorf("the last step is the target; make another ladder for another target")
+	}
+	s := &e.l.Steps[at]
+	s.Pattern, s.Adds, s.Pinned = c.Pattern, []Thing{{Stage: Own}}, true
+	s.Level = e.level(*s)
+	return done.Of(written, at+1), nil
+}
+
+// together checks a pattern of the teacher's own.
+func (e *editor) together(p pattern.Pattern) error {
+	if !variation.Together(p, e.whole.Pattern) {
+		return fmt.Errorf("it cannot be played together with %s", e.whole.Pattern)
+	}
+	return nil
+}
+
+func (c Insert) apply(e *editor) (done.Done, error) {
+	if err := e.together(c.Pattern); err != nil {
+		return done.Done{}, err
+	}
+	if len(e.l.Steps) >= maxSteps {
+		return done.Done{}, fmt.Errorf("a ladder has at most %d steps", maxSteps)
+	}
+	own := Step{Pattern: c.Pattern, Adds: []Thing{{Stage: Own}}, Over: OneChord, Pinned: true}
+	own.Level = e.level(own)
+	at := 0
+	for at < e.last() && e.l.Steps[at].Level < own.Level {
+		at++
+	}
+	e.l.Steps = slices.Insert(e.l.Steps, at, own)
+	return done.Of(inserted, at+1), nil
+}
+
+// between finds the pattern, one rule or one stroke below a step, whose level
+// lies nearest to the middle of the step and the one below it.
+func (e *editor) between(at int) (Step, bool) {
+	step := e.l.Steps[at]
+	low := 1.0
+	if at > 0 {
+		low = e.l.Steps[at-1].Level
+	}
+	found, off := Step{}, math.Inf(1)
+	take := func(p pattern.Pattern, things []Thing) {
+		s := step
+		s.ID, s.Pattern, s.Adds, s.Pinned = 0, p, things, false
+		s.Level = e.level(s)
+		if d := math.Abs(s.Level - (low+step.Level)/2); s.Level > low && s.Level < step.Level && d < off {
+			off, found = d, s
+		}
+	}
+	for _, r := range variation.Rules {
+		for _, p := range r.Simpler(step.Pattern) {
+			if variation.Together(step.Pattern, p) {
+				take(p, []Thing{{Rule: r.ID, Short: true}})
+			}
+		}
+	}
+	if at > 0 && len(step.Pattern.Bars) == len(e.l.Steps[at-1].Pattern.Bars) {
+		// Part of what the step adds: one of its new strokes is left for later.
+		fresh := pattern.New(step.Pattern, e.l.Steps[at-1].Pattern)
+		things := slices.Clone(step.Adds)
+		for i := range things {
+			things[i].Short = true
+		}
+		step.Pattern.Each(func(pl pattern.Place, _ pattern.Stroke) {
+			if !fresh[pl] {
+				return
+			}
+			p, ok := variation.Keep(step.Pattern, func(bar, slot int, st pattern.Stroke) bool {
+				return pattern.Place{Bar: bar, Slot: slot, Sign: st.Sign} != pl
+			})
+			if ok && variation.KeepsBass(step.Pattern, p) {
+				take(p, things)
+			}
+		})
+	}
+	return found, off < math.Inf(1)
+}
+
+// apply keeps the pinned steps and the target and finds the rest anew around
+// them: below a pinned figure what leads up to that figure, above the last one
+// what leads on to the target. A step that was there before keeps its id.
+func (c Rebuild) apply(e *editor) (done.Done, error) {
+	var pins []Step
+	for _, s := range e.l.Steps[:e.last()] {
+		if s.Pinned {
+			pins = append(pins, s)
+		}
+	}
+	slices.SortStableFunc(pins, func(a, b Step) int { return cmp.Compare(a.Level, b.Level) })
+	whole := Build(c.Order, e.whole, e.weights, 0)
+	target := whole[len(whole)-1]
+	low := 0.0
+	var all []Step
+	add := func(found []Step, below float64) {
+		for _, s := range found {
+			if s.Level > low && s.Level < below && !slices.ContainsFunc(pins, s.Same) {
+				all = append(all, named(s, all))
+			}
+		}
+	}
+	for _, pin := range pins {
+		found := whole
+		if pin.Over == OneChord && pin.Play == difficulty.OnStrings && c.Order != RhythmFirst { // there the figure is learned before the chord
+			found = e.upTo(pin, c.Order)
+		}
+		add(found, pin.Level)
+		all = append(all, pin)
+		low = max(low, pin.Level)
+	}
+	add(whole[:len(whole)-1], math.Inf(1))
+	e.l.Order, e.l.Steps = c.Order, KeepIDs(e.l.Steps, append(all, named(target, all)))
+	return done.Of(rebuilt), nil
+}
+
+// upTo is what leads up to a figure on one chord.
+func (e *editor) upTo(pin Step, order Order) []Step {
+	found := search(order, e.task(pin), e.weights)
+	for i := range found {
+		found[i].Over = pin.Over
+	}
+	return found
+}
+
+// named says what a step adds to a pinned step that has come to stand below it,
+// where a rule leads from one to the other.
+func named(s Step, below []Step) Step {
+	if n := len(below); n > 0 && below[n-1].Pinned && below[n-1].Over == s.Over {
+		for _, r := range variation.Rules {
+			if slices.ContainsFunc(r.Simpler(s.Pattern), below[n-1].Pattern.Equal) {
+				s.Adds = []Thing{{Rule: r.ID}}
+			}
+		}
+	}
+	return s
+}
+
+// KeepIDs gives steps that were there before the ids that they had; the others
+// get fresh ones later.
+func KeepIDs(was, now []Step) []Step {
+	now = slices.Clone(now)
+	taken := map[StepID]bool{}
+	for i := range now {
+		now[i].ID = 0
+		for _, old := range was {
+			if old.Same(now[i]) && !taken[old.ID] {
+				now[i].ID = old.ID
+				taken[old.ID] = true
+				break
+			}
+		}
+	}
+	return now
+}
+
+// Inherit is KeepIDs for ladders of a time when there were no ids: of the steps
+// that are left, those between the same neighbours are the same where there are
+// as many, since a step that was written anew stayed in its place.
+func Inherit(was, now []Step) []Step {
+	now = KeepIDs(was, now)
+	left := func(steps []Step, has func(StepID) bool) (free []int) {
+		for i, s := range steps {
+			if !has(s.ID) {
+				free = append(free, i)
+			}
+		}
+		return free
+	}
+	old := left(was, func(id StepID) bool { return Find(now, id) >= 0 })
+	fresh := left(now, func(id StepID) bool { return id != 0 })
+	if len(was) == len(now) && slices.Equal(old, fresh) {
+		for _, i := range fresh {
+			now[i].ID = was[i].ID
+		}
+	}
+	return now
+}
+
+// Moved is the step on which somebody stands after steps have changed: the same
+// where it is still there, else what is played the same, else the hardest that
+// is not above the old one.
+func Moved(was, now []Step, id StepID) StepID {
+	if Find(now, id) >= 0 {
+		return id
+	}
+	at := Find(was, id)
+	if at < 0 || len(now) == 0 {
+		return 0
+	}
+	for _, s := range now {
+		if s.Same(was[at]) {
+			return s.ID
+		}
+	}
+	place := now[0].ID
+	for _, s := range now {
+		if s.Level <= was[at].Level {
+			place = s.ID
+		}
+	}
+	return place
+}

@@ -1,0 +1,185 @@
+package ladder_test
+
+import (
+	"slices"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"arplin/core/difficulty"
+	"arplin/core/ladder"
+	"arplin/core/pattern"
+)
+
+func aLadder(t *testing.T) (difficulty.Task, ladder.Ladder) {
+	t.Helper()
+	tk := task(t, pattern.MustParse("4/4: p . p'+m . p i p' ."), "C | Am | F | G7")
+	return tk, newLadder(ladder.ThumbFirst, tk)
+}
+
+func newLadder(order ladder.Order, tk difficulty.Task) ladder.Ladder {
+	steps, next := ladder.Numbered(ladder.Build(order, tk, difficulty.Fitted, 0), 1)
+	return ladder.Ladder{Order: order, Steps: steps, Next: next}
+}
+
+func figure(notation string) pattern.Pattern { return pattern.MustParse(notation) }
+
+func TestEdits(t *testing.T) {
+	tk, l := aLadder(t)
+	target := l.Steps[len(l.Steps)-1]
+	id := func(at int) ladder.StepID { return l.Steps[at].ID }
+	for _, c := range []struct {
+		edit   ladder.Edit
+		length int
+		says   string
+	}{
+		{ladder.Pin{Step: id(2)}, 0, "Pinned step 3"}, {ladder.Drop{Step: id(2)}, -1, "Dropped step 3"}, {ladder.Split{Step: id(4)}, 1, "Put a step below step 6"},
+		{ladder.Join{Step: id(3)}, -1, "Dropped step 3"}, {ladder.Raise{Step: id(1)}, 0, "Steps 2 and 3 changed places"},
+		{ladder.Write{Step: id(1), Pattern: figure("4/4: p . . . p . . .")}, 0, "Changed step 2"},
+		{ladder.Insert{Pattern: figure("4/4: p . . . p . . .")}, 1, "Put your step in as number 2"}, {ladder.Rebuild{}, 0, "Rebuilt all but the pinned steps"},
+	} {
+		out, d, err := l.Apply(c.edit, tk, difficulty.Fitted)
+		require.NoError(t, err, "%+v", c.edit)
+		assert.Equal(t, c.says, ladder.DoneWords.Say(d))
+		assert.Len(t, out.Steps, len(l.Steps)+c.length, "%+v", c.edit)
+		last := out.Steps[len(out.Steps)-1]
+		assert.Equal(t, target.Pattern.String(), last.Pattern.String(), "%+v keeps the target", c.edit)
+		assert.Equal(t, target.ID, last.ID, "%+v: the target is the same step", c.edit)
+	}
+	out, _, err := l.Apply(ladder.Drop{Step: id(2)}, tk, difficulty.Fitted)
+	require.NoError(t, err)
+	assert.Equal(t, "alternating bass, first finger note", ladder.Describe(out.Steps, 2, tk).Name, "what was dropped is named above")
+	out, _, err = l.Apply(ladder.Split{Step: id(4)}, tk, difficulty.Fitted)
+	require.NoError(t, err)
+	assert.Greater(t, out.Steps[4].Level, out.Steps[3].Level)
+	assert.Less(t, out.Steps[4].Level, out.Steps[5].Level)
+}
+
+func TestPinnedStepsStayWhenTheRestIsRebuilt(t *testing.T) {
+	tk, l := aLadder(t)
+	apply := func(l ladder.Ladder, e ladder.Edit) ladder.Ladder {
+		out, _, err := l.Apply(e, tk, difficulty.Fitted)
+		require.NoError(t, err)
+		return out
+	}
+	own := apply(l, ladder.Insert{Pattern: figure("4/4: p . p+i . p . p+i .")})
+	anew := apply(apply(own, ladder.Drop{Step: own.Steps[0].ID}), ladder.Rebuild{}).Steps
+	at := slices.IndexFunc(anew, func(s ladder.Step) bool { return s.Pinned })
+	require.Positive(t, at)
+	assert.Equal(t, "4/4: p . p+i . p . p+i .", anew[at].Pattern.String())
+	for i, s := range anew {
+		if i > 0 {
+			assert.Greater(t, s.Level, anew[i-1].Level)
+		}
+	}
+	assert.Equal(t, "4/4: p . p+i . p . p .", anew[at-1].Pattern.String(), "what leads up to the pinned figure, not to the target")
+	last := l.Steps[len(l.Steps)-1]
+	assert.True(t, anew[len(anew)-1].Same(last))
+	assert.Equal(t, last.ID, anew[len(anew)-1].ID, "the same step keeps its id")
+
+	// A step that is harder than the target stays, and the target stays the last.
+	hard := apply(apply(l, ladder.Insert{Pattern: figure("4/4: p+m i p'+a i p+m i p'+a i")}), ladder.Rebuild{}).Steps
+	assert.True(t, hard[len(hard)-1].Same(last))
+	assert.True(t, slices.ContainsFunc(hard, func(s ladder.Step) bool { return s.Pinned }))
+}
+
+// Levels follow the song: another shape, another level.
+func TestMeasuredAnew(t *testing.T) {
+	tk, l := aLadder(t)
+	assert.Equal(t, l.Steps, ladder.Measured(l.Steps, tk, difficulty.Fitted), "nothing changed, nothing moved")
+	require.NoError(t, tk.Pin("F=133211"))
+	now := ladder.Measured(l.Steps, tk, difficulty.Fitted)
+	assert.Greater(t, now[len(now)-1].Level, l.Steps[len(l.Steps)-1].Level)
+	assert.InDelta(t, now[0].Level, l.Steps[0].Level, 1e-9, "one chord is not F")
+}
+
+func TestEditsThatMakeNoSense(t *testing.T) {
+	tk, l := aLadder(t)
+	first, last := l.Steps[0].ID, l.Steps[len(l.Steps)-1].ID
+	for _, c := range []struct {
+		edit ladder.Edit
+		want string
+	}{
+		{ladder.Drop{Step: last}, "the last step is the target and stays"},
+		{ladder.Pin{Step: 99}, "that step is not on the ladder any more"},
+		{ladder.Pin{}, "that step is not on the ladder any more"},
+		{ladder.Insert{Pattern: figure("3/4: p . .")}, "it cannot be played together with 4/4: p . p'+m . p i p' ."},
+		{ladder.Write{Step: last, Pattern: figure("4/4: p . . .")}, "the last step is the target; make another ladder for another target"},
+		{ladder.Lower{Step: first}, "step 1 cannot go further; the last step is the target"},
+		{ladder.Split{Step: first}, "there is nothing to put below step 1: it adds as little as a step can"},
+		{ladder.Join{Step: first}, "there is no step below the first"},
+	} {
+		_, _, err := l.Apply(c.edit, tk, difficulty.Fitted)
+		assert.EqualError(t, err, c.want)
+	}
+}
+
+// A ladder is bounded, whatever a teacher puts in.
+func TestALadderIsBounded(t *testing.T) {
+	tk, l := aLadder(t)
+	for range 60 {
+		if out, _, err := l.Apply(ladder.Insert{Pattern: figure("4/4: p . . . p . . .")}, tk, difficulty.Fitted); err == nil {
+			l = out
+		}
+	}
+	assert.Len(t, l.Steps, 40)
+	_, _, err := l.Apply(ladder.Split{Step: l.Steps[len(l.Steps)-1].ID}, tk, difficulty.Fitted)
+	assert.EqualError(t, err, "a ladder has at most 40 steps")
+}
+
+func TestReuseOnAnotherSong(t *testing.T) {
+	tk, l := aLadder(t)
+	other := task(t, tk.Pattern, "G | D")
+	out, err := ladder.Reuse(l.Steps, other, difficulty.Fitted)
+	require.NoError(t, err)
+	assert.False(t, slices.ContainsFunc(out, func(s ladder.Step) bool { return s.Over == ladder.TwoChordsABar }), "two chords are all that the song has")
+	assert.Equal(t, texts(figures(l.Steps)), texts(figures(out)), "the figures are the same")
+	assert.Equal(t, ladder.AllChords, out[len(out)-1].Over)
+	for i, s := range out {
+		assert.Positive(t, s.Level)
+		assert.EqualValues(t, i+1, s.ID, "steps of a ladder of its own")
+		if i > 0 {
+			assert.Greater(t, s.Level, out[i-1].Level)
+		}
+	}
+	assert.NotEqual(t, l.Steps[0].Level, out[0].Level, "measured anew")
+	waltz := task(t, figure("3/4: p . i . m ."), "G | D")
+	_, err = ladder.Reuse(l.Steps, waltz, difficulty.Fitted)
+	assert.EqualError(t, err, "the ladder is in 4/4, the song in 3/4")
+}
+
+func figures(steps []ladder.Step) (out []pattern.Pattern) {
+	for _, s := range steps {
+		if s.Over == ladder.OneChord {
+			out = append(out, s.Pattern)
+		}
+	}
+	return out
+}
+
+func texts(list []pattern.Pattern) (out []string) {
+	for _, p := range list {
+		out = append(out, p.String())
+	}
+	return out
+}
+
+// Students keep their step wherever it goes; whose step is gone stands on what is
+// played the same, or on the one below.
+func TestStudentsKeepTheirStep(t *testing.T) {
+	tk, l := aLadder(t)
+	out, _, err := l.Apply(ladder.Split{Step: l.Steps[4].ID}, tk, difficulty.Fitted)
+	require.NoError(t, err)
+	for _, s := range l.Steps {
+		assert.Equal(t, s.ID, ladder.Moved(l.Steps, out.Steps, s.ID))
+	}
+	gone := l.Steps[2].ID
+	out, _, err = l.Apply(ladder.Drop{Step: gone}, tk, difficulty.Fitted)
+	require.NoError(t, err)
+	assert.Equal(t, l.Steps[1].ID, ladder.Moved(l.Steps, out.Steps, gone), "whose step is gone stands on the one below")
+	again := slices.Clone(l.Steps)
+	again[2].ID = 77
+	assert.EqualValues(t, 77, ladder.Moved(l.Steps, again, gone), "what is played the same")
+	assert.Zero(t, ladder.Moved(l.Steps, out.Steps, 999))
+}

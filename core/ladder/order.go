@@ -1,0 +1,67 @@
+package ladder
+
+import (
+	"fmt"
+	"slices"
+
+	"arplin/core/variation"
+)
+
+// Order is where schools differ: what is learned first. Its id is what is stored
+// and what the command line takes.
+type Order string
+
+// The orders.
+const (
+	ThumbFirst     Order = "thumb first"      // the figure on one chord, the thumb before the fingers; then the chords
+	RhythmFirst    Order = "rhythm first"     // said, tapped, on muted strings; then the chords
+	TwoChordsFirst Order = "two chords first" // the second chord as soon as there is a stroke
+	AccentsEarly   Order = "accents early"    // as thumb first, with its accents from the beats on
+)
+
+// Orders lists the orders with what they mean.
+var Orders = []struct {
+	Order Order
+	Name  string
+	Says  string
+}{
+	{ThumbFirst, "thumb first", "one chord, thumb before fingers, then the chords"},
+	{RhythmFirst, "rhythm first", "say it, tap it, muted strings, then the chords"},
+	{TwoChordsFirst, "two chords first", "the second chord as soon as there is a stroke"},
+	{AccentsEarly, "accents early", "accents with the first even strokes"},
+}
+
+// ParseOrder reads an order; empty is the first.
+func ParseOrder(s string) (Order, error) {
+	if s == "" {
+		return ThumbFirst, nil
+	}
+	for _, o := range Orders {
+		if string(o.Order) == s {
+			return o.Order, nil
+		}
+	}
+	return "", fmt.Errorf("%q is not an order of steps", s)
+}
+
+// String is what an order is called.
+func (o Order) String() string {
+	for _, row := range Orders {
+		if row.Order == o {
+			return row.Name
+		}
+	}
+	return Orders[0].Name
+}
+
+// accentsAfter is the rule after which accents come when they come early: four
+// even strokes.
+const accents, accentsAfter variation.ID = "accents", "two-and-four"
+
+// rank is the place of a rule in an order: what is learned last has the lowest.
+func (o Order) rank(rule int) float64 {
+	if o == AccentsEarly && variation.Rules[rule].ID == accents {
+		return float64(slices.IndexFunc(variation.Rules, func(r variation.Rule) bool { return r.ID == accentsAfter })) - 0.5
+	}
+	return float64(rule)
+}

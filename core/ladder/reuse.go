@@ -1,0 +1,37 @@
+package ladder
+
+import (
+	"fmt"
+	"slices"
+
+	"arplin/core/difficulty"
+)
+
+// Reuse takes the steps of a ladder over to another song: the same figures, in
+// the same order, measured on its chords, and the stages of chords and tempo
+// that this song asks for. The task is the target there.
+func Reuse(steps []Step, t difficulty.Task, w difficulty.Weights) ([]Step, error) {
+	b := builder{stages: stagesOf(t), weights: w}
+	for _, s := range steps {
+		if s.Pattern.Meter != t.Pattern.Meter {
+			return nil, fmt.Errorf("the ladder is in %s, the song in %s", s.Pattern.Meter, t.Pattern.Meter)
+		}
+		if s.Over != OneChord && s.Pattern.Equal(t.Pattern) {
+			continue // a stage of the other song
+		}
+		if b.two == nil {
+			s.Over = OneChord
+		}
+		if slices.ContainsFunc(b.steps, s.Same) {
+			continue // the same figure on fewer chords
+		}
+		s.ID, s.Level = 0, b.level(s)
+		b.steps = append(b.steps, s)
+	}
+	b.chords()
+	if n := len(b.steps); n == 0 || !b.steps[n-1].Pattern.Equal(t.Pattern) { // on one chord there is no stage that ends in it
+		b.finish(Step{Pattern: t.Pattern, Over: OneChord, Adds: []Thing{{Stage: WholeFigure}}})
+	}
+	out, _ := Numbered(b.steps, 1)
+	return out, nil
+}

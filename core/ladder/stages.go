@@ -1,0 +1,71 @@
+package ladder
+
+import (
+	"math"
+
+	"arplin/core/difficulty"
+	"arplin/core/song"
+	"arplin/core/theory"
+)
+
+// stages are the bars of the stages of chords of a target on its song.
+type stages struct {
+	whole    difficulty.Task
+	one, two []song.Bar // nil where the song has no more than that
+}
+
+// stagesOf finds the easiest chord alone and the easiest two that follow each
+// other.
+func stagesOf(t difficulty.Task) stages {
+	s := stages{whole: t}
+	var steps []theory.Chord
+	for _, bar := range t.Bars {
+		for _, ch := range bar.Changes {
+			if c, err := ch.Chord(); err == nil && (len(steps) == 0 || steps[len(steps)-1] != c) {
+				steps = append(steps, c)
+			}
+		}
+	}
+	different := map[theory.Chord]bool{}
+	for _, c := range steps {
+		different[c] = true
+	}
+	if len(different) < 2 {
+		return s
+	}
+	easiest := steps[0]
+	pair, pairHold := [2]theory.Chord{}, math.Inf(1)
+	for i, c := range steps {
+		if t.Shapes[c].Hold < t.Shapes[easiest].Hold {
+			easiest = c
+		}
+		if i > 0 {
+			if hold := t.Shapes[c].Hold + t.Shapes[steps[i-1]].Hold; hold < pairHold {
+				pairHold, pair = hold, [2]theory.Chord{steps[i-1], c}
+			}
+		}
+	}
+	bar := func(c theory.Chord) song.Bar {
+		return song.Bar{Changes: song.Share(t.Pattern.Meter, []string{c.String()})}
+	}
+	s.one = []song.Bar{bar(easiest)}
+	s.two = []song.Bar{bar(pair[0]), bar(pair[0]), bar(pair[1]), bar(pair[1])}
+	return s
+}
+
+// task is what a step asks.
+func (st stages) task(s Step) difficulty.Task {
+	t := st.whole
+	switch {
+	case s.Over == OneChord && st.one != nil:
+		t.Bars = st.one
+	case s.Over == OneChord:
+		t.Bars = t.Bars[:min(1, len(t.Bars))]
+	case s.Over == TwoChords && st.two != nil:
+		t.Bars = st.two
+	case s.Over == TwoChordsABar && st.two != nil:
+		t.Bars = st.two[1:3]
+	}
+	t.Pattern, t.Play, t.Tempo = s.Pattern, s.Play, s.Goal(t.Tempo)
+	return t
+}

@@ -1,0 +1,177 @@
+package ladder
+
+import (
+	"slices"
+
+	"arplin/core/difficulty"
+	"arplin/core/pattern"
+	"arplin/core/song"
+	"arplin/core/variation"
+)
+
+// StepID names a step of one ladder through every edit, move, undo and redo.
+// The zero value names none.
+type StepID int
+
+// Step is one rung of a ladder: a pattern that adds one named thing to the
+// step below. All steps share bars and beats with the target, so a class plays
+// them together.
+type Step struct {
+	ID      StepID
+	Pattern pattern.Pattern
+	Adds    []Thing         // the one new thing; several where steps were joined
+	Over    Over            // the chords
+	Play    difficulty.Play // before the strings, or on them
+	Pace    int             // the step's goal in per cent of the song's; 0 is all of it
+	Level   float64         // of the difficulty; 0 when it was not measured
+	Pinned  bool            // stays when the rest is rebuilt
+}
+
+// Thing is what a step adds: a rule's, or one of the ladder's own.
+type Thing struct {
+	Rule  variation.ID `json:"rule,omitempty"`
+	Stage Stage        `json:"stage,omitempty"`
+	Short bool         `json:"short,omitempty"` // a step put in between: all but this, or a part of it
+}
+
+// Over is the chords that a step is on.
+type Over string
+
+// The chords of a step, from few to many.
+const (
+	OneChord      Over = "one-chord"
+	TwoChords     Over = "two-chords"
+	TwoChordsABar Over = "two-chords-a-bar" // the same two, a bar each
+	AllChords     Over = "all-chords"
+)
+
+// OverNames are their words.
+var OverNames = []struct {
+	Over Over
+	Name string
+}{{OneChord, "one chord"}, {TwoChords, "two chords"}, {TwoChordsABar, "two chords, a bar each"}, {AllChords, "all chords"}}
+
+// String is what it is called.
+func (o Over) String() string {
+	for _, n := range OverNames {
+		if n.Over == o {
+			return n.Name
+		}
+	}
+	return OverNames[len(OverNames)-1].Name
+}
+
+// Goal is the step's goal tempo where the song's is given.
+func (s Step) Goal(tempo int) int {
+	if s.Pace == 0 {
+		return tempo
+	}
+	return song.PartOf(tempo, s.Pace)
+}
+
+// BeforeStrings reports a step that needs no instrument.
+func (s Step) BeforeStrings() bool {
+	return s.Play == difficulty.Said || s.Play == difficulty.Tapped
+}
+
+// Same reports the same thing to play: pattern, chords, way and pace.
+func (s Step) Same(o Step) bool {
+	return s.Pattern.Equal(o.Pattern) && s.Over == o.Over && s.Play == o.Play && s.Pace == o.Pace
+}
+
+// adds reports that a step adds a thing of the ladder's own.
+func (s Step) adds(stage Stage) bool { return slices.Contains(s.Adds, Thing{Stage: stage}) }
+
+// Numbered gives ids to steps that have none, from next on, and returns the next
+// free one.
+func Numbered(steps []Step, next int) ([]Step, int) {
+	steps = slices.Clone(steps)
+	next = max(next, 1)
+	for _, s := range steps {
+		next = max(next, int(s.ID)+1)
+	}
+	for i := range steps {
+		if steps[i].ID == 0 {
+			steps[i].ID = StepID(next)
+			next++
+		}
+	}
+	return steps, next
+}
+
+// Find is the place of a step, -1 for one that is not there.
+func Find(steps []Step, id StepID) int {
+	return slices.IndexFunc(steps, func(s Step) bool { return s.ID == id && id != 0 })
+}
+
+// Task is what the step asks, where t is the target on its song: its pattern on
+// the chords of its stage, in its way, at its goal.
+func (s Step) Task(t difficulty.Task) difficulty.Task { return stagesOf(t).task(s) }
+
+// ChordNames names the chords of a step's stage in order, each run once; of a long
+// song every chord once.
+func (s Step) ChordNames(t difficulty.Task) []string {
+	const many = 8
+	var names, different []string
+	for _, bar := range s.Task(t).Bars {
+		for _, ch := range bar.Changes {
+			if n := len(names); n == 0 || names[n-1] != ch.Symbol {
+				names = append(names, ch.Symbol)
+			}
+			if !slices.Contains(different, ch.Symbol) {
+				different = append(different, ch.Symbol)
+			}
+		}
+	}
+	if len(names) > many {
+		names = different
+	}
+	return names
+}
+
+// Stage is the different chords that a step is on, as they are written; nil where
+// it is on all of the song's.
+func (s Step) Stage(t difficulty.Task) (symbols []string) {
+	if s.Over == AllChords || s.Over == "" {
+		return nil
+	}
+	for _, bar := range s.Task(t).Bars {
+		for _, ch := range bar.Changes {
+			if !slices.Contains(symbols, ch.Symbol) {
+				symbols = append(symbols, ch.Symbol)
+			}
+		}
+	}
+	return symbols
+}
+
+// LevelAt is how hard a step is at a tempo other than its goal, as when it was
+// played clean more slowly. The task is the target on its song.
+func (s Step) LevelAt(tempo int, t difficulty.Task, w difficulty.Weights) float64 {
+	t = s.Task(t)
+	t.Tempo = tempo
+	return difficulty.LevelOf(t, w)
+}
+
+// Reach is the step, from 0, on which somebody begins who has played something of
+// a level clean: the hardest that is no harder than that, else the first.
+func Reach(steps []Step, level float64) int {
+	at := 0
+	for i, s := range steps {
+		if s.Level <= level {
+			at = i
+		}
+	}
+	return at
+}
+
+// Measured is the steps with the levels that they have on the task now: a song
+// may have got another key, another shape, or a class other weights.
+func Measured(steps []Step, t difficulty.Task, w difficulty.Weights) []Step {
+	out := slices.Clone(steps)
+	stages := stagesOf(t)
+	for i := range out {
+		out[i].Level = difficulty.LevelOf(stages.task(out[i]), w)
+	}
+	return out
+}

@@ -1,0 +1,177 @@
+package ladder
+
+import (
+	"fmt"
+	"strings"
+
+	"arplin/core/difficulty"
+	"arplin/core/pattern"
+	"arplin/core/song"
+	"arplin/core/variation"
+)
+
+// Stage names a thing of the ladder's own that a step can add.
+type Stage string
+
+// The stages.
+const (
+	FirstStroke  Stage = "first-stroke"
+	WholeFigure  Stage = "whole-figure"
+	CountSaid    Stage = "count-said"
+	Tapped       Stage = "rhythm-tapped"
+	MutedStrings Stage = "muted-strings"
+	FirstChord   Stage = "first-chord"
+	SecondChord  Stage = "second-chord"
+	Oftener      Stage = "twice-as-often"
+	WholeSong    Stage = "whole-song"
+	MediumTempo  Stage = "medium-tempo"
+	GoalTempo    Stage = "goal-tempo"
+	Own          Stage = "own"
+)
+
+// StageWords are the words of a stage: what it is called, a sentence, and how it
+// is practised. Source: common practice.
+type StageWords struct {
+	Stage           Stage
+	Name, Says, How string
+}
+
+// Stages is the table of them.
+var Stages = []StageWords{
+	{FirstStroke, "once a bar", "One stroke at the beginning of each bar, and time to hear it.", "Count the bar aloud, play on one, and listen until the next."},
+	{WholeFigure, "the whole figure", "This is where the figure begins: it is learned as it is.", "Slowly, counting aloud, on one chord; three times clean before anything gets faster."},
+	{CountSaid, "the count, said", "Say the count aloud, and louder where a stroke falls.", "Walk on the spot and say the count; a little louder where a stroke falls."},
+	{Tapped, "the rhythm, tapped", "Tap the rhythm on the knees, one hand for the thumb or the downs, one for the rest.", "Count aloud, tap under it; two hands where two things happen."},
+	{MutedStrings, "muted strings", "The left hand lies on the strings, so that no chord is in the way.", "Left hand flat across the strings, no pressure. Listen for the rhythm, not for a tone."},
+	{FirstChord, "the first chord", "The left hand holds a chord; the right hand does what it knows.", "Hold the chord whole and pluck each string once: no dead note. Then the figure, without looking at the right hand."},
+	{SecondChord, "the second chord", "The two easiest chords that follow each other. In the other bars rest, or play the root on one.", "The change in silence first, the finger on the bass string before the others; then one stroke a bar; then the figure, two bars a chord."},
+	{Oftener, "the change twice as often", "The same two chords, a bar each.", "As before, and the change begins on the last eighth: let that stroke go while it is new."},
+	{WholeSong, "all chords", "The whole song. The rhythm goes on through every change.", "Only the changes first, one stroke each, in the order of the song. Then the figure, line by line."},
+	{MediumTempo, "medium tempo", "The same song, faster; as clean as before.", "Three times clean, and the next tempo is yours. One mistake twice in the same place: back to slow, that bar only."},
+	{GoalTempo, "the goal tempo", "The whole song as it is sung.", "With the singing. Whoever falls out comes in again on the next one."},
+	{Own, "your own step", "A step that you have written.", "Slowly, counting aloud, on one chord; three times clean before anything gets faster."},
+}
+
+// wordsOf finds a stage's row.
+func wordsOf(stage Stage) StageWords {
+	for _, w := range Stages {
+		if w.Stage == stage {
+			return w
+		}
+	}
+	return StageWords{Stage: stage, Name: "one more thing"}
+}
+
+// Words are what a step is called, and a sentence about it, true of the figure
+// and of the step below.
+type Words struct{ Name, Says string }
+
+// Describe words the step at i. The task is the target on its song.
+func Describe(steps []Step, i int, t difficulty.Task) Words {
+	s := steps[i]
+	var below *Step
+	if i > 0 {
+		below = &steps[i-1]
+	}
+	var names []string
+	w := Words{}
+	for k, thing := range s.Adds {
+		tw := thing.words(s, below, len(s.Adds) == 1)
+		names = append(names, tw.Name)
+		if k == len(s.Adds)-1 { // of steps that were joined, what was this step's own
+			w.Says = tw.Says
+		}
+	}
+	w.Name = strings.Join(names, ", ")
+	switch {
+	case s.adds(FirstStroke):
+		w = firstWords(s, w)
+	case s.Over == AllChords && s.Pace == song.SlowPercent && s.adds(WholeSong):
+		w.Says = "The whole song at the slow tempo. The rhythm goes on through every change."
+	case s.Over == AllChords && s.Pace == song.MediumPercent && s.adds(WholeSong):
+		w.Says = "The whole song at the medium tempo. The rhythm goes on through every change."
+	case i == len(steps)-1 && s.Over == AllChords:
+		w.Says += " " + closing(t)
+	}
+	return w
+}
+
+// words are those of one thing; alone tells that it is all that the step adds, so
+// that what is new in the figure is this thing's.
+func (th Thing) words(s Step, below *Step, alone bool) Words {
+	if th.Stage != "" {
+		row := wordsOf(th.Stage)
+		return Words{row.Name, row.Says}
+	}
+	r, ok := variation.ByID(th.Rule)
+	if !ok {
+		return Words{"one more thing", ""}
+	}
+	w := r.More
+	if alone && below != nil {
+		w = r.Up(below.Pattern, s.Pattern)
+	}
+	if th.Short {
+		if n, one := oneNew(s, below); one {
+			return Words{n, "One stroke of the next step comes first; the rest of it is left for later."}
+		}
+		return Words{"on the way to " + r.More.Name, "Everything of the next step but a part of it."}
+	}
+	return Words{w.Name, w.Says}
+}
+
+// oneNew names the one stroke that a step has and the step below has not.
+func oneNew(s Step, below *Step) (name string, one bool) {
+	if below == nil {
+		return "", false
+	}
+	n := 0
+	s.Pattern.Each(func(pl pattern.Place, _ pattern.Stroke) {
+		if _, had := below.Pattern.At(pl); !had && s.Pattern.Grid() == below.Pattern.Grid() {
+			n++
+			name = variation.NoteName(s.Pattern, pl)
+		}
+	})
+	return name, n == 1
+}
+
+// firstWords are those of the lowest step: what it is, by what is in it.
+func firstWords(s Step, w Words) Words {
+	first := s.Pattern.Bars[0][0]
+	_, thumb := first.Find(pattern.Thumb)
+	switch n := s.Pattern.Count(); {
+	case n == len(s.Pattern.Bars) && thumb:
+		w.Name = "bass on one"
+	case n == len(s.Pattern.Bars) && s.Pattern.HasStrums():
+		w.Name = "one strum a bar"
+		if first.Strokes[0].Target.Kind == pattern.Root {
+			w.Name = "the pick on one"
+		}
+	case n > len(s.Pattern.Bars):
+		w.Name, w.Says = fmt.Sprintf("the figure to begin with, %d strokes", n), "Slowly and evenly; this is what the other steps grow from."
+	}
+	return w
+}
+
+// closing says how the song ends.
+func closing(t difficulty.Task) string {
+	if n := len(t.Bars); n > 0 && t.Bars[n-1].Role == song.End {
+		return "It closes with the one stroke of the last bar, which rings."
+	}
+	return "Close it with one stroke on the last chord and let it ring."
+}
+
+// How says how a step is practised. Source: common practice.
+func (s Step) How() string {
+	if len(s.Adds) == 0 {
+		return wordsOf(Own).How
+	}
+	last := s.Adds[len(s.Adds)-1] // of things joined, the one that was this step's own
+	if r, ok := variation.ByID(last.Rule); ok && r.How != "" {
+		return r.How
+	}
+	if row := wordsOf(last.Stage); row.How != "" {
+		return row.How
+	}
+	return wordsOf(Own).How
+}

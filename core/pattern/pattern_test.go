@@ -1,0 +1,160 @@
+package pattern_test
+
+import (
+	"encoding/json"
+	"os"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"arplin/core/pattern"
+)
+
+func TestPrintingIsCanonical(t *testing.T) {
+	for in, want := range map[string]string{
+		"4/4: p  i m   i":                  "4/4: p i m i",
+		"4/4:m+p i . a+i":                  "4/4: p+m i . i+a",
+		"4/4: D*! . D u D . Ux U":          "4/4: D!* . D . D . Ux U",
+		"4/4 swing: p i p i p i p i":       "4/4 swing: p i p i p i p i",
+		"4/4: D d D u":                     "4/4: D . D u", // on a beat grid the air stroke would be down
+		"6/8: p i m a m i | p . . a+m . .": "6/8: p i m a m i | p . . m+a . .",
+		"4/4: X+N . D654 D6":               "4/4: N+X . D654 D6",
+		"4/4: p' p, in mo":                 "4/4: p' p, in mo",
+		"4/4: p + m . i .":                 "4/4: p+m . i .",
+		"4/4: d u d u d u d u":             "4/4: d u d u d u d u", // nothing sounds, so nothing is inferred
+		"3/4: Dr D' Db":                    "3/4: Dr D' Db",
+		"2/4: ~ ~ = .":                     "2/4: ~ ~ = .",
+		"12/8: p . . i . . m . . a . .":    "12/8: p . . i . . m . . a . .",
+		"5/4: D?x . Nt ~ X":                "5/4: D?x . Nt ~ X",
+	} {
+		p, err := pattern.Parse(in)
+		require.NoError(t, err, in)
+		assert.Equal(t, want, p.String())
+	}
+}
+
+func TestErrorsNameTheirPlace(t *testing.T) {
+	for in, want := range map[string]string{
+		"4/4: p i q m":                   `pattern: bar 1, slot 3: "q" is not a stroke`,
+		"4/4: p i m a | p i m":           `pattern: bar 2: 3 slots do not make a bar of 4/4; use 4, 8, 12 or 16`,
+		"4/4: p i m a | p . i . m . a .": `pattern: bar 2: 8 slots, but bar 1 has 4; all bars of a pattern have one grid`,
+		"7/8: p i m a":                   `pattern: "7/8" is not a meter that patterns use: 2/4, 3/4, 4/4, 5/4, 6/8, 9/8 or 12/8`,
+		"p i m a":                        `pattern: it begins with a meter and a colon, such as "4/4:"`,
+		"4/4: p+p i m a":                 `pattern: bar 1, slot 1: "p" stands twice in one slot`,
+		"4/4: D+U . . .":                 `pattern: bar 1, slot 1: two strums stand in one slot`,
+		"4/4: p!? i m a":                 `pattern: bar 1, slot 1: a stroke is accented or soft, not both`,
+		"4/4: p!! i m a":                 `pattern: bar 1, slot 1: the mark "!" stands twice`,
+		"4/4: px i m a":                  `pattern: bar 1, slot 1: only a strum can be a chuck, not "p"`,
+		"4/4: D D456 D D":                `pattern: bar 1, slot 2: strings stand from high to low, not as "456"`,
+		"4/4: D D66 D D":                 `pattern: bar 1, slot 2: string 6 stands twice in "66"`,
+		"4/4: D u! D D":                  `pattern: bar 1, slot 2: "u" is in the air and takes no marks`,
+		"4/4: D db D D":                  `pattern: bar 1, slot 2: "b" cannot follow "d"`,
+		"4/4: i' p m a":                  `pattern: bar 1, slot 1: "'" cannot follow "i"`,
+		"4/4: p i12 m a":                 `pattern: bar 1, slot 2: a finger takes one string, not "12"`,
+		"4/4: p i+ m a":                  `pattern: bar 1: 3 slots do not make a bar of 4/4; use 4, 8, 12 or 16`, // a plus reaches over blanks
+		"4/4 swing: p i m a":             `pattern: swing needs two or four slots a beat`,
+		"6/8 swing: p i m a m i":         `pattern: swing needs two or four slots a beat`,
+		"":                               `pattern: it begins with a meter and a colon, such as "4/4:"`,
+	} {
+		_, err := pattern.Parse(in)
+		assert.EqualError(t, err, want, in)
+	}
+}
+
+// Source: common practice, how teachers count.
+func TestSpots(t *testing.T) {
+	for notation, want := range map[string]map[int]string{
+		"4/4: p i m a p i m a":                 {0: "1", 1: "the and of 1", 6: "4", 7: "the and of 4"},
+		"4/4: D U D U D U D U D U D U D U D U": {1: "the e of 1", 7: "the a of 2", 8: "3"},
+		"4/4: p i m p i m p i m p i m":         {4: "the trip of 2", 11: "the let of 4"},
+		"6/8: p i m a m i":                     {0: "1", 3: "4", 5: "6"},
+		"6/8: p . i . m . a . m . i .":         {3: "the and of 2"},
+	} {
+		p := pattern.MustParse(notation)
+		for slot, spot := range want {
+			assert.Equal(t, spot, p.Spot(slot), notation)
+		}
+	}
+}
+
+// Source: common practice (testdata/spoken.json says so of itself).
+func TestSpokenCountsAndMotion(t *testing.T) {
+	data, err := os.ReadFile("testdata/spoken.json")
+	require.NoError(t, err)
+	var file struct {
+		Cases []struct {
+			Words, Meter, Pattern string
+			Grid                  int
+			Hand                  []pattern.Motion
+		}
+		Counts []struct {
+			Pattern string
+			Counts  []string
+		}
+	}
+	require.NoError(t, json.Unmarshal(data, &file))
+	require.NotEmpty(t, file.Cases)
+	for _, c := range file.Cases {
+		m, err := pattern.ParseMeter(c.Meter)
+		require.NoError(t, err)
+		p, err := pattern.Spoken(c.Words, m, c.Grid)
+		require.NoError(t, err, c.Words)
+		assert.Equal(t, c.Pattern, p.String(), c.Words)
+		assert.Equal(t, c.Hand, p.Motions(), c.Words)
+	}
+	for _, c := range file.Counts {
+		assert.Equal(t, c.Counts, pattern.MustParse(c.Pattern).Counts(), c.Pattern)
+	}
+}
+
+// Source: common practice.
+func TestMotionBesideFingers(t *testing.T) {
+	for in, want := range map[string][]pattern.Motion{
+		"4/4: p i m a":              {"none", "none", "none", "none"},
+		"4/4: p . Dt Ut p' i Dt Ut": {"down", "air-up", "down", "up", "down", "none", "down", "up"},
+		"4/4: D D D D":              {"down", "down", "down", "down"},
+		"6/8: D . . U D .":          {"down", "air-up", "air-down", "up", "down", "air-down"},
+		"3/4: D u D . D .":          {"down", "air-up", "down", "air-up", "down", "air-up"},
+	} {
+		assert.Equal(t, want, pattern.MustParse(in).Motions(), in)
+	}
+}
+
+func TestSpokenRefusesWhatDoesNotFit(t *testing.T) {
+	m, _ := pattern.ParseMeter("4/4")
+	for words, want := range map[string]string{
+		"down sideways":            `words: word 2, "sideways", is neither down nor up`,
+		"down down down down down": `words: word 5, "down", finds no place left in the bar`,
+		" , ":                      `words: say at least one down or up`,
+	} {
+		_, err := pattern.Spoken(words, m, 8)
+		assert.EqualError(t, err, want)
+	}
+	p, err := pattern.Spoken("down-down, up", m, 8)
+	require.NoError(t, err)
+	assert.Equal(t, "4/4: D D . U . . . .", p.String(), "the second of two equal joined words goes against the hand")
+}
+
+func TestSwingDelaysTheSecondOfAPair(t *testing.T) {
+	straight, swung := pattern.MustParse("4/4: D U D U D U D U"), pattern.MustParse("4/4 swing: D U D U D U D U")
+	assert.Equal(t, pattern.TicksPerQuarter/2, straight.SlotStart(1))
+	assert.Equal(t, pattern.TicksPerQuarter*2/3, swung.SlotStart(1))
+	assert.Equal(t, pattern.TicksPerQuarter, swung.SlotStart(2))
+}
+
+func FuzzParse(f *testing.F) {
+	for _, s := range []string{"4/4: p+m . p' i p m p' .", "4/4: D! D D654*? Ux", "6/8: ~ ~ = X+N . .", "4/4 swing: D u D . D U . U"} {
+		f.Add(s)
+	}
+	f.Fuzz(func(t *testing.T, s string) {
+		p, err := pattern.Parse(s)
+		if err != nil {
+			return
+		}
+		again, err := pattern.Parse(p.String())
+		require.NoError(t, err, "%q printed as %q", s, p)
+		assert.Equal(t, p.String(), again.String())
+		assert.Equal(t, p, again)
+	})
+}

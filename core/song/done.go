@@ -1,0 +1,69 @@
+package song
+
+import "arplin/core/done"
+
+// What can be done to a song, by id; these are stored.
+const (
+	barChanged     done.ID = "bar-changed"
+	barSplit       done.ID = "bar-split"
+	barJoined      done.ID = "bar-joined"
+	barInserted    done.ID = "bar-inserted"
+	barDeleted     done.ID = "bar-deleted"
+	barMarked      done.ID = "bar-marked"
+	barEnding      done.ID = "bar-ending"
+	sectionTimes   done.ID = "section-times"
+	sectionCopied  done.ID = "section-copied"
+	sectionRenamed done.ID = "section-renamed"
+	sectionDeleted done.ID = "section-deleted"
+	formAdded      done.ID = "form-added"
+	meterSet       done.ID = "meter-set"
+	tempoSet       done.ID = "tempo-set"
+	swingOn        done.ID = "swing-on"
+	swingOff       done.ID = "swing-off"
+	rangeSet       done.ID = "range-set"
+	rangeOpen      done.ID = "range-open"
+	shapeSet       done.ID = "shape-set"
+	shapeEasiest   done.ID = "shape-easiest"
+	keySet         done.ID = "key-set"
+	recoloured     done.ID = "recoloured"
+	plain          done.ID = "plain"
+	halvedInBars   done.ID = "halved-in-bars"
+	halvedOverBars done.ID = "halved-over-bars"
+	remetered      done.ID = "remetered"
+	patternSet     done.ID = "pattern-set"
+	patternOff     done.ID = "pattern-off"
+	earlier        done.ID = "earlier" // of a time when only words were kept
+)
+
+// DoneWords are the words for it.
+var DoneWords = done.Words{
+	barChanged:     "Changed bar %s of %s",
+	barSplit:       "Split bar %s of %s",
+	barJoined:      "Joined bar %s of %s with the next",
+	barInserted:    "Put a bar after bar %s of %s",
+	barDeleted:     "Took out bar %s of %s",
+	barMarked:      "Marked bar %s of %s",
+	barEnding:      "Set the ending of bar %s of %s",
+	sectionTimes:   "%s is played %s times",
+	sectionCopied:  "Duplicated %s",
+	sectionRenamed: "Named the section %s",
+	sectionDeleted: "Took out %s",
+	formAdded:      "Added a %s-bar form",
+	meterSet:       "The song is in %s",
+	tempoSet:       "The goal is %s BPM",
+	swingOn:        "The song swings",
+	swingOff:       "The song is straight",
+	rangeSet:       "Sung from %s to %s",
+	rangeOpen:      "The sung range is open",
+	shapeSet:       "%s on %s is %s",
+	shapeEasiest:   "%s on %s has its easiest shape again",
+	keySet:         "The song sounds in %s",
+	recoloured:     "Every triad has the seventh of the key",
+	plain:          "Every chord is its triad",
+	halvedInBars:   "Every bar keeps one chord",
+	halvedOverBars: "Every two bars keep one chord",
+	remetered:      "The song is in %s now, with a figure for it",
+	patternSet:     "Put %s on it",
+	patternOff:     "No pattern is on it any more",
+	earlier:        "An earlier change",
+}

@@ -1,0 +1,72 @@
+package demo
+
+import (
+	"context"
+	"fmt"
+	"time"
+
+	"arplin/core/ladder"
+	"arplin/store"
+	"arplin/teach"
+)
+
+// Sizes of a grown school: a busy teacher after three years.
+const (
+	GrownSongs   = 300
+	GrownLadders = 100
+	grownWeeks   = 3 * 52
+)
+
+// Grow adds to a teacher's first class what three years leave behind: songs,
+// ladders, and a clean tempo of every student each week, spread over the ladders
+// as they came, with everybody on the newest.
+func Grow(ctx context.Context, s *store.Store, teacher store.TeacherID, now time.Time) error {
+	l := loader{Teach: teach.New(s), teacher: teacher}
+	class, err := l.Class(ctx, teacher, 0)
+	if err != nil {
+		return err
+	}
+	school, err := Read()
+	if err != nil {
+		return err
+	}
+	var songs []store.SongID
+	for i := range GrownSongs {
+		id, err := l.addSong(ctx, school.Songs[i%len(school.Songs)])
+		if err != nil {
+			return err
+		}
+		songs = append(songs, id)
+	}
+	var ladders []store.Ladder
+	for i := range GrownLadders {
+		song := songs[(i*len(school.Songs))%len(songs)] // all alike: their ladders are
+		id, err := l.MakeLadder(ctx, teacher, class, teach.NewLadder{Song: song, Pattern: school.Ladder.Pattern, Order: ladder.ThumbFirst})
+		if err != nil {
+			return err
+		}
+		on, err := s.Ladder(ctx, teacher, id)
+		if err != nil {
+			return err
+		}
+		ladders = append(ladders, on)
+	}
+	newest, places := ladders[len(ladders)-1], store.Places{}
+	for i, st := range class.Students {
+		places[st.ID] = newest.Steps[i%len(newest.Steps)].ID
+	}
+	if _, err := s.Place(ctx, teacher, newest.ID, places); err != nil {
+		return err
+	}
+	for week := range grownWeeks {
+		on := ladders[week*len(ladders)/grownWeeks]
+		for _, st := range class.Students {
+			step := on.Steps[week%len(on.Steps)]
+			e := store.Entry{StudentID: st.ID, LadderID: on.ID, Step: step, Tempo: 50 + week%40, At: now.Add(-time.Duration(grownWeeks-week) * 7 * 24 * time.Hour)}
+			if _, err := s.AddEntry(ctx, teacher, e, fmt.Sprintf("grown-%d-%d", st.ID, week)); err != nil {
+				return err
+			}
+		}
+	}
+	return nil
+}

@@ -1,0 +1,128 @@
+package store
+
+import (
+	"context"
+	"database/sql"
+	"fmt"
+)
+
+// Kind is what can be archived.
+type Kind string
+
+// The kinds, in the order in which the archive lists them.
+const (
+	AClass   Kind = "class"
+	AStudent Kind = "student"
+	ASong    Kind = "song"
+	ALadder  Kind = "ladder"
+	APattern Kind = "pattern"
+)
+
+// Kinds lists them with what is said of each.
+var Kinds = []struct {
+	Kind         Kind
+	Name, Plural string
+	table        string
+}{
+	{AClass, "class", "classes", "classes"}, {AStudent, "student", "students", "students"}, {ASong, "song", "songs", "songs"},
+	{ALadder, "ladder", "ladders", "ladders"}, {APattern, "pattern", "patterns", "patterns"},
+}
+
+// table is where a kind is kept; ErrNotFound for a kind that is none.
+func (k Kind) table() (string, error) {
+	for _, row := range Kinds {
+		if row.Kind == k {
+			return row.table, nil
+		}
+	}
+	return "", fmt.Errorf("%q: %w", string(k), ErrNotFound)
+}
+
+// Archived is something on the list of what is archived.
+type Archived struct {
+	Kind    Kind
+	ID      int64
+	Name    string
+	Entries int // of the log that would go with it
+}
+
+// Archive takes a thing off its list or puts it back.
+func (s *Store) Archive(ctx context.Context, teacher TeacherID, kind Kind, id int64, archived bool) error {
+	table, err := kind.table()
+	if err != nil {
+		return err
+	}
+	var found int64
+	if err := s.db.QueryRowContext(ctx, "SELECT id FROM "+table+" WHERE teacher_id = ? AND id = ?", teacher, id).Scan(&found); err != nil {
+		return notFound(err, string(kind))
+	}
+	_, err = s.db.ExecContext(ctx, "UPDATE "+table+" SET archived = ? WHERE teacher_id = ? AND id = ?", archived, teacher, id)
+	return err
+}
+
+// ArchivedOf lists what a teacher has archived, with how much of the log hangs
+// on each.
+func (s *Store) ArchivedOf(ctx context.Context, teacher TeacherID) ([]Archived, error) {
+	rows, err := s.db.QueryContext(ctx, `
+		SELECT 'class', c.id, c.name, (SELECT COUNT(*) FROM log_entries e JOIN students t ON t.id = e.student_id WHERE t.class_id = c.id) FROM classes c WHERE c.teacher_id = ? AND c.archived
+		UNION ALL SELECT 'student', t.id, t.name, (SELECT COUNT(*) FROM log_entries e WHERE e.student_id = t.id) FROM students t WHERE t.teacher_id = ? AND t.archived
+		UNION ALL SELECT 'song', g.id, g.title, (SELECT COUNT(*) FROM log_entries e JOIN ladders l ON l.id = e.ladder_id WHERE l.song_id = g.id) FROM songs g WHERE g.teacher_id = ? AND g.archived
+		UNION ALL SELECT 'ladder', l.id, CONCAT(g.title, ': ', l.pattern_name), (SELECT COUNT(*) FROM log_entries e WHERE e.ladder_id = l.id) FROM ladders l JOIN songs g ON g.id = l.song_id WHERE l.teacher_id = ? AND l.archived
+		UNION ALL SELECT 'pattern', p.id, p.name, 0 FROM patterns p WHERE p.teacher_id = ? AND p.archived`, teacher, teacher, teacher, teacher, teacher)
+	return collect(rows, err, func(r *sql.Rows) (a Archived, err error) { return a, r.Scan(&a.Kind, &a.ID, &a.Name, &a.Entries) })
+}
+
+// Delete removes something archived for good, with everything that hangs on it:
+// the keys of the tables take it along. What is not archived is not found.
+func (s *Store) Delete(ctx context.Context, teacher TeacherID, kind Kind, id int64) error {
+	table, err := kind.table()
+	if err != nil {
+		return err
+	}
+	return s.deleted(ctx, string(kind), "DELETE FROM "+table+" WHERE teacher_id = ? AND id = ? AND archived", teacher, id)
+}
+
+// ArchiveTeacher closes an account or opens it again.
+func (s *Store) ArchiveTeacher(ctx context.Context, teacher TeacherID, archived bool) error {
+	_, err := s.db.ExecContext(ctx, "UPDATE teachers SET archived = ? WHERE id = ?", archived, teacher)
+	return err
+}
+
+// DeleteTeacher removes an archived account and everything in it for good.
+func (s *Store) DeleteTeacher(ctx context.Context, teacher TeacherID) error {
+	return s.deleted(ctx, "account", "DELETE FROM teachers WHERE id = ? AND archived", teacher)
+}
+
+func (s *Store) deleted(ctx context.Context, what, query string, args ...any) error {
+	return s.inTx(ctx, func(tx *sql.Tx) error {
+		res, err := tx.ExecContext(ctx, query, args...)
+		if err != nil {
+			return fmt.Errorf("deleting a %s: %w", what, err)
+		}
+		if n, _ := res.RowsAffected(); n == 0 {
+			return fmt.Errorf("%s: %w", what, ErrNotFound)
+		}
+		return nil
+	})
+}
+
+// Thing is anything of a teacher's.
+type Thing struct {
+	Kind Kind
+	ID   int64
+}
+
+// Everything lists all that a teacher has, archived or not.
+func (s *Store) Everything(ctx context.Context, teacher TeacherID) (list []Thing, err error) {
+	for _, k := range Kinds {
+		rows, err := s.db.QueryContext(ctx, "SELECT id FROM "+k.table+" WHERE teacher_id = ? ORDER BY id", teacher)
+		ids, err := collect(rows, err, func(r *sql.Rows) (id int64, err error) { return id, r.Scan(&id) })
+		if err != nil {
+			return nil, err
+		}
+		for _, id := range ids {
+			list = append(list, Thing{k.Kind, id})
+		}
+	}
+	return list, nil
+}

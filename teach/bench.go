@@ -1,0 +1,131 @@
+package teach
+
+import (
+	"errors"
+	"fmt"
+	"strconv"
+	"strings"
+
+	"arplin/core/pattern"
+	"arplin/draw"
+)
+
+// Bench is a pattern under the hand. Nothing of it is kept between keys: the
+// notation line is the whole state.
+type Bench struct {
+	Pattern pattern.Pattern
+	Cursor  pattern.Cursor
+	Said    string // what the last key did, or could not do
+}
+
+// BenchPage is the bench as it is shown.
+type BenchPage struct {
+	Notation string
+	Grid     int
+	Counts   string
+	Words    string
+	Strip    draw.SVG
+	Level    Level // empty for a pattern without strokes
+}
+
+// benchWidth is the room for the strip on a laptop, in pixels.
+const benchWidth = 1060.0
+
+// Show draws the bench.
+func (b Bench) Show(c Class) BenchPage {
+	p := b.Pattern
+	page := BenchPage{Notation: p.String(), Grid: p.Grid(), Counts: strings.Join(p.Counts(), " ")}
+	page.Words, _ = p.Words()
+	d := newDrawer(c)
+	strip, _ := d.bound(p, d.ins[0], benchChord)
+	strip.Cursor = &b.Cursor
+	strip.SlotWidth = min(70, max(32, benchWidth/float64(p.Grid()*len(p.Bars))))
+	page.Strip = strip.SVG()
+	if p.Count() > 0 {
+		task, on := onOneChord(p, d.ins[0], c)
+		page.Level = levelIn(c, task, p, on)
+	}
+	return page
+}
+
+// OnChords draws a pattern on the chords of the bench, for every instrument.
+func (t *Teach) OnChords(c Class, p pattern.Pattern, choice string) []OnChord {
+	return keep(t, "on chords", rowsOf(p, choice, c.Class, c.Instruments()), func() []OnChord { return newDrawer(c).onAll(p, choice) })
+}
+
+// BenchDo is one thing that is done on the bench.
+type BenchDo string
+
+// What can be done.
+const (
+	BenchKey   BenchDo = "key"   // a key of the strip
+	BenchAt    BenchDo = "at"    // the cursor to "bar slot"
+	BenchGrid  BenchDo = "grid"  // so many slots a bar
+	BenchMeter BenchDo = "meter" // another meter
+	BenchSwing BenchDo = "swing" // straight or swung
+	BenchWords BenchDo = "words" // spoken strums
+	BenchBar   BenchDo = "bar"   // a copied bar over this one
+)
+
+// Press does one thing and returns the bench after it.
+func (b Bench) Press(do BenchDo, with string) (Bench, error) {
+	var err error
+	switch do {
+	case BenchKey:
+		b.Pattern, b.Cursor, err = b.Pattern.Press(b.Cursor, with)
+	case BenchAt:
+		bar, slot, _ := strings.Cut(with, " ")
+		b.Cursor = pattern.Cursor{}
+		b.Cursor.Bar, _ = strconv.Atoi(bar)
+		b.Cursor.Slot, _ = strconv.Atoi(slot)
+		b.Pattern, b.Cursor, err = b.Pattern.Press(b.Cursor, "")
+	case BenchGrid:
+		grid, _ := strconv.Atoi(with)
+		lost := 0
+		if b.Pattern, lost, err = b.Pattern.Regrid(grid); lost > 0 {
+			b.Said = fmt.Sprintf("%s between the new slots went; undo brings them back.", plural(lost, "stroke", "strokes"))
+		}
+		b.Cursor = pattern.Cursor{}
+	case BenchMeter:
+		b.Pattern, err = inNewMeter(b.Pattern, with)
+		b.Cursor = pattern.Cursor{}
+	case BenchSwing:
+		b.Pattern.Swing = !b.Pattern.Swing
+		b.Pattern, err = pattern.Parse(b.Pattern.String())
+	case BenchWords:
+		spoken, wordsErr := pattern.Spoken(with, b.Pattern.Meter, b.Pattern.Grid())
+		if err = wordsErr; err == nil {
+			spoken.Swing = b.Pattern.Swing
+			b.Pattern, b.Cursor = spoken, pattern.Cursor{}
+		}
+	case BenchBar:
+		pasted, parseErr := pattern.Parse(with)
+		if err = parseErr; err == nil && (pasted.Meter != b.Pattern.Meter || pasted.Grid() != b.Pattern.Grid()) {
+			err = errors.New("the copied bar has another meter or grid")
+		}
+		if err == nil {
+			b.Pattern = b.Pattern.Clone()
+			b.Pattern.Bars[min(max(b.Cursor.Bar, 0), len(b.Pattern.Bars)-1)] = pasted.Bars[0]
+		}
+	}
+	return b, refused(err)
+}
+
+// inNewMeter begins anew in another meter, with what fits of each bar from its start.
+func inNewMeter(p pattern.Pattern, text string) (pattern.Pattern, error) {
+	m, err := pattern.ParseMeter(text)
+	if err != nil {
+		return p, err
+	}
+	grid := m.Grids()[0]
+	if !m.Compound() {
+		grid = m.Grids()[1]
+	}
+	q := pattern.Pattern{Meter: m, Swing: p.Swing && !m.Compound()}
+	for _, bar := range p.Clone().Bars {
+		fresh := make(pattern.Bar, grid)
+		copy(fresh, bar)
+		q.Bars = append(q.Bars, fresh)
+	}
+	return q, nil
+}

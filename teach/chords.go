@@ -1,0 +1,117 @@
+package teach
+
+import (
+	"fmt"
+	"strings"
+
+	"arplin/core/bind"
+	"arplin/core/fretboard"
+	"arplin/core/pattern"
+	"arplin/core/theory"
+	"arplin/draw"
+)
+
+// ChordCard is a chord of the song with the shape in use.
+type ChordCard struct {
+	Symbol, Degree string
+	Sounds         string // what is heard when a capo is on
+	Frets          string
+	Root           fretboard.String
+	Shape          draw.SVG
+	Lean           bool   // drawn without what the pattern does not strike
+	Late           string // the finger that may come late, in words
+	Chosen         bool   // by the teacher, not by the search
+}
+
+func (v songView) cards(e pattern.Entry) []ChordCard {
+	var cards []ChordCard
+	for _, ch := range v.song.Chords() {
+		cards = append(cards, v.card(e, ch))
+	}
+	return cards
+}
+
+func (v songView) card(e pattern.Entry, ch theory.Chord) ChordCard {
+	card := ChordCard{Symbol: ch.String(), Degree: v.key.Degree(ch)}
+	if v.key != v.sounding {
+		card.Sounds = ch.Transpose(v.key, v.sounding).String()
+	}
+	voicing, ok := v.shapes[ch]
+	if !ok {
+		return card
+	}
+	_, card.Chosen = v.song.Shapes[v.ins.ID][ch.String()]
+	if e.Name != "" {
+		events := bind.Pattern(v.ins, v.school, e.Pattern, ch, voicing.Shape).Events
+		if lean := bind.Lean(events, voicing.Shape); v.lean && lean != voicing.Shape {
+			voicing, card.Lean = fretboard.Read(v.ins, ch, lean), true
+		}
+		if late, ok := bind.LateFinger(e.Pattern, events, voicing); ok { // a strum needs all at once
+			card.Late = fmt.Sprintf("%s finger may come late, by %s", fretboard.FingerName(late.Finger), e.Pattern.Spot(late.Slot))
+		}
+	}
+	card.Frets, card.Root = voicing.String(), voicing.Root
+	card.Shape = v.shape(ch, voicing, false)
+	return card
+}
+
+// ChordPanel is one chord opened: the other shapes, easier stand-ins.
+type ChordPanel struct {
+	ChordCard
+	Instrument fretboard.Instrument
+	Others     []ShapeOffer
+	StandIns   []ShapeOffer
+}
+
+// ShapeOffer is a shape that one click puts on.
+type ShapeOffer struct {
+	Symbol  string
+	Frets   string
+	Shape   draw.SVG
+	Fingers int
+	Notes   string // what it gives up, or what is special
+	InUse   bool
+}
+
+const offeredShapes = 6
+
+func (v songView) panel(e pattern.Entry, symbol string) *ChordPanel {
+	ch, err := theory.ParseChord(symbol)
+	if err != nil {
+		return nil
+	}
+	used, ok := v.shapes[ch]
+	if !ok {
+		return nil
+	}
+	p := &ChordPanel{ChordCard: v.card(e, ch), Instrument: v.ins}
+	for _, voicing := range fretboard.Find(v.ins, ch, offeredShapes) {
+		p.Others = append(p.Others, v.offer(ch, voicing, used, shapeWords(voicing)))
+	}
+	for _, s := range fretboard.StandIns(v.ins, ch, used) {
+		p.StandIns = append(p.StandIns, v.offer(s.Chord, s.Voicing, used, "gives up "+s.GivesUp))
+	}
+	return p
+}
+
+func (v songView) offer(ch theory.Chord, voicing, used fretboard.Voicing, notes string) ShapeOffer {
+	return ShapeOffer{
+		Symbol: ch.String(), Frets: voicing.String(), Shape: v.shape(ch, voicing, false), Fingers: voicing.Fingering.Count(),
+		Notes: notes, InUse: voicing.Shape == used.Shape,
+	}
+}
+
+// shapeWords says what is special about a shape.
+func shapeWords(voicing fretboard.Voicing) string {
+	var words []string
+	if voicing.Fingering.Barre.From != 0 {
+		words = append(words, "barre")
+	}
+	if voicing.Inverted {
+		words = append(words, fmt.Sprintf("%s in the bass", voicing.Bass.Note))
+	}
+	for _, d := range voicing.Missing {
+		words = append(words, "without the "+d.String())
+	}
+	return strings.Join(words, ", ")
+}

@@ -1,0 +1,322 @@
+package teach
+
+import (
+	"cmp"
+	"context"
+	"fmt"
+	"slices"
+	"strings"
+	"time"
+
+	"arplin/core/bind"
+	"arplin/core/difficulty"
+	"arplin/core/drill"
+	"arplin/core/fretboard"
+	"arplin/core/pattern"
+	"arplin/core/song"
+	"arplin/core/theory"
+	"arplin/draw"
+	"arplin/store"
+)
+
+// The kinds of drill.
+const (
+	BarDrill    = "bar"    // the figure of a bar
+	ChangeDrill = "change" // the change into a bar
+)
+
+// DrillAsk is what a drill is made of. What is not said is the hardest spot, the
+// pattern of the song, the class's first instrument, and half of the student's day.
+type DrillAsk struct {
+	Pattern, Instrument, Kind string
+	Bar                       int        // counted from 1; 0 for the hardest
+	BarID                     song.BarID // instead of it
+	Minutes                   int        // 0 for what fits the day
+	Student                   store.StudentID
+}
+
+// Drill is exercises for a trouble spot.
+type Drill struct {
+	Song        store.Song
+	Pattern     pattern.Entry
+	Patterns    []pattern.Entry
+	Own         string // the name of the pattern that the song is written with
+	Instrument  fretboard.Instrument
+	Instruments []fretboard.Instrument
+	Students    []store.Student
+	For         store.Student // zero for everybody
+	Bar         int           // from 1
+	BarID       song.BarID
+	Bars        int
+	Kind        string
+	Minutes     int
+	Typed       bool // the minutes were asked for; else they are those of the day
+	Clean       int  // the student's last clean tempo on the song, which the drill keeps below
+	Hardest     difficulty.Place
+	Exercises   []Exercise
+	Problem     string
+	OnWeek      *store.WeekDrill // shown as it stands on a student's week
+}
+
+// Exercise is one stage with its pictures.
+type Exercise struct {
+	drill.Exercise
+	Number  int
+	Minutes string
+	Strips  []ChordPicture // and shapes, where the right hand is silent
+}
+
+// ChordPicture is a strip or a shape with the chord that it shows, which is said
+// where there are several; empty on open strings and a shape that moves.
+type ChordPicture struct {
+	Chord string
+	SVG   draw.SVG
+}
+
+// LoadDrill makes exercises of a bar or a change of a song.
+func (t *Teach) LoadDrill(ctx context.Context, teacher store.TeacherID, c Class, id store.SongID, ask DrillAsk, now time.Time) (Drill, error) {
+	s, _, err := t.LoadSong(ctx, teacher, c, id, SongAsk{Instrument: ask.Instrument, Pattern: ask.Pattern})
+	if err != nil {
+		return Drill{}, err
+	}
+	d := Drill{Song: s.Song, Patterns: s.Patterns, Pattern: s.Pattern, Kind: ask.Kind, Bar: ask.Bar, BarID: ask.BarID, Minutes: ask.Minutes}
+	if own, has := writtenOn(s.Song.Song); has {
+		d.Own = own.Name
+	} else if !s.Chosen && len(s.Patterns) > 0 {
+		d.Pattern = s.Patterns[0]
+	}
+	d.For, _ = c.Student(ask.Student)
+	return t.makeDrill(ctx, teacher, c, d, c.Instrument(ask.Instrument), now)
+}
+
+// WeekDrill shows a drill as it stands on a student's week, for the student's own
+// class.
+func (t *Teach) WeekDrill(ctx context.Context, teacher store.TeacherID, at Class, id store.DrillID, now time.Time) (Drill, error) {
+	w, err := t.Store.Drill(ctx, teacher, id)
+	if err != nil {
+		return Drill{}, err
+	}
+	sg, err := t.Store.Song(ctx, teacher, w.SongID)
+	if err != nil {
+		return Drill{}, err
+	}
+	st, err := t.Store.Student(ctx, teacher, w.StudentID)
+	if err != nil {
+		return Drill{}, err
+	}
+	c, err := t.classOf(ctx, teacher, st.ClassID, at)
+	if err != nil {
+		return Drill{}, err
+	}
+	d := Drill{
+		Song: sg, Kind: w.Kind, BarID: w.Bar, Minutes: w.Minutes, OnWeek: &w, For: st,
+		Pattern: pattern.Entry{Name: w.PatternName, Notation: w.Pattern.String(), Pattern: w.Pattern},
+	}
+	return t.makeDrill(ctx, teacher, c, d, c.Instruments()[0], now)
+}
+
+// usualDrill is how long a drill for everybody takes, in minutes.
+const usualDrill = 10
+
+func (t *Teach) makeDrill(ctx context.Context, teacher store.TeacherID, c Class, d Drill, ins fretboard.Instrument, now time.Time) (Drill, error) {
+	sg := d.Song
+	d.Bars, d.Instruments, d.Students, d.Instrument = len(sg.Bars()), c.Instruments(), c.Students, ins
+	if d.For.ID != 0 {
+		d.Instrument, c = c.Instrument(d.For.Instrument), c.For(d.For)
+		var err error
+		if d.Clean, err = t.Store.LastCleanOn(ctx, teacher, d.For.ID, sg.ID, since(now)); err != nil {
+			return d, err
+		}
+	}
+	if d.Pattern.Name == "" {
+		d.Problem = fmt.Sprintf("There is no pattern in %s yet; make one on the bench.", sg.Meter)
+		return d, nil
+	}
+	if d.Typed = d.Minutes != 0; !d.Typed {
+		d.Minutes = drill.MinutesOf(cmp.Or(d.For.DayMinutes, 2*usualDrill))
+	}
+	d.Minutes = min(60, max(3, d.Minutes))
+	task := difficulty.NewTask(d.Pattern.Pattern, sg.Song, d.Instrument, c.School(), sg.Tempo)
+	if d.OnWeek == nil {
+		d.Hardest = difficulty.Of(task, c.Weigh()).Hardest
+	}
+	d.takeBar()
+	if d.Bar == 0 {
+		d.Problem = "The bar of this drill is not in the song any more."
+		return d, nil
+	}
+	exercises, err := exercisesOf(task, d.Kind, d.Bar, d.Minutes, d.Clean)
+	if err != nil {
+		d.Problem = Sentence(err.Error())
+	}
+	for i, e := range exercises {
+		d.Exercises = append(d.Exercises, Exercise{Exercise: e, Number: i + 1, Minutes: tenth(e.Minutes), Strips: d.pictures(e, c, task)})
+	}
+	return d, nil
+}
+
+// takeBar fills in what was not chosen: the hardest bar, and there the change or
+// the figure, whichever is hard; a bar that is known by its id has a number.
+func (d *Drill) takeBar() {
+	if d.OnWeek != nil || d.BarID != 0 {
+		d.Kind, d.Bar = cmp.Or(d.Kind, BarDrill), d.Song.NumberOf(d.BarID)
+		return
+	}
+	if d.Kind == "" && d.Bar == 0 && d.Hardest.Change {
+		d.Kind = ChangeDrill
+	}
+	d.Kind = cmp.Or(d.Kind, BarDrill)
+	d.Bar = cmp.Or(d.Bar, d.Hardest.Bar+1)
+	if bars := d.Song.Bars(); d.Bar >= 1 && d.Bar <= len(bars) {
+		d.BarID = bars[d.Bar-1].ID
+	}
+}
+
+func exercisesOf(task difficulty.Task, kind string, bar, minutes, clean int) ([]drill.Exercise, error) {
+	day := drill.Day{Minutes: float64(minutes), Clean: clean}
+	if kind == ChangeDrill {
+		return drill.ChangeTo(task, bar-1, day)
+	}
+	return drill.Bar(task, bar-1, day)
+}
+
+// shownChords is how many chords of a change drill are drawn.
+const shownChords = 2
+
+// pictures draws an exercise: a figure on its first chord, a change on both of its
+// chords, and the shapes alone where the right hand is silent.
+func (d Drill) pictures(e drill.Exercise, c Class, task difficulty.Task) (list []ChordPicture) {
+	strip := func(name string, ch theory.Chord, sh fretboard.Shape) {
+		r := bind.Pattern(d.Instrument, c.School(), e.Pattern, ch, sh)
+		list = append(list, ChordPicture{name, draw.Strip{
+			Instrument: d.Instrument, Pattern: e.Pattern, Events: r.Events, Frets: true, SlotWidth: 30, ThickOnTop: c.ThickOnTop,
+			Label: e.Title + ": " + e.Pattern.String(),
+		}.SVG()})
+	}
+	shown := 1
+	if d.Kind == ChangeDrill {
+		shown = shownChords
+	}
+	for _, bar := range e.Bars {
+		for _, change := range bar.Changes {
+			ch, err := change.Chord()
+			v, ok := task.Shapes[ch]
+			if !ok && err == nil { // a chord of the practice progression
+				v, ok = fretboard.Easiest(d.Instrument, ch)
+			}
+			switch {
+			case err != nil || !ok || len(list) == shown:
+			case e.Pattern.Count() == 0:
+				shape := draw.Shape{Instrument: d.Instrument, Chord: ch, Voicing: v, LeftHanded: d.For.LeftHanded, ThickOnTop: c.ThickOnTop}
+				list = append(list, ChordPicture{ch.String(), shape.SVG()})
+			default:
+				strip(ch.String(), ch, v.Shape)
+			}
+		}
+	}
+	if len(list) == 0 {
+		sh := openShape(d.Instrument)
+		if moved, err := fretboard.ParseShape(e.Over); err == nil && moved.Strings() == d.Instrument.Strings() {
+			sh = moved // on a shape that moves, it is that shape
+		}
+		strip("", theory.MustChord(benchChord), sh)
+	}
+	return list
+}
+
+func openShape(ins fretboard.Instrument) fretboard.Shape {
+	return fretboard.MustShape(strings.Repeat("0", ins.Strings()))
+}
+
+// PutDrill is a drill that goes on a student's week.
+type PutDrill struct {
+	Student     store.StudentID
+	Kind        string
+	Bar         song.BarID
+	Minutes     int
+	Pattern     pattern.Pattern
+	PatternName string
+}
+
+// PutOnWeek puts a drill on a student's week and says so.
+func (t *Teach) PutOnWeek(ctx context.Context, teacher store.TeacherID, c Class, id store.SongID, p PutDrill, now time.Time) (drillID store.DrillID, says string, err error) {
+	sg, err := t.Store.Song(ctx, teacher, id)
+	if err != nil {
+		return 0, "", err
+	}
+	st, ok := c.Student(p.Student)
+	switch {
+	case !ok:
+		return 0, "", refuse("choose a student for the drill")
+	case sg.NumberOf(p.Bar) == 0 || p.Minutes < 3 || p.Minutes > 60:
+		return 0, "", refuse("choose a bar of the song, and 3 to 60 minutes for the drill")
+	}
+	if p.Kind != ChangeDrill {
+		p.Kind = BarDrill
+	}
+	drillID, err = t.Store.AddDrill(ctx, teacher, store.WeekDrill{
+		StudentID: st.ID, SongID: sg.ID, Week: store.WeekOf(now), Kind: p.Kind, Bar: p.Bar, Pattern: p.Pattern, PatternName: p.PatternName, Minutes: p.Minutes,
+	})
+	return drillID, fmt.Sprintf("It is on %s’s week now, and on the sheets until Sunday.", st.Name), err
+}
+
+// WeekDrill is a drill in a list.
+type WeekDrill struct {
+	store.WeekDrill
+	What string // "bar 3" or "the change into bar 3"
+}
+
+// weekDrills lists the drills of this week by student.
+func (t *Teach) weekDrills(ctx context.Context, teacher store.TeacherID, c Class, now time.Time) (map[store.StudentID][]WeekDrill, error) {
+	list, err := t.Store.Drills(ctx, teacher, c.ID, store.WeekOf(now))
+	by := map[store.StudentID][]WeekDrill{}
+	songs := map[store.SongID]store.Song{}
+	for _, d := range list {
+		sg, ok := songs[d.SongID]
+		if !ok {
+			if sg, err = t.Store.Song(ctx, teacher, d.SongID); err != nil {
+				return nil, err
+			}
+			songs[d.SongID] = sg
+		}
+		what := "a bar that is gone"
+		if n := sg.NumberOf(d.Bar); n > 0 {
+			what = fmt.Sprintf("bar %d", n)
+		}
+		if d.Kind == ChangeDrill {
+			what = "the change into " + what
+		}
+		by[d.StudentID] = append(by[d.StudentID], WeekDrill{d, what})
+	}
+	return by, err
+}
+
+// DrillOnSheet is a drill as a few lines of paper.
+type DrillOnSheet struct {
+	WeekDrill
+	Exercises []drill.Exercise
+}
+
+// drillsOnSheet makes the exercises of a student's week.
+func (t *Teach) drillsOnSheet(ctx context.Context, teacher store.TeacherID, c Class, st store.Student, now time.Time) (list []DrillOnSheet, err error) {
+	week, err := t.weekDrills(ctx, teacher, c, now)
+	if err != nil {
+		return nil, err
+	}
+	ins := c.Instrument(st.Instrument)
+	for _, d := range week[st.ID] {
+		sg, err := t.Store.Song(ctx, teacher, d.SongID)
+		if err != nil {
+			return nil, err
+		}
+		clean, err := t.Store.LastCleanOn(ctx, teacher, st.ID, sg.ID, since(now))
+		if err != nil {
+			return nil, err
+		}
+		task := difficulty.NewTask(d.Pattern, sg.Song, ins, c.For(st).School(), sg.Tempo)
+		if exercises, err := exercisesOf(task, d.Kind, sg.NumberOf(d.Bar), d.Minutes, clean); err == nil { // a bar that the song has no more has no drill
+			list = append(list, DrillOnSheet{d, exercises})
+		}
+	}
+	return slices.Clip(list), nil
+}

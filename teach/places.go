@@ -1,0 +1,129 @@
+package teach
+
+import (
+	"context"
+	"fmt"
+	"strings"
+	"time"
+
+	"arplin/core/ladder"
+	"arplin/store"
+)
+
+// Proposal is where a waiting student could begin, and why.
+type Proposal struct {
+	store.Student
+	Step   ladder.StepID
+	Number int
+	Heard  bool
+	Why    string
+}
+
+// clean is the hardest thing that a student has played clean.
+type clean struct {
+	level float64
+	entry store.Entry
+	on    Ladder
+}
+
+// hardestClean finds what each student of a class has played, at the tempo that
+// was clean, each step as it was played.
+func (t *Teach) hardestClean(ctx context.Context, teacher store.TeacherID, c Class, now time.Time) (map[store.StudentID]clean, error) {
+	entries, err := t.Store.Entries(ctx, teacher, c.ID, since(now))
+	if err != nil {
+		return nil, err
+	}
+	type played struct {
+		ladder store.LadderID
+		step   string
+		tempo  int
+	}
+	best := map[store.StudentID]clean{}
+	ladders, known := map[store.LadderID]Ladder{}, map[played]float64{}
+	for _, e := range entries {
+		on, ok := ladders[e.LadderID]
+		if !ok {
+			if on, err = t.LoadLadder(ctx, teacher, c, e.LadderID); err != nil {
+				return nil, err
+			}
+			ladders[e.LadderID] = on
+		}
+		key := played{e.LadderID, fmt.Sprint(e.Step.Pattern, e.Step.Over, e.Step.Play, e.Step.Pace), e.Tempo}
+		level, ok := known[key]
+		if !ok {
+			level = e.Step.LevelAt(e.Tempo, on.task, c.Weigh())
+			known[key] = level
+		}
+		if level > best[e.StudentID].level {
+			best[e.StudentID] = clean{level, e, on}
+		}
+	}
+	return best, nil
+}
+
+// propose finds a step for everybody who waits beside a ladder.
+func (t *Teach) propose(ctx context.Context, teacher store.TeacherID, l Ladder, waiting []store.Student, now time.Time) ([]Proposal, error) {
+	if len(waiting) == 0 {
+		return nil, nil
+	}
+	heard, err := t.hardestClean(ctx, teacher, l.Class, now)
+	if err != nil {
+		return nil, err
+	}
+	var list []Proposal
+	for _, st := range waiting {
+		p := Proposal{Student: st, Why: "not heard yet"}
+		at := 0
+		if h, ok := heard[st.ID]; ok {
+			at, p.Heard = ladder.Reach(l.Steps, h.level), true
+			p.Why = fmt.Sprintf("has played level %.1f clean: “%s” of %s at %d", h.level, playedName(h), h.on.SongTitle, h.entry.Tempo)
+		}
+		p.Step, p.Number = l.Steps[at].ID, at+1
+		list = append(list, p)
+	}
+	return list, nil
+}
+
+// playedName is what a step was called on which something was played: where it
+// still stands, beside the step below it.
+func playedName(h clean) string {
+	if at := ladder.Find(h.on.Steps, h.entry.Step.ID); at >= 0 && h.on.Steps[at].Same(h.entry.Step) {
+		return ladder.Describe(h.on.Steps, at, h.on.task).Name
+	}
+	return ladder.Describe([]ladder.Step{h.entry.Step}, 0, h.on.task).Name
+}
+
+// Place puts students on steps and says who stands where now; step 0 takes one
+// off.
+func (t *Teach) Place(ctx context.Context, teacher store.TeacherID, l Ladder, places store.Places) (says string, err error) {
+	for _, step := range places {
+		if step != 0 && ladder.Find(l.Steps, step) < 0 {
+			return "", refuse("that step is not on the ladder any more; look at it as it is now")
+		}
+	}
+	if _, err := t.Store.Place(ctx, teacher, l.ID, places); err != nil {
+		return "", err
+	}
+	if len(places) == 1 {
+		for id, step := range places {
+			name := "The student"
+			if st, ok := l.Class.Student(id); ok {
+				name = st.Name
+			}
+			if step == 0 {
+				return name + " waits beside the ladder.", nil
+			}
+			return fmt.Sprintf("%s is on step %d now.", name, ladder.Find(l.Steps, step)+1), nil
+		}
+	}
+	var said []string
+	for _, st := range l.Class.Students {
+		if step, ok := places[st.ID]; ok && step != 0 {
+			said = append(said, fmt.Sprintf("%s %d", st.Name, ladder.Find(l.Steps, step)+1))
+		}
+	}
+	if len(said) == 0 {
+		return "They wait beside the ladder again.", nil
+	}
+	return "On steps now: " + strings.Join(said, ", ") + ".", nil
+}

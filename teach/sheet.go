@@ -1,0 +1,193 @@
+package teach
+
+import (
+	"context"
+	"fmt"
+	"slices"
+	"time"
+
+	"arplin/core/bind"
+	"arplin/core/difficulty"
+	"arplin/core/fretboard"
+	"arplin/core/ladder"
+	"arplin/core/pattern"
+	"arplin/core/song"
+	"arplin/core/theory"
+	"arplin/draw"
+	"arplin/store"
+)
+
+// SheetAsk is what a sheet is for.
+type SheetAsk struct {
+	Step       ladder.StepID   // 0 for the student's own, else the target
+	Student    store.StudentID // 0 for everybody
+	Instrument string
+	AllChords  bool // also those that the step's stage leaves out
+	Ghosts     bool
+}
+
+// Sheet is paper for one step: for a student, with that student's instrument and
+// hand, or for everybody on an instrument.
+type Sheet struct {
+	Ladder      Ladder
+	Part        string
+	Apart       string
+	Key         theory.Key
+	Step        Step
+	Steps       []Step // all of them, for the choice
+	How         string
+	For         store.Student // zero for everybody
+	Instrument  fretboard.Instrument
+	Instruments []fretboard.Instrument
+	Students    []store.Student
+	Chords      []SheetChord
+	Roots       []string // of chords that are not of the step's stage
+	Sections    []SectionView
+	Ready       string
+	FallBack    string
+	Posture     []string
+	HowTo       []string
+	Capo        int
+	Long        bool // strips too long for two columns
+	Ask         SheetAsk
+	Drills      []DrillOnSheet // of the student's week
+	Lane        draw.SVG       // for steps before the strings: the rhythm and its count
+}
+
+// SheetChord is a chord with its shape, and the strip of the first few.
+type SheetChord struct {
+	ChordCard
+	Strip draw.SVG
+}
+
+// maxSheetStrips keeps the sheet on one page: the shapes of all chords are
+// shown, the strips of the first few.
+const maxSheetStrips = 4
+
+// LoadSheet makes the sheet of a step.
+func (t *Teach) LoadSheet(ctx context.Context, teacher store.TeacherID, l Ladder, ask SheetAsk, now time.Time) (Sheet, error) {
+	sh := Sheet{Ladder: l, Part: l.Part(), Apart: l.Apart(), Ask: ask, Instruments: l.Class.Instruments(), Students: l.Class.Students, Instrument: l.Class.Instrument(ask.Instrument)}
+	c := l.Class
+	if st, ok := c.Student(ask.Student); ok {
+		sh.For, sh.Instrument = st, c.Instrument(st.Instrument)
+		if ask.Step == 0 {
+			ask.Step = l.Places[st.ID]
+		}
+		var err error
+		if sh.Drills, err = t.drillsOnSheet(ctx, teacher, c, st, now); err != nil {
+			return sh, err
+		}
+		c = c.For(st) // a student may differ from the class
+	}
+	at := ladder.Find(l.Steps, ask.Step)
+	if at < 0 {
+		at = len(l.Steps) - 1
+	}
+	for i := range l.Steps {
+		sh.Steps = append(sh.Steps, l.step(i))
+	}
+	drawn := keep(t, fmt.Sprint("sheet ", at, sh.For, sh.Instrument.ID, ask), l.rows, func() Sheet {
+		part := sh
+		part.draw(c, at)
+		return part
+	})
+	drawn.Drills, drawn.Ladder, drawn.Students = sh.Drills, l, sh.Students
+	return drawn, nil
+}
+
+// draw fills in what a step needs on paper.
+func (sh *Sheet) draw(c Class, at int) {
+	l, step := sh.Ladder, sh.Ladder.Steps[at]
+	goal := step.Goal(l.Song.Tempo)
+	sh.Key, sh.Step, sh.How = l.Song.KeyGuess().Key, sh.Steps[at], step.How()
+	sh.Ready, sh.FallBack, sh.HowTo = ReadyWhen(step, goal), FallBack(l.Steps, at, l.task), Practise(step)
+	sh.Long = len(step.Pattern.Bars) > 1 || step.Pattern.Grid() > 8
+	sh.Capo = l.Song.Capo[sh.Instrument.ID]
+	if step.Play != difficulty.OnStrings {
+		sh.Lane = draw.CountedLane(step.Pattern, step.Pattern.String())
+	}
+	if !step.BeforeStrings() {
+		sh.Posture = Posture(c, step.Pattern)
+	}
+	part := l.Song.Part(l.Sections)
+	v := newSongView(part, sh.Instrument, c)
+	v.song = withoutFigures(v.song) // the sheet has the figure once, not in every bar
+	sh.Sections = v.sections(pattern.Entry{}, part)
+	var stage []string // without strings there is none: everybody says, taps, mutes the whole song
+	if step.Play == difficulty.OnStrings && !sh.Ask.AllChords {
+		stage = step.Stage(l.task)
+	}
+	played := restOutside(sh.Sections, v.song, part.Fingering(l.Instrument), stage)
+	if step.Play == difficulty.OnStrings { // before that the left hand has nothing to hold
+		sh.chords(v, c, at, played)
+	}
+}
+
+// withoutFigures is a song whose sections have no pattern of their own, so that
+// no bar is drawn.
+func withoutFigures(sg song.Song) song.Song {
+	sg = sg.Clone()
+	for i := range sg.Sections {
+		sg.Sections[i].Pattern = ""
+	}
+	return sg
+}
+
+func (sh *Sheet) chords(v songView, c Class, at int, played map[theory.Chord]bool) {
+	for _, ch := range v.song.Chords() {
+		voicing, ok := v.shapes[ch]
+		if !played[ch] {
+			if root := rootOf(sh.Instrument, ch, voicing); root != "" {
+				sh.Roots = append(sh.Roots, root)
+			}
+			continue
+		}
+		card := SheetChord{ChordCard: ChordCard{Symbol: ch.String(), Degree: v.key.Degree(ch)}}
+		if ok {
+			card.Root, card.Frets = voicing.Root, voicing.String()
+			card.Shape = v.shape(ch, voicing, sh.For.LeftHanded)
+			if len(sh.Chords) < maxSheetStrips {
+				var target []bind.Event
+				if sh.Ask.Ghosts {
+					target = bind.Pattern(sh.Instrument, c.School(), sh.Ladder.Target, ch, voicing.Shape).Events
+				}
+				card.Strip = sh.Ladder.strip(at, sh.Instrument, ch, voicing, c, target)
+			}
+		}
+		sh.Chords = append(sh.Chords, card)
+	}
+}
+
+// restOutside marks the chords that are not of a step's stage, and returns those
+// that are. The stage is written as the ladder's own instrument fingers the song;
+// mine is the same song as it is fingered on the sheet. Without a stage all are
+// played.
+func restOutside(sections []SectionView, mine, first song.Song, stage []string) map[theory.Chord]bool {
+	played := map[theory.Chord]bool{}
+	for i, sec := range first.Sections {
+		for j, bar := range sec.Bars {
+			for k, ch := range bar.Changes {
+				if stage != nil && !slices.Contains(stage, ch.Symbol) {
+					sections[i].Bars[j].Chords[k].Rest = true
+				} else if c, err := mine.Sections[i].Bars[j].Changes[k].Chord(); err == nil {
+					played[c] = true
+				}
+			}
+		}
+	}
+	return played
+}
+
+// rootOf says where the root of a chord lies that is not held yet; empty when its
+// shape leaves the root out.
+func rootOf(ins fretboard.Instrument, ch theory.Chord, v fretboard.Voicing) string {
+	on := fretboard.BassString(ins, ch, v.Shape)
+	switch fret := v.At(on); {
+	case on == 0:
+		return ""
+	case fret == 0:
+		return fmt.Sprintf("%s string %d, open", ch, on)
+	default:
+		return fmt.Sprintf("%s string %d, fret %d", ch, on, fret)
+	}
+}

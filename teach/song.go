@@ -1,0 +1,373 @@
+package teach
+
+import (
+	"context"
+	"fmt"
+	"slices"
+	"strings"
+
+	"arplin/core/bind"
+	"arplin/core/difficulty"
+	"arplin/core/fretboard"
+	"arplin/core/pattern"
+	"arplin/core/song"
+	"arplin/core/theory"
+	"arplin/core/variation"
+	"arplin/draw"
+	"arplin/store"
+)
+
+// SongAsk is what a song's page is asked for.
+type SongAsk struct {
+	Instrument string // a fretboard id; empty for the class's first
+	Pattern    string // a pattern's name; empty for the one the song is written with
+	Chord      string // opened: other shapes of it
+}
+
+// Song is a song for a class on an instrument.
+type Song struct {
+	Song        store.Song
+	Class       Class
+	Instruments []fretboard.Instrument
+	Instrument  fretboard.Instrument
+	Patterns    []pattern.Entry // in the song's meter
+	Pattern     pattern.Entry   // zero when none is chosen and none is on the song
+	Chosen      bool            // asked for; else it is the one that the song is written with
+	Ask         SongAsk
+}
+
+// LoadSong reads what a song's page is made of.
+func (t *Teach) LoadSong(ctx context.Context, teacher store.TeacherID, c Class, id store.SongID, ask SongAsk) (Song, Rows, error) {
+	sg, err := t.Store.Song(ctx, teacher, id)
+	if err != nil {
+		return Song{}, "", err
+	}
+	own, err := t.Store.Patterns(ctx, teacher)
+	if err != nil {
+		return Song{}, "", err
+	}
+	s := Song{Song: sg, Class: c, Instruments: c.Instruments(), Instrument: c.Instrument(ask.Instrument), Patterns: inMeter(own, sg.Meter), Ask: ask}
+	for _, e := range s.Patterns {
+		if e.ID == ask.Pattern {
+			s.Pattern, s.Chosen = e, true
+		}
+	}
+	if !s.Chosen {
+		s.Pattern, _ = writtenOn(sg.Song)
+	}
+	return s, rowsOf(sg.ID, sg.Version, sg.Moves, sg.Archived, c.Class, c.Students, own, ask), nil
+}
+
+// writtenOn is the first pattern that a song is written with.
+func writtenOn(sg song.Song) (pattern.Entry, bool) {
+	for _, sec := range sg.Sections {
+		if p, ok := sec.Figure(sg.Meter); ok {
+			return pattern.Entry{Name: sec.PatternName, Notation: p.String(), Pattern: p}, true
+		}
+	}
+	return pattern.Entry{}, false
+}
+
+// firstChord is the first chord of a song that can be read.
+func firstChord(sg song.Song) theory.Chord {
+	if chords := sg.Chords(); len(chords) > 0 {
+		return chords[0]
+	}
+	return theory.MustChord(benchChord)
+}
+
+func (s Song) task() difficulty.Task {
+	return difficulty.NewTask(s.Pattern.Pattern, s.Song.Song, s.Instrument, s.Class.School(), s.Song.Tempo)
+}
+
+// SongPage is a song as it is shown.
+type SongPage struct {
+	Key      theory.Key // that sounds
+	KeyFound bool       // found from the chords, not written
+	Capo     int
+	Fingered theory.Key
+	Chords   []ChordCard
+	Open     *ChordPanel
+	Sections []SectionView
+	Level    Level // of the pattern on this song
+	Wide     bool  // bars too wide for four to a line
+	Tempos   song.Tempos
+}
+
+// ShowSong computes the page: shapes, bars, strips, and the level of the pattern.
+// What is folded away is computed when it is opened.
+func (t *Teach) ShowSong(s Song, rows Rows) SongPage {
+	return keep(t, "song", rows, func() SongPage {
+		sg := s.Song.Song
+		v := newSongView(sg, s.Instrument, s.Class)
+		page := SongPage{
+			Key: v.sounding, KeyFound: sg.Key == "", Capo: sg.Capo[s.Instrument.ID], Fingered: v.key, Tempos: song.TemposFor(sg.Tempo),
+			Chords: v.cards(s.Pattern), Open: v.panel(s.Pattern, s.Ask.Chord),
+		}
+		written := pattern.Entry{} // every section keeps its own
+		if s.Chosen {
+			written = s.Pattern
+		}
+		page.Sections = v.sections(written, sg)
+		if s.Pattern.Name != "" {
+			page.Wide = s.Pattern.Pattern.Grid() > 8
+			task := difficulty.Task{Pattern: s.Pattern.Pattern, Bars: v.song.Bars(), Instrument: s.Instrument, School: v.school, Shapes: v.shapes, Tempo: sg.Tempo}
+			page.Level = levelIn(s.Class, task, s.Pattern.Pattern, fmt.Sprintf("on this song, %s, at %d", s.Instrument.Name, sg.Tempo))
+		}
+		return page
+	})
+}
+
+// Around is what lies about a pattern on a song: neighbours, and what can be done
+// to the song itself.
+type Around struct {
+	Near  Neighbours
+	Moves []MoveLine
+}
+
+// MoveLine is something that can be done to the whole song.
+type MoveLine struct {
+	variation.Move
+	Now, Then string
+	Easier    bool
+}
+
+// AroundSong finds it; deep looks two rules away.
+func (t *Teach) AroundSong(s Song, rows Rows, deep bool) Around {
+	if s.Pattern.Name == "" {
+		return Around{}
+	}
+	return keep(t, fmt.Sprintf("song around %v ", deep), rows, func() Around {
+		sg, w, task := s.Song.Song, s.Class.Weigh(), s.task()
+		level := difficulty.LevelOf(task, w)
+		a := Around{Near: neighboursOf(newDrawer(s.Class), task, w, firstChord(sg.Fingering(s.Instrument)).String(), deep)}
+		for _, m := range variation.Moves(sg, s.Pattern.Pattern, s.Instrument, s.Class.Players(), s.Class.School(), w) {
+			a.Moves = append(a.Moves, MoveLine{m, tenth(level), tenth(m.Level), m.Level < level-0.05})
+		}
+		return a
+	})
+}
+
+// Taken is what the pattern is called after a change: with the change behind its
+// name, or as varied when it has been changed before.
+func (s Song) Taken(change string) string {
+	name, _, before := strings.Cut(s.Pattern.Name, " (")
+	if before {
+		change = "varied"
+	}
+	room := max(0, song.MaxPatternName-len([]rune(" ()"+change)))
+	return string([]rune(name)[:min(room, len([]rune(name)))]) + " (" + change + ")"
+}
+
+// LeftHands is what a song asks of the left hand, a line for each instrument.
+func (t *Teach) LeftHands(s Song, rows Rows) []LeftHand {
+	return keep(t, "left hands", rows, func() (lines []LeftHand) {
+		for _, ins := range s.Instruments {
+			lines = append(lines, leftHandOf(s.Song.Song, ins))
+		}
+		return lines
+	})
+}
+
+// LeftHand is what a song asks of one instrument, in words.
+type LeftHand struct {
+	Instrument string
+	Shape      string
+	ShapeWhy   string
+	Change     string
+	ChangeWhy  string
+	PerMinute  float64
+	Pair       string
+}
+
+func leftHandOf(sg song.Song, ins fretboard.Instrument) LeftHand {
+	lh := sg.LeftHandOn(ins)
+	line := LeftHand{Instrument: ins.Name, PerMinute: lh.ChangesPerMinute}
+	if lh.Hold > 0 {
+		v := sg.ShapesOn(ins)[lh.HardestShape]
+		line.Shape = lh.HardestShape.String()
+		line.ShapeWhy = fmt.Sprintf("%s, %s", v, plural(v.Fingering.Count(), "finger", "fingers"))
+		if v.Fingering.Barre.From != 0 {
+			line.ShapeWhy += ", barre"
+		}
+	}
+	if lh.Change.Effort > 0 {
+		line.Change = fmt.Sprintf("%s to %s", lh.HardestChange[0], lh.HardestChange[1])
+		line.ChangeWhy = fmt.Sprintf("%d of %s move, about %.1f s", len(lh.Change.Moved), plural(len(lh.Change.Moved)+len(lh.Change.Kept), "finger", "fingers"), lh.Change.Seconds)
+	}
+	if lh.HasPair {
+		line.Pair = fmt.Sprintf("%s and %s", lh.EasyPair[0], lh.EasyPair[1])
+	}
+	return line
+}
+
+// songView draws a song for one instrument, as it is fingered there.
+type songView struct {
+	song       song.Song // under the instrument's capo
+	key        theory.Key
+	ins        fretboard.Instrument
+	school     bind.School
+	shapes     bind.Shapes
+	lean       bool
+	thickOnTop bool
+	sounding   theory.Key
+}
+
+func newSongView(sg song.Song, ins fretboard.Instrument, c Class) songView {
+	fingered := sg.Fingering(ins)
+	return songView{
+		song: fingered, key: fingered.KeyGuess().Key, ins: ins, school: c.School(), shapes: sg.ShapesOn(ins),
+		lean: c.Lean, thickOnTop: c.ThickOnTop, sounding: sg.KeyGuess().Key,
+	}
+}
+
+func (v songView) shape(ch theory.Chord, voicing fretboard.Voicing, leftHanded bool) draw.SVG {
+	return draw.Shape{Instrument: v.ins, Chord: ch, Voicing: voicing, LeftHanded: leftHanded, ThickOnTop: v.thickOnTop}.SVG()
+}
+
+// SectionView is a section on the page.
+type SectionView struct {
+	ID      song.SectionID
+	Name    string
+	Times   int
+	Pattern string // the section's own, by name
+	Bars    []BarView
+}
+
+// BarView is one bar on the page.
+type BarView struct {
+	ID      song.BarID
+	Number  int // counted through the song, from 1
+	Text    string
+	Chords  []ChordInBar
+	Words   string
+	Role    song.Role
+	Ending  int
+	Open    string // a sentence when the chords do not fill the bar
+	Strip   draw.SVG
+	Notices []string
+}
+
+// ChordInBar is a chord of a bar.
+type ChordInBar struct {
+	Symbol, Degree string
+	Root           fretboard.String // 0 when there is no shape
+	Problem        string           // a sentence for a chord that cannot be read
+	Rest           bool             // not of the step's stage: on a sheet it is rested, or its root played
+}
+
+// sections lays out the bars, with a strip each when a pattern is chosen; written
+// is the song as it sounds, whose text is edited. Bars that are played alike are
+// drawn once.
+func (v songView) sections(e pattern.Entry, written song.Song) []SectionView {
+	var views []SectionView
+	strips, notes := map[string]draw.SVG{}, map[string]ChordInBar{}
+	number := 0
+	for i, sec := range v.song.Sections {
+		view := SectionView{ID: sec.ID, Name: sec.Name, Times: max(1, sec.Times)}
+		var bound []bind.SongBar
+		p, has := e.Pattern, e.ID != "" // the pattern asked for, or the section's own
+		if !has {
+			if p, has = sec.Figure(v.song.Meter); has {
+				view.Pattern = sec.PatternName
+			}
+		}
+		if has {
+			bound = bind.Section(v.ins, v.school, p, sec, v.shapes)
+		}
+		for j, bar := range sec.Bars {
+			number++
+			b := BarView{
+				ID: bar.ID, Number: number, Words: bar.Words, Role: bar.Role, Ending: bar.Ending, Chords: v.chordsIn(bar, notes),
+				Text: song.BarText(written.Sections[i].Bars[j].Changes, written.Meter), Open: v.open(bar),
+			}
+			if bound != nil {
+				b.Strip = v.stripOnce(p, bound[j], number, strips)
+				for _, n := range bound[j].Notices {
+					b.Notices = append(b.Notices, n.Text)
+				}
+			}
+			view.Bars = append(view.Bars, b)
+		}
+		views = append(views, view)
+	}
+	return views
+}
+
+// open says in words that a bar does not add up.
+func (v songView) open(bar song.Bar) string {
+	if bar.Adds(v.song.Meter) {
+		return ""
+	}
+	if len(bar.Changes) == 0 {
+		return "No chord stands in this bar yet."
+	}
+	beat := float64(v.song.Meter.BarTicks()) / float64(v.song.Meter.Beats)
+	return fmt.Sprintf("%.3g of %d beats: the bar does not add up.", float64(bar.Ticks())/beat, v.song.Meter.Beats)
+}
+
+func (v songView) chordsIn(bar song.Bar, known map[string]ChordInBar) []ChordInBar {
+	var list []ChordInBar
+	for _, change := range bar.Changes {
+		in, ok := known[change.Symbol]
+		if !ok {
+			in = v.chordIn(change)
+			known[change.Symbol] = in
+		}
+		list = append(list, in)
+	}
+	return list
+}
+
+func (v songView) chordIn(change song.Change) ChordInBar {
+	in := ChordInBar{Symbol: change.Symbol}
+	ch, err := change.Chord()
+	if err != nil {
+		in.Problem = Sentence(err.Error())
+		return in
+	}
+	in.Degree, in.Root = v.key.Degree(ch), v.shapes[ch].Root
+	if in.Root == 0 {
+		in.Problem = fmt.Sprintf("No shape for %s was found on this instrument.", ch)
+	}
+	return in
+}
+
+// labelPlace stands in a drawn bar for its label until its number is known.
+const labelPlace = "\x00"
+
+// stripOnce draws one bar of the song, the same picture for all that are alike.
+func (v songView) stripOnce(p pattern.Pattern, sb bind.SongBar, number int, drawn map[string]draw.SVG) draw.SVG {
+	key := fmt.Sprint(sb.PatternBar, p.String(), sb.Role, sb.Held, sb.Ticks())
+	svg, ok := drawn[key]
+	if !ok {
+		svg = v.strip(p, sb)
+		drawn[key] = svg
+	}
+	return draw.SVG(strings.Replace(string(svg), labelPlace, fmt.Sprintf("bar %d", number), 1))
+}
+
+func (v songView) strip(p pattern.Pattern, sb bind.SongBar) draw.SVG {
+	one := pattern.Pattern{Meter: p.Meter, Swing: p.Swing, Bars: p.Bars[sb.PatternBar : sb.PatternBar+1]}
+	events := slices.Clone(sb.Events)
+	for i := range events {
+		events[i].Bar = 0
+	}
+	slot := 29.0
+	if p.Grid() <= 6 {
+		slot = 38
+	}
+	return draw.Strip{
+		Instrument: v.ins, Pattern: one, Events: events, Frets: true, SlotWidth: slot, ThickOnTop: v.thickOnTop,
+		Label: fmt.Sprintf("%s: %s", labelPlace, one),
+	}.SVG()
+}
+
+// Sentence makes a sentence of a clause.
+func Sentence(clause string) string {
+	r := []rune(clause)
+	if len(r) == 0 {
+		return ""
+	}
+	return strings.ToUpper(string(r[:1])) + string(r[1:]) + "."
+}

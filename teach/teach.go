@@ -1,0 +1,90 @@
+// Package teach is what a teacher does, a file each: the desk, a song, a ladder,
+// a sheet, a drill, the patterns. Each loads once from the store, computes once
+// in the core, and answers with values to show. It knows nothing of pages.
+package teach
+
+import (
+	"crypto/sha256"
+	"encoding/hex"
+	"errors"
+	"fmt"
+
+	lru "github.com/hashicorp/golang-lru/v2"
+
+	"arplin/store"
+)
+
+// Teach is the use cases over one store. Safe for concurrent use.
+type Teach struct {
+	Store *store.Store
+	kept  *lru.Cache[string, any]
+}
+
+// keptResults bounds what is remembered: the largest results are pages of strips
+// of about half a megabyte.
+const keptResults = 128
+
+// New makes the use cases.
+func New(s *store.Store) *Teach {
+	kept, err := lru.New[string, any](keptResults)
+	if err != nil {
+		panic(err) // the size is positive
+	}
+	return &Teach{s, kept}
+}
+
+// Rows is what a page was loaded from; its digest changes whenever any of it
+// does, so that what was computed from it can be kept by content: no other copy
+// of the program can make it wrong.
+type Rows string
+
+// rowsOf digests values by what they print.
+func rowsOf(values ...any) Rows {
+	sum := sha256.New()
+	for _, v := range values {
+		fmt.Fprintf(sum, "%+v\n", v)
+	}
+	return Rows(hex.EncodeToString(sum.Sum(nil)[:16]))
+}
+
+// keep returns what was computed from the same content before, or computes it.
+func keep[T any](t *Teach, name string, rows Rows, compute func() T) T {
+	key := name + string(rows)
+	if v, ok := t.kept.Get(key); ok {
+		return v.(T)
+	}
+	v := compute()
+	t.kept.Add(key, v)
+	return v
+}
+
+// Refusal is an error that a person can act on: a clause that is shown as it is.
+type Refusal struct{ Clause string }
+
+func (r *Refusal) Error() string { return r.Clause }
+
+func refuse(format string, args ...any) error { return &Refusal{fmt.Sprintf(format, args...)} }
+
+// refused makes a refusal of an error of the core, whose clauses are for people.
+func refused(err error) error {
+	if err == nil {
+		return nil
+	}
+	return &Refusal{err.Error()}
+}
+
+// found tells a row that is not there from a failure.
+func found(err error) (bool, error) {
+	if errors.Is(err, store.ErrNotFound) {
+		return false, nil
+	}
+	return err == nil, err
+}
+
+// plural counts things.
+func plural(n int, one, many string) string {
+	if n == 1 {
+		return "1 " + one
+	}
+	return fmt.Sprintf("%d %s", n, many)
+}

@@ -1,0 +1,164 @@
+package web
+
+import (
+	"encoding/json"
+	"fmt"
+	"strconv"
+	"time"
+
+	"github.com/gofiber/fiber/v3"
+	"github.com/gofiber/fiber/v3/middleware/session"
+
+	"arplin/store"
+	"arplin/teach"
+)
+
+type archivePage struct {
+	Page
+	List []store.Archived
+}
+
+// archivePage lists what is archived, with the ways back and out.
+func (s *server) archivePage(c fiber.Ctx) error {
+	list, err := s.Store.ArchivedOf(c.Context(), who(c))
+	if err != nil {
+		return err
+	}
+	return c.Render("archive", archivePage{page(c, "Archive", "archive"), list})
+}
+
+// thing reads what an address of the archive is about.
+func thing(c fiber.Ctx) (store.Kind, int64, error) {
+	id, err := pathID[int64](c)
+	return store.Kind(c.Params("kind")), id, err
+}
+
+// listOf is the page on whose list a kind stands.
+func listOf(kind store.Kind) string {
+	switch kind {
+	case store.ASong:
+		return "/songs"
+	case store.ALadder:
+		return "/ladders"
+	case store.APattern:
+		return "/patterns"
+	}
+	return "/class"
+}
+
+// archive takes something off its list; everything of it is kept.
+func (s *server) archive(c fiber.Ctx) error {
+	kind, id, err := thing(c)
+	if err != nil {
+		return err
+	}
+	if err := s.Store.Archive(c.Context(), who(c), kind, id, true); err != nil {
+		return err
+	}
+	leaveNote(c, Note{fmt.Sprintf("The %s is archived, with everything in it.", kind), fmt.Sprintf("/archive/%s/%d/restore", kind, id)})
+	return goTo(c, listOf(kind))
+}
+
+func (s *server) restore(c fiber.Ctx) error {
+	kind, id, err := thing(c)
+	if err != nil {
+		return err
+	}
+	if err := s.Store.Archive(c.Context(), who(c), kind, id, false); err != nil {
+		return err
+	}
+	leaveNote(c, Note{Text: fmt.Sprintf("The %s is back.", kind)})
+	return goTo(c, listOf(kind))
+}
+
+// deleteForGood deletes something that is archived. It cannot be undone, so the
+// name is typed.
+func (s *server) deleteForGood(c fiber.Ctx) error {
+	kind, id, err := thing(c)
+	if err != nil {
+		return err
+	}
+	list, err := s.Store.ArchivedOf(c.Context(), who(c))
+	if err != nil {
+		return err
+	}
+	for _, a := range list {
+		if a.Kind != kind || a.ID != id {
+			continue
+		}
+		if text(c) != a.Name {
+			return refuse(fmt.Sprintf("nothing was deleted: type the name, “%s”, to delete it for good", a.Name))
+		}
+		if err := s.Store.Delete(c.Context(), who(c), kind, id); err != nil {
+			return err
+		}
+		leaveNote(c, Note{Text: fmt.Sprintf("“%s” is deleted.", a.Name)})
+		return goTo(c, "/archive")
+	}
+	return store.ErrNotFound
+}
+
+// export gives one thing as a file.
+func (s *server) export(c fiber.Ctx) error {
+	kind, id, err := thing(c)
+	if err != nil {
+		return err
+	}
+	e, err := s.Export(c.Context(), who(c), kind, id, time.Now())
+	return sendExport(c, e, fmt.Sprintf("arplin-%s-%s.json", kind, strconv.FormatInt(id, 10)), err)
+}
+
+// exportAll gives the whole account as a file.
+func (s *server) exportAll(c fiber.Ctx) error {
+	e, err := s.ExportAll(c.Context(), who(c), time.Now())
+	return sendExport(c, e, "arplin.json", err)
+}
+
+func sendExport(c fiber.Ctx, e teach.Export, name string, err error) error {
+	if err != nil {
+		return err
+	}
+	body, err := json.MarshalIndent(e, "", "  ")
+	if err != nil {
+		return err
+	}
+	c.Attachment(name)
+	return c.Type("json", "utf-8").Send(body)
+}
+
+type accountPage struct {
+	Page
+	Email    string
+	Archived bool
+}
+
+func (s *server) account(c fiber.Ctx) error {
+	t := visitOf(c).teacher
+	return c.Render("account", accountPage{page(c, "Account", "account"), t.Email, t.Archived})
+}
+
+// archiveAccount closes an account, or opens it again.
+func (s *server) archiveAccount(archived bool) fiber.Handler {
+	return func(c fiber.Ctx) error {
+		if err := s.Store.ArchiveTeacher(c.Context(), who(c), archived); err != nil {
+			return err
+		}
+		return goTo(c, "/account")
+	}
+}
+
+// deleteAccount deletes an archived account and everything in it.
+func (s *server) deleteAccount(c fiber.Ctx) error {
+	t := visitOf(c).teacher
+	if text(c) != t.Email {
+		return refuse(fmt.Sprintf("nothing was deleted: type %s to delete the account for good", t.Email))
+	}
+	if err := s.Store.DeleteTeacher(c.Context(), t.ID); err != nil {
+		return err
+	}
+	if err := session.FromContext(c).Destroy(); err != nil {
+		return err
+	}
+	c.Set("Clear-Site-Data", `"cache"`)
+	return goTo(c, "/signin")
+}

@@ -1,0 +1,78 @@
+// The staircase: a student's name moves up and down with the arrow keys, or is
+// dragged to a step; a step in focus has keys of its own, and one menu.
+document.addEventListener("alpine:init", () => {
+  const type = "application/x-arplin-student";
+  const ops = { p: "pin", s: "split", j: "join", Delete: "drop" };
+  const { all, post, busy, undoKey, rove } = window.arplin;
+
+  Alpine.data("stairs", () => ({
+    steps() {
+      return all(".step", this.$root).filter((step) => step.offsetParent);
+    },
+    ask(way, fields) {
+      return post(this.$root, `${this.$root.dataset.at}/${way}?${this.$root.dataset.query}`, fields);
+    },
+    key(event) {
+      const undo = undoKey(event);
+      const chip = event.target.closest(".chip");
+      if (busy(event) && !chip) return;
+      const step = event.target.closest(".step");
+      const by = { ArrowUp: 1, ArrowDown: -1 }[event.key];
+      if (undo) this.ask(undo, {});
+      else if (event.ctrlKey || event.metaKey) return;
+      else if (chip && by) this.place(chip.dataset.student, by);
+      else if (event.target !== step || !step) return;
+      else if (by && event.altKey) this.edit(step, by > 0 ? "raise" : "lower");
+      else if (by) rove(this.steps(), this.steps().indexOf(step) - by);
+      else if (event.key === "Enter") bootstrap.Dropdown.getOrCreateInstance(step.querySelector("[data-bs-toggle]")).toggle();
+      else if (event.key in ops) this.edit(step, ops[event.key]);
+      else return;
+      event.preventDefault();
+    },
+    async edit(step, op) {
+      const { id } = step;
+      const at = this.steps().indexOf(step);
+      await this.ask("edit", { op, step: step.dataset.step });
+      const same = document.getElementById(id);
+      if (same) same.focus();
+      else rove(this.steps(), at);
+    },
+    click(event) {
+      const go = event.target.closest("[data-go]");
+      if (go) this.ask(go.dataset.go, {});
+      const write = event.target.closest("[data-write]");
+      if (!write) return;
+      const form = document.getElementById(write.dataset.write);
+      form.hidden = false;
+      form.elements.text.focus();
+    },
+    grab(event) {
+      const chip = event.target.closest(".chip");
+      if (chip) event.dataTransfer.setData(type, chip.dataset.student);
+    },
+    over(event) {
+      const step = event.target.closest("[data-step]");
+      all(".over", this.$root).forEach((el) => el.classList.remove("over"));
+      if (!step || !event.dataTransfer.types.includes(type)) return;
+      event.preventDefault();
+      step.classList.add("over");
+    },
+    drop(event) {
+      const step = event.target.closest("[data-step]");
+      const student = event.dataTransfer.getData(type);
+      if (!step || !student) return;
+      event.preventDefault();
+      this.place(student, 0, step.dataset.step);
+    },
+    // Where a name goes is found when its turn comes, from where it stands then.
+    place(student, by, to) {
+      return this.ask("place", () => {
+        const stops = all("[data-step]", this.$root).map((el) => el.dataset.step);
+        const stairs = [stops[0], ...stops.slice(1).reverse()]; // waiting, then the easiest first
+        const at = stairs.indexOf(document.getElementById("chip-" + student).closest("[data-step]").dataset.step);
+        const step = to || stairs[Math.min(Math.max(at + by, 0), stairs.length - 1)];
+        return step === stairs[at] ? null : { place: `${student} ${step}` };
+      });
+    },
+  }));
+});
