@@ -22,7 +22,7 @@ func BenchmarkPress(b *testing.B) {
 	for b.Loop() {
 		req := httptest.NewRequest("POST", "/bench", strings.NewReader(fields))
 		req.Header.Set("Content-Type", "application/x-www-form-urlencoded")
-		req.Header.Set("X-Fragment", "1")
+		req.Header.Set("HX-Request", "true")
 		for name, value := range browser.cookies {
 			req.Header.Add("Cookie", name+"="+value)
 		}

@@ -1,6 +1,7 @@
 package web_test
 
 import (
+	"fmt"
 	"net/url"
 	"regexp"
 	"testing"
@@ -22,11 +23,14 @@ func TestAClassAndItsSchools(t *testing.T) {
 	_, body = b.get("/class")
 	assert.Contains(t, body, "Friday, at five", "blanks are tidied")
 	assert.Contains(t, body, "Nobody is here yet.")
-	assert.Contains(t, body, id.in("/class?class=%[5]d"), "the other class is one click away")
+	assert.Contains(t, body, id.in(`name="class" value="%[5]d"`), "the other class is one click away")
 	_, body = b.get("/")
 	assert.Contains(t, body, "Nobody is in this class yet.")
 
-	b.get(id.in("/class?class=%[5]d"))
+	res, _ = b.post("/class/choose", url.Values{"class": {id.in("%[5]d")}, "back": {"/songs?x=1"}})
+	assert.Equal(t, "/songs?x=1", res.Header.Get("Location"), "back where the choice was made")
+	res, _ = b.post("/class/choose", url.Values{"class": {id.in("%[5]d")}, "back": {"//elsewhere.test"}})
+	assert.Equal(t, "/", res.Header.Get("Location"), "and nowhere else")
 	settings := url.Values{
 		"name": {"Upside down"}, "minutes": {"50"}, "fingers": {"fixed"}, "low_fifth": {"no"}, "anchor": {"yes"}, "long_nails": {"yes"},
 		"wrist": {"no"}, "lean": {"yes"}, "thick_on_top": {"yes"}, "sing_low": {"G3"}, "sing_high": {"C5"},
@@ -101,32 +105,37 @@ func TestPlacesAndUndo(t *testing.T) {
 	b, id := ownSchool(t, "places")
 	ladder := id.in("/ladders/%[2]d")
 	_, body := b.get("/")
-	assert.Contains(t, body, "not on the ladder yet")
-	res, body := b.fragment(ladder+"/place", url.Values{"student": {id.in("%[4]d")}, "step": {"1"}})
+	assert.Contains(t, body, "no step yet")
+	put := func(step int) url.Values { return url.Values{"place": {fmt.Sprintf("%d %d", id.student, step)}} }
+	res, body := b.fragment(ladder+"/place", put(int(id.steps[1])))
 	require.Equal(t, fiber.StatusOK, res.StatusCode)
-	assert.Contains(t, body, "Momo stands on step 2 now.")
-	res, body = b.fragment(ladder+"/place", url.Values{"student": {id.in("%[4]d")}, "step": {"-1"}})
+	assert.Contains(t, body, "Momo is on step 2 now.")
+	res, body = b.fragment(ladder+"/place", put(0))
 	require.Equal(t, fiber.StatusOK, res.StatusCode)
 	assert.Contains(t, body, "Momo waits beside the ladder.")
-	res, _ = b.post(ladder+"/place", url.Values{"student": {id.in("%[4]d")}, "step": {"0"}}) // without the script
+	_, body = b.fragment(ladder+"/undo", url.Values{})
+	assert.Contains(t, body, "Taken back: Momo on step 2.")
+	_, body = b.fragment(ladder+"/redo", url.Values{})
+	assert.Contains(t, body, "Again: Momo waits.")
+	res, _ = b.post(ladder+"/place", put(int(id.steps[0]))) // without the script
 	assert.Equal(t, fiber.StatusSeeOther, res.StatusCode)
 	_, body = b.get("/")
 	assert.Contains(t, body, "Drill: bar 2, 5 min")
 
-	b.post(ladder+"/archive", url.Values{})
+	b.archive(ladder)
 	_, body = b.get("/ladders")
-	assert.Contains(t, body, "The ladder is off the list.")
+	assert.Contains(t, body, "The ladder is archived, with everything in it.")
 	assert.NotContains(t, body, id.in(`href="/ladders/%[2]d"`))
-	b.post(ladder+"/restore", url.Values{})
+	b.post(id.in("/archive/ladder/%[2]d/restore"), url.Values{})
 	_, body = b.get("/ladders")
 	assert.Contains(t, body, id.in(`href="/ladders/%[2]d"`))
 
 	song := id.in("/songs/%[1]d")
-	b.post(song+"/archive", url.Values{})
+	b.archive(song)
 	_, body = b.get("/songs")
 	assert.NotContains(t, body, `href="`+song+`"`)
-	assert.Contains(t, body, "The song is off the list.")
-	b.post(song+"/restore", url.Values{})
+	assert.Contains(t, body, "The song is archived, with everything in it.")
+	b.post(id.in("/archive/song/%[1]d/restore"), url.Values{})
 	_, body = b.get("/songs")
 	assert.Contains(t, body, `href="`+song+`"`)
 	b.post("/signout", url.Values{})
@@ -145,14 +154,14 @@ func TestShapesOfAChord(t *testing.T) {
 	}
 	take := func(text string) (int, string) {
 		_, page := b.get(song)
-		res, body := b.fragment(id.in("/songs/%[1]d/edit?instrument=guitar"), url.Values{"op": {"shape"}, "about": {"guitar F"}, "text": {text}, "version": {version(t, page)}})
+		res, body := b.fragment(id.in("/songs/%[1]d/edit?instrument=guitar"), url.Values{"op": {"shape"}, "instrument": {"guitar"}, "chord": {"F"}, "text": {text}, "version": {version(t, page)}})
 		return res.StatusCode, body
 	}
 	code, body := take("133211")
 	require.Equal(t, fiber.StatusOK, code)
 	assert.Contains(t, body, "F on Guitar is 133211.")
 	_, body = b.get(song)
-	assert.Contains(t, body, "Easier, and what it gives up")
+	assert.Contains(t, body, "Easier shapes, and what they give up")
 	code, body = take("13321")
 	assert.Equal(t, fiber.StatusUnprocessableEntity, code)
 	assert.Contains(t, body, "strings")

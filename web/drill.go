@@ -50,9 +50,13 @@ func (s *server) addDrill(c fiber.Ctx) error {
 	if err != nil {
 		return refuse(err.Error())
 	}
+	name := cut(strings.TrimSpace(c.FormValue("pattern_name")), song.MaxPatternName)
+	if name == "" {
+		return refuse("the pattern needs a name")
+	}
 	drill, says, err := s.PutOnWeek(c.Context(), who(c), class(c), id, teach.PutDrill{
 		Student: formID[store.StudentID](c, "student"), Kind: c.FormValue("kind"), Bar: formID[song.BarID](c, "bar"), Minutes: formID[int](c, "minutes"),
-		Pattern: f, PatternName: cut(strings.TrimSpace(c.FormValue("pattern_name")), song.MaxPatternName),
+		Pattern: f, PatternName: name,
 	}, time.Now())
 	if err != nil {
 		return err
@@ -79,15 +83,24 @@ func (s *server) weekDrill(c fiber.Ctx) error {
 	return s.showDrill(c, d, err)
 }
 
-func (s *server) withdrawDrill(c fiber.Ctx) error { return s.setWithdrawn(c, true) }
-func (s *server) restoreDrill(c fiber.Ctx) error  { return s.setWithdrawn(c, false) }
-
-func (s *server) setWithdrawn(c fiber.Ctx, withdrawn bool) error {
+func (s *server) withdrawDrill(c fiber.Ctx) error {
 	id, err := pathID[store.DrillID](c)
 	if err != nil {
 		return err
 	}
-	if err := s.Store.WithdrawDrill(c.Context(), who(c), id, withdrawn); err != nil {
+	if err := s.Store.WithdrawDrill(c.Context(), who(c), id, true); err != nil {
+		return err
+	}
+	leaveNote(c, Note{"The drill is off the week.", fmt.Sprintf("/drills/%d/restore", id)})
+	return goTo(c, "/")
+}
+
+func (s *server) restoreDrill(c fiber.Ctx) error {
+	id, err := pathID[store.DrillID](c)
+	if err != nil {
+		return err
+	}
+	if err := s.Store.WithdrawDrill(c.Context(), who(c), id, false); err != nil {
 		return err
 	}
 	return goTo(c, fmt.Sprintf("/drills/%d", id))

@@ -11,7 +11,7 @@ import (
 	"github.com/stretchr/testify/require"
 )
 
-// newLadder makes a ladder on a song and returns its path; it is put away at the
+// newLadder makes a ladder on a song and returns its path; it is archived at the
 // end, since the desk shows the newest.
 func (b *browser) newLadder(song string, fields url.Values) string {
 	b.t.Helper()
@@ -19,8 +19,30 @@ func (b *browser) newLadder(song string, fields url.Values) string {
 	res, body := b.post("/ladders", fields)
 	require.Equal(b.t, fiber.StatusSeeOther, res.StatusCode, body)
 	path := res.Header.Get("Location")
-	b.t.Cleanup(func() { b.post(path+"/archive", url.Values{}) })
+	b.t.Cleanup(func() { b.archive(path) })
 	return path
+}
+
+// archive takes what a path leads to off its list.
+func (b *browser) archive(path string) {
+	b.t.Helper()
+	kind, id, _ := strings.Cut(strings.TrimPrefix(path, "/"), "/")
+	b.post("/archive/"+strings.TrimSuffix(kind, "s")+"/"+id, url.Values{})
+}
+
+// step is the id of a step on a ladder, from 1.
+func (b *browser) step(path string, number int) string {
+	b.t.Helper()
+	_, body := b.get(path)
+	return stepsOf(body)[number-1]
+}
+
+// stepsOf lists the ids of the steps on a page, the easiest first.
+func stepsOf(body string) (ids []string) {
+	for _, m := range regexp.MustCompile(`<li class="step[^>]* data-step="(\d+)"`).FindAllStringSubmatch(body, -1) {
+		ids = append([]string{m[1]}, ids...)
+	}
+	return ids
 }
 
 // Each thing that can be done to a staircase says what it did, and can be taken
@@ -29,9 +51,10 @@ func TestEveryChangeOfALadderAndBack(t *testing.T) {
 	b := signedIn(t)
 	path := b.newLadder(b.newSong("Changes"), url.Values{"pattern": {"thumb-one-between"}})
 	_, before := b.get(path)
+	ids := stepsOf(before)
 	notations := func(body string) []string {
 		var list []string
-		for _, m := range regexp.MustCompile(`Notation of step \d+ <input name="text" value="([^"]+)"`).FindAllStringSubmatch(body, -1) {
+		for _, m := range regexp.MustCompile(`Notation of step \d+ <input [^>]*name="text" value="([^"]+)"`).FindAllStringSubmatch(body, -1) {
 			list = append(list, m[1])
 		}
 		return list
@@ -40,15 +63,15 @@ func TestEveryChangeOfALadderAndBack(t *testing.T) {
 		fields url.Values
 		want   string
 	}{
-		{url.Values{"op": {"pin"}, "at": {"2"}}, "Step 3 stays where it is."},
-		{url.Values{"op": {"drop"}, "at": {"1"}}, "Dropped step 2, every beat."},
-		{url.Values{"op": {"join"}, "at": {"2"}}, "Dropped step 2, every beat."},
-		{url.Values{"op": {"split"}, "at": {"4"}}, "Put "},
-		{url.Values{"op": {"raise"}, "at": {"1"}}, "Steps 2 and 3 changed places."},
-		{url.Values{"op": {"lower"}, "at": {"2"}}, "Steps 2 and 3 changed places."},
-		{url.Values{"op": {"edit"}, "at": {"1"}, "text": {"4/4: p . . . p . . ."}}, "Changed step 2."},
+		{url.Values{"op": {"pin"}, "step": {ids[2]}}, "Pinned step 3."},
+		{url.Values{"op": {"drop"}, "step": {ids[1]}}, "Dropped step 2."},
+		{url.Values{"op": {"join"}, "step": {ids[2]}}, "Dropped step 2."},
+		{url.Values{"op": {"split"}, "step": {ids[4]}}, "Put "},
+		{url.Values{"op": {"raise"}, "step": {ids[1]}}, "Steps 2 and 3 changed places."},
+		{url.Values{"op": {"lower"}, "step": {ids[2]}}, "Steps 2 and 3 changed places."},
+		{url.Values{"op": {"write"}, "step": {ids[1]}, "text": {"4/4: p . . . p . . ."}}, "Changed step 2."},
 		{url.Values{"op": {"insert"}, "text": {"4/4: p . . . p . p ."}}, "Put your step in as number"},
-		{url.Values{"op": {"refresh"}, "order": {"two chords first"}}, "Found the steps anew."},
+		{url.Values{"op": {"rebuild"}, "order": {"two chords first"}}, "Rebuilt all but the pinned steps."},
 	} {
 		_, page := b.get(path)
 		c.fields.Set("version", version(t, page))
@@ -68,32 +91,30 @@ func TestWhatALadderRefuses(t *testing.T) {
 	song := b.newSong("Refusals")
 	path := b.newLadder(song, url.Values{"pattern": {"thumb-one-between"}})
 	_, page := b.get(path)
-	v := version(t, page)
+	v, ids := version(t, page), stepsOf(page)
 	for _, c := range []struct {
 		path   string
 		fields url.Values
 		want   string
 	}{
-		{"/edit", url.Values{"op": {"split"}, "at": {"0"}, "version": {v}}, "No rule leads to a step between 0 and 1."},
+		{"/edit", url.Values{"op": {"split"}, "step": {ids[0]}, "version": {v}}, "There is nothing to put below step 1"},
 		{"/edit", url.Values{"op": {"insert"}, "text": {"3/4: p . ."}, "version": {v}}, "cannot be played together"},
 		{"/edit", url.Values{"op": {"insert"}, "text": {"4/4: p q"}, "version": {v}}, "is not a stroke"},
-		{"/edit", url.Values{"op": {"drop"}, "at": {"99"}, "version": {v}}, "There is no step 100."},
-		{"/edit", url.Values{"op": {"refresh"}, "order": {"sideways"}, "version": {v}}, "is not an order of steps"},
+		{"/edit", url.Values{"op": {"drop"}, "step": {"99"}, "version": {v}}, "That step is not on the ladder any more."},
+		{"/edit", url.Values{"op": {"rebuild"}, "order": {"sideways"}, "version": {v}}, "is not an order of steps"},
 		{"/edit", url.Values{"op": {"pin"}}, "The page is not whole"},
-		{"/place", url.Values{"student": {"1"}, "step": {"77"}}, "This ladder has steps 1 to"},
-		{"/place", url.Values{"student": {"Ruth"}, "step": {"1"}}, "Choose a student to move."},
+		{"/place", url.Values{"place": {"1 77"}}, "That step is not on the ladder any more"},
+		{"/place", url.Values{"place": {"Ruth 1"}}, "Choose a student and a step."},
 		{"/reuse", url.Values{"song": {"3"}}, "This ladder is in 4/4, Frost on the Garden Gate in 3/4."},
 	} {
 		res, body := b.fragment(path+c.path, c.fields)
 		assert.Equal(t, fiber.StatusUnprocessableEntity, res.StatusCode, "%s %v", c.path, c.fields)
 		assert.Contains(t, body, c.want)
 	}
-	for _, part := range []string{"Bridge", strings.Repeat("B", 300)} {
-		res, body := b.post("/ladders", url.Values{"song": {strings.TrimPrefix(song, "/songs/")}, "pattern": {"four-up"}, "part": {part}})
-		assert.Equal(t, fiber.StatusUnprocessableEntity, res.StatusCode)
-		assert.Contains(t, body, "The song has no part of that name any more")
-	}
-	res, body := b.post("/ladders", url.Values{"song": {strings.TrimPrefix(song, "/songs/")}, "pattern": {"three-roll"}})
+	res, body := b.post("/ladders", url.Values{"song": {strings.TrimPrefix(song, "/songs/")}, "pattern": {"four-up"}, "section": {"999"}})
+	assert.Equal(t, fiber.StatusUnprocessableEntity, res.StatusCode)
+	assert.Contains(t, body, "That section is not in the song any more")
+	res, body = b.post("/ladders", url.Values{"song": {strings.TrimPrefix(song, "/songs/")}, "pattern": {"three-roll"}})
 	assert.Equal(t, fiber.StatusUnprocessableEntity, res.StatusCode)
 	assert.Contains(t, body, "Choose a pattern in 4/4 for this song.")
 }
@@ -105,12 +126,12 @@ func TestALadderForWhatAPartIsWrittenWith(t *testing.T) {
 	res, _ := b.post("/songs", url.Values{"text": {"{title: Two hands}\n{sov}\n[C]one [Am]two\n{eov}\n{soc}\n[F]three [G7]four\n{eoc}"}})
 	song := res.Header.Get("Location")
 	_, page := b.get(song)
-	res, body := b.fragment(song+"/edit", url.Values{"op": {"pattern"}, "section": {"1"}, "text": {"4/4: D . D U . U D U"}, "words": {"The strum"}, "version": {version(t, page)}})
+	res, body := b.fragment(song+"/edit", url.Values{"op": {"pattern"}, "section": {nth(t, page, aSection, 2)}, "text": {"4/4: D . D U . U D U"}, "words": {"The strum"}, "version": {version(t, page)}})
 	require.Equal(t, fiber.StatusOK, res.StatusCode, body)
-	path := b.newLadder(song, url.Values{"part": {"Chorus"}})
+	path := b.newLadder(song, url.Values{"section": {nth(t, page, aSection, 2)}})
 	_, body = b.get(path)
 	assert.Contains(t, body, "The strum")
-	assert.Contains(t, body, "Two hands: Chorus")
+	assert.Contains(t, body, "Two hands</a>: Chorus")
 	_, body = b.get("/ladders")
 	assert.Contains(t, body, "Chorus · The strum")
 }
@@ -119,25 +140,32 @@ func TestALadderForWhatAPartIsWrittenWith(t *testing.T) {
 func TestALadderWhoseSongHasMovedAway(t *testing.T) {
 	b := signedIn(t)
 	song := b.newSong("Turning")
-	path := b.newLadder(song, url.Values{"pattern": {"thumb-two-between"}, "part": {"Verse"}})
+	_, page := b.get(song)
+	verse := nth(t, page, aSection, 1)
+	path := b.newLadder(song, url.Values{"pattern": {"thumb-two-between"}, "section": {verse}})
 	change := func(op, text string) {
 		_, page := b.get(song)
-		res, body := b.fragment(song+"/edit", url.Values{"op": {op}, "section": {"0"}, "text": {text}, "version": {version(t, page)}})
+		res, body := b.fragment(song+"/edit", url.Values{"op": {op}, "section": {verse}, "text": {text}, "version": {version(t, page)}})
 		require.Equal(t, fiber.StatusOK, res.StatusCode, body)
 	}
 	says := func(want string, there bool) {
-		for _, page := range []string{path, path + "/sheet?step=2", "/"} {
+		for _, page := range []string{path, path + "/sheet", "/"} {
 			_, body := b.get(page)
 			assert.Equal(t, there, strings.Contains(body, want), "%s: %s", page, want)
 		}
 	}
 	says("any more", false)
 	change("rename", "Strophe")
-	says("The song has no part called Verse any more", true)
+	says("any more", false) // a name is not what a section is known by
+	says(": Strophe", true)
+	change("copy", "")
+	change("drop", "")
+	says("The section that this ladder was for is not in the song any more", true)
 	change("meter", "3/4")
 	says("The song is in 3/4 now, and this ladder in 4/4.", true)
-	b.fragment(song+"/undo", url.Values{})
-	b.fragment(song+"/undo", url.Values{})
+	for range 4 {
+		b.fragment(song+"/undo", url.Values{})
+	}
 	says("this ladder in", false)
 	says("any more", false)
 }
@@ -147,13 +175,13 @@ func TestALadderWhoseSongHasMovedAway(t *testing.T) {
 func TestSheetsBeforeTheStrings(t *testing.T) {
 	b := signedIn(t)
 	path := b.newLadder(b.newSong("Rhythm"), url.Values{"pattern": {"common-strum"}, "order": {"rhythm first"}})
-	_, said := b.get(path + "/sheet?step=1")
+	_, said := b.get(path + "/sheet?step=" + b.step(path, 1))
 	assert.Contains(t, said, "the count, said")
 	assert.Equal(t, 4, strings.Count(said, `class="count beat"`))
 	assert.NotContains(t, said, "The hand", "no posture without an instrument")
 	assert.NotContains(t, said, `class="shape"`)
 	assert.Contains(t, said, "four bars without a slip")
-	_, played := b.get(path + "/sheet?step=99")
+	_, played := b.get(path + "/sheet")
 	assert.Contains(t, played, `class="shape"`)
 	assert.Contains(t, played, "three times clean at 80")
 }
@@ -164,7 +192,7 @@ func TestSheetsOfTwoChords(t *testing.T) {
 	b := signedIn(t)
 	path := b.newLadder(b.newSong("Two chords"), url.Values{"pattern": {"common-strum"}})
 	_, body := b.get(path)
-	m := regexp.MustCompile(`(?s)Step (\d+): </span><span class="adds">\+ the second chord</span>`).FindStringSubmatch(body)
+	m := regexp.MustCompile(`(?s)data-step="(\d+)" data-stair="\d+">.{0,260}Step \d+: </span><span class="adds">\+ the second chord</span>`).FindStringSubmatch(body)
 	require.NotNil(t, m)
 	_, two := b.get(path + "/sheet?step=" + m[1])
 	assert.Equal(t, 2, strings.Count(two, `class="shape"`))
@@ -177,7 +205,7 @@ func TestSheetsOfTwoChords(t *testing.T) {
 	assert.Contains(t, page, "Strips on Am", "the chord that the steps of one chord are on")
 	_, asked := b.get(path + "/sheet?all=yes&step=" + m[1])
 	assert.Equal(t, 4, strings.Count(asked, `class="shape"`), "unless all are asked for")
-	_, all := b.get(path + "/sheet?step=99")
+	_, all := b.get(path + "/sheet")
 	assert.Equal(t, 4, strings.Count(all, `class="shape"`))
 	assert.NotContains(t, all, `class="rests"`)
 	assert.NotContains(t, all, "play its root")
@@ -189,7 +217,7 @@ func TestTempoStepsHaveTheirOwnGoal(t *testing.T) {
 	b := signedIn(t)
 	path := b.newLadder(b.newSong("Slowly"), url.Values{"pattern": {"thumb-beats"}})
 	_, body := b.get(path)
-	m := regexp.MustCompile(`(?s)Step (\d+): </span><span class="adds">\+ all chords</span>`).FindStringSubmatch(body)
+	m := regexp.MustCompile(`(?s)data-step="(\d+)" data-stair="\d+">.{0,260}Step \d+: </span><span class="adds">\+ all chords</span>`).FindStringSubmatch(body)
 	require.NotNil(t, m, "the song at the slow tempo comes first")
 	assert.Contains(t, body, `<span class="adds">F</span>`, "the chord that is new is amber")
 	assert.Contains(t, body, `<b class="adds">64</b>`, "and so is the tempo")
@@ -206,7 +234,7 @@ func TestChangeDrillPage(t *testing.T) {
 	assert.Contains(t, body, "the change into bar 3")
 	assert.Equal(t, 2, strings.Count(body, `class="shape"`), "both shapes while the right hand is silent")
 	_, body = b.get("/songs/1/drill?pattern=thumb-two-between")
-	assert.Regexp(t, `the change into bar \d+ · .* Hardest by the numbers: bar \d+, the change`, body, "the hardest spot is a change here")
+	assert.Regexp(t, `the change into bar \d+ · .* Hardest by the numbers: bar \d+, the chord change`, body, "the hardest spot is a change here")
 	_, body = b.get("/songs/1/drill?pattern=thumb-two-between&bar=3")
 	assert.Contains(t, body, "The figure on open strings", "a bar that was chosen is a figure")
 	_, body = b.get("/songs/1/drill?pattern=thumb-two-between&kind=change&bar=99")

@@ -14,9 +14,9 @@ import (
 	"github.com/stretchr/testify/require"
 	"pgregory.net/rapid"
 
+	"arplin/core/ladder"
 	"arplin/core/pattern"
 	"arplin/core/song"
-	"arplin/core/variation"
 	"arplin/store"
 	"arplin/store/storetest"
 )
@@ -25,15 +25,15 @@ import (
 // never with a fault of its own.
 func TestPagesStandUpToNonsense(t *testing.T) {
 	b, id := ownSchool(t, "nonsense")
-	values := []string{"", "0", "-1", "1", "7", "999999999999999999999", "x", "4/4: p i m a", "4/4: q", "12/8: p . . . . . . . . . . .", "own-0", "own-x", "yes", "C | ", "guitar", "lute", "\x00", "<b>", "'; --", "Verse", "1:1 2:0", "3:-1"}
+	values := []string{"", "0", "-1", "1", "7", "999999999999999999999", "x", "4/4: p i m a", "4/4: q", "12/8: p . . . . . . . . . . .", "own-0", "own-x", "yes", "C | ", "guitar", "lute", "\x00", "<b>", "'; --", "Verse", "1 1", "3 -1", "//elsewhere"}
 	value := rapid.SampledFrom(values)
 	gets := []string{
-		"/songs/%[1]d", "/songs/%[1]d/keys", "/songs/%[1]d/drill", "/patterns", "/patterns/compare", "/bench", "/level", "/ladders/%[2]d", "/ladders/%[2]d/sheet", "/class", "/class/weights", "/drills/%[3]d", "/ladders", "/songs/999", "/drills/x", "/",
+		"/songs/%[1]d", "/songs/%[1]d/keys", "/songs/%[1]d/drill", "/patterns", "/patterns/compare", "/bench", "/level", "/ladders/%[2]d", "/ladders/%[2]d/sheet", "/class", "/class/weights", "/drills/%[3]d", "/ladders", "/songs/%[1]d/around", "/songs/%[1]d/left", "/ladders/%[2]d/step/1", "/ladders/%[2]d/beyond", "/patterns/x/around", "/archive", "/archive/song/%[1]d/export", "/account", "/account/export", "/songs/999", "/drills/x", "/",
 	}
 	posts := []string{
-		"/songs/%[1]d/edit", "/songs/%[1]d/drill", "/songs/%[1]d/undo", "/ladders", "/ladders/%[2]d/edit", "/ladders/%[2]d/place", "/ladders/%[2]d/places", "/ladders/%[2]d/reuse", "/bench", "/patterns", "/log", "/log/1/withdraw", "/students/%[4]d", "/class/%[5]d", "/drills/%[3]d/withdraw", "/patterns/x/song", "/class/%[5]d/weights",
+		"/songs/%[1]d/edit", "/songs/%[1]d/drill", "/songs/%[1]d/undo", "/ladders", "/ladders/%[2]d/edit", "/ladders/%[2]d/place", "/archive/song/%[1]d/delete", "/archive/x/1", "/class/choose", "/stage", "/ladders/%[2]d/reuse", "/bench", "/patterns", "/log", "/log/1/withdraw", "/students/%[4]d", "/class/%[5]d", "/drills/%[3]d/withdraw", "/patterns/x/song", "/class/%[5]d/weights",
 	}
-	names := []string{"instrument", "pattern", "chord", "bar", "kind", "minutes", "student", "step", "deep", "notation", "song", "part", "order", "op", "at", "text", "words", "section", "version", "do", "with", "at_bar", "at_slot", "at_stroke", "name", "line", "tempo", "from", "copy", "a", "b", "meter", "family", "ghosts", "day_minutes", "places", "all", "touch"}
+	names := []string{"instrument", "pattern", "chord", "bar", "kind", "minutes", "student", "step", "deep", "notation", "song", "part", "order", "op", "at", "text", "words", "section", "version", "do", "with", "at_bar", "at_slot", "at_stroke", "name", "line", "tempo", "from", "copy", "a", "b", "meter", "family", "ghosts", "day_minutes", "place", "all", "touch", "class", "back", "stage"}
 	rapid.Check(t, func(rt *rapid.T) {
 		fields := url.Values{}
 		for range rapid.IntRange(0, 6).Draw(rt, "fields") {
@@ -56,7 +56,16 @@ func TestPagesStandUpToNonsense(t *testing.T) {
 }
 
 // ids are those of a school of the test's own, which it may turn upside down.
-type ids struct{ song, ladder, drill, student, class int64 }
+type ids struct {
+	song    store.SongID
+	ladder  store.LadderID
+	drill   store.DrillID
+	student store.StudentID
+	class   store.ClassID
+	bars    []song.BarID
+	steps   []ladder.StepID
+	teacher store.TeacherID
+}
 
 func (id ids) in(path string) string {
 	if !strings.Contains(path, "%") {
@@ -84,10 +93,21 @@ func ownSchool(t *testing.T, name string) (b *browser, id ids) {
 	require.NoError(t, err)
 	id.song, err = s.AddSong(ctx, teacher, song.Song{Title: "Upside", Meter: p.Meter, Tempo: 80, Sections: []song.Section{{Name: "Verse", Bars: bars}}})
 	require.NoError(t, err)
-	steps := []variation.Step{{Pattern: pattern.MustParse("4/4: p . . ."), Adds: "one", Over: "one chord"}, {Pattern: p, Adds: "all", Over: "all chords"}}
-	id.ladder, err = s.AddLadder(ctx, teacher, store.Ladder{ClassID: id.class, SongID: id.song, PatternName: "Thumb", Target: p, Steps: steps})
+	steps := []ladder.Step{{Pattern: pattern.MustParse("4/4: p . . ."), Over: ladder.OneChord}, {Pattern: p, Over: ladder.AllChords}}
+	id.ladder, err = s.AddLadder(ctx, teacher, store.Ladder{ClassID: id.class, SongID: id.song, PatternName: "Thumb", Target: p, Ladder: ladder.Ladder{Order: ladder.ThumbFirst, Steps: steps}})
 	require.NoError(t, err)
-	id.drill, err = s.AddDrill(ctx, teacher, store.WeekDrill{StudentID: id.student, SongID: id.song, Week: store.WeekOf(time.Now()), Kind: "bar", Bar: 2, Pattern: p, PatternName: "Thumb", Minutes: 5})
+	sg, err := s.Song(ctx, teacher, id.song)
+	require.NoError(t, err)
+	for _, bar := range sg.Bars() {
+		id.bars = append(id.bars, bar.ID)
+	}
+	on, err := s.Ladder(ctx, teacher, id.ladder)
+	require.NoError(t, err)
+	for _, step := range on.Steps {
+		id.steps = append(id.steps, step.ID)
+	}
+	id.teacher = teacher
+	id.drill, err = s.AddDrill(ctx, teacher, store.WeekDrill{StudentID: id.student, SongID: id.song, Week: store.WeekOf(time.Now()), Kind: "bar", Bar: id.bars[1], Pattern: p, PatternName: "Thumb", Minutes: 5})
 	require.NoError(t, err)
 	b = newBrowser(t, s)
 	b.get("/signin")

@@ -20,9 +20,33 @@ func (b *browser) fragment(path string, fields url.Values) (*http.Response, stri
 	fields.Set("_csrf", b.token)
 	req := httptest.NewRequest("POST", path, strings.NewReader(fields.Encode()))
 	req.Header.Set("Content-Type", "application/x-www-form-urlencoded")
-	req.Header.Set("X-Fragment", "1")
+	req.Header.Set("HX-Request", "true")
 	return b.send(req)
 }
+
+// piece asks for what is folded, as the script does when it is opened.
+func (b *browser) piece(path string) string {
+	b.t.Helper()
+	req := httptest.NewRequest("GET", path, nil)
+	req.Header.Set("HX-Request", "true")
+	res, body := b.send(req)
+	require.Equal(b.t, fiber.StatusOK, res.StatusCode, body)
+	return body
+}
+
+// nth finds what a pattern captures, for the nth time on a page from 1: a bar, a
+// section or a step by its id.
+func nth(t testing.TB, body, pattern string, n int) string {
+	t.Helper()
+	found := regexp.MustCompile(pattern).FindAllStringSubmatch(body, -1)
+	require.GreaterOrEqual(t, len(found), n, pattern)
+	return found[n-1][1]
+}
+
+const (
+	aBar     = `data-bar="(\d+)"`
+	aSection = `id="section-(\d+)"`
+)
 
 // newSong adds a song and returns its path and version.
 func (b *browser) newSong(title string) string {
@@ -44,18 +68,18 @@ func TestEditingASong(t *testing.T) {
 	b := signedIn(t)
 	path := b.newSong("Edits")
 	_, body := b.get(path)
-	v := version(t, body)
+	v, second := version(t, body), nth(t, body, aBar, 2)
 	edit := func(more url.Values) (*http.Response, string) {
 		more.Set("version", v)
 		return b.fragment(path+"/edit", more)
 	}
-	res, body := edit(url.Values{"op": {"bar"}, "bar": {"1"}, "text": {"Dm G7"}, "words": {"two <b>"}})
+	res, body := edit(url.Values{"op": {"bar"}, "bar": {second}, "text": {"Dm G7"}, "words": {"two <b>"}})
 	require.Equal(t, fiber.StatusOK, res.StatusCode)
 	assert.Contains(t, body, "Changed bar 2 of Verse.")
 	assert.Contains(t, body, "two &lt;b&gt;")
 	assert.NotContains(t, body, "<!doctype", "the script gets the body alone")
 
-	res, body = edit(url.Values{"op": {"bar"}, "bar": {"1"}, "text": {"Em"}}) // the version is stale now
+	res, body = edit(url.Values{"op": {"bar"}, "bar": {second}, "text": {"Em"}}) // the version is stale now
 	assert.Equal(t, fiber.StatusConflict, res.StatusCode)
 	assert.Contains(t, body, "<dd>Em  </dd>")
 	assert.Contains(t, body, "<dd>Dm G7  two &lt;b&gt;</dd>")
@@ -63,7 +87,7 @@ func TestEditingASong(t *testing.T) {
 	v = version(t, body)
 	res, body = edit(url.Values{"op": {"tempo"}, "text": {"fast"}})
 	assert.Equal(t, fiber.StatusUnprocessableEntity, res.StatusCode)
-	assert.Equal(t, `"fast" is not a tempo from 20 to 300.`, body, "a sentence and nothing else")
+	assert.Equal(t, `Write the tempo as a number, not "fast".`, body, "a sentence and nothing else")
 
 	_, body = b.fragment(path+"/undo", url.Values{})
 	assert.Contains(t, body, "Taken back: Changed bar 2 of Verse.")
@@ -79,9 +103,9 @@ func TestKeyTablePage(t *testing.T) {
 	_, body := b.get(path + "/keys")
 	assert.Equal(t, 12, strings.Count(body, `<th scope="row">`))
 	assert.Contains(t, body, "Guitar (4)")
-	apply := regexp.MustCompile(`name="text" value="(D guitar:[^"]+)"`).FindStringSubmatch(body)
-	require.NotNil(t, apply)
-	res, _ := b.post(path+"/edit", url.Values{"op": {"key"}, "text": {apply[1]}, "version": {version(t, body)}, "back": {"keys"}})
+	apply := regexp.MustCompile(`name="text" value="D major">(?:<input type="hidden" name="(capo [a-z-]+)" value="(\d+)">)+`).FindStringSubmatch(body)
+	require.NotNil(t, apply, "somebody has a capo in D")
+	res, _ := b.post(path+"/edit", url.Values{"op": {"key"}, "text": {"D major"}, apply[1]: {apply[2]}, "version": {version(t, body)}, "back": {"keys"}})
 	assert.Equal(t, path+"/keys", res.Header.Get("Location"))
 	_, body = b.get(path + "/keys")
 	assert.Contains(t, body, "The song sounds in D major.")
@@ -134,9 +158,9 @@ func TestOwnPatterns(t *testing.T) {
 	song := b.newSong("Rocked")
 	res, body = b.post(path+"/song", url.Values{"song": {strings.TrimPrefix(song, "/songs/")}})
 	require.Equal(t, fiber.StatusSeeOther, res.StatusCode, body)
-	b.post("/patterns/own/"+id+"/archive", url.Values{})
+	b.post("/archive/pattern/"+id, url.Values{})
 	_, body = b.get(song)
-	assert.Contains(t, body, `aria-label="bar 1: 4/4: p . m . p . m ."`, "a pattern that is put away stays in its song")
+	assert.Contains(t, body, `aria-label="bar 1: 4/4: p . m . p . m ."`, "an archived pattern stays in its song")
 }
 
 func TestLadderOfAnOwnSong(t *testing.T) {
@@ -148,19 +172,19 @@ func TestLadderOfAnOwnSong(t *testing.T) {
 	_, body := b.get(path)
 	steps := strings.Count(body, `<li class="step`)
 	assert.GreaterOrEqual(t, steps, 6)
-	v := version(t, body)
-	res, body = b.fragment(path+"/edit", url.Values{"op": {"drop"}, "at": {"1"}, "version": {v}})
+	v, ids := version(t, body), stepsOf(body)
+	res, body = b.fragment(path+"/edit", url.Values{"op": {"drop"}, "step": {ids[1]}, "version": {v}})
 	require.Equal(t, fiber.StatusOK, res.StatusCode, body)
 	assert.Equal(t, steps-1, strings.Count(body, `<li class="step`))
-	res, body = b.fragment(path+"/edit", url.Values{"op": {"drop"}, "at": {"1"}, "version": {v}})
+	res, body = b.fragment(path+"/edit", url.Values{"op": {"drop"}, "step": {ids[2]}, "version": {v}})
 	assert.Equal(t, fiber.StatusConflict, res.StatusCode)
 	assert.Contains(t, body, "nothing was overwritten")
 	_, body = b.fragment(path+"/undo", url.Values{})
 	assert.Equal(t, steps, strings.Count(body, `<li class="step`))
-	for step := 1; step <= steps; step++ {
-		res, body = b.get(fmt.Sprintf("%s/sheet?step=%d&instrument=ukulele", path, step))
+	for i, step := range stepsOf(body) {
+		res, body = b.get(path + "/sheet?step=" + step + "&instrument=ukulele")
 		assert.Equal(t, fiber.StatusOK, res.StatusCode)
-		assert.Contains(t, body, fmt.Sprintf("Step %d of %d.", step, steps))
+		assert.Contains(t, body, fmt.Sprintf("Step %d of %d.", i+1, steps))
 		assert.Contains(t, body, "see a doctor")
 	}
 	other := b.newSong("Laddered again")
@@ -170,10 +194,10 @@ func TestLadderOfAnOwnSong(t *testing.T) {
 	_, body = b.get(again)
 	assert.Contains(t, body, "Laddered again")
 	assert.Equal(t, steps, strings.Count(body, `<li class="step`))
-	b.post(again+"/archive", url.Values{})
-	b.post(path+"/archive", url.Values{}) // the desk shows the newest, which is the demo's again
+	b.archive(again)
+	b.archive(path) // the desk shows the newest, which is the demo's again
 	_, body = b.get("/ladders")
-	assert.Contains(t, body, "The ladder is off the list.")
+	assert.Contains(t, body, "The ladder is archived, with everything in it.")
 }
 
 // Every page answers every pattern and instrument without a fault.
@@ -200,9 +224,9 @@ func TestPagesStandUpToTheWholeCatalogue(t *testing.T) {
 func TestAClassWeighsTheParts(t *testing.T) {
 	b := signedIn(t)
 	_, body := b.get("/class/weights")
-	assert.Contains(t, body, "Nothing: every part counts as fitted.")
+	assert.Contains(t, body, "Nothing: every part counts as it is.")
 	fields := url.Values{}
-	for _, m := range regexp.MustCompile(`<select id="w-\w+" name="(\w+)"`).FindAllStringSubmatch(body, -1) {
+	for _, m := range regexp.MustCompile(`<select class="form-select" id="w-\w+" name="(\w+)"`).FindAllStringSubmatch(body, -1) {
 		fields.Set(m[1], "1")
 	}
 	require.Len(t, fields, 15)
@@ -235,35 +259,40 @@ func levelOn(t *testing.T, b *browser, path string) string {
 	return m[1]
 }
 
-// A neighbour that is taken stands on the song, and undo brings the other back.
+// A neighbour that is used stands on the song, and undo brings the other back.
 func TestNeighboursAndMovesOnASong(t *testing.T) {
 	b := signedIn(t)
 	path := b.newSong("Around")
 	b.post("/patterns/thumb-two-between/song", url.Values{"song": {strings.TrimPrefix(path, "/songs/")}})
-	_, body := b.get(path)
-	assert.Contains(t, body, "Alternating thumb, two notes between on this song, one rule away", "the song's own pattern is measured without being asked for")
-	assert.Contains(t, body, `value="Alternating thumb, two notes between (a pinch split)"`)
-	_, deep := b.get(path + "?deep=yes")
-	assert.Contains(t, deep, ", then ")
+	_, page := b.get(path)
+	assert.NotContains(t, page, "one rule away", "what is folded is not computed")
+	around := b.piece(path + "/around")
+	assert.Contains(t, around, "Alternating thumb, two notes between on this song, one rule away", "the song's own pattern is measured without being asked for")
+	assert.Contains(t, around, `value="Alternating thumb, two notes between (a pinch split)"`)
+	assert.Contains(t, b.piece(path+"/around?deep=yes"), ", then ")
 	do := func(op, text, words string) string {
 		_, page := b.get(path)
-		res, body := b.fragment(path+"/edit", url.Values{"op": {op}, "section": {"-1"}, "text": {text}, "words": {words}, "version": {version(t, page)}})
+		res, body := b.fragment(path+"/edit", url.Values{"op": {op}, "text": {text}, "words": {words}, "version": {version(t, page)}})
 		require.Equal(t, fiber.StatusOK, res.StatusCode, body)
+		assert.Contains(t, res.Header.Get("HX-Replace-Url"), path, "loading the page again shows the same")
 		return body
 	}
-	body = do("pattern", "4/4: p m p' i p m p' .", "Alternating thumb (a pinch split)")
+	body := do("pattern", "4/4: p m p' i p m p' .", "Alternating thumb (a pinch split)")
 	assert.Contains(t, body, "Alternating thumb (a pinch split)")
-	assert.Contains(t, body, `value="Alternating thumb (varied)"`, "names do not grow with every change")
-	assert.Contains(t, body, `data-address="`+path)
+	assert.Contains(t, b.piece(path+"/around"), `value="Alternating thumb (varied)"`, "names do not grow with every change")
 	_, body = b.fragment(path+"/undo", url.Values{})
-	assert.Contains(t, body, "Alternating thumb, two notes between on this song")
+	assert.Contains(t, body, "<h2>Alternating thumb, two notes between</h2>")
 
-	assert.Contains(t, do("colour", "sevenths", ""), "Fmaj7")
-	assert.Contains(t, do("colour", "triads", ""), "Every chord is its triad.")
-	assert.Contains(t, do("halve", "", ""), "Every two bars keep one chord.")
-	assert.Contains(t, do("remeter", "3/4: p i m a m i", "Roll in three"), "The song is in 3/4 now")
+	assert.Contains(t, do("move", "sevenths", "sevenths for triads"), "Fmaj7")
+	assert.Contains(t, do("move", "half-the-changes", "half the chord changes"), "Every two bars keep one chord.")
+	other := nth(t, b.piece(path+"/around"), `name="words" value="(in [^"]+)"`, 1)
+	assert.Contains(t, do("move", "other-meter", other), "The song is in "+strings.TrimPrefix(other, "in ")+" now")
 	_, body = b.fragment(path+"/undo", url.Values{})
-	assert.Contains(t, body, "Taken back: The song is in 3/4 now")
+	assert.Contains(t, body, "Taken back: The song is in")
+	_, page = b.get(path)
+	res, body := b.fragment(path+"/edit", url.Values{"op": {"move"}, "text": {"sideways"}, "version": {version(t, page)}})
+	assert.Equal(t, fiber.StatusUnprocessableEntity, res.StatusCode)
+	assert.Contains(t, body, "cannot be done to the song as it is now")
 }
 
 func TestLadderOfAPartInAnotherOrder(t *testing.T) {
@@ -271,23 +300,24 @@ func TestLadderOfAPartInAnotherOrder(t *testing.T) {
 	b.get("/songs/new")
 	res, _ := b.post("/songs", url.Values{"text": {"{title: In parts}\n{sov}\n[C]one [Am]two\n{eov}\n{soc}\n[F]three [G7]four\n{eoc}"}})
 	song := res.Header.Get("Location")
-	res, body := b.post("/ladders", url.Values{"song": {strings.TrimPrefix(song, "/songs/")}, "pattern": {"common-strum"}, "part": {"Chorus"}, "order": {"rhythm first"}})
+	_, page := b.get(song)
+	res, body := b.post("/ladders", url.Values{"song": {strings.TrimPrefix(song, "/songs/")}, "pattern": {"common-strum"}, "section": {nth(t, page, aSection, 2)}, "order": {"rhythm first"}})
 	require.Equal(t, fiber.StatusSeeOther, res.StatusCode, body)
 	path := res.Header.Get("Location")
 	_, body = b.get(path)
-	for _, want := range []string{"In parts: Chorus", "rhythm first", "the count, said", "muted strings", "Why now", "Beyond the target", "see a doctor"} {
+	for _, want := range []string{"In parts</a>: Chorus", "rhythm first", "the count, said", "muted strings", "Why, and how", "Beyond the target", "see a doctor"} {
 		assert.Contains(t, body, want)
 	}
 	assert.NotContains(t, body, "C Am", "the verse is not in it")
-	_, body = b.fragment(path+"/edit", url.Values{"op": {"refresh"}, "order": {"thumb first"}, "version": {version(t, body)}})
-	assert.Contains(t, body, "Found the steps anew.")
+	_, body = b.fragment(path+"/edit", url.Values{"op": {"rebuild"}, "order": {"thumb first"}, "version": {version(t, body)}})
+	assert.Contains(t, body, "Rebuilt all but the pinned steps.")
 	assert.NotContains(t, body, "the count, said")
-	_, sheet := b.get(path + "/sheet?step=3")
+	_, sheet := b.get(path + "/sheet?step=" + stepsOf(body)[2])
 	assert.Contains(t, sheet, "In parts: Chorus")
 	res, body = b.post("/ladders", url.Values{"song": {strings.TrimPrefix(song, "/songs/")}, "pattern": {"common-strum"}, "order": {"backwards"}})
 	assert.Equal(t, fiber.StatusUnprocessableEntity, res.StatusCode)
 	assert.Contains(t, body, "is not an order of steps")
-	b.post(path+"/archive", url.Values{})
+	b.archive(path)
 }
 
 // A drill on a week is on the desk and on the student's sheet, and fits the
@@ -298,7 +328,7 @@ func TestADrillOnAWeek(t *testing.T) {
 	assert.Contains(t, body, "Put it on Pia’s week")
 	assert.Contains(t, body, "clean at 76 so far")
 	assert.Contains(t, body, "7 minutes", "half of a day of fifteen")
-	fields := url.Values{"student": {"6"}, "kind": {"bar"}, "bar": {"3"}, "minutes": {"7"}, "notation": {"4/4: p+m . p' i p m p' ."}, "pattern_name": {"Alternating thumb"}}
+	fields := url.Values{"student": {"6"}, "kind": {"bar"}, "bar": {nth(t, body, `type="hidden" name="bar" value="(\d+)"`, 1)}, "minutes": {"7"}, "notation": {"4/4: p+m . p' i p m p' ."}, "pattern_name": {"Alternating thumb"}}
 	res, body := b.post("/songs/1/drill", fields)
 	require.Equal(t, fiber.StatusSeeOther, res.StatusCode, body)
 	path := res.Header.Get("Location")
@@ -307,7 +337,7 @@ func TestADrillOnAWeek(t *testing.T) {
 	assert.Contains(t, body, "Ukulele")
 	_, body = b.get("/")
 	assert.Contains(t, body, "Drill: bar 3, 7 min")
-	_, body = b.get("/ladders/1/sheet?student=6&step=3")
+	_, body = b.get("/ladders/1/sheet?student=6")
 	assert.Contains(t, body, "Drill of the week: Nine Umbrellas, bar 3, 7 minutes")
 	b.post(path+"/withdraw", url.Values{})
 	_, body = b.get("/")
@@ -317,7 +347,7 @@ func TestADrillOnAWeek(t *testing.T) {
 	_, body = b.get("/")
 	assert.Contains(t, body, "Drill: bar 3, 7 min")
 	b.post(path+"/withdraw", url.Values{})
-	for field, bad := range map[string]string{"student": "999", "bar": "99", "minutes": "0", "notation": "4/4: q", "pattern_name": " "} {
+	for field, bad := range map[string]string{"student": "999", "bar": "9999", "minutes": "0", "notation": "4/4: q", "pattern_name": " "} {
 		wrong := url.Values{}
 		for k, v := range fields {
 			wrong[k] = v
@@ -336,7 +366,7 @@ func TestADrillOnAWeek(t *testing.T) {
 // Every level in a list opens into its parts.
 func TestALevelOpensIntoItsParts(t *testing.T) {
 	b := signedIn(t)
-	_, body := b.get("/songs/1?pattern=thumb-two-between")
+	body := b.piece("/songs/1/around?pattern=thumb-two-between")
 	link := regexp.MustCompile(`href="(/level\?[^"]+)"`).FindStringSubmatch(body)
 	require.NotNil(t, link)
 	res, body := b.get(strings.ReplaceAll(link[1], "&amp;", "&"))
@@ -356,5 +386,9 @@ func TestALevelOpensIntoItsParts(t *testing.T) {
 		assert.Contains(t, body, want)
 	}
 	_, body = b.get("/ladders/1")
-	assert.Greater(t, strings.Count(body, "Hardest: bar"), 8, "each step says what makes it hard")
+	for _, step := range stepsOf(body) {
+		advice := b.piece("/ladders/1/step/" + step)
+		assert.Contains(t, advice, "Hardest: bar", "each step says what makes it hard")
+		assert.Contains(t, advice, "Why now")
+	}
 }

@@ -12,7 +12,23 @@ import (
 	"github.com/stretchr/testify/require"
 )
 
-var placesField = regexp.MustCompile(`name="places" value="([^"]*)"`)
+// proposed are the places that a page proposes: "12 3" for student 12 on the step
+// with id 3.
+func proposed(body string) (places []string) {
+	for _, m := range regexp.MustCompile(`name="place" value="([^"]*)"`).FindAllStringSubmatch(body, -1) {
+		places = append(places, m[1])
+	}
+	return places
+}
+
+// all puts everybody who is proposed on one step.
+func all(places []string, step string) (list []string) {
+	for _, place := range places {
+		student, _, _ := strings.Cut(place, " ")
+		list = append(list, student+" "+step)
+	}
+	return list
+}
 
 // Those who wait beside a new ladder are put where they can play; undo takes them
 // all off again.
@@ -21,23 +37,20 @@ func TestPlacesByWhatWasPlayed(t *testing.T) {
 	path := b.newLadder(b.newSong("Placing"), url.Values{"pattern": {"thumb-two-between"}})
 	_, body := b.get(path)
 	assert.Contains(t, body, "Place them by what they have played clean")
-	assert.Regexp(t, `<b>Ilse</b> step [3-9] <span class="sub">has played level \d\.\d clean: “other off-beats” of Nine Umbrellas at 80`, body)
+	assert.Regexp(t, `<b>Ilse</b> step [3-9] <span class="sub">has played level \d\.\d clean: “[a-z0-9 ]+” of Nine Umbrellas at 80`, body)
 	assert.Contains(t, body, `<b>Jonas</b> step 1 <span class="sub">not heard yet`)
-	m := placesField.FindStringSubmatch(body)
-	require.NotNil(t, m)
-	res, body := b.fragment(path+"/places", url.Values{"places": {m[1]}})
+	places := proposed(body)
+	require.Len(t, places, 9)
+	res, body := b.fragment(path+"/place", url.Values{"place": places})
 	require.Equal(t, fiber.StatusOK, res.StatusCode, body)
 	assert.Contains(t, body, "On steps now: ")
 	assert.NotContains(t, body, "Place them by", "nobody waits any more")
-	undo := placesField.FindStringSubmatch(body)
-	require.NotNil(t, undo)
-	assert.Equal(t, strings.Count(m[1], ":"), strings.Count(undo[1], ":-1"))
-	_, body = b.fragment(path+"/places", url.Values{"places": {undo[1]}})
-	assert.Contains(t, body, "They wait beside the ladder again.")
-	assert.Contains(t, body, "Place them by")
-	for places, want := range map[string]string{"": "Choose the students to move.", strings.Repeat("1:1 ", 300): "Choose the students to move.", "x:1": "Choose the students to move.", "1:99": "This ladder has steps 1 to", "999999:1": "That is not here."} {
-		res, body := b.fragment(path+"/places", url.Values{"places": {places}})
-		assert.GreaterOrEqual(t, res.StatusCode, 400, places)
+	_, body = b.fragment(path+"/undo", url.Values{})
+	assert.Contains(t, body, "Ilse waits")
+	assert.Equal(t, places, proposed(body), "and are proposed the same")
+	for place, want := range map[string]string{"": "Choose a student and a step.", "x 1": "Choose a student and a step.", "1 99": "That step is not on the ladder any more", "999999 1": "That is not here."} {
+		res, body := b.fragment(path+"/place", url.Values{"place": {place}})
+		assert.GreaterOrEqual(t, res.StatusCode, 400, place)
 		assert.Contains(t, html.UnescapeString(body), want)
 	}
 }
@@ -47,12 +60,12 @@ func TestStepsBelowEverybodyAreFolded(t *testing.T) {
 	b := signedIn(t)
 	path := b.newLadder(b.newSong("Folding"), url.Values{"pattern": {"thumb-two-between"}})
 	_, body := b.get(path)
-	all := regexp.MustCompile(`(\d+):\d+`).ReplaceAllString(placesField.FindStringSubmatch(body)[1], "$1:4")
-	_, body = b.fragment(path+"/places", url.Values{"places": {all}})
+	steps, places := stepsOf(body), proposed(body)
+	_, body = b.fragment(path+"/place", url.Values{"place": all(places, steps[4])})
 	assert.Contains(t, body, "3 simpler steps below everybody")
-	assert.Less(t, strings.Index(body, `data-step="3"`), strings.Index(body, "simpler steps below"))
-	assert.Greater(t, strings.Index(body, `data-step="2"`), strings.Index(body, "simpler steps below"))
-	all = strings.Replace(all, ":4", ":1", 1)
-	_, body = b.fragment(path+"/places", url.Values{"places": {all}})
-	assert.NotContains(t, body, "below everybody", "somebody stands low")
+	at := func(step string) int { return strings.Index(body, `id="step-`+step+`"`) }
+	assert.Less(t, at(steps[3]), strings.Index(body, "simpler steps below"))
+	assert.Greater(t, at(steps[2]), strings.Index(body, "simpler steps below"))
+	_, body = b.fragment(path+"/place", url.Values{"place": all(places[:1], steps[1])})
+	assert.NotContains(t, body, "below everybody", "somebody is low")
 }

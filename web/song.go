@@ -95,6 +95,7 @@ type nearby struct {
 	Edit  string      // where that form goes
 	Keys  bool        // buttons of the bench
 	Other string      // the address of the other depth
+	CSRF  string
 }
 
 // songAround is what lies about the pattern of a song, loaded when it is opened.
@@ -110,7 +111,7 @@ func (s *server) songAround(c fiber.Ctx) error {
 	}
 	query := fmt.Sprintf("instrument=%s&pattern=%s", url.QueryEscape(on.Instrument.ID), url.QueryEscape(on.Ask.Pattern))
 	p.Around = s.AroundSong(on, rows, deep)
-	p.Near = nearby{Neighbours: p.Around.Near, Of: on.Pattern.Name, On: &on, Edit: fmt.Sprintf("/songs/%d/edit?instrument=%s", on.Song.ID, url.QueryEscape(on.Instrument.ID)),
+	p.Near = nearby{Neighbours: p.Around.Near, CSRF: p.CSRF, Of: on.Pattern.Name, On: &on, Edit: fmt.Sprintf("/songs/%d/edit?instrument=%s", on.Song.ID, url.QueryEscape(on.Instrument.ID)),
 		Other: otherDepth(fmt.Sprintf("/songs/%d/around?%s", on.Song.ID, query), deep)}
 	return render(c, "song_around", "song_around", p.Page, p)
 }
