@@ -5,10 +5,8 @@ import (
 	"embed"
 	"encoding/hex"
 	"fmt"
-	"html/template"
 	"io/fs"
 	"log/slog"
-	"net/http"
 	"runtime/debug"
 	"time"
 
@@ -21,9 +19,7 @@ import (
 	"github.com/gofiber/fiber/v3/middleware/recover"
 	"github.com/gofiber/fiber/v3/middleware/session"
 	"github.com/gofiber/fiber/v3/middleware/static"
-	viewengine "github.com/gofiber/template/html/v2"
 
-	"arplin/draw"
 	"arplin/store"
 	"arplin/teach"
 )
@@ -125,39 +121,6 @@ func proxyHeader(cfg Config) string {
 	return ""
 }
 
-func loadViews() (*viewengine.Engine, error) {
-	files, err := fs.Sub(templateFiles, "templates")
-	if err != nil {
-		return nil, err
-	}
-	views := viewengine.NewFileSystem(http.FS(files), ".html")
-	views.AddFuncMap(template.FuncMap{
-		"add":    func(a, b int) int { return a + b },
-		"dict":   dict,
-		"list":   func(items ...any) []any { return items },
-		"plural": plural,
-		"stair":  func(i int) int { return min(i, 12) },
-		"svg":    func(s draw.SVG) template.HTML { return template.HTML(s) }, // drawn by us, its texts escaped there
-	})
-	if err := views.Load(); err != nil {
-		return nil, fmt.Errorf("templates: %w", err)
-	}
-	return views, nil
-}
-
-// dict passes several values to a partial.
-func dict(pairs ...any) (map[string]any, error) {
-	m := map[string]any{}
-	for i := 0; i+1 < len(pairs); i += 2 {
-		key, ok := pairs[i].(string)
-		if !ok {
-			return nil, fmt.Errorf("dict: %v is not a name", pairs[i])
-		}
-		m[key] = pairs[i+1]
-	}
-	return m, nil
-}
-
 // buildVersion tells one build from another.
 func buildVersion() string {
 	sum := sha256.New()
@@ -174,11 +137,4 @@ func buildVersion() string {
 		}
 	}
 	return hex.EncodeToString(sum.Sum(nil)[:8])
-}
-
-func plural(n int, one, many string) string {
-	if n == 1 {
-		return "1 " + one
-	}
-	return fmt.Sprintf("%d %s", n, many)
 }

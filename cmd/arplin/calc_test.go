@@ -170,10 +170,10 @@ func TestCalcVaryTogether(t *testing.T) {
 			assert.NotEmpty(t, n.Says)
 		}
 	}
-	assert.Equal(t, map[string]bool{"swung": false, "three to a bar": false, "accents": true, "an up stroke left out": true},
-		map[string]bool{"swung": together["swung"], "three to a bar": together["three to a bar"], "accents": together["accents"], "an up stroke left out": together["an up stroke left out"]})
-	assert.Contains(t, together, "swung")
-	assert.Contains(t, together, "three to a bar")
+	assert.Equal(t, map[string]bool{"straight or swung": false, "three beats to a bar": false, "accents": true, "one up strum only": true},
+		map[string]bool{"straight or swung": together["straight or swung"], "three beats to a bar": together["three beats to a bar"], "accents": together["accents"], "one up strum only": together["one up strum only"]})
+	assert.Contains(t, together, "straight or swung")
+	assert.Contains(t, together, "three beats to a bar")
 }
 
 func TestBadInputIsOneLineOnStderr(t *testing.T) {

@@ -1,0 +1,64 @@
+package web
+
+import (
+	"bytes"
+	"fmt"
+	"html/template"
+	"io"
+
+	"arplin/draw"
+)
+
+// views renders the templates. A page is rendered first and then put into its
+// layout, so that a template that gives up is an error and never half a page.
+type views struct{ set *template.Template }
+
+func loadViews() (*views, error) {
+	set, err := template.New("").Funcs(template.FuncMap{
+		"add":    func(a, b int) int { return a + b },
+		"dict":   dict,
+		"list":   func(items ...any) []any { return items },
+		"plural": plural,
+		"stair":  func(i int) int { return min(i, 12) },
+		"svg":    func(s draw.SVG) template.HTML { return template.HTML(s) }, // drawn by us, its texts escaped there
+	}).ParseFS(templateFiles, "templates/*.html")
+	if err != nil {
+		return nil, fmt.Errorf("templates: %w", err)
+	}
+	return &views{set}, nil
+}
+
+// Load has nothing to do: the templates are in the program.
+func (v *views) Load() error { return nil }
+
+// Render writes a template, alone or in a layout.
+func (v *views) Render(w io.Writer, name string, data any, layout ...string) error {
+	if len(layout) == 0 || layout[0] == "" {
+		return v.set.ExecuteTemplate(w, name+".html", data)
+	}
+	var body bytes.Buffer
+	if err := v.set.ExecuteTemplate(&body, name+".html", data); err != nil {
+		return err
+	}
+	return v.set.ExecuteTemplate(w, layout[0]+".html", map[string]any{"Data": data, "Body": template.HTML(body.String())})
+}
+
+// dict passes several values to a partial.
+func dict(pairs ...any) (map[string]any, error) {
+	m := map[string]any{}
+	for i := 0; i+1 < len(pairs); i += 2 {
+		key, ok := pairs[i].(string)
+		if !ok {
+			return nil, fmt.Errorf("dict: %v is not a name", pairs[i])
+		}
+		m[key] = pairs[i+1]
+	}
+	return m, nil
+}
+
+func plural(n int, one, many string) string {
+	if n == 1 {
+		return "1 " + one
+	}
+	return fmt.Sprintf("%d %s", n, many)
+}
