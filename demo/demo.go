@@ -8,9 +8,11 @@ import (
 	"encoding/json"
 	"errors"
 	"fmt"
+	"sync"
 	"time"
 
 	"github.com/alexedwards/argon2id"
+	"golang.org/x/sync/errgroup"
 
 	"arplin/core/ladder"
 	"arplin/format/chordpro"
@@ -61,20 +63,25 @@ func Load(ctx context.Context, s *store.Store, now time.Time) (School, error) {
 	return school, load(ctx, s, school, now)
 }
 
+// atOnce is how many copies are loaded at the same time.
+const atOnce = 8
+
 // LoadCopies stores further schools like it, each with a teacher of its own whose
 // address begins with the copy's number: tests at the same time share nothing.
 func LoadCopies(ctx context.Context, s *store.Store, copies int, now time.Time) error {
-	for i := 1; i <= copies; i++ {
-		school, err := Read()
-		if err != nil {
-			return err
-		}
-		school.Teacher.Email = fmt.Sprintf("%d.%s", i, school.Teacher.Email)
-		if err := load(ctx, s, school, now); err != nil {
-			return err
-		}
+	group, ctx := errgroup.WithContext(ctx)
+	group.SetLimit(atOnce)
+	for i := range copies {
+		group.Go(func() error {
+			school, err := Read()
+			if err != nil {
+				return err
+			}
+			school.Teacher.Email = fmt.Sprintf("%d.%s", i+1, school.Teacher.Email)
+			return load(ctx, s, school, now)
+		})
 	}
-	return nil
+	return group.Wait()
 }
 
 func load(ctx context.Context, s *store.Store, school School, now time.Time) error {
@@ -92,6 +99,15 @@ func load(ctx context.Context, s *store.Store, school School, now time.Time) err
 	return nil
 }
 
+// hashOnce hashes the demo's password, which all copies share.
+var hashOnce = sync.OnceValues(func() (string, error) {
+	school, err := Read()
+	if err != nil {
+		return "", err
+	}
+	return argon2id.CreateHash(school.Teacher.Password, argon2id.DefaultParams)
+})
+
 type loader struct {
 	*teach.Teach
 	school  School
@@ -99,7 +115,7 @@ type loader struct {
 }
 
 func (l *loader) load(ctx context.Context, now time.Time) error {
-	hash, err := argon2id.CreateHash(l.school.Teacher.Password, argon2id.DefaultParams)
+	hash, err := hashOnce()
 	if err != nil {
 		return err
 	}

@@ -6,7 +6,8 @@ export default defineConfig({
   testDir: "tests",
   globalSetup: "./server.mjs",
   timeout: 60_000,
-  workers: 1,
+  fullyParallel: true,
+  workers: 2,
   reporter: [["list"]],
   use: {
     viewport: { width: 1280, height: 800 },

@@ -5,10 +5,10 @@ import { mkdtempSync, rmSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 
-export async function startServer() {
+export async function startServer(...flags) {
   const data = mkdtempSync(join(tmpdir(), "arplin-e2e-"));
   const env = { ...process.env, ARPLIN_DSN: "", ARPLIN_DATA: data, ARPLIN_LISTEN: "127.0.0.1:0" };
-  const program = spawn(join(import.meta.dirname, "../bin/arplin"), ["demo"], { env, stdio: ["ignore", "pipe", "pipe"] });
+  const program = spawn(join(import.meta.dirname, "../bin/arplin"), ["demo", ...flags], { env, stdio: ["ignore", "pipe", "pipe"] });
   let out = "";
   let log = "";
   program.stderr.on("data", (chunk) => { log += chunk; });
@@ -36,8 +36,15 @@ export async function startServer() {
   return { address, stop, email: out.match(/\S+@\S+/)[0], password: out.match(/Password\s+(\S+)/)[1] };
 }
 
+// Each test takes the next of these schools, so that none sees another's data.
+const schools = 70;
+
 export default async function globalSetup() {
-  const server = await startServer();
-  process.env.ARPLIN_E2E = JSON.stringify({ address: server.address, email: server.email, password: server.password });
-  return server.stop;
+  const server = await startServer("--copies", String(schools));
+  const taken = mkdtempSync(join(tmpdir(), "arplin-e2e-taken-"));
+  process.env.ARPLIN_E2E = JSON.stringify({ address: server.address, email: server.email, password: server.password, taken });
+  return async () => {
+    rmSync(taken, { recursive: true, force: true });
+    await server.stop();
+  };
 }

@@ -59,9 +59,25 @@ func (s *Store) Ping(ctx context.Context) error {
 	return s.db.QueryRowContext(ctx, "SELECT 1").Scan(&one)
 }
 
-// inTx runs f in a transaction.
-func (s *Store) inTx(ctx context.Context, f func(*sql.Tx) error) error {
-	tx, err := s.db.BeginTx(ctx, nil)
+// triesInTx is how often a transaction is tried that the database stopped for
+// another's sake.
+const triesInTx = 4
+
+// inTx runs f in a transaction, again where two that ran at the same time were in
+// each other's way.
+func (s *Store) inTx(ctx context.Context, f func(*sql.Tx) error) (err error) {
+	for range triesInTx {
+		if err = s.tryTx(ctx, f); !isDeadlock(err) {
+			return err
+		}
+	}
+	return err
+}
+
+// tryTx reads what others have committed: what must not change under it is locked
+// by name.
+func (s *Store) tryTx(ctx context.Context, f func(*sql.Tx) error) error {
+	tx, err := s.db.BeginTx(ctx, &sql.TxOptions{Isolation: sql.LevelReadCommitted})
 	if err != nil {
 		return err
 	}
@@ -70,6 +86,11 @@ func (s *Store) inTx(ctx context.Context, f func(*sql.Tx) error) error {
 		return err
 	}
 	return tx.Commit()
+}
+
+func isDeadlock(err error) bool {
+	var my *mysql.MySQLError
+	return errors.As(err, &my) && my.Number == 1213
 }
 
 // insert runs an INSERT and returns the new id; a duplicate key is ErrTaken.

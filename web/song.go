@@ -84,6 +84,7 @@ type aroundPage struct {
 	teach.Around
 	Song    teach.Song
 	Near    nearby
+	Move    string // where the form of a move goes: the pattern that is shown stays
 	Version int
 }
 
@@ -111,6 +112,7 @@ func (s *server) songAround(c fiber.Ctx) error {
 	}
 	query := fmt.Sprintf("instrument=%s&pattern=%s", url.QueryEscape(on.Instrument.ID), url.QueryEscape(on.Ask.Pattern))
 	p.Around = s.AroundSong(on, rows, deep)
+	p.Move = fmt.Sprintf("/songs/%d/edit?%s", on.Song.ID, query)
 	p.Near = nearby{Neighbours: p.Around.Near, CSRF: p.CSRF, Of: on.Pattern.Name, On: &on, Edit: fmt.Sprintf("/songs/%d/edit?instrument=%s", on.Song.ID, url.QueryEscape(on.Instrument.ID)),
 		Other: otherDepth(fmt.Sprintf("/songs/%d/around?%s", on.Song.ID, query), deep)}
 	return render(c, "song_around", "song_around", p.Page, p)
@@ -186,7 +188,7 @@ func (s *server) editSong(c fiber.Ctx) error {
 		c.Status(fiber.StatusConflict)
 		return s.showSong(c, p)
 	}
-	return s.afterSong(c, id, Note{says + ".", fmt.Sprintf("/songs/%d/undo", id)})
+	return s.afterSong(c, id, Note{says + ".", fmt.Sprintf("/songs/%d/undo?%s", id, query(c))})
 }
 
 // afterSong shows the song, or the key table from which the edit came.
@@ -194,8 +196,8 @@ func (s *server) afterSong(c fiber.Ctx, id store.SongID, note Note) error {
 	path := fmt.Sprintf("/songs/%d", id)
 	if c.FormValue("back") == "keys" {
 		path += "/keys"
-	} else if query := string(c.Request().URI().QueryString()); query != "" {
-		path += "?" + query
+	} else {
+		path += "?" + query(c)
 	}
 	return after(c, note, path, func(note Note) error {
 		p := songPage{Page: page(c, "", "songs")}

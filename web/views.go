@@ -40,7 +40,9 @@ func (v *views) Render(w io.Writer, name string, data any, layout ...string) err
 	if err := v.set.ExecuteTemplate(&body, name+".html", data); err != nil {
 		return err
 	}
-	return v.set.ExecuteTemplate(w, layout[0]+".html", map[string]any{"Data": data, "Body": template.HTML(body.String())})
+	// A piece on a page of its own has no heading: the page's title is one.
+	bare := !bytes.Contains(body.Bytes(), []byte("<h1"))
+	return v.set.ExecuteTemplate(w, layout[0]+".html", map[string]any{"Data": data, "Bare": bare, "Body": template.HTML(body.String())})
 }
 
 // dict passes several values to a partial.

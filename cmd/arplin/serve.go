@@ -57,7 +57,8 @@ func serveCommand() *cobra.Command {
 }
 
 func demoCommand() *cobra.Command {
-	var fresh bool
+	var fresh, grown bool
+	var copies int
 	cmd := &cobra.Command{
 		Use:   "demo",
 		Short: "Serve the pages with the demo school",
@@ -73,6 +74,9 @@ func demoCommand() *cobra.Command {
 				if err != nil {
 					return err
 				}
+				if err := more(ctx, s, school, grown, copies); err != nil {
+					return err
+				}
 				return serve(ctx, cfg, s, true, func(address string) {
 					out := cmd.OutOrStdout()
 					fmt.Fprintf(out, "\nArplin is at  %s\n", address)
@@ -83,7 +87,21 @@ func demoCommand() *cobra.Command {
 		},
 	}
 	cmd.Flags().BoolVar(&fresh, "fresh", false, "begin anew: throw the demo's own database away")
+	cmd.Flags().BoolVar(&grown, "grown", false, "with what three years leave behind: for measuring")
+	cmd.Flags().IntVar(&copies, "copies", 0, "so many further schools like it, for tests at the same time")
 	return cmd
+}
+
+// more grows the demo school, or adds copies of it.
+func more(ctx context.Context, s *store.Store, school demo.School, grown bool, copies int) error {
+	if err := demo.LoadCopies(ctx, s, copies, time.Now()); err != nil || !grown {
+		return err
+	}
+	t, err := s.TeacherByEmail(ctx, school.Teacher.Email)
+	if err != nil {
+		return err
+	}
+	return demo.Grow(ctx, s, t.ID, time.Now())
 }
 
 // clearData removes Arplin's own database. Somebody else's is left alone.

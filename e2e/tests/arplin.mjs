@@ -1,7 +1,7 @@
 // What the tests share: a signed-in page that notices every request that leaves
 // the machine and every error on the console.
 import { execFileSync } from "node:child_process";
-import { mkdtempSync, writeFileSync } from "node:fs";
+import { mkdirSync, mkdtempSync, writeFileSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { test as base, expect } from "@playwright/test";
@@ -15,28 +15,60 @@ export const test = base.extend({
     const outside = [];
     const errors = [];
     page.on("request", (r) => { if (!r.url().startsWith(demo.address) && !r.url().startsWith("data:")) outside.push(r.url()); });
-    // The browser reports a refused form (401, 404, 422) as a failed load; the
-    // tests look at what the page says of it instead.
-    page.on("console", (m) => { if (m.type() === "error" && !m.text().startsWith("Failed to load resource")) errors.push(m.text()); });
+    // The browser and htmx report a refused form (401, 404, 422) and a lost line as
+    // errors; the tests look at what the page says of it instead.
+    page.on("console", (m) => { if (m.type() === "error" && !/^(Failed to load resource|htmx:|Response Status Error)/.test(m.text())) errors.push(m.text()); });
     page.on("pageerror", (e) => errors.push(e.message));
     await use();
     expect(outside, "requests that leave the machine").toEqual([]);
     expect(errors, "errors on the console").toEqual([]);
   },
-  teacher: async ({ page, watched }, use) => {
+  // A school of the test's own: its teacher, and the numbers of what is in it.
+  school: async ({ page, watched }, use) => {
+    const email = `${nextSchool()}.${demo.email}`;
     await page.goto("/signin");
-    await page.getByLabel("Mail address").fill(demo.email);
+    await page.getByLabel("Email").fill(email);
     await page.getByLabel("Password").fill(demo.password);
     await page.getByRole("button", { name: "Sign in" }).click();
     await expect(page.getByRole("heading", { name: "Tuesday evening" })).toBeVisible();
-    await use(page);
+    const ids = async (path, pattern) => Object.fromEntries(Array.from((await (await page.request.get(path)).text()).matchAll(pattern), (m) => [m.groups.name, m.groups.id]));
+    const songs = await ids("/songs", /href="\/songs\/(?<id>\d+)">(?<name>[^<]+)</g);
+    const ladders = await ids("/ladders", /href="\/ladders\/(?<id>\d+)">(?<name>[^<]+)</g);
+    const students = await ids("/class", /student=(?<id>\d+)#add" aria-label="Change (?<name>[^"]+)"/g);
+    const steps = (await (await page.request.get(`/ladders/${ladders["Nine Umbrellas"]}`)).text()).matchAll(/id="step-(\d+)"/g);
+    await use({
+      email, umbrellas: `/songs/${songs["Nine Umbrellas"]}`, ferry: `/songs/${songs["The Baker&#39;s Ferry"]}`, frost: `/songs/${songs["Frost on the Garden Gate"]}`,
+      ladder: `/ladders/${ladders["Nine Umbrellas"]}`, students, steps: Array.from(steps, (m) => m[1]).reverse(),
+    });
   },
+  teacher: async ({ page, school: _ }, use) => use(page),
 });
+
+// nextSchool is a number that no other test has, whichever process it runs in.
+function nextSchool() {
+  for (let n = 1; ; n++) {
+    try {
+      mkdirSync(join(demo.taken, String(n)));
+      return n;
+    } catch (taken) {
+      if (taken.code !== "EEXIST") throw taken;
+    }
+  }
+}
+
+// late has answers to a path come late, as on a slow line.
+export async function late(page, path, ms) {
+  await page.route(path, async (route) => {
+    await new Promise((later) => setTimeout(later, ms));
+    await route.continue();
+  });
+}
 
 // A picture is one thing to a reader (role img with a label), so axe need not walk
 // through its hundreds of lines.
-export async function expectAccessible(page) {
-  const result = await new AxeBuilder({ page }).exclude("svg > *").analyze();
+export async function expectAccessible(page, ...rules) {
+  const axe = new AxeBuilder({ page }).exclude("svg > *");
+  const result = await (rules.length ? axe.withRules(rules) : axe).analyze();
   expect(result.violations.map((v) => `${v.id}: ${v.nodes.map((n) => n.target).join(" ")}`)).toEqual([]);
 }
 

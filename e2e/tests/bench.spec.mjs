@@ -1,11 +1,11 @@
 // The bench and the library.
-import { test, expect, expectAccessible, expectFits } from "./arplin.mjs";
+import { test, expect, expectAccessible, late } from "./arplin.mjs";
 
 test("a two-bar pattern is built by keyboard only, saved, put on a song and printed", async ({ teacher: page }) => {
   await page.goto("/patterns");
   await page.getByRole("link", { name: "New on the bench" }).press("Enter");
   const strip = page.locator("[data-strip]");
-  const bench = page.locator("#bench");
+  const bench = page.locator("#bench-strip");
   await strip.focus();
   const type = async (keys, notation) => {
     for (const key of keys) {
@@ -35,21 +35,22 @@ test("a two-bar pattern is built by keyboard only, saved, put on a song and prin
   await expect(page.locator(".onebar svg.strip")).toHaveCount(16);
   const pdf = await page.pdf({ preferCSSPageSize: true });
   expect(pdf.length).toBeGreaterThan(10_000);
-  await page.locator("#song .note").getByRole("button", { name: "Undo" }).click();
+  await page.getByRole("status").getByRole("button", { name: "Undo" }).click();
   await expect(page.locator(".onebar svg.strip")).toHaveCount(0);
 
-  // Put away, it is off the list and comes back by undo.
+  // Archived, it is off the list and comes back by undo.
   await page.goto("/patterns");
   await page.getByRole("link", { name: "Two bars of mine" }).click();
-  await page.getByRole("button", { name: "Put this pattern away" }).click();
+  await page.getByRole("button", { name: "Pattern menu" }).click();
+  await page.getByRole("button", { name: "Archive this pattern" }).click();
   await expect(page.getByRole("link", { name: "Two bars of mine" })).toHaveCount(0);
   await page.getByRole("button", { name: "Undo" }).click();
-  await expect(page.getByRole("heading", { name: "Two bars of mine" })).toBeVisible();
+  await expect(page.getByRole("link", { name: "Two bars of mine" })).toBeVisible();
 });
 
 test("the notation line, spoken words and the grid edit the same pattern", async ({ teacher: page }) => {
   await page.goto("/bench");
-  const bench = page.locator("#bench");
+  const bench = page.locator("#bench-strip");
   // The chords below come late here; their answer must not wipe away a sentence.
   await page.route("**/bench", async (route) => {
     if (route.request().postData().includes("part=chords")) await new Promise((later) => setTimeout(later, 400));
@@ -65,15 +66,12 @@ test("the notation line, spoken words and the grid edit the same pattern", async
   await expect(page.getByRole("alert")).toContainText('bar 1, slot 3: "q" is not a stroke');
   await expect(page.getByLabel("Notation")).toHaveValue("4/4: p i q m");
   // On a slow line the next edit is made before the last has come back; each is done once.
-  await page.route("**/bench", async (route) => {
-    await new Promise((later) => setTimeout(later, 300));
-    await route.continue();
-  });
+  await late(page, "**/bench", 300);
   await page.getByLabel("Notation").fill("4/4: p i m a p i m a");
   await page.keyboard.press("Enter");
   await page.getByLabel("Slots a bar").selectOption("4");
   await expect(bench).toHaveAttribute("data-notation", "4/4: p m p m");
-  await expect(page.getByRole("status")).toContainText("4 strokes between the new slots went");
+  await expect(page.locator(".said")).toContainText("4 strokes between the new slots went");
   await page.waitForLoadState("networkidle");
   await expect(bench).toHaveAttribute("data-notation", "4/4: p m p m");
   await page.getByRole("button", { name: "Undo" }).click();
@@ -81,6 +79,7 @@ test("the notation line, spoken words and the grid edit the same pattern", async
   // A neighbour is one click away, and undo returns.
   await page.getByText("open it to see why").click();
   await expect(page.locator(".parts")).toContainText("strokes a second");
+  await page.getByText("Simpler and harder").click();
   await page.getByRole("button", { name: "Two rules deep" }).click();
   await expect(page.locator(".neighbours")).toContainText(", then ");
   await page.getByRole("button", { name: "One rule away" }).click();
@@ -90,32 +89,21 @@ test("the notation line, spoken words and the grid edit the same pattern", async
   await page.getByRole("button", { name: "Undo" }).click();
   await expect(bench).toHaveAttribute("data-notation", "4/4: p i m a p i m a");
   await page.getByRole("button", { name: "Save" }).click();
-  await expect(page.getByRole("alert")).toContainText("The pattern needs a name.");
+  await expect(page.getByRole("alert").first()).toContainText("The pattern needs a name.");
 });
 
 test("the library finds, fits and compares", async ({ teacher: page }) => {
   await page.goto("/patterns?two=yes&meter=4/4");
   await expectAccessible(page);
-  await expect(page.locator(".card-ours").first()).toContainText("p");
-  for (const text of await page.locator(".card-ours code").allTextContents()) expect(text).not.toMatch(/[maDU~]/);
+  await expect(page.locator(".card").first()).toContainText("p");
+  for (const text of await page.locator(".card code").allTextContents()) expect(text).not.toMatch(/[maDU~]/);
   await page.goto("/patterns");
   await page.getByLabel("For the song").selectOption({ label: "The Baker's Ferry" });
   await expect(page.getByText("For The Baker's Ferry, the best fit first")).toBeVisible();
-  await expect(page.locator(".card-ours").first()).toContainText("6/8");
-  await expect(page.locator(".reasons").first()).toContainText("sits well at 50");
+  await expect(page.locator(".card").first()).toContainText("6/8");
+  await expect(page.locator(".card ul").first()).toContainText("sits well at 50");
   await page.goto("/patterns/compare?a=common-strum&b=down-up-eighths");
   await expect(page.getByText("Amber is what the other has not.")).toBeVisible();
   expect(await page.locator(".strum.new").count()).toBeGreaterThan(0);
   await expectAccessible(page);
 });
-
-for (const path of ["/bench?from=percussive-hybrid", "/patterns/zones-strum", "/patterns/compare", "/songs/1/keys", "/class/weights"]) {
-  test(`${path} can be read by everybody`, async ({ teacher: page }) => {
-    await page.goto(path);
-    await expectAccessible(page);
-    for (const width of [1280, 640, 360]) {
-      await page.setViewportSize({ width, height: 800 });
-      await expectFits(page);
-    }
-  });
-}

@@ -1,11 +1,19 @@
 // The staircase under the teacher's hand, and drills.
-import { test, expect, expectAccessible, expectFits, expectOnePage } from "./arplin.mjs";
+import { test, expect, expectAccessible, expectFits, expectOnePage, late } from "./arplin.mjs";
 
-test("steps are pinned, dropped, split, written by hand and taken back", async ({ teacher: page }) => {
-  await page.goto("/songs/3?pattern=three-roll");
+test("steps are pinned, dropped, split, written by hand and taken back", async ({ teacher: page, school }) => {
+  await page.goto(school.frost + "?pattern=three-roll");
   await page.getByRole("button", { name: "Make a ladder" }).click();
   const steps = page.locator(".step");
   const status = page.getByRole("status");
+  const step = (n) => steps.nth(-n);
+  const back = () => status.getByRole("button", { name: "Undo" }).click();
+  const menu = async (n, name) => {
+    await step(n).hover();
+    await step(n).getByRole("button", { name: `Menu of step ${n}`, exact: true }).click();
+    await step(n).locator(".dropdown-menu").getByText(name, { exact: true }).click();
+  };
+  await expect(steps.first()).toBeVisible();
   const count = await steps.count();
   expect(count).toBeGreaterThanOrEqual(6);
   // Arplin proposes a step for everybody who waits, by what they have played.
@@ -14,48 +22,60 @@ test("steps are pinned, dropped, split, written by hand and taken back", async (
   await page.getByRole("button", { name: "Place them by what they have played clean" }).click();
   await expect(status).toContainText("On steps now: Ilse");
   await expect(page.locator(".waiting .chip")).toHaveCount(0);
-  await page.getByRole("button", { name: "Undo" }).click();
-  await expect(status).toContainText("They wait beside the ladder again.");
+  await back();
+  await expect(status).toContainText("Taken back: Ilse waits");
   // Two keys one after the other, on a line that is slow to answer: both count.
-  await page.route("**/place**", async (route) => {
-    await new Promise((later) => setTimeout(later, 300));
-    await route.continue();
-  });
+  await late(page, "**/place**", 300);
   await page.locator(".waiting").getByRole("button", { name: "Ruth" }).press("ArrowUp");
   await page.getByRole("button", { name: /^Ruth/ }).press("ArrowUp");
-  await expect(status).toContainText("Ruth stands on step 2 now.");
-  await page.getByRole("button", { name: "Pin step 2", exact: true }).click();
-  await expect(page.getByRole("button", { name: "Pin step 2", exact: true })).toHaveAttribute("aria-pressed", "true");
-  await page.getByRole("button", { name: "Drop step 1", exact: true }).click();
+  await expect(status).toContainText("Ruth is on step 2 now.");
+  await expect(page.getByRole("button", { name: /^Ruth/ }), "the focus stays where the hand was").toBeFocused();
+  await menu(2, "Pin");
+  await expect(step(2)).toContainText("pinned");
+  await menu(1, "Drop");
   await expect(steps).toHaveCount(count - 1);
-  await expect(page.locator('.step[data-step="0"]')).toContainText("Ruth"); // the step is the same, one lower now
-  await page.getByRole("button", { name: "Undo" }).click();
+  await expect(step(1)).toContainText("Ruth"); // the step is the same, one lower now
+  await back();
   await expect(status).toContainText("Taken back: Dropped step 1");
   await expect(steps).toHaveCount(count);
-  await expect(page.locator('.step[data-step="1"]')).toContainText("Ruth");
-  await page.getByRole("button", { name: "Split step 1", exact: true }).click();
-  await expect(page.getByText("No rule leads to a step between 0 and 1.")).toBeVisible();
-  await page.getByRole("button", { name: "Split step 4", exact: true }).click(); // adds two strokes
+  await expect(step(2)).toContainText("Ruth");
+  await menu(1, "Split");
+  await expect(page.getByText("There is nothing to put below step 1")).toBeVisible();
+  // By keys, on the step that has the focus; what is open stays open.
+  await step(2).locator("summary").click();
+  await expect(step(2)).toContainText("Ready when");
+  await step(4).focus();
+  await page.keyboard.press("s");
   await expect(steps).toHaveCount(count + 1);
-  await page.getByRole("button", { name: "Undo" }).click();
+  await expect(step(5)).toBeFocused();
+  await expect(step(2)).toContainText("Ready when");
+  await page.keyboard.press("Control+z");
   await expect(steps).toHaveCount(count);
-  const own = page.getByLabel("A step of your own, put in by its level");
-  await own.fill("3/4: p . q . . .");
-  await page.getByRole("button", { name: "Put it in" }).click();
+  await page.keyboard.press("ArrowDown");
+  await expect(step(3)).toBeFocused();
+  await page.keyboard.press("Enter");
+  await page.locator(".dropdown-menu.show").getByText("Write your own").click();
+  const notation = page.getByLabel("Notation of step 3");
+  await expect(notation).toBeFocused();
+  await notation.fill("3/4: p . q");
+  await page.keyboard.press("Enter");
   await expect(page.getByText('bar 1, slot 3: "q" is not a stroke')).toBeVisible();
+  await expect(notation).toHaveValue("3/4: p . q");
+  await page.getByText("Add a step, rebuild, keys").click();
+  const own = page.getByLabel("Your own step, put in by its level");
+  await own.fill("3/4: p . q . . .");
+  await page.getByRole("button", { name: "Add it" }).click();
+  await expect(page.getByText('"q" is not a stroke').last()).toBeVisible();
   await expect(own).toHaveValue("3/4: p . q . . .");
   await own.fill("3/4: p . p . p .");
-  await page.getByRole("button", { name: "Put it in" }).click();
+  await page.getByRole("button", { name: "Add it" }).click();
   await expect(steps).toHaveCount(count + 1);
   await expect(status).toContainText("Put your step in as number");
   await page.getByLabel("Order of the steps").selectOption("rhythm first");
-  await page.getByRole("button", { name: "Find the rest anew" }).click();
-  await expect(status).toContainText("Found the steps anew.");
-  await expect(page.locator('.step[data-step="0"]')).toContainText("the count, said");
-  await expect(page.locator(".steps")).toContainText("Ruth");
-  const first = page.locator('.step[data-step="1"]');
-  await first.getByText("Why, how, and its level").click();
-  await expect(first).toContainText("Ready when");
+  await page.getByRole("button", { name: "Rebuild all but pinned steps" }).click();
+  await expect(status).toContainText("Rebuilt all but the pinned steps.");
+  await expect(step(1)).toContainText("the count, said");
+  await expect(page.locator(".steps").first()).toContainText("Ruth");
   await page.getByText("Beyond the target").click();
   await expect(page.locator(".beyond li").first()).toBeVisible();
   await expectAccessible(page);
@@ -63,36 +83,63 @@ test("steps are pinned, dropped, split, written by hand and taken back", async (
   await expectFits(page);
 });
 
-test("the hardest spot becomes a drill that prints", async ({ teacher: page }) => {
-  await page.goto("/songs/1?pattern=thumb-two-between");
+test("an older page of a ladder overwrites nothing", async ({ teacher: page, school }) => {
+  await page.goto(school.ladder);
+  const count = await page.locator(".step").count();
+  const second = await page.context().newPage();
+  await second.goto(school.ladder);
+  await second.locator(".step").nth(3).focus();
+  await second.keyboard.press("Delete");
+  await expect(second.locator(".step")).toHaveCount(count - 1);
+  await page.locator(".step").nth(5).focus();
+  await page.keyboard.press("Delete");
+  await expect(page.getByRole("alert").first()).toContainText("nothing was overwritten");
+  await expect(page.locator(".step"), "it is shown as it is now").toHaveCount(count - 1);
+});
+
+test("a choice made with the arrow keys is shown when the hand is done", async ({ teacher: page, school }) => {
+  await page.goto(school.ladder);
+  let loads = 0;
+  page.on("request", (r) => { if (r.isNavigationRequest()) loads++; });
+  await page.getByLabel(/^Strips on/).focus();
+  await page.keyboard.press("ArrowDown");
+  await page.keyboard.press("ArrowDown");
+  await page.waitForTimeout(300);
+  expect(loads, "no page at each press").toBe(0);
+  await page.keyboard.press("Enter");
+  await expect(page).toHaveURL(/instrument=ukulele-low-g/);
+});
+
+test("the hardest spot becomes a drill that prints", async ({ teacher: page, school }) => {
+  await page.goto(school.umbrellas + "?pattern=thumb-two-between");
   await page.getByRole("link", { name: "Drill the hardest spot" }).click();
   // It is a change of chords: the shapes first, the hand silent.
   await expect(page.getByText(/the change into bar \d/)).toBeVisible();
   await expect(page.locator(".exercises li")).toHaveCount(4);
   await expect(page.locator(".exercises li").first().locator("svg.shape")).toHaveCount(2);
   await expectOnePage(page);
-  await page.getByLabel("What fails").selectOption("bar");
+  await page.getByLabel("Problem area").selectOption("bar");
   await expect(page.locator(".exercises li")).toHaveCount(8);
   await expect(page.locator(".exercises li").first()).toContainText("open strings");
   await expectAccessible(page);
   await page.getByLabel("Bar of 16").fill("3");
   await page.getByLabel("Bar of 16").press("Enter");
   await expect(page.locator(".exercises")).toContainText("Am | F");
-  await page.getByLabel("What fails").selectOption("change");
+  await page.getByLabel("Problem area").selectOption("change");
   await expect(page.locator(".exercises li")).toHaveCount(4);
   await page.getByLabel("Bar of 16").fill("99");
   await page.getByLabel("Bar of 16").press("Enter");
   await expect(page.getByRole("alert")).toContainText("The song has bars 1 to 16, not 99".slice(4));
   await page.setViewportSize({ width: 360, height: 800 });
   await expectFits(page);
-  await page.goto("/songs/1/drill?pattern=thumb-two-between&bar=3");
+  await page.goto(school.umbrellas + "/drill?pattern=thumb-two-between&bar=3");
   // It goes on a student's week, in that student's minutes, and off again.
   await page.getByRole("combobox", { name: /^For/ }).selectOption({ label: "Pia" });
   await expect(page.getByText("Ukulele, high g · bar 3 · 7 minutes")).toBeVisible();
   await page.getByRole("button", { name: "Put it on Pia’s week" }).click();
   await expect(page.getByRole("heading", { name: "Pia’s drill: Nine Umbrellas" })).toBeVisible();
   await expectFits(page);
-  await page.goto("/ladders/1/sheet?student=6&step=5");
+  await page.goto(`${school.ladder}/sheet?student=${school.students.Pia}`);
   await expect(page.locator(".sheet")).toContainText("Drill of the week: Nine Umbrellas, bar 3, 7 minutes");
   await expectOnePage(page);
   await page.goto("/");
@@ -101,6 +148,6 @@ test("the hardest spot becomes a drill that prints", async ({ teacher: page }) =
   await page.getByRole("button", { name: "Take it off the week" }).click();
   await expect(page.getByText("The drill is off the week.")).toBeVisible();
   await expect(page.getByRole("link", { name: /^Drill: bar 3/ })).toHaveCount(0);
-  await page.goto("/songs/1/drill?pattern=thumb-two-between&bar=3");
+  await page.goto(school.umbrellas + "/drill?pattern=thumb-two-between&bar=3");
   await expectOnePage(page);
 });

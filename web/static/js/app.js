@@ -10,8 +10,8 @@
   // The sentence about something stands nearest to it; an old success goes.
   function say(from, text) {
     let el = from.isConnected ? from : document.body;
-    while (el && !el.querySelector("[data-problem]")) el = el.parentElement;
-    const place = el && el.querySelector("[data-problem]");
+    let place;
+    for (; el && !place; el = el.parentElement) place = all("[data-problem]", el).find((p) => p.parentElement.offsetParent);
     if (place) place.textContent = text;
     if (text) all("[data-note]").forEach((note) => note.replaceChildren());
   }
@@ -21,7 +21,7 @@
   const inTurn = (job) => (last = last.then(job, job));
   const finished = (elt) => new Promise((resolve) => {
     document.addEventListener("htmx:afterRequest", function heard(event) {
-      if (event.detail.elt !== elt) return;
+      if (event.detail.requestConfig.elt !== elt) return;
       document.removeEventListener("htmx:afterRequest", heard);
       resolve(event.detail.successful);
     });
@@ -70,21 +70,20 @@
     if (verb !== "post") return;
     const page = target && target.closest("[data-version]");
     if (page) parameters.version = page.dataset.version;
+    if (page || elt.matches("form")) say(elt, "");
     if (elt.matches("form")) sent = new Map(all("input, textarea", elt).map((field) => [field, field.value]));
-    say(elt, "");
   });
-  document.addEventListener("htmx:sendError", (event) => say(event.detail.elt, lost));
-  document.addEventListener("htmx:timeout", (event) => say(event.detail.elt, lost));
+  document.addEventListener("htmx:sendError", (event) => say(event.detail.requestConfig.elt, lost));
   document.addEventListener("htmx:beforeSwap", (event) => {
-    const { xhr, elt } = event.detail;
+    const { xhr, requestConfig: { elt } } = event.detail;
     was = document.activeElement;
     if (xhr.status < 400) return;
     if ((xhr.getResponseHeader("Content-Type") || "").startsWith("text/html")) event.detail.shouldSwap = true;
     else say(elt, xhr.responseText);
   });
   document.addEventListener("htmx:afterRequest", (event) => {
-    const { elt, successful, requestConfig } = event.detail;
-    if (requestConfig.verb !== "post") return;
+    const { successful, requestConfig: { elt, verb } } = event.detail;
+    if (verb !== "post") return;
     if (successful) {
       sent.forEach((value, field) => { if (field.value === value) field.value = field.defaultValue; });
     }
