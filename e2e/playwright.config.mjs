@@ -11,6 +11,7 @@ export default defineConfig({
   reporter: [["list"]],
   use: {
     viewport: { width: 1280, height: 800 },
+    contextOptions: { reducedMotion: "reduce" },
     launchOptions: {
       executablePath: "/usr/bin/chromium",
       args: ["--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run", "--disable-background-networking", "--disable-component-update", "--disable-sync"],

@@ -61,9 +61,11 @@ test("from a song to a sheet", async ({ teacher: page }) => {
   await expect(pia).toBeFocused();
   await page.getByRole("status").getByRole("button", { name: "Undo" }).click();
   await expect(page.getByRole("status")).toContainText("Taken back: Pia on step 1.");
-  // And by drag.
+  // And by drag, with both ends in sight.
+  await page.setViewportSize({ width: 1280, height: 2600 });
   await page.getByRole("button", { name: /^Pia/ }).dragTo(page.locator(".step").nth(-3));
   await expect(page.locator(".step").nth(-3)).toContainText("Pia");
+  await page.setViewportSize({ width: 1280, height: 800 });
   // Undo and redo stay, whatever else was done in between.
   await page.locator("[data-go=undo]").click();
   await expect(page.locator(".step").last()).toContainText("Pia");

@@ -5,9 +5,7 @@ document.addEventListener("alpine:init", () => {
   const { all, post, busy, undoKey, rove } = window.arplin;
 
   Alpine.data("bars", () => ({
-    bars() {
-      return all(".onebar", this.$root);
-    },
+    bars() { return all(".onebar", this.$root); },
     // A row is as many bars as stand on one line at this width.
     row() {
       const bars = this.bars();
@@ -16,10 +14,7 @@ document.addEventListener("alpine:init", () => {
     },
     key(event) {
       const bar = event.target.closest(".onebar");
-      if (busy(event)) {
-        if (event.key === "Escape") this.leave(bar);
-        return;
-      }
+      if (busy(event)) return void (event.key === "Escape" && this.leave(bar));
       const undo = undoKey(event);
       const at = bar ? this.bars().indexOf(bar) : 0;
       const steps = { ArrowRight: 1, ArrowLeft: -1, ArrowDown: this.row(), ArrowUp: -this.row(), Home: -at, End: 9999 };
@@ -42,7 +37,6 @@ document.addEventListener("alpine:init", () => {
       if (bar.querySelector(".bareditor")) return;
       all(".onebar .bareditor", this.$root).forEach((open) => open.remove());
       const form = this.$root.querySelector("[data-editor]").content.firstElementChild.cloneNode(true);
-      form.setAttribute("data-keep", "");
       for (const name of ["bar", "text", "words"]) form.elements[name].value = bar.dataset[name];
       all("[data-op]", form).forEach((choice) => {
         choice.value = bar.dataset[choice.dataset.op];
@@ -57,9 +51,8 @@ document.addEventListener("alpine:init", () => {
       form.elements.text.select();
     },
     leave(bar) {
-      const form = bar && bar.querySelector(".bareditor");
-      if (!form) return;
-      form.remove();
+      if (!bar?.querySelector(".bareditor")) return;
+      bar.querySelector(".bareditor").remove();
       rove(this.bars(), this.bars().indexOf(bar));
     },
     send(bar, what) {

@@ -1,10 +1,9 @@
-// The bench: the strip has the focus, keys and buttons go to the server, which
-// knows what they mean. The strip is redrawn at once; the chords below follow
-// when the keys pause. Undo and redo are notations kept here; a copied bar is
-// one, too.
+// The bench: keys and buttons go to the server, which knows what they mean. The
+// strip is redrawn at once, what lies below when the keys pause. Undo, redo and a
+// copied bar are notations kept here.
 document.addEventListener("alpine:init", () => {
   const pause = 120; // ms without a key before the chords are drawn anew
-  const { post, say, undoKey } = window.arplin;
+  const { all, post, undoKey } = window.arplin;
 
   Alpine.data("bench", () => ({
     past: [],
@@ -12,20 +11,16 @@ document.addEventListener("alpine:init", () => {
     copied: "",
     waiting: 0,
     deep: "",
-    state() {
-      return document.getElementById("bench-strip").dataset;
-    },
-    field(name) {
-      return this.$root.querySelector(`[name=${name}]`);
-    },
+    body: () => document.getElementById("bench-strip"),
+    state() { return this.body().dataset; },
     fields(more) {
       const { notation, bar, slot, stroke } = this.state();
-      return { name: this.field("name").value, own: this.field("own").value, chord: this.field("chord").value, notation, at_bar: bar, at_slot: slot, at_stroke: stroke, ...more };
+      const value = (name) => this.$root.querySelector(`[name=${name}]`).value;
+      return { name: value("name"), own: value("own"), chord: value("chord"), notation, at_bar: bar, at_slot: slot, at_stroke: stroke, ...more };
     },
-    // Keys are sent one after another, however fast they are pressed.
     async send(more, redo, field) {
       let before;
-      const done = await post(document.getElementById("bench-strip"), "/bench", () => {
+      const done = await post(this.body(), "/bench", () => {
         before = this.state().notation;
         return this.fields(more);
       }, field ? [field] : []);
@@ -37,15 +32,14 @@ document.addEventListener("alpine:init", () => {
       clearTimeout(this.waiting);
       this.waiting = setTimeout(() => this.below(), pause);
     },
-    // What follows when the keys pause: the chords, and what lies around when it is open.
     below() {
-      const part = (name, target) => htmx.ajax("POST", "/bench", { source: target, target, swap: "innerHTML", values: this.fields({ part: name, deep: this.deep }) });
-      part("chords", this.$root.querySelector("[data-chords]"));
-      const around = this.$root.querySelector("[data-around]");
-      if (around.closest("details").open) part("around", around);
+      all("[data-chords], details[open] [data-around]", this.$root).forEach((target) => {
+        const part = "chords" in target.dataset ? "chords" : "around";
+        htmx.ajax("POST", "/bench", { source: target, target, swap: "morph:innerHTML", values: this.fields({ part, deep: this.deep }) });
+      });
     },
     opened(event) {
-      if (event.target.id === "around" && event.target.open) this.below();
+      if (event.target.id === "around") this.below();
     },
     go(from, to) {
       if (!from.length) return;
@@ -71,42 +65,39 @@ document.addEventListener("alpine:init", () => {
         if (event.key !== "Enter" || !field.dataset.do) return;
         event.preventDefault();
         field.sent = field.value;
-        this.take(field);
-        return;
+        return this.take(field);
       }
-      const name = undoKey(event) || (event.ctrlKey || event.metaKey) && { c: "copy", v: "paste" }[event.key.toLowerCase()];
+      const control = event.ctrlKey || event.metaKey;
+      const name = undoKey(event) || control && { c: "copy", v: "paste" }[event.key.toLowerCase()];
       if (name) this.way(name);
-      else if (event.ctrlKey || event.metaKey || event.altKey || event.key === "Tab" || (event.key.length > 1 && !/^(Arrow|Home|End|Delete|Backspace)/.test(event.key))) return;
+      else if (control || event.altKey || event.key === "Tab" || (event.key.length > 1 && !/^(Arrow|Home|End|Delete|Backspace)/.test(event.key))) return;
       else this.send({ do: "key", with: event.key });
       event.preventDefault();
     },
     click(event) {
-      const taken = event.target.closest("[data-take]");
-      if (taken) return this.send({ notation: taken.dataset.take });
-      const button = event.target.closest("[data-key], [data-way]");
-      if (button && button.dataset.key) this.send({ do: "key", with: button.dataset.key });
-      else if (button) this.way(button.dataset.way);
+      const { take, key, way } = event.target.closest("[data-take], [data-key], [data-way]")?.dataset || {};
+      if (take) this.send({ notation: take });
+      else if (key) this.send({ do: "key", with: key });
+      else if (way) this.way(way);
       else if (event.target.closest("[data-strip]")) this.point(event);
     },
     // A click on the strip goes to the slot whose count stands nearest.
     point(event) {
       const strip = this.$root.querySelector("[data-strip]");
-      const near = Array.from(strip.querySelectorAll(".count")).map((count) => {
-        const box = count.getBoundingClientRect();
-        return Math.abs(box.left + box.width / 2 - event.clientX);
+      const near = all(".count", strip).map((count) => {
+        const { left, width } = count.getBoundingClientRect();
+        return Math.abs(left + width / 2 - event.clientX);
       });
       const at = near.indexOf(Math.min(...near));
-      const grid = Number(this.state().grid);
+      const { grid } = this.state();
       strip.focus({ preventScroll: true });
       this.send({ do: "at", with: `${Math.floor(at / grid)} ${at % grid}` });
     },
     // A field that Enter has sent is not sent again when the focus leaves it:
     // that would undo what was done in between.
-    change(event) {
-      const field = event.target;
-      const again = field.sent === field.value;
+    change({ target: field }) {
+      if (field.sent !== field.value) this.take(field);
       delete field.sent;
-      if (!again) this.take(field);
     },
     take(field) {
       const what = field.dataset.do;
@@ -117,8 +108,7 @@ document.addEventListener("alpine:init", () => {
     save(event) {
       if (!event.target.matches("[data-save]")) return;
       event.preventDefault();
-      say(event.target, "");
-      post(document.getElementById("bench-strip"), "/patterns", () => this.fields());
+      post(this.body(), "/patterns", () => this.fields());
     },
   }));
 });

@@ -1,14 +1,11 @@
 // The staircase: a student's name moves up and down with the arrow keys, or is
 // dragged to a step; a step in focus has keys of its own, and one menu.
 document.addEventListener("alpine:init", () => {
-  const type = "application/x-arplin-student";
   const ops = { p: "pin", s: "split", j: "join", Delete: "drop" };
   const { all, post, busy, undoKey, rove } = window.arplin;
 
   Alpine.data("stairs", () => ({
-    steps() {
-      return all(".step", this.$root).filter((step) => step.offsetParent);
-    },
+    steps() { return all(".step", this.$root).filter((step) => step.offsetParent); },
     ask(way, fields) {
       return post(this.$root, `${this.$root.dataset.at}/${way}?${this.$root.dataset.query}`, fields);
     },
@@ -30,47 +27,42 @@ document.addEventListener("alpine:init", () => {
       event.preventDefault();
     },
     async edit(step, op) {
-      const { id } = step;
       const at = this.steps().indexOf(step);
       await this.ask("edit", { op, step: step.dataset.step });
-      const same = document.getElementById(id);
-      if (same) same.focus();
-      else rove(this.steps(), at);
+      rove(this.steps(), step.isConnected ? this.steps().indexOf(step) : at);
     },
     click(event) {
       const go = event.target.closest("[data-go]");
       if (go) this.ask(go.dataset.go, {});
-      const write = event.target.closest("[data-write]");
-      if (!write) return;
-      const form = document.getElementById(write.dataset.write);
+      const form = document.getElementById(event.target.dataset.write);
+      if (!form) return;
       form.hidden = false;
       form.elements.text.focus();
     },
+    held: null,
     grab(event) {
-      const chip = event.target.closest(".chip");
-      if (chip) event.dataTransfer.setData(type, chip.dataset.student);
+      this.held = event.target.closest(".chip")?.dataset.student;
+      event.dataTransfer.setData("text", "");
     },
     over(event) {
       const step = event.target.closest("[data-step]");
       all(".over", this.$root).forEach((el) => el.classList.remove("over"));
-      if (!step || !event.dataTransfer.types.includes(type)) return;
+      if (!step || !this.held) return;
       event.preventDefault();
       step.classList.add("over");
     },
     drop(event) {
-      const step = event.target.closest("[data-step]");
-      const student = event.dataTransfer.getData(type);
-      if (!step || !student) return;
       event.preventDefault();
-      this.place(student, 0, step.dataset.step);
+      this.place(this.held, 0, event.target.closest("[data-step]").dataset.step);
+      this.held = null;
     },
     // Where a name goes is found when its turn comes, from where it stands then.
     place(student, by, to) {
       return this.ask("place", () => {
-        const stops = all("[data-step]", this.$root).map((el) => el.dataset.step);
-        const stairs = [stops[0], ...stops.slice(1).reverse()]; // waiting, then the easiest first
+        const [waiting, ...stairs] = all("[data-step]", this.$root).map((el) => el.dataset.step);
+        stairs.push(waiting); // below the easiest
         const at = stairs.indexOf(document.getElementById("chip-" + student).closest("[data-step]").dataset.step);
-        const step = to || stairs[Math.min(Math.max(at + by, 0), stairs.length - 1)];
+        const step = to || stairs[Math.min(Math.max(at - by, 0), stairs.length - 1)];
         return step === stairs[at] ? null : { place: `${student} ${step}` };
       });
     },
