@@ -5,8 +5,10 @@ package store
 import (
 	"context"
 	"database/sql"
+	"database/sql/driver"
 	"errors"
 	"fmt"
+	"net"
 	"time"
 
 	"github.com/go-sql-driver/mysql"
@@ -105,6 +107,13 @@ func insert(ctx context.Context, db interface {
 		return 0, err
 	}
 	return res.LastInsertId()
+}
+
+// Gone reports that the database does not answer.
+func Gone(err error) bool {
+	var netErr *net.OpError
+	return errors.Is(err, driver.ErrBadConn) || errors.Is(err, mysql.ErrInvalidConn) ||
+		errors.As(err, &netErr) || errors.Is(err, context.DeadlineExceeded)
 }
 
 func isDuplicate(err error) bool {

@@ -85,7 +85,10 @@ func New(cfg Config) (*fiber.App, error) {
 	})
 	app.Use(s.logRequests)
 	app.Use(recover.New(recover.Config{EnableStackTrace: true, StackTraceHandler: s.logPanic}))
-	app.Use(helmet.New(helmet.Config{ContentSecurityPolicy: policy, ReferrerPolicy: "same-origin", HSTSMaxAge: hsts(cfg)}))
+	app.Use(helmet.New(helmet.Config{ContentSecurityPolicy: policy, ReferrerPolicy: "same-origin"}))
+	if cfg.SecureCookies {
+		app.Use(stayWithTLS)
+	}
 	app.Use(compress.New(compress.Config{Level: compress.LevelBestSpeed}))
 	app.Get("/healthz", s.health)
 	app.Use("/static", etag.New(), static.New("", static.Config{FS: files, MaxAge: 3600}))
@@ -107,11 +110,11 @@ func New(cfg Config) (*fiber.App, error) {
 	return app, nil
 }
 
-func hsts(cfg Config) int {
-	if cfg.SecureCookies {
-		return 365 * 24 * 3600
-	}
-	return 0
+// stayWithTLS tells a browser that came over TLS to come back over it only.
+// (Helmet looks for "https" where Fiber has the version of HTTP, so it never does.)
+func stayWithTLS(c fiber.Ctx) error {
+	c.Set(fiber.HeaderStrictTransportSecurity, "max-age=31536000; includeSubDomains")
+	return c.Next()
 }
 
 func proxyHeader(cfg Config) string {

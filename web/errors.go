@@ -1,14 +1,10 @@
 package web
 
 import (
-	"context"
-	"database/sql/driver"
 	"errors"
-	"net"
 	"sort"
 	"strings"
 
-	"github.com/go-sql-driver/mysql"
 	"github.com/gofiber/fiber/v3"
 	"github.com/gofiber/fiber/v3/middleware/csrf"
 
@@ -38,7 +34,7 @@ func explain(err error) sentence {
 		return sentence{fiber.StatusForbidden, "This page has been open too long", "Arplin could not be sure that the form came from you. What you sent is kept below; send it again.", true}
 	case errors.Is(err, store.ErrNotFound):
 		return sentence{fiber.StatusNotFound, "That is not here", "It may have been removed, or the address has a slip in it.", false}
-	case databaseGone(err):
+	case store.Gone(err):
 		return sentence{fiber.StatusServiceUnavailable, "The database does not answer", "Nothing that was saved is lost. Wait a moment and try again.", true}
 	case errors.As(err, &fe) && fe.Code == fiber.StatusNotFound:
 		return sentence{fe.Code, "That is not here", "It may have been removed, or the address has a slip in it.", false}
@@ -55,12 +51,6 @@ func explain(err error) sentence {
 }
 
 func isNotFound(err error) bool { return errors.Is(err, store.ErrNotFound) }
-
-func databaseGone(err error) bool {
-	var netErr *net.OpError
-	return errors.Is(err, driver.ErrBadConn) || errors.Is(err, mysql.ErrInvalidConn) ||
-		errors.As(err, &netErr) || errors.Is(err, context.DeadlineExceeded)
-}
 
 // sentField is a field of the request, given back so that nothing is lost.
 type sentField struct{ Name, Value string }

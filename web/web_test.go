@@ -104,6 +104,7 @@ func TestNobodySeesPagesUnsigned(t *testing.T) {
 
 func TestSignInFailsWithASentenceAndAtLastNotAtAll(t *testing.T) {
 	s := storetest.Open(t)
+	require.NoError(t, s.KeyValues().Reset()) // other tests come from this address, too
 	hash, err := argon2id.CreateHash("the right password", argon2id.DefaultParams)
 	require.NoError(t, err)
 	_, err = s.AddTeacher(t.Context(), "limits@arplin.test", "Limits", hash)

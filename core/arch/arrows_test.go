@@ -3,6 +3,7 @@ package arch
 
 import (
 	"os/exec"
+	"slices"
 	"strings"
 	"testing"
 
@@ -38,11 +39,38 @@ func TestTheCoreImportsOnlyItselfAndTheStandardLibrary(t *testing.T) {
 	}
 }
 
-func TestStoreDrawAndFormatKnowNothingOfPages(t *testing.T) {
-	for _, folder := range []string{"store", "draw", "format"} {
-		for pkg, list := range imports(t, "arplin/"+folder+"/...") {
+// The rooms of the core from the lowest: each may use those before it only.
+var order = []string{"done", "theory", "fretboard", "pattern", "song", "bind", "difficulty", "variation", "ladder", "drill", "practice", "arch"}
+
+func TestTheCoreIsBuiltInItsOrder(t *testing.T) {
+	for pkg, list := range imports(t, "arplin/core/...") {
+		here := slices.Index(order, strings.TrimPrefix(pkg, "arplin/core/"))
+		require.GreaterOrEqual(t, here, 0, "%s has no place in the order", pkg)
+		for _, dep := range list {
+			if room, ok := strings.CutPrefix(dep, "arplin/core/"); ok {
+				assert.Less(t, slices.Index(order, room), here, "%s imports %s, which is built on it", pkg, dep)
+			}
+		}
+	}
+}
+
+// What each layer may not know: those above it, and what is not its business.
+func TestTheArrowsGoOneWay(t *testing.T) {
+	pages := []string{"arplin/web", "arplin/cmd", "github.com/gofiber", "html/template", "net/http"}
+	for folder, unknown := range map[string][]string{
+		"store":  append(pages, "arplin/teach", "arplin/draw", "arplin/format"),
+		"draw":   append(pages, "arplin/teach", "arplin/store", "arplin/format", "database/sql"),
+		"format": append(pages, "arplin/teach", "arplin/store", "arplin/draw", "database/sql"),
+		"teach":  append(pages, "database/sql", "github.com/go-sql-driver", "arplin/demo"),
+		"web":    {"arplin/cmd", "arplin/demo", "database/sql", "github.com/go-sql-driver"},
+	} {
+		packages := imports(t, "arplin/"+folder+"/...")
+		require.NotEmpty(t, packages, folder)
+		for pkg, list := range packages {
 			for _, dep := range list {
-				assert.False(t, strings.HasPrefix(dep, "arplin/web") || strings.Contains(dep, "gofiber") || dep == "html/template", "%s imports %s", pkg, dep)
+				for _, no := range unknown {
+					assert.False(t, dep == no || strings.HasPrefix(dep, no+"/"), "%s imports %s", pkg, dep)
+				}
 			}
 		}
 	}
