@@ -103,6 +103,17 @@ func (s *Store) Ladder(ctx context.Context, teacher TeacherID, id LadderID) (Lad
 	return l, notFound(err, "ladder")
 }
 
+// LaddersOf finds several of the teacher's ladders at once, archived or not.
+func (s *Store) LaddersOf(ctx context.Context, teacher TeacherID, ids []LadderID) (map[LadderID]Ladder, error) {
+	rows, err := queryIn(ctx, s.db, ladderQuery+" AND x.id IN ", teacher, ids)
+	list, err := collect(rows, err, func(r *sql.Rows) (Ladder, error) { return scanLadder(r.Scan) })
+	by := map[LadderID]Ladder{}
+	for _, l := range list {
+		by[l.ID] = l
+	}
+	return by, err
+}
+
 // NewestLadder is the ladder that a class is on; ErrNotFound when it has none.
 func (s *Store) NewestLadder(ctx context.Context, teacher TeacherID, class ClassID) (Ladder, error) {
 	l, err := scanLadder(s.db.QueryRowContext(ctx, ladderQuery+" AND x.class_id = ? AND NOT x.archived ORDER BY x.created_at DESC, x.id DESC LIMIT 1", teacher, class).Scan)

@@ -77,6 +77,17 @@ func (s *Store) Song(ctx context.Context, teacher TeacherID, id SongID) (Song, e
 	return sg, notFound(err, "song")
 }
 
+// SongsOf finds several of the teacher's songs at once, archived or not.
+func (s *Store) SongsOf(ctx context.Context, teacher TeacherID, ids []SongID) (map[SongID]Song, error) {
+	rows, err := queryIn(ctx, s.db, songQuery+" AND x.id IN ", teacher, ids)
+	list, err := collect(rows, err, func(r *sql.Rows) (Song, error) { return scanSong(r.Scan) })
+	by := map[SongID]Song{}
+	for _, sg := range list {
+		by[sg.ID] = sg
+	}
+	return by, err
+}
+
 // SaveSong stores an edit of the song's version, with what was done. Anything
 // that had been undone is gone then. A version that is not the newest is a
 // StaleError.

@@ -9,6 +9,7 @@ import (
 	"errors"
 	"fmt"
 	"net"
+	"strings"
 	"time"
 
 	"github.com/go-sql-driver/mysql"
@@ -26,6 +27,10 @@ type Store struct {
 	db *sql.DB
 }
 
+// maxConnections is how many a copy of the program holds: few copies share a
+// server's.
+const maxConnections = 25
+
 // Open connects to the database of a DSN in the driver's form,
 // "user:password@tcp(host:port)/name". Times and character set are the store's
 // own affair. It does not wait for the server: call Ping.
@@ -36,6 +41,7 @@ func Open(dsn string) (*Store, error) {
 	}
 	cfg.ParseTime, cfg.Loc = true, time.UTC
 	cfg.Timeout, cfg.ReadTimeout, cfg.WriteTimeout = 5*time.Second, 30*time.Second, 30*time.Second
+	cfg.InterpolateParams = true // one way to the server and back for a query, not three
 	if cfg.Params == nil {
 		cfg.Params = map[string]string{}
 	}
@@ -46,8 +52,8 @@ func Open(dsn string) (*Store, error) {
 		return nil, fmt.Errorf("the database address: %w", err)
 	}
 	db := sql.OpenDB(connector)
-	db.SetMaxOpenConns(25)
-	db.SetMaxIdleConns(10)
+	db.SetMaxOpenConns(maxConnections)
+	db.SetMaxIdleConns(maxConnections)
 	db.SetConnMaxLifetime(5 * time.Minute)
 	return &Store{db}, nil
 }
@@ -131,6 +137,15 @@ func notFound(err error, what string) error {
 		return fmt.Errorf("%s: %w", what, err)
 	}
 	return nil
+}
+
+// queryIn runs a teacher's query that ends in IN for some ids; no ids find nothing.
+func queryIn[ID ~int64](ctx context.Context, db *sql.DB, query string, teacher TeacherID, ids []ID) (*sql.Rows, error) {
+	args := []any{teacher}
+	for _, id := range append(ids, 0) { // an id that nothing has
+		args = append(args, id)
+	}
+	return db.QueryContext(ctx, query+"(?"+strings.Repeat(", ?", len(ids))+")", args...)
 }
 
 // collect reads all rows.

@@ -269,18 +269,18 @@ type WeekDrill struct {
 // weekDrills lists the drills of this week by student.
 func (t *Teach) weekDrills(ctx context.Context, teacher store.TeacherID, c Class, now time.Time) (map[store.StudentID][]WeekDrill, error) {
 	list, err := t.Store.Drills(ctx, teacher, c.ID, store.WeekOf(now))
-	by := map[store.StudentID][]WeekDrill{}
-	songs := map[store.SongID]store.Song{}
+	if err != nil || len(list) == 0 {
+		return nil, err
+	}
+	var ids []store.SongID
 	for _, d := range list {
-		sg, ok := songs[d.SongID]
-		if !ok {
-			if sg, err = t.Store.Song(ctx, teacher, d.SongID); err != nil {
-				return nil, err
-			}
-			songs[d.SongID] = sg
-		}
+		ids = append(ids, d.SongID)
+	}
+	songs, err := t.Store.SongsOf(ctx, teacher, ids)
+	by := map[store.StudentID][]WeekDrill{}
+	for _, d := range list {
 		what := "a bar that is gone"
-		if n := sg.NumberOf(d.Bar); n > 0 {
+		if n := songs[d.SongID].NumberOf(d.Bar); n > 0 {
 			what = fmt.Sprintf("bar %d", n)
 		}
 		if d.Kind == ChangeDrill {

@@ -54,14 +54,14 @@ func (t *Teach) LoadKeys(ctx context.Context, teacher store.TeacherID, c Class, 
 			}
 		}
 		for _, r := range rows {
-			page.Rows = append(page.Rows, keyRowOf(r, sg.Song, most))
+			page.Rows = append(page.Rows, keyRowOf(r, sg.Song, page.Key, most))
 		}
 		return page
 	}), nil
 }
 
-func keyRowOf(r song.KeyRow, sg song.Song, most float64) KeyRow {
-	row := KeyRow{KeyRow: r, Chosen: r.Key.Tonic.Class() == sg.KeyGuess().Key.Tonic.Class()}
+func keyRowOf(r song.KeyRow, sg song.Song, now theory.Key, most float64) KeyRow {
+	row := KeyRow{KeyRow: r, Chosen: r.Key.Tonic.Class() == now.Tonic.Class()}
 	for _, l := range r.Lines {
 		var chords []string
 		for _, ch := range l.Chords {

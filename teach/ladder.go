@@ -519,19 +519,20 @@ func (t *Teach) Ladders(ctx context.Context, teacher store.TeacherID, c Class) (
 	if err != nil {
 		return nil, err
 	}
+	var parts []store.SongID // of ladders that are for a part of their song
+	for _, l := range list {
+		if len(l.Sections) > 0 {
+			parts = append(parts, l.SongID)
+		}
+	}
+	songs, err := t.Store.SongsOf(ctx, teacher, parts)
 	var lines []LadderLine
 	for _, l := range list {
-		line := LadderLine{LadderLine: l, Lane: draw.Lane(l.Target, nil, l.Target.String())}
-		if len(l.Sections) > 0 {
-			sg, err := t.Store.Song(ctx, teacher, l.SongID)
-			if err != nil {
-				return nil, err
-			}
-			line.Part = partName(sg.Song, l.Sections)
-		}
-		lines = append(lines, line)
+		notation := l.Target.String()
+		lane := keep(t, "lane", Rows(notation), func() draw.SVG { return draw.Lane(l.Target, nil, notation) })
+		lines = append(lines, LadderLine{l, partName(songs[l.SongID].Song, l.Sections), lane})
 	}
-	return lines, nil
+	return lines, err
 }
 
 // SongsInMeter lists the other songs for which a ladder can be used again.

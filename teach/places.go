@@ -3,6 +3,7 @@ package teach
 import (
 	"context"
 	"fmt"
+	"slices"
 	"strings"
 	"time"
 
@@ -33,20 +34,62 @@ func (t *Teach) hardestClean(ctx context.Context, teacher store.TeacherID, c Cla
 	if err != nil {
 		return nil, err
 	}
+	var ids []store.LadderID
+	for _, e := range entries {
+		if !slices.Contains(ids, e.LadderID) {
+			ids = append(ids, e.LadderID)
+		}
+	}
+	ladders, err := t.laddersOf(ctx, teacher, c, ids)
+	if err != nil {
+		return nil, err
+	}
+	return keep(t, "heard", rowsOf(entries, versionsOf(ladders, ids), c.Class, c.Students), func() map[store.StudentID]clean { return hardest(entries, ladders, c) }), nil
+}
+
+// laddersOf loads ladders of a class with their songs, without who stands on them.
+func (t *Teach) laddersOf(ctx context.Context, teacher store.TeacherID, c Class, ids []store.LadderID) (map[store.LadderID]Ladder, error) {
+	stored, err := t.Store.LaddersOf(ctx, teacher, ids)
+	if err != nil {
+		return nil, err
+	}
+	var songIDs []store.SongID
+	for _, l := range stored {
+		songIDs = append(songIDs, l.SongID)
+	}
+	songs, err := t.Store.SongsOf(ctx, teacher, songIDs)
+	if err != nil {
+		return nil, err
+	}
+	list := map[store.LadderID]Ladder{}
+	for id, l := range stored {
+		list[id] = Ladder{Ladder: l, Class: c, Song: songs[l.SongID], Instrument: c.Instrument(l.Instrument)}
+	}
+	return list, nil
+}
+
+// versionsOf is what changes when one of the ladders or its song does.
+func versionsOf(ladders map[store.LadderID]Ladder, ids []store.LadderID) (versions []int) {
+	for _, id := range ids {
+		versions = append(versions, int(id), ladders[id].Version, ladders[id].Song.Version)
+	}
+	return versions
+}
+
+func hardest(entries []store.Entry, ladders map[store.LadderID]Ladder, c Class) map[store.StudentID]clean {
 	type played struct {
 		ladder store.LadderID
 		step   string
 		tempo  int
 	}
 	best := map[store.StudentID]clean{}
-	ladders, known := map[store.LadderID]Ladder{}, map[played]float64{}
+	tasks, known := map[store.LadderID]Ladder{}, map[played]float64{}
 	for _, e := range entries {
-		on, ok := ladders[e.LadderID]
+		on, ok := tasks[e.LadderID]
 		if !ok {
-			if on, err = t.LoadLadder(ctx, teacher, c, e.LadderID); err != nil {
-				return nil, err
-			}
-			ladders[e.LadderID] = on
+			on = ladders[e.LadderID]
+			on.task = ladderTask(on.Target, on.Song.Song, on.Sections, on.Instrument, c)
+			tasks[e.LadderID] = on
 		}
 		key := played{e.LadderID, fmt.Sprint(e.Step.Pattern, e.Step.Over, e.Step.Play, e.Step.Pace), e.Tempo}
 		level, ok := known[key]
@@ -58,7 +101,7 @@ func (t *Teach) hardestClean(ctx context.Context, teacher store.TeacherID, c Cla
 			best[e.StudentID] = clean{level, e, on}
 		}
 	}
-	return best, nil
+	return best
 }
 
 // propose finds a step for everybody who waits beside a ladder.

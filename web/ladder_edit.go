@@ -104,6 +104,25 @@ func (s *server) moveLadder(by int) fiber.Handler {
 	}
 }
 
+type reusePage struct {
+	Page
+	Ladder teach.Ladder
+	Songs  []store.SongLine
+}
+
+// reusePage offers the songs for which the ladder can be used again.
+func (s *server) reusePage(c fiber.Ctx) error {
+	l, err := s.loadLadder(c)
+	if err != nil {
+		return err
+	}
+	songs, err := s.SongsInMeter(c.Context(), who(c), l)
+	if err != nil {
+		return err
+	}
+	return c.Render("reuse", reusePage{page(c, "Use a ladder again", "ladders"), l, songs})
+}
+
 // reuseLadder makes the same ladder for another song.
 func (s *server) reuseLadder(c fiber.Ctx) error {
 	l, err := s.loadLadder(c)

@@ -55,8 +55,7 @@ type ladderPage struct {
 	Page
 	Ladder teach.Ladder
 	teach.LadderPage
-	Songs []store.SongLine // for which the ladder can be used again
-	Care  []string
+	Care []string
 }
 
 // Orders are the choices for building anew.
@@ -93,15 +92,12 @@ func (s *server) ladderPage(c fiber.Ctx) error {
 func (s *server) showLadder(c fiber.Ctx, l teach.Ladder, p ladderPage) error {
 	now := time.Now()
 	p.Ladder = l
-	var err error
-	if p.Songs, err = s.SongsInMeter(c.Context(), who(c), l); err != nil {
-		return err
-	}
 	instrument := c.Query("instrument")
 	waits := len(l.Places) < len(l.Class.Students) // what is proposed to them depends on the log
-	if c.Method() == fiber.MethodGet && !waits && unchanged(c, p.Page, l.Rows(instrument, p.Songs)) {
+	if c.Method() == fiber.MethodGet && !waits && unchanged(c, p.Page, l.Rows(instrument)) {
 		return nil
 	}
+	var err error
 	if p.LadderPage, err = s.ShowLadder(c.Context(), who(c), l, instrument, now); err != nil {
 		return err
 	}

@@ -55,6 +55,7 @@ func (s *server) routes(app *fiber.App) {
 	app.Post("/ladders/:id/edit", s.editLadder)
 	app.Post("/ladders/:id/undo", s.moveLadder(-1))
 	app.Post("/ladders/:id/redo", s.moveLadder(+1))
+	app.Get("/ladders/:id/reuse", s.reusePage)
 	app.Post("/ladders/:id/reuse", s.reuseLadder)
 	app.Get("/ladders/:id/sheet", s.sheet)
 

@@ -77,20 +77,15 @@ func (k Key) score(spans []Span) (score float64) {
 		total += s.Length
 	}
 	mean := float64(total) / float64(len(spans))
+	weights := map[Chord]float64{} // a song has many bars and few chords
 	for i, s := range spans {
 		length := float64(s.Length) / mean
-		switch {
-		case k.diatonic(s.Chord):
-			score += weightDiatonic * length
-		case k.parallel().diatonic(s.Chord) || k.bluesSeventh(s.Chord):
-			score += weightBorrowed * length
-		default:
-			if _, ok := k.secondaryTarget(s.Chord); ok {
-				score += weightBorrowed * length
-			} else {
-				score += weightOutside * length
-			}
+		weight, ok := weights[s.Chord]
+		if !ok {
+			weight = k.weight(s.Chord)
+			weights[s.Chord] = weight
 		}
+		score += weight * length
 		if !k.isTonic(s.Chord) {
 			continue
 		}
@@ -110,6 +105,20 @@ func (k Key) score(spans []Span) (score float64) {
 		score += home
 	}
 	return score
+}
+
+// weight is how well a chord fits the key, wherever it stands.
+func (k Key) weight(c Chord) float64 {
+	if k.diatonic(c) {
+		return weightDiatonic
+	}
+	if k.parallel().diatonic(c) || k.bluesSeventh(c) {
+		return weightBorrowed
+	}
+	if _, ok := k.secondaryTarget(c); ok {
+		return weightBorrowed
+	}
+	return weightOutside
 }
 
 func (k Key) isTonic(c Chord) bool {
