@@ -1,5 +1,5 @@
 # Every target installs what it needs and is missing; see scripts/need.
-.PHONY: demo build test check e2e screenshots contact reference bench fuzz
+.PHONY: demo build test quick check e2e load screenshots contact reference bench fuzz
 
 demo: build
 	@exec bin/arplin demo $(ARGS)
@@ -8,11 +8,21 @@ build:
 	@scripts/need go database
 	@go build -o bin/arplin ./cmd/arplin
 
+# Everything, with the time of each part.
 test:
 	@scripts/need go node database browser
-	@scripts/check
-	@go test ./...
-	@$(MAKE) --no-print-directory e2e
+	@scripts/timed check scripts/check
+	@scripts/timed "core, teach, store, web under the race detector" go test -race $(RACED)
+	@scripts/timed "the rest" go test $(filter-out $(shell go list $(RACED) 2>/dev/null),$(shell go list ./... 2>/dev/null))
+	@scripts/timed "end to end" $(MAKE) --no-print-directory e2e
+
+RACED = ./core/... ./teach/... ./store/... ./web/...
+
+# Before every commit, in under a minute.
+quick:
+	@scripts/need go node database
+	@scripts/timed check scripts/check
+	@scripts/timed "core, store, web" go test ./core/... ./teach/... ./store ./web
 
 check:
 	@scripts/need go node
@@ -21,6 +31,11 @@ check:
 e2e: build
 	@scripts/need node browser
 	@cd e2e && npx playwright test
+
+# Pages a second under 64 connections, for a school of three years.
+load: build
+	@scripts/need node
+	@node e2e/load.mjs
 
 # Remakes docs/screenshots from the demo data.
 screenshots: build
@@ -42,6 +57,6 @@ bench:
 
 fuzz:
 	@go test -run '^$$' -fuzz FuzzParseChord -fuzztime 2m ./core/theory
-	@go test -run '^$$' -fuzz FuzzParse -fuzztime 2m ./core/hand
+	@go test -run '^$$' -fuzz FuzzParse -fuzztime 2m ./core/pattern
 	@go test -run '^$$' -fuzz FuzzParseBar -fuzztime 2m ./core/song
 	@go test -run '^$$' -fuzz FuzzRead -fuzztime 2m ./format/chordpro

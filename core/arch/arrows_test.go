@@ -1,4 +1,3 @@
-// Package arch holds the test that keeps the folders' arrows pointing one way.
 package arch
 
 import (

@@ -1,5 +1,3 @@
-// Package drill makes exercises of a trouble spot: the right hand lifted out of
-// a bar, or the left hand's way from one chord to the next.
 package drill
 
 import (
@@ -16,9 +14,9 @@ import (
 // StageID names a stage of a drill for good.
 type StageID string
 
-// stageWords are the stages with their titles and why they are there, in order.
+// Stages are the stages with their titles and why they are there, in order.
 // Source of the sequence: common practice.
-var stageWords = []struct {
+var Stages = []struct {
 	ID         StageID
 	Title, Why string
 }{
@@ -180,7 +178,7 @@ func share(stages []stage, t difficulty.Task, day Day) []Exercise {
 	var out []Exercise
 	for _, s := range stages {
 		e := Exercise{ID: s.id, Pattern: s.figure, Over: s.over, Bars: s.bars, Tempo: s.tempo(tempos), Minutes: minutes * s.weight / weights}
-		for _, w := range stageWords {
+		for _, w := range Stages {
 			if w.ID == s.id {
 				e.Title, e.Why = w.Title, strings.TrimSpace(s.advice+" "+w.Why)
 			}

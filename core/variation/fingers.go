@@ -45,7 +45,7 @@ var (
 	offBeatNote = Rule{ID: "an-off-beat-note", notes: true,
 		less: atPlaces(offBeatOut), more: atPlaces(offBeat(false)),
 		More: Words{"one more note off the beat", "One more note falls between the beats.", ""},
-		Less: Words{"one note off the beat less", "One of the notes between the beats is left out.", ""},
+		Less: Words{"one note less off the beat", "One of the notes between the beats is left out.", ""},
 	}
 	oneFingerMore = Rule{ID: "one-finger-more",
 		less: anyOf(ringToIndex, middleToIndex), more: anyOf(ringFinger, middleForIndex),

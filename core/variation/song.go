@@ -23,9 +23,9 @@ const (
 	OtherMeter  MoveID = "other-meter"
 )
 
-// Moves are the words of the moves, in the order in which they are offered;
+// MoveWords are the words of the moves, in the order in which they are offered;
 // name and sentence take what the move is about.
-var moveWords = []struct {
+var MoveWords = []struct {
 	ID         MoveID
 	Name, Says string
 	Class      bool // changes what sounds, so for the whole class at once
@@ -51,7 +51,7 @@ type Move struct {
 
 // moveOf words a move.
 func moveOf(id MoveID, edit song.Edit, name, says []any) Move {
-	for _, w := range moveWords {
+	for _, w := range MoveWords {
 		if w.ID == id {
 			return Move{ID: id, Name: fmt.Sprintf(w.Name, name...), Says: fmt.Sprintf(w.Says, says...), Edit: edit, Class: w.Class}
 		}

@@ -1,0 +1,27 @@
+package main
+
+import (
+	"fmt"
+	"strings"
+
+	"github.com/spf13/cobra"
+
+	"arplin/teach"
+)
+
+func wordsCommand() *cobra.Command {
+	return &cobra.Command{
+		Use:   "words",
+		Short: "Print what Arplin says of rules, steps, parts of the level and the rest, by id",
+		Args:  cobra.NoArgs,
+		RunE: func(cmd *cobra.Command, _ []string) error {
+			for _, t := range teach.Words() {
+				says := strings.TrimRight(strings.Join(t.Says, " | "), " |")
+				if _, err := fmt.Fprintf(cmd.OutOrStdout(), "%s: %s\n", t.ID, says); err != nil {
+					return err
+				}
+			}
+			return nil
+		},
+	}
+}
