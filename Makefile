@@ -10,7 +10,7 @@ build:
 
 # Everything, with the time of each part.
 test:
-	@scripts/need go node database browser
+	@scripts/need go node database race browser
 	@scripts/timed check scripts/check
 	@scripts/timed "core, teach, store, web under the race detector" go test -race $(RACED)
 	@scripts/timed "the rest" go test $(filter-out $(shell go list $(RACED) 2>/dev/null),$(shell go list ./... 2>/dev/null))

@@ -6,8 +6,13 @@ import config from "./playwright.config.mjs";
 import { startServer } from "./server.mjs";
 
 const folder = join(import.meta.dirname, "../docs/screenshots");
+const ladder = (name) => async (page) => {
+  await page.goto(`/ladders/1?${name}`);
+  await page.locator(".step").nth(4).evaluate((step) => step.scrollIntoView({ behavior: "instant" }));
+};
 const views = {
   desk: "/",
+  "desk-phone": "/",
   song: "/songs/1",
   "song-strips": "/songs/1?pattern=thumb-two-between",
   "song-ukulele-strums": "/songs/2?pattern=six-eight-strum&instrument=ukulele",
@@ -18,13 +23,18 @@ const views = {
   pattern: "/patterns/zones-strum",
   compare: "/patterns/compare?a=common-strum&b=down-up-eighths",
   bench: "/bench?from=thumb-two-bars",
-  "song-around": ["/songs/1?pattern=thumb-two-between", ".around"],
-  ladder: ["/ladders/1", '.step[data-step="6"]'],
+  "song-around": async (page) => {
+    await page.goto("/songs/1?pattern=thumb-two-between");
+    await page.getByText("Simpler and harder").click();
+    await page.locator("#neighbours").waitFor();
+    await page.locator("#around").evaluate((part) => part.scrollIntoView({ behavior: "instant" }));
+  },
+  ladder: ladder(""),
+  "ladder-stage": ladder("instrument=guitar"),
   drill: "/songs/1/drill?pattern=thumb-two-between&bar=3",
-  sheet: "/ladders/1/sheet?step=5&student=6",
+  sheet: "/ladders/1/sheet?student=6",
   class: "/class",
   weights: "/class/weights?touch=2&independence=1.5",
-  "drill-change": "/songs/1/drill?pattern=thumb-two-between",
 };
 
 mkdirSync(folder, { recursive: true });
@@ -33,15 +43,16 @@ const browser = await chromium.launch(config.use.launchOptions);
 try {
   const page = await browser.newPage({ baseURL: server.address, viewport: config.use.viewport, reducedMotion: "reduce" });
   await page.goto("/signin");
-  await page.getByLabel("Mail address").fill(server.email);
+  await page.getByLabel("Email").fill(server.email);
   await page.getByLabel("Password").fill(server.password);
   await page.getByRole("button", { name: "Sign in" }).click();
   await page.waitForURL("**/");
   for (const [name, view] of Object.entries(views)) {
-    const [path, from] = [view].flat(); // from: the picture begins there
-    await page.goto(path);
+    await page.setViewportSize(name.endsWith("-phone") ? { width: 390, height: 844 } : config.use.viewport);
+    if (typeof view === "string") await page.goto(view);
+    else await view(page);
+    if (name.endsWith("-stage")) await page.evaluate(() => document.documentElement.setAttribute("data-bs-theme", "dark"));
     await page.evaluate(() => document.fonts.ready);
-    if (from) await page.locator(from).evaluate((element) => element.scrollIntoView({ behavior: "instant" }));
     await page.screenshot({ path: join(folder, `${name}.png`), fullPage: name === "sheet" });
   }
 } finally {

@@ -1,0 +1,27 @@
+package ladder_test
+
+import (
+	"fmt"
+
+	"arplin/core/bind"
+	"arplin/core/difficulty"
+	"arplin/core/fretboard"
+	"arplin/core/ladder"
+	"arplin/core/pattern"
+	"arplin/core/theory"
+)
+
+// A ladder adds one named thing a step, up to its target.
+func ExampleBuild() {
+	guitar, _ := fretboard.ByID("guitar")
+	task := difficulty.OneChord(pattern.MustParse("4/4: p . p' i p . p' ."), theory.MustChord("C"), guitar, bind.DefaultSchool, 80)
+	steps := ladder.Build(ladder.ThumbFirst, task, difficulty.Fitted, 0)
+	for i, s := range steps {
+		fmt.Println(s.Pattern, "+", ladder.Describe(steps, i, task).Name)
+	}
+	// Output:
+	// 4/4: p . . . . . . . + bass on one
+	// 4/4: p . p . p . p . + every beat
+	// 4/4: p . p' . p . p' . + alternating bass
+	// 4/4: p . p' i p . p' . + index on the and of 2
+}

@@ -1,0 +1,149 @@
+package teach_test
+
+import (
+	"strings"
+	"testing"
+	"time"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"arplin/core/difficulty"
+	"arplin/core/ladder"
+	"arplin/core/pattern"
+	"arplin/demo"
+	"arplin/store"
+	"arplin/store/storetest"
+	"arplin/teach"
+)
+
+func TestMain(m *testing.M) { storetest.Main(m) }
+
+var (
+	plucked  = pattern.MustParse("4/4: p . i . p . m .")
+	strummed = pattern.MustParse("4/4: D . D U . U D U")
+	both     = pattern.MustParse("4/4: p . D U p . D U")
+)
+
+// Where teachers disagree the class's side is told, never both. Source: common
+// practice, the questions of the schools.
+func TestPostureTellsTheClassesSide(t *testing.T) {
+	for _, c := range []struct {
+		class          store.Class
+		says, withheld string
+	}{
+		{store.Class{Anchor: true}, "rests lightly on the top", "The hand floats"},
+		{store.Class{}, "The hand floats", "rests lightly"},
+		{store.Class{LongNails: true}, "filed smooth", "fingertip"},
+		{store.Class{}, "fingertip", "filed smooth"},
+		{store.Class{Wrist: true}, "from the wrist; the elbow is still", "forearm"},
+		{store.Class{}, "from the forearm", "the elbow is still"},
+		{store.Class{Fingers: "moving"}, "follow the chord", "keeps its string"},
+		{store.Class{Fingers: "fixed"}, "keeps its string", "follow the chord"},
+	} {
+		text := strings.Join(teach.Posture(teach.Class{Class: c.class, Has: true}, both), " ")
+		assert.Contains(t, text, c.says, "%+v", c.class)
+		assert.NotContains(t, text, c.withheld, "%+v", c.class)
+	}
+}
+
+// A strum needs no word about plucking, nor the other way round.
+func TestPostureIsAboutWhatIsPlayed(t *testing.T) {
+	finger := strings.Join(teach.Posture(teach.Class{}, plucked), " ")
+	strum := strings.Join(teach.Posture(teach.Class{}, strummed), " ")
+	assert.Contains(t, finger, "pull the string out")
+	assert.NotContains(t, finger, "The strum comes")
+	assert.Contains(t, strum, "The hand keeps moving")
+	assert.NotContains(t, strum, "string out")
+	assert.Empty(t, teach.Posture(teach.Class{}, pattern.MustParse("4/4: . . . .")))
+}
+
+// The usual cautions, all of them. Source: common practice.
+func TestCare(t *testing.T) {
+	text := strings.ToLower(strings.Join(teach.Care, " "))
+	for _, want := range []string{"warm up", "breaks", "pain", "doctor", "slowly", "without tension"} {
+		assert.Contains(t, text, want)
+	}
+}
+
+// What is practised, and when it is safe, fits the way of playing. Source: common
+// practice.
+func TestPractise(t *testing.T) {
+	for _, c := range []struct {
+		step         ladder.Step
+		first, ready string
+		lines        int
+	}{
+		{ladder.Step{Play: difficulty.Said}, "the feet have the beat", "four bars without a slip at 60, then without the metronome", 3},
+		{ladder.Step{Play: difficulty.Tapped}, "One hand alone", "four bars in time at 60 while the count goes on aloud", 3},
+		{ladder.Step{Play: difficulty.Muted}, "One bar, counting aloud", "three times clean at 60, counting aloud", 3},
+		{ladder.Step{Over: ladder.OneChord}, "Pluck each string", "three times clean at 60, counting aloud", 3},
+		{ladder.Step{Over: ladder.TwoChords}, "Pluck each string", "three times clean at 60, counting aloud", 3},
+		{ladder.Step{Over: ladder.AllChords}, "Pluck each string", "three times clean at 60, counting aloud", 4},
+	} {
+		lines := teach.Practise(c.step)
+		assert.Len(t, lines, c.lines)
+		assert.Contains(t, lines[0], c.first)
+		assert.Equal(t, c.ready, teach.ReadyWhen(c.step, 60))
+	}
+	assert.NotContains(t, strings.Join(teach.Practise(ladder.Step{Over: ladder.OneChord}), " "), "Two chords")
+	assert.Contains(t, strings.Join(teach.HowTo, " "), "Two chords", "the lists are not changed by one another")
+}
+
+// Every text has an id of its own and words that are whole.
+func TestWords(t *testing.T) {
+	seen := map[string]bool{}
+	for _, text := range teach.Words() {
+		if text.ID != "posture" {
+			assert.False(t, seen[text.ID], text.ID)
+		}
+		seen[text.ID] = true
+		for i, says := range text.Says {
+			assert.Equal(t, strings.TrimSpace(says), says, text.ID)
+			assert.False(t, i == 1 && strings.Contains(says, " ") && !strings.HasSuffix(says, ".") && strings.HasPrefix(text.ID, "rule/"), "%s: %q is no sentence", text.ID, says)
+		}
+	}
+	for _, want := range []string{"rule/accents/more", "stage/goal-tempo", "part/rate", "drill/the-bar", "done/ladder/pinned", "care"} {
+		assert.True(t, seen[want], want)
+	}
+}
+
+// What was computed is kept by content: the same again is the same, and an edit
+// by another copy of the program is seen at once.
+func TestWhatIsKeptIsNeverStale(t *testing.T) {
+	s, ctx, now := storetest.Open(t), t.Context(), time.Now()
+	school, err := demo.Load(ctx, s, now)
+	require.NoError(t, err)
+	owner, err := s.TeacherByEmail(ctx, school.Teacher.Email)
+	require.NoError(t, err)
+	here, there := teach.New(s), teach.New(s)
+	class, err := here.Class(ctx, owner.ID, 0)
+	require.NoError(t, err)
+	desk, rows, err := here.LoadDesk(ctx, owner.ID, class, now)
+	require.NoError(t, err)
+	_, same, err := there.LoadDesk(ctx, owner.ID, class, now)
+	require.NoError(t, err)
+	assert.Equal(t, rows, same)
+	_, err = there.LogTempo(ctx, owner.ID, class, teach.Log{Line: "jonas 77", ClientID: "kept-0123456789abcdef"}, now)
+	require.NoError(t, err)
+	after, changed, err := here.LoadDesk(ctx, owner.ID, class, now)
+	require.NoError(t, err)
+	assert.NotEqual(t, rows, changed)
+	for i, line := range after.Lines {
+		if line.Student.Name == "Jonas" {
+			assert.Equal(t, 77, line.Last)
+			assert.Zero(t, desk.Lines[i].Last)
+		}
+	}
+}
+
+// A level does not depend on who enrolled first: it is measured for an instrument
+// that is named.
+func TestALevelIsForAnInstrument(t *testing.T) {
+	c := teach.Class{Has: true, Students: []store.Student{{ID: 1, Instrument: "ukulele"}, {ID: 2, Instrument: "guitar"}, {ID: 3, Instrument: "tuning:C2-G2-D3-G3-A3-D4"}}}
+	turned := teach.Class{Has: true, Students: []store.Student{c.Students[2], c.Students[1], c.Students[0]}}
+	assert.Equal(t, c.Instruments(), turned.Instruments())
+	assert.Equal(t, "guitar", c.Instrument("").ID)
+	assert.Equal(t, "ukulele", c.Instrument("ukulele").ID)
+	assert.Equal(t, "guitar", teach.Class{}.Instrument("lute").ID)
+}
