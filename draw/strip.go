@@ -15,13 +15,13 @@ type Strip struct {
 	Instrument fretboard.Instrument
 	Pattern    pattern.Pattern
 	Events     []bind.Event
-	Ghosts     []bind.Event        // what the target has and this step leaves out
+	Ghosts     []bind.Event           // what the target has and this step leaves out
 	New        map[pattern.Place]bool // strokes drawn as the new thing
-	Frets      bool                // a fret beside each mark
-	ThickOnTop bool                // strings turned over, as the player sees them
-	SlotWidth  float64             // 0 for the usual one
+	Frets      bool                   // a fret beside each mark
+	ThickOnTop bool                   // strings turned over, as the player sees them
+	SlotWidth  float64                // 0 for the usual one
 	Cursor     *pattern.Cursor        // the slot that is being edited
-	Label      string              // for screen readers
+	Label      string                 // for screen readers
 }
 
 // Sizes in SVG units, which are CSS pixels at full size.

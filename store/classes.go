@@ -23,7 +23,7 @@ type Class struct {
 	Wrist         bool // strums from the wrist; else from the forearm
 	SingLow       string
 	SingHigh      string
-	Weights       string // of the demand, as the web layer writes them; empty as fitted
+	Weights       string // of the parts of the level, as package teach writes them; empty as fitted
 }
 
 // Student belongs to a class.
@@ -79,7 +79,7 @@ func (s *Store) Class(ctx context.Context, teacher TeacherID, id ClassID) (Class
 	return c, notFound(err, "class")
 }
 
-// SetWeights stores how much the parts of the demand count in a class.
+// SetWeights stores how much the parts of the level count in a class.
 func (s *Store) SetWeights(ctx context.Context, teacher TeacherID, class ClassID, weights string) error {
 	if _, err := s.Class(ctx, teacher, class); err != nil {
 		return err

@@ -45,7 +45,7 @@ func randomFigure(t *rapid.T) pattern.Pattern {
 }
 
 // What must hold of every rule on every figure. Source: the promises of
-// docs/demand.md, common practice.
+// docs/difficulty.md, common practice.
 func TestEveryRule(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
 		p := randomFigure(t)

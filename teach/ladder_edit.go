@@ -1,0 +1,178 @@
+package teach
+
+import (
+	"context"
+	"errors"
+	"fmt"
+	"strings"
+
+	"arplin/core/ladder"
+	"arplin/core/pattern"
+	"arplin/core/song"
+	"arplin/draw"
+	"arplin/store"
+)
+
+// EditLadder carries out one edit of a version of a ladder and says what was done.
+func (t *Teach) EditLadder(ctx context.Context, teacher store.TeacherID, l Ladder, version int, e ladder.Edit) (says string, err error) {
+	edited, d, err := l.Ladder.Ladder.Apply(e, l.task, l.Class.Weigh())
+	if err != nil {
+		return "", refused(err)
+	}
+	saved := l.Ladder
+	saved.Ladder, saved.Version = edited, version
+	var stale *store.StaleError
+	if err := t.Store.SaveLadder(ctx, teacher, saved, d); errors.As(err, &stale) {
+		return "", &Changed{}
+	} else if err != nil {
+		return "", err
+	}
+	return ladder.DoneWords.Say(d), nil
+}
+
+// Changed refuses what was asked of a page that is not the newest any more.
+type Changed struct{}
+
+func (*Changed) Error() string {
+	return "somebody changed this ladder in the meantime, in another window perhaps; look at it as it is now, nothing was overwritten"
+}
+
+// MoveLadder takes the last change of a ladder's version back (-1) or does it
+// again (+1), students included, and says what that was.
+func (t *Teach) MoveLadder(ctx context.Context, teacher store.TeacherID, l Ladder, version, by int) (says string, err error) {
+	m, err := t.Store.MoveLadder(ctx, teacher, l.ID, version, by)
+	if err != nil {
+		return movedWords("", by, err)
+	}
+	words := ladder.DoneWords.Say(m.Done)
+	if m.Done.ID == ladder.Placed().ID {
+		words = l.placesText(m.Before, m.Now)
+	}
+	return movedWords(words, by, nil)
+}
+
+// placesText says who stands elsewhere than before.
+func (l Ladder) placesText(before, now store.Places) string {
+	var said []string
+	for _, st := range l.Class.Students {
+		at := ladder.Find(l.Steps, now[st.ID])
+		switch {
+		case before[st.ID] == now[st.ID]:
+		case at < 0:
+			said = append(said, st.Name+" waits")
+		default:
+			said = append(said, fmt.Sprintf("%s on step %d", st.Name, at+1))
+		}
+	}
+	if len(said) == 0 {
+		return "nobody has moved"
+	}
+	return strings.Join(said, ", ")
+}
+
+// NewLadder is what a ladder is made of.
+type NewLadder struct {
+	Song       store.SongID
+	Pattern    string // a pattern's name; empty for what the song is written with
+	Section    song.SectionID
+	Instrument string
+	Order      ladder.Order
+}
+
+// MakeLadder takes a pattern apart for a song and a class.
+func (t *Teach) MakeLadder(ctx context.Context, teacher store.TeacherID, c Class, n NewLadder) (store.LadderID, error) {
+	sg, err := t.Store.Song(ctx, teacher, n.Song)
+	if err != nil {
+		return 0, err
+	}
+	var sections []song.SectionID
+	if n.Section != 0 {
+		i := sg.SectionAt(n.Section)
+		if i < 0 {
+			return 0, refuse("that section is not in the song any more; load its page again")
+		}
+		sections = sg.Named(sg.Sections[i].Name)
+	}
+	target, err := t.targetOn(ctx, teacher, sg, sections, n.Pattern)
+	if err != nil {
+		return 0, err
+	}
+	ins := c.Instrument(n.Instrument)
+	return t.Store.AddLadder(ctx, teacher, store.Ladder{
+		ClassID: c.ID, SongID: sg.ID, Sections: sections, Instrument: ins.ID, PatternName: target.Name, Target: target.Pattern,
+		Ladder: ladder.Ladder{Order: n.Order, Steps: ladder.Build(n.Order, ladderTask(target.Pattern, sg.Song, sections, ins, c), c.Weigh(), 0)},
+	})
+}
+
+// targetOn is the pattern that is named; without a name the one that the section,
+// or the first section that has one, is written with.
+func (t *Teach) targetOn(ctx context.Context, teacher store.TeacherID, sg store.Song, sections []song.SectionID, ref string) (pattern.Entry, error) {
+	p, err := t.Pattern(ctx, teacher, ref)
+	if ok, err := found(err); err != nil {
+		return pattern.Entry{}, err
+	} else if ok && p.Entry.Pattern.Meter == sg.Meter {
+		return p.Entry, nil
+	}
+	if own, ok := writtenOn(sg.Part(sections)); ok && ref == "" {
+		return own, nil
+	}
+	return pattern.Entry{}, refuse("choose a pattern in %s for this song", sg.Meter)
+}
+
+// ReuseLadder makes the same ladder for another song.
+func (t *Teach) ReuseLadder(ctx context.Context, teacher store.TeacherID, l Ladder, id store.SongID) (store.LadderID, error) {
+	sg, err := t.Store.Song(ctx, teacher, id)
+	if err != nil {
+		return 0, err
+	}
+	if sg.Meter != l.Target.Meter {
+		return 0, refuse("this ladder is in %s, %s in %s", l.Target.Meter, sg.Title, sg.Meter)
+	}
+	steps, err := ladder.Reuse(l.Steps, ladderTask(l.Target, sg.Song, nil, l.Instrument, l.Class), l.Class.Weigh())
+	if err != nil {
+		return 0, refused(err)
+	}
+	return t.Store.AddLadder(ctx, teacher, store.Ladder{
+		ClassID: l.ClassID, SongID: sg.ID, Instrument: l.Instrument.ID, PatternName: l.PatternName, Target: l.Target, Ladder: ladder.Ladder{Order: l.Order, Steps: steps},
+	})
+}
+
+// LadderLine is a ladder in a list.
+type LadderLine struct {
+	store.LadderLine
+	Part string
+	Lane draw.SVG
+}
+
+// Ladders lists a class's ladders.
+func (t *Teach) Ladders(ctx context.Context, teacher store.TeacherID, c Class) ([]LadderLine, error) {
+	list, err := t.Store.Ladders(ctx, teacher, c.ID)
+	if err != nil {
+		return nil, err
+	}
+	var parts []store.SongID // of ladders that are for a part of their song
+	for _, l := range list {
+		if len(l.Sections) > 0 {
+			parts = append(parts, l.SongID)
+		}
+	}
+	songs, err := t.Store.SongsOf(ctx, teacher, parts)
+	var lines []LadderLine
+	for _, l := range list {
+		notation := l.Target.String()
+		lane := keep(t, "lane", Rows(notation), func() draw.SVG { return draw.Lane(l.Target, nil, notation) })
+		lines = append(lines, LadderLine{l, partName(songs[l.SongID].Song, l.Sections), lane})
+	}
+	return lines, err
+}
+
+// SongsInMeter lists the other songs for which a ladder can be used again.
+func (t *Teach) SongsInMeter(ctx context.Context, teacher store.TeacherID, l Ladder) (list []store.SongLine, err error) {
+	songs, err := t.Store.Songs(ctx, teacher)
+	for _, sg := range songs {
+		if sg.ID != l.Song.ID && sg.Meter == l.Song.Meter.String() {
+			list = append(list, sg)
+		}
+	}
+	return list, err
+}

@@ -1,0 +1,293 @@
+package teach
+
+import (
+	"context"
+	"fmt"
+	"slices"
+	"time"
+
+	"arplin/core/bind"
+	"arplin/core/difficulty"
+	"arplin/core/fretboard"
+	"arplin/core/ladder"
+	"arplin/core/pattern"
+	"arplin/core/song"
+	"arplin/core/theory"
+	"arplin/draw"
+	"arplin/store"
+)
+
+// Step is a step as it is shown.
+type Step struct {
+	ID       ladder.StepID
+	Index    int // from 0, the easiest
+	Number   int
+	Name     string
+	Says     string
+	Over     string // the chords, and the chord where it is one; the way of playing before the strings
+	Level    string
+	LevelBar int // of a hundred
+	Pinned   bool
+	Notation string
+	First    bool
+	Last     bool
+	Tempos   song.Tempos
+	Lane     draw.SVG   // instead of strips where the figure is not new, or not on strings yet
+	Beside   []Word     // the chords or the count beside it
+	Faster   bool       // the goal tempo is what is new
+	Strips   []draw.SVG // on one instrument, or on two kinds side by side
+	Students []store.Student
+}
+
+// Word is something said beside a figure; what is new in it is amber.
+type Word struct {
+	Text string
+	New  bool
+}
+
+// LadderPage is a ladder as it is shown.
+type LadderPage struct {
+	Shown    fretboard.Instrument // of the strips
+	Beside   []fretboard.Instrument
+	Chord    theory.Chord
+	Chords   []string
+	Tempos   song.Tempos
+	Steps    []Step // the hardest first, as they stand on the page
+	Low      []Step // steps below everybody, folded
+	Waiting  []store.Student
+	Proposed []Proposal
+	Heard    bool // some of those who wait have played something clean
+}
+
+// ShowLadder computes the page, on an instrument that is asked for or the one of
+// the levels. Why and how, and what lies beyond, are computed when they are opened.
+func (t *Teach) ShowLadder(ctx context.Context, teacher store.TeacherID, l Ladder, instrument string, now time.Time) (LadderPage, error) {
+	page := keep(t, "ladder page "+instrument, l.rows, func() LadderPage { return drawLadder(l, instrument) })
+	page.Steps = slices.Clone(page.Steps)
+	page.place(l)
+	proposed, err := t.propose(ctx, teacher, l, page.Waiting, now)
+	if err != nil {
+		return page, err
+	}
+	page.Proposed = proposed
+	page.Heard = slices.ContainsFunc(proposed, func(p Proposal) bool { return p.Heard })
+	return page, nil
+}
+
+func drawLadder(l Ladder, instrument string) LadderPage {
+	shown := l.Instrument
+	if ins, err := fretboard.ByID(instrument); err == nil {
+		shown = ins
+	}
+	page := LadderPage{Shown: shown, Beside: beside(shown, l.Class.Instruments(), l.Target), Tempos: song.TemposFor(l.Song.Tempo)}
+	for _, ch := range l.Song.Part(l.Sections).Chords() {
+		page.Chords = append(page.Chords, ch.String())
+	}
+	on := []shownOn{l.shown(shown)}
+	for _, ins := range page.Beside {
+		on = append(on, l.shown(ins))
+	}
+	page.Chord = on[0].chord
+	page.Steps = make([]Step, len(l.Steps))
+	for i := range l.Steps {
+		page.Steps[len(l.Steps)-1-i] = l.draw(i, on)
+	}
+	return page
+}
+
+// shownOn is the chord on which the steps are shown on an instrument.
+type shownOn struct {
+	ins    fretboard.Instrument
+	chord  theory.Chord
+	shape  fretboard.Voicing
+	ok     bool // the instrument has a shape of it
+	target []bind.Event
+}
+
+// shown finds the chord on which the steps are shown, as an instrument fingers it
+// and with the shape that the song has for it: the one that the lowest steps are
+// on, else the song's first.
+func (l Ladder) shown(ins fretboard.Instrument) shownOn {
+	part := l.Song.Part(l.Sections)
+	first, mine := part.Fingering(l.Instrument), part.Fingering(ins)
+	v := shownOn{ins: ins, chord: firstChord(mine)}
+	stage := l.firstStage()
+	for i, sec := range first.Sections {
+		for j, bar := range sec.Bars {
+			for k, ch := range bar.Changes {
+				if c, err := mine.Sections[i].Bars[j].Changes[k].Chord(); err == nil && len(stage) > 0 && ch.Symbol == stage[0] {
+					v.chord = c
+				}
+			}
+		}
+	}
+	if v.shape, v.ok = part.ShapesOn(ins)[v.chord]; !v.ok {
+		v.shape, v.ok = fretboard.Easiest(ins, v.chord)
+	}
+	if v.ok {
+		v.target = bind.Pattern(ins, l.Class.School(), l.Target, v.chord, v.shape.Shape).Events
+	}
+	return v
+}
+
+// firstStage is the chords of the lowest step that is not on all of them.
+func (l Ladder) firstStage() []string {
+	for _, step := range l.Steps {
+		if stage := step.Stage(l.task); len(stage) > 0 {
+			return stage
+		}
+	}
+	return nil
+}
+
+// beside is the first instrument of another family in the class, since a mixed
+// class reads a step twice; a long figure has room for one only.
+func beside(shown fretboard.Instrument, all []fretboard.Instrument, target pattern.Pattern) []fretboard.Instrument {
+	if len(target.Bars) > 1 || target.Grid() > 8 {
+		return nil
+	}
+	for _, ins := range all {
+		if ins.Family != shown.Family {
+			return []fretboard.Instrument{ins}
+		}
+	}
+	return nil
+}
+
+// step is what is said of a step, without its pictures.
+func (l Ladder) step(i int) Step {
+	s := l.Steps[i]
+	words := ladder.Describe(l.Steps, i, l.task)
+	v := Step{
+		ID: s.ID, Index: i, Number: i + 1, Name: words.Name, Says: words.Says, Over: l.over(s), Pinned: s.Pinned, Notation: s.Pattern.String(),
+		First: i == 0, Last: i == len(l.Steps)-1, Tempos: song.TemposFor(s.Goal(l.Song.Tempo)),
+	}
+	if s.Level > 0 {
+		v.Level, v.LevelBar = tenth(s.Level), int(10*s.Level)
+	}
+	return v
+}
+
+// over names what a step is on: the way of playing, or its chords, and the chord
+// where it is one.
+func (l Ladder) over(s ladder.Step) string {
+	if s.Play != difficulty.OnStrings {
+		return s.Play.String()
+	}
+	if stage := s.Stage(l.task); len(stage) == 1 {
+		return "on " + s.Over.String() + ", " + stage[0]
+	}
+	return "on " + s.Over.String()
+}
+
+func (l Ladder) draw(i int, on []shownOn) Step {
+	v, step := l.step(i), l.Steps[i]
+	if step.BeforeStrings() {
+		v.Lane = draw.CountedLane(step.Pattern, step.Pattern.String())
+		return v
+	}
+	if i > 0 && step.Pattern.Equal(l.Steps[i-1].Pattern) { // the figure is that of the step below
+		below := l.Steps[i-1]
+		v.Lane = draw.Lane(step.Pattern, nil, step.Pattern.String())
+		names := below.ChordNames(l.task)
+		for _, name := range step.ChordNames(l.task) {
+			v.Beside = append(v.Beside, Word{name, !slices.Contains(names, name)})
+		}
+		v.Faster = step.Over == below.Over && step.Pace != below.Pace
+		return v
+	}
+	for _, o := range on {
+		if o.ok {
+			v.Strips = append(v.Strips, l.strip(i, o.ins, o.chord, o.shape, l.Class, o.target))
+		}
+	}
+	return v
+}
+
+// freshStrokes are the strokes that a step has and the one below has not; where
+// the way of playing is what is new, none.
+func freshStrokes(steps []ladder.Step, i int) map[pattern.Place]bool {
+	if i <= 0 || steps[i].Play != steps[i-1].Play {
+		return nil
+	}
+	return pattern.New(steps[i].Pattern, steps[i-1].Pattern)
+}
+
+// strip draws one step on a chord: the new strokes marked, and, where the target
+// is given, what it has beyond the step as ghosts.
+func (l Ladder) strip(i int, ins fretboard.Instrument, chord theory.Chord, v fretboard.Voicing, c Class, target []bind.Event) draw.SVG {
+	step := l.Steps[i]
+	return draw.Strip{
+		Instrument: ins, Pattern: step.Pattern, New: freshStrokes(l.Steps, i), Frets: step.Play == difficulty.OnStrings, ThickOnTop: c.ThickOnTop,
+		Events: bind.Pattern(ins, c.School(), step.Pattern, chord, v.Shape).Events,
+		Ghosts: ghostsOf(target, pattern.Missing(step.Pattern, l.Target)),
+		Label:  fmt.Sprintf("step %d on %s, %s: %s", i+1, chord, ins.Name, step.Pattern),
+	}.SVG()
+}
+
+// place puts the students on their steps; the others wait. When nobody waits, the
+// page begins one step below the least practised.
+func (p *LadderPage) place(l Ladder) {
+	lowest := len(p.Steps)
+	for _, st := range l.Class.Students {
+		at := ladder.Find(l.Steps, l.Places[st.ID])
+		if at < 0 {
+			p.Waiting = append(p.Waiting, st)
+			continue
+		}
+		lowest = min(lowest, at)
+		view := &p.Steps[len(p.Steps)-1-at]
+		view.Students = append(view.Students, st)
+	}
+	if below := lowest - 1; below > 1 && len(p.Waiting) == 0 && len(l.Class.Students) > 0 {
+		p.Steps, p.Low = p.Steps[:len(p.Steps)-below], p.Steps[len(p.Steps)-below:]
+	}
+}
+
+// StepAdvice is why a step stands where it does and how it is practised.
+type StepAdvice struct {
+	Number              int
+	Why, How            string
+	Ready, FallBack     string
+	Level               Level
+	Notation, PlaceHold string
+}
+
+// Advice explains one step.
+func (l Ladder) Advice(id ladder.StepID) (StepAdvice, error) {
+	i := ladder.Find(l.Steps, id)
+	if i < 0 {
+		return StepAdvice{}, store.ErrNotFound
+	}
+	w, step := l.Class.Weigh(), l.Steps[i]
+	here := difficulty.Of(step.Task(l.task), w)
+	below := here
+	if i > 0 {
+		below = difficulty.Of(l.Steps[i-1].Task(l.task), w)
+	}
+	goal := step.Goal(l.Song.Tempo)
+	return StepAdvice{
+		Number: i + 1, Why: why(here, below, i == 0), How: step.How(), Ready: ReadyWhen(step, goal), FallBack: FallBack(l.Steps, i, l.task),
+		Level: levelOf(here, step.Pattern, l.Instrument.Name), Notation: step.Pattern.String(),
+	}, nil
+}
+
+// Beyond is a harder variation for those who are ready.
+type Beyond struct {
+	Adds, Says, Level, Notation string
+	Lane                        draw.SVG
+}
+
+const shownBeyond = 8
+
+// Beyond lists what lies beyond the target.
+func (t *Teach) Beyond(l Ladder) []Beyond {
+	return keep(t, "beyond", l.rows, func() (views []Beyond) {
+		for _, v := range ladder.Beyond(l.task, l.Class.Weigh()) {
+			if len(views) < shownBeyond {
+				views = append(views, Beyond{v.Name(), v.Says(), tenth(v.Level), v.Pattern.String(), draw.Lane(v.Pattern, pattern.New(v.Pattern, l.Target), v.Pattern.String())})
+			}
+		}
+		return views
+	})
+}
