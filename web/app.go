@@ -44,6 +44,9 @@ type Config struct {
 const policy = "default-src 'none'; script-src 'self'; style-src 'self'; img-src 'self' data:; font-src 'self'; " +
 	"connect-src 'self'; form-action 'self'; base-uri 'none'; frame-ancestors 'none'; manifest-src 'self'"
 
+// idle is how long a sign-in, and the forms of a page, last without being used.
+const idle = 14 * 24 * time.Hour
+
 // maxBody bounds what is read of a request: a long chord sheet and some room.
 const maxBody = 512 << 10
 
@@ -97,13 +100,14 @@ func New(cfg Config) (*fiber.App, error) {
 		Storage:        cfg.Store.KeyValues(),
 		Extractor:      extractors.FromCookie("arplin_session"),
 		CookieHTTPOnly: true, CookieSecure: cfg.SecureCookies, CookieSameSite: "Lax",
-		IdleTimeout: 14 * 24 * time.Hour,
+		IdleTimeout: idle,
 	})
 	app.Use(sessions)
 	app.Use(csrf.New(csrf.Config{
-		Session:    sessionStore,
-		Extractor:  extractors.Chain(extractors.FromForm("_csrf"), extractors.FromHeader(csrf.HeaderName)),
-		CookieName: "arplin_csrf", CookieSecure: cfg.SecureCookies, CookieHTTPOnly: true, CookieSameSite: "Lax",
+		Session:     sessionStore,
+		IdleTimeout: idle, // a page left open over a lesson still works after it
+		Extractor:   extractors.Chain(extractors.FromForm("_csrf"), extractors.FromHeader(csrf.HeaderName)),
+		CookieName:  "arplin_csrf", CookieSecure: cfg.SecureCookies, CookieHTTPOnly: true, CookieSameSite: "Lax",
 		ErrorHandler: func(fiber.Ctx, error) error { return errExpiredForm },
 	}))
 	s.routes(app)

@@ -3,7 +3,6 @@
 // what was opened stays open.
 (function () {
   "use strict";
-  const lost = "The connection is lost. What you typed is still here; press Enter to try again.";
   const on = (name, handler, capture) => document.addEventListener(name, handler, capture);
   const all = (selector, from = document) => Array.from(from.querySelectorAll(selector));
 
@@ -18,13 +17,13 @@
   // Jobs run one after another, each on the page that the one before it left.
   let last = Promise.resolve();
   const inTurn = (job) => (last = last.then(job, job));
-  const waiting = new Map(); // for the end of a request, by what sends it
+  const waiting = new Map(); // for an answer, by what asks
   const finished = (elt) => new Promise((resolve) => waiting.set(elt, resolve));
 
   let free = null; // whose turn it is
-  const sending = new WeakSet(); // forms that are under way
-  let sent = new Map(); // fields that are under way, with what they said
-  let was = null; // what had the focus before an answer
+  const sending = new WeakSet(); // forms
+  let sent = new Map(); // fields, with what they said
+  let was = null; // in focus before an answer
 
   // post sends fields, or what a function makes of the page when its turn comes.
   function post(elt, url, fields, fieldsSent = []) {
@@ -62,7 +61,7 @@
   on("htmx:sendError", (event) => {
     const { elt } = event.detail.requestConfig;
     delete elt.dataset.loaded;
-    say(elt, lost);
+    say(elt, "The connection is lost. What you typed is still here; press Enter to try again.");
   });
   on("htmx:beforeSwap", (event) => {
     const { xhr, requestConfig: { elt } } = event.detail;
