@@ -180,3 +180,17 @@ func width(t *testing.T, svg string) float64 {
 	require.NoError(t, err)
 	return w
 }
+
+// The palm that rests on a string and the palm that lands have marks of their own.
+// Source: docs/notation.md, "*" and "X".
+func TestPalmAndKnockAreDrawn(t *testing.T) {
+	plain := string(strip(t, "guitar", "4/4: p i . m", "C", "x32010").SVG())
+	touched := string(strip(t, "guitar", "4/4: p* i X m*", "C", "x32010").SVG())
+	wellFormed(t, touched)
+	for class, want := range map[string]int{`class="palm"`: 2, `class="knock"`: 1} {
+		assert.Zero(t, strings.Count(plain, class))
+		assert.Equal(t, want, strings.Count(touched, class), class)
+	}
+	strums := string(strip(t, "guitar", "4/4: D* U D U", "C", "x32010").SVG())
+	assert.Equal(t, 1, strings.Count(strums, `class="palm"`), "of a strum, too")
+}

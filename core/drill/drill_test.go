@@ -147,3 +147,20 @@ func TestEveryDrill(t *testing.T) {
 func sameBar(a, b pattern.Bar) bool {
 	return slices.EqualFunc(a, b, func(x, y pattern.Slot) bool { return x.String() == y.String() })
 }
+
+// Repeats fit into the minutes of an exercise, and twelve are enough of anything.
+// Source: common practice.
+func TestRepeatsFitTheMinutes(t *testing.T) {
+	tk := task(t, "4/4: p . i . p . m .", "C | Am | F | G7")
+	for _, minutes := range []float64{3, 10, 60} {
+		list, err := drill.Bar(tk, 1, drill.Day{Minutes: minutes})
+		require.NoError(t, err)
+		for _, e := range list {
+			played := float64(e.Repeats*max(1, len(e.Bars), len(e.Pattern.Bars))*4) / float64(e.Tempo)
+			assert.True(t, e.Repeats == 1 || played <= e.Minutes+1e-9, "%s: %d times are %.2f minutes of %.2f", e.Title, e.Repeats, played, e.Minutes)
+			once := played / float64(e.Repeats)
+			assert.True(t, e.Repeats == 12 || played+once > e.Minutes-1e-9, "%s: once more would fit", e.Title)
+			assert.LessOrEqual(t, e.Repeats, 12)
+		}
+	}
+}

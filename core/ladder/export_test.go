@@ -22,6 +22,13 @@ func Unevenness(t difficulty.Task, w difficulty.Weights) float64 {
 	return best(explore(ThumbFirst, t, w, t.Pattern, map[string]*node{}), -1, map[state]choice{}).cost
 }
 
+// Looked is how many patterns the search looks at, and how many it may.
+func Looked(t difficulty.Task, w difficulty.Weights) (looked, most int) {
+	nodes := map[string]*node{}
+	explore(ThumbFirst, t, w, t.Pattern, nodes)
+	return len(nodes), maxNodes
+}
+
 // EveryWay visits the cost of every way down without remembering any.
 func EveryWay(t difficulty.Task, w difficulty.Weights, visit func(cost float64)) {
 	var walk func(at *node, last, cost float64)
