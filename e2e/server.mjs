@@ -29,7 +29,7 @@ export async function startServer(...flags) {
       program.kill("SIGTERM");
       await ended;
     }
-    rmSync(data, { recursive: true, force: true });
+    rmSync(data, { recursive: true, force: true, maxRetries: 20, retryDelay: 200 });
     // A program that was gone before the end is a failure, whatever the tests said.
     if (died) throw new Error(`the program ended by itself: ${log}`);
   };

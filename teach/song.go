@@ -272,7 +272,9 @@ func (v songView) sections(e pattern.Entry, written song.Song) []SectionView {
 				view.Pattern = sec.PatternName
 			}
 		}
+		notation := ""
 		if has {
+			notation = p.String()
 			bound = bind.Section(v.ins, v.school, p, sec, v.shapes)
 		}
 		for j, bar := range sec.Bars {
@@ -282,7 +284,7 @@ func (v songView) sections(e pattern.Entry, written song.Song) []SectionView {
 				Text: song.BarText(written.Sections[i].Bars[j].Changes, written.Meter), Open: v.open(bar),
 			}
 			if bound != nil {
-				b.Strip = v.stripOnce(p, bound[j], number, strips)
+				b.Strip = v.stripOnce(p, notation, bound[j], number, strips)
 				for _, n := range bound[j].Notices {
 					b.Notices = append(b.Notices, n.Text)
 				}
@@ -337,8 +339,8 @@ func (v songView) chordIn(change song.Change) ChordInBar {
 const labelPlace = "\x00"
 
 // stripOnce draws one bar of the song, the same picture for all that are alike.
-func (v songView) stripOnce(p pattern.Pattern, sb bind.SongBar, number int, drawn map[string]draw.SVG) draw.SVG {
-	key := fmt.Sprint(sb.PatternBar, p.String(), sb.Role, sb.Held, sb.Ticks())
+func (v songView) stripOnce(p pattern.Pattern, notation string, sb bind.SongBar, number int, drawn map[string]draw.SVG) draw.SVG {
+	key := fmt.Sprint(sb.PatternBar, notation, sb.Role, sb.Held, sb.Ticks())
 	svg, ok := drawn[key]
 	if !ok {
 		svg = v.strip(p, sb)

@@ -80,6 +80,9 @@ func (s *server) renderError(c fiber.Ctx, err error) error {
 		return c.Type("txt", "utf-8").SendString(said.head + ". " + said.tells)
 	}
 	page := errorPage{Page: Page{Title: said.head, CSRF: csrf.TokenFromContext(c), Path: c.OriginalURL()}, Head: said.head, Tells: said.tells, Again: said.again}
+	if v := visitOf(c); v != nil {
+		page.Stage = v.stage
+	}
 	if c.Method() == fiber.MethodPost {
 		page.Sent = sentFields(c)
 	}

@@ -48,6 +48,7 @@ const (
 type visit struct {
 	teacher store.Teacher
 	class   teach.Class
+	stage   bool // the dark theme of the projector
 }
 
 type visitKey struct{}
@@ -69,6 +70,7 @@ func (s *server) requireTeacher(c fiber.Ctx) error {
 		return signedOut(c)
 	}
 	v := &visit{}
+	v.stage, _ = sess.Get(keyStage).(bool)
 	var err error
 	if v.teacher, err = s.Store.Teacher(c.Context(), store.TeacherID(id)); isNotFound(err) {
 		return signedOut(c)
@@ -98,13 +100,12 @@ func signedOut(c fiber.Ctx) error {
 func page(c fiber.Ctx, title, active string) Page {
 	p := Page{Title: title, Active: active, CSRF: csrf.TokenFromContext(c), Path: c.OriginalURL()}
 	if v := visitOf(c); v != nil {
-		p.Teacher, p.Class = v.teacher.Name, v.class
+		p.Teacher, p.Class, p.Stage = v.teacher.Name, v.class, v.stage
 	}
 	sess := session.FromContext(c)
 	if sess == nil {
 		return p
 	}
-	p.Stage, _ = sess.Get(keyStage).(bool)
 	if text, ok := sess.Get(keyNoteText).(string); ok && !isPiece(c) {
 		p.Note.Text = text
 		p.Note.Undo, _ = sess.Get(keyNoteUndo).(string)
