@@ -6,7 +6,7 @@ document.addEventListener("alpine:init", () => {
 
   Alpine.data("bars", () => ({
     bars() { return all(".onebar", this.$root); },
-    // A row is as many bars as stand on one line at this width.
+    // As many bars as stand on one line.
     row() {
       const bars = this.bars();
       const below = bars.findIndex((b) => b.offsetTop > bars[0].offsetTop);

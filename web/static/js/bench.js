@@ -93,8 +93,8 @@ document.addEventListener("alpine:init", () => {
       strip.focus({ preventScroll: true });
       this.send({ do: "at", with: `${Math.floor(at / grid)} ${at % grid}` });
     },
-    // A field that Enter has sent is not sent again when the focus leaves it:
-    // that would undo what was done in between.
+    // What Enter has sent is not sent again when the focus leaves: that would undo
+    // what was done in between.
     change({ target: field }) {
       if (field.sent !== field.value) this.take(field);
       delete field.sent;
