@@ -5,7 +5,7 @@ import { defineConfig } from "@playwright/test";
 export default defineConfig({
   testDir: "tests",
   globalSetup: "./server.mjs",
-  timeout: 60_000,
+  timeout: 120_000, // a walk through a page of many pictures is long on a busy machine
   fullyParallel: true,
   workers: 2,
   reporter: [["list"]],

@@ -12,7 +12,7 @@ const views = {
   "song with strums, ukulele": (s) => `${s.ferry}?pattern=six-eight-strum&instrument=ukulele`,
   "what lies around a song": (s) => `${s.umbrellas}/around?pattern=thumb-two-between&deep=yes`,
   keys: (s) => `${s.umbrellas}/keys`,
-  patterns: () => "/patterns",
+  patterns: () => "/patterns?meter=3/4", // all cards are alike
   pattern: () => "/patterns/zones-strum",
   compare: () => "/patterns/compare",
   bench: () => "/bench?from=percussive-hybrid",
