@@ -246,11 +246,11 @@ func (p *LadderPage) place(l Ladder) {
 
 // StepAdvice is why a step stands where it does and how it is practised.
 type StepAdvice struct {
-	Number              int
-	Why, How            string
-	Ready, FallBack     string
-	Level               Level
-	Notation, PlaceHold string
+	Number          int
+	Why, How        string
+	Ready, FallBack string
+	Level           Level
+	Notation        string
 }
 
 // Advice explains one step.

@@ -50,11 +50,7 @@ func (s *server) setWeights(c fiber.Ctx) error {
 func chosenWeights(c fiber.Ctx) map[difficulty.PartID]float64 {
 	chosen := map[difficulty.PartID]float64{}
 	for _, part := range difficulty.Definitions() {
-		text := c.FormValue(string(part.ID))
-		if text == "" {
-			text = c.Query(string(part.ID))
-		}
-		if f, err := strconv.ParseFloat(text, 64); err == nil {
+		if f, err := strconv.ParseFloat(c.FormValue(string(part.ID)), 64); err == nil {
 			chosen[part.ID] = f
 		}
 	}
