@@ -250,7 +250,6 @@ type StepAdvice struct {
 	Why, How        string
 	Ready, FallBack string
 	Level           Level
-	Notation        string
 }
 
 // Advice explains one step.
@@ -268,7 +267,7 @@ func (l Ladder) Advice(id ladder.StepID) (StepAdvice, error) {
 	goal := step.Goal(l.Song.Tempo)
 	return StepAdvice{
 		Number: i + 1, Why: why(here, below, i == 0), How: step.How(), Ready: ReadyWhen(step, goal), FallBack: FallBack(l.Steps, i, l.task),
-		Level: levelOf(here, step.Pattern, l.Instrument.Name), Notation: step.Pattern.String(),
+		Level: levelOf(here, step.Pattern, l.Instrument.Name),
 	}, nil
 }
 
