@@ -88,13 +88,33 @@ func load(ctx context.Context, s *store.Store, school School, now time.Time) err
 		return nil
 	}
 	if errors.Is(err, store.ErrNotFound) {
-		l := loader{Teach: teach.New(s), school: school}
-		err = l.load(ctx, now)
+		err = loadWhole(ctx, s, school, now)
 	}
 	if err != nil {
 		return fmt.Errorf("demo: %w", err)
 	}
 	return nil
+}
+
+// unfinished begins the address of a school that is being loaded: a load that was
+// cut short is begun anew.
+const unfinished = "unfinished."
+
+func loadWhole(ctx context.Context, s *store.Store, school School, now time.Time) error {
+	address := school.Teacher.Email
+	school.Teacher.Email = unfinished + address
+	left, err := s.TeacherByEmail(ctx, school.Teacher.Email)
+	if err == nil {
+		err = errors.Join(s.ArchiveTeacher(ctx, left.ID, true), s.DeleteTeacher(ctx, left.ID))
+	}
+	if err != nil && !errors.Is(err, store.ErrNotFound) {
+		return err
+	}
+	l := loader{Teach: teach.New(s), school: school}
+	if err := l.load(ctx, now); err != nil {
+		return err
+	}
+	return s.SetEmail(ctx, l.teacher, address)
 }
 
 // hashOnce hashes the demo's password, which all copies share.
@@ -168,7 +188,7 @@ func (l *loader) addStudents(ctx context.Context, class store.ClassID, id store.
 			return err
 		}
 		step := on.Steps[st.Step]
-		if _, err := l.Store.Place(ctx, l.teacher, id, store.Places{student: step.ID}); err != nil {
+		if _, _, err := l.Store.Place(ctx, l.teacher, id, store.Places{student: step.ID}); err != nil {
 			return err
 		}
 		for i, tempo := range st.Tempos {

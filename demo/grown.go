@@ -55,7 +55,7 @@ func Grow(ctx context.Context, s *store.Store, teacher store.TeacherID, now time
 	for i, st := range class.Students {
 		places[st.ID] = newest.Steps[i%len(newest.Steps)].ID
 	}
-	if _, err := s.Place(ctx, teacher, newest.ID, places); err != nil {
+	if _, _, err := s.Place(ctx, teacher, newest.ID, places); err != nil {
 		return err
 	}
 	for week := range grownWeeks {

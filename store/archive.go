@@ -56,7 +56,7 @@ func (s *Store) Archive(ctx context.Context, teacher TeacherID, kind Kind, id in
 	if err := s.db.QueryRowContext(ctx, "SELECT id FROM "+table+" WHERE teacher_id = ? AND id = ?", teacher, id).Scan(&found); err != nil {
 		return notFound(err, string(kind))
 	}
-	_, err = s.db.ExecContext(ctx, "UPDATE "+table+" SET archived = ? WHERE teacher_id = ? AND id = ?", archived, teacher, id)
+	_, err = s.exec(ctx, "UPDATE "+table+" SET archived = ? WHERE teacher_id = ? AND id = ?", archived, teacher, id)
 	return err
 }
 
@@ -65,7 +65,7 @@ func (s *Store) Archive(ctx context.Context, teacher TeacherID, kind Kind, id in
 func (s *Store) ArchivedOf(ctx context.Context, teacher TeacherID) ([]Archived, error) {
 	rows, err := s.db.QueryContext(ctx, `
 		SELECT 'class', c.id, c.name, (SELECT COUNT(*) FROM log_entries e JOIN students t ON t.id = e.student_id WHERE t.class_id = c.id) FROM classes c WHERE c.teacher_id = ? AND c.archived
-		UNION ALL SELECT 'student', t.id, t.name, (SELECT COUNT(*) FROM log_entries e WHERE e.student_id = t.id) FROM students t WHERE t.teacher_id = ? AND t.archived
+		UNION ALL SELECT 'student', t.id, t.name COLLATE utf8mb4_unicode_ci, (SELECT COUNT(*) FROM log_entries e WHERE e.student_id = t.id) FROM students t WHERE t.teacher_id = ? AND t.archived
 		UNION ALL SELECT 'song', g.id, g.title, (SELECT COUNT(*) FROM log_entries e JOIN ladders l ON l.id = e.ladder_id WHERE l.song_id = g.id) FROM songs g WHERE g.teacher_id = ? AND g.archived
 		UNION ALL SELECT 'ladder', l.id, CONCAT(g.title, ': ', l.pattern_name), (SELECT COUNT(*) FROM log_entries e WHERE e.ladder_id = l.id) FROM ladders l JOIN songs g ON g.id = l.song_id WHERE l.teacher_id = ? AND l.archived
 		UNION ALL SELECT 'pattern', p.id, p.name, 0 FROM patterns p WHERE p.teacher_id = ? AND p.archived`, teacher, teacher, teacher, teacher, teacher)
@@ -84,7 +84,7 @@ func (s *Store) Delete(ctx context.Context, teacher TeacherID, kind Kind, id int
 
 // ArchiveTeacher closes an account or opens it again.
 func (s *Store) ArchiveTeacher(ctx context.Context, teacher TeacherID, archived bool) error {
-	_, err := s.db.ExecContext(ctx, "UPDATE teachers SET archived = ? WHERE id = ?", archived, teacher)
+	_, err := s.exec(ctx, "UPDATE teachers SET archived = ? WHERE id = ?", archived, teacher)
 	return err
 }
 

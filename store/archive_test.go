@@ -73,7 +73,7 @@ func TestAnErasedStudentLeavesNoRow(t *testing.T) {
 	entry, err := s.AddEntry(ctx, sc.teacher, store.Entry{StudentID: id, LadderID: sc.ladder, Step: l.Steps[1], Tempo: 60, At: time.Now()}, "erase-entry-0001")
 	require.NoError(t, err)
 	require.NoError(t, s.Withdraw(ctx, sc.teacher, entry, time.Now()))
-	_, err = s.Place(ctx, sc.teacher, sc.ladder, store.Places{id: l.Steps[2].ID})
+	_, _, err = s.Place(ctx, sc.teacher, sc.ladder, store.Places{id: l.Steps[2].ID})
 	require.NoError(t, err)
 	l, err = s.Ladder(ctx, sc.teacher, sc.ladder)
 	require.NoError(t, err)

@@ -23,13 +23,16 @@ type Class struct {
 	Wrist         bool // strums from the wrist; else from the forearm
 	SingLow       string
 	SingHigh      string
+	Version       int    // counts every save of the settings
 	Weights       string // of the parts of the level, as package teach writes them; empty as fitted
+	WeightsNo     int    // counts every save of the weights
 }
 
 // Student belongs to a class.
 type Student struct {
 	ID         StudentID
 	ClassID    ClassID
+	Version    int // counts every save
 	Name       string
 	Instrument string // a fretboard id
 	LeftHanded bool
@@ -39,7 +42,7 @@ type Student struct {
 
 // AddClass stores a new class.
 func (s *Store) AddClass(ctx context.Context, teacher TeacherID, c Class) (ClassID, error) {
-	id, err := insert(ctx, s.db, "INSERT INTO classes (teacher_id, name, lesson_minutes, fingers, low_fifth, thick_on_top) VALUES (?, ?, ?, ?, ?, ?)",
+	id, err := s.insert(ctx, "INSERT INTO classes (teacher_id, name, lesson_minutes, fingers, low_fifth, thick_on_top) VALUES (?, ?, ?, ?, ?, ?)",
 		teacher, c.Name, c.LessonMinutes, c.Fingers, c.LowFifth, c.ThickOnTop)
 	if err != nil {
 		return 0, fmt.Errorf("adding a class: %w", err)
@@ -47,23 +50,28 @@ func (s *Store) AddClass(ctx context.Context, teacher TeacherID, c Class) (Class
 	return ClassID(id), nil
 }
 
-const classColumns = "id, name, lesson_minutes, fingers, low_fifth, thick_on_top, lean, anchor, long_nails, wrist, sing_low, sing_high, weights"
+const classColumns = "id, name, lesson_minutes, fingers, low_fifth, thick_on_top, lean, anchor, long_nails, wrist, sing_low, sing_high, version, weights, weights_version"
 
 func scanClass(scan func(...any) error) (c Class, err error) {
-	return c, scan(&c.ID, &c.Name, &c.LessonMinutes, &c.Fingers, &c.LowFifth, &c.ThickOnTop, &c.Lean, &c.Anchor, &c.LongNails, &c.Wrist, &c.SingLow, &c.SingHigh, &c.Weights)
+	return c, scan(&c.ID, &c.Name, &c.LessonMinutes, &c.Fingers, &c.LowFifth, &c.ThickOnTop, &c.Lean, &c.Anchor, &c.LongNails, &c.Wrist, &c.SingLow, &c.SingHigh, &c.Version, &c.Weights, &c.WeightsNo)
 }
 
-// ChangeClass stores a class's name, minutes, schools and singing range.
+// ChangeClass stores a class's name, minutes, schools and singing range for the
+// given version.
 func (s *Store) ChangeClass(ctx context.Context, teacher TeacherID, c Class) error {
-	if _, err := s.Class(ctx, teacher, c.ID); err != nil {
-		return err
-	}
-	_, err := s.db.ExecContext(ctx, `UPDATE classes SET name = ?, lesson_minutes = ?, fingers = ?, low_fifth = ?, thick_on_top = ?, lean = ?, anchor = ?, long_nails = ?, wrist = ?, sing_low = ?, sing_high = ?
-		WHERE teacher_id = ? AND id = ?`, c.Name, c.LessonMinutes, c.Fingers, c.LowFifth, c.ThickOnTop, c.Lean, c.Anchor, c.LongNails, c.Wrist, c.SingLow, c.SingHigh, teacher, c.ID)
+	n, err := s.exec(ctx, `UPDATE classes SET name = ?, lesson_minutes = ?, fingers = ?, low_fifth = ?, thick_on_top = ?, lean = ?, anchor = ?, long_nails = ?, wrist = ?, sing_low = ?, sing_high = ?, version = version + 1
+		WHERE teacher_id = ? AND id = ? AND version = ?`, c.Name, c.LessonMinutes, c.Fingers, c.LowFifth, c.ThickOnTop, c.Lean, c.Anchor, c.LongNails, c.Wrist, c.SingLow, c.SingHigh, teacher, c.ID, c.Version)
 	if err != nil {
 		return fmt.Errorf("changing a class: %w", err)
 	}
-	return nil
+	if n == 1 {
+		return nil
+	}
+	now, err := s.Class(ctx, teacher, c.ID)
+	if err != nil {
+		return err
+	}
+	return &StaleError{"class", now.Version}
 }
 
 // Classes lists a teacher's classes in the order in which they were made, the
@@ -79,18 +87,23 @@ func (s *Store) Class(ctx context.Context, teacher TeacherID, id ClassID) (Class
 	return c, notFound(err, "class")
 }
 
-// SetWeights stores how much the parts of the level count in a class.
-func (s *Store) SetWeights(ctx context.Context, teacher TeacherID, class ClassID, weights string) error {
-	if _, err := s.Class(ctx, teacher, class); err != nil {
+// SetWeights stores how much the parts of the level count in a class, for the
+// given version of the weights.
+func (s *Store) SetWeights(ctx context.Context, teacher TeacherID, class ClassID, version int, weights string) error {
+	n, err := s.exec(ctx, "UPDATE classes SET weights = ?, weights_version = weights_version + 1 WHERE teacher_id = ? AND id = ? AND weights_version = ?", weights, teacher, class, version)
+	if err != nil || n == 1 {
 		return err
 	}
-	_, err := s.db.ExecContext(ctx, "UPDATE classes SET weights = ? WHERE teacher_id = ? AND id = ?", weights, teacher, class)
-	return err
+	now, err := s.Class(ctx, teacher, class)
+	if err != nil {
+		return err
+	}
+	return &StaleError{"weights", now.WeightsNo}
 }
 
 // AddStudent stores a new student; a name twice in a class is ErrTaken.
 func (s *Store) AddStudent(ctx context.Context, teacher TeacherID, st Student) (StudentID, error) {
-	id, err := insert(ctx, s.db, "INSERT INTO students (teacher_id, class_id, name, instrument, left_handed, fingers, day_minutes) SELECT ?, id, ?, ?, ?, ?, ? FROM classes WHERE id = ? AND teacher_id = ?",
+	id, err := s.insert(ctx, "INSERT INTO students (teacher_id, class_id, name, instrument, left_handed, fingers, day_minutes) SELECT ?, id, ?, ?, ?, ?, ? FROM classes WHERE id = ? AND teacher_id = ?",
 		teacher, st.Name, st.Instrument, st.LeftHanded, st.Fingers, cmp.Or(st.DayMinutes, practice.UsualDay), st.ClassID, teacher)
 	if err == nil && id == 0 {
 		err = ErrNotFound
@@ -101,20 +114,25 @@ func (s *Store) AddStudent(ctx context.Context, teacher TeacherID, st Student) (
 	return StudentID(id), nil
 }
 
-// ChangeStudent stores another name, instrument or hand; the class stays.
+// ChangeStudent stores another name, instrument or hand for the given version; the
+// class stays.
 func (s *Store) ChangeStudent(ctx context.Context, teacher TeacherID, st Student) error {
-	if _, err := s.Student(ctx, teacher, st.ID); err != nil {
-		return err
-	}
-	_, err := s.db.ExecContext(ctx, "UPDATE students SET name = ?, instrument = ?, left_handed = ?, fingers = ?, day_minutes = ? WHERE teacher_id = ? AND id = ?",
-		st.Name, st.Instrument, st.LeftHanded, st.Fingers, cmp.Or(st.DayMinutes, practice.UsualDay), teacher, st.ID)
+	n, err := s.exec(ctx, "UPDATE students SET name = ?, instrument = ?, left_handed = ?, fingers = ?, day_minutes = ?, version = version + 1 WHERE teacher_id = ? AND id = ? AND version = ?",
+		st.Name, st.Instrument, st.LeftHanded, st.Fingers, cmp.Or(st.DayMinutes, practice.UsualDay), teacher, st.ID, st.Version)
 	if isDuplicate(err) {
 		err = ErrTaken
 	}
 	if err != nil {
 		return fmt.Errorf("changing a student: %w", err)
 	}
-	return nil
+	if n == 1 {
+		return nil
+	}
+	now, err := s.Student(ctx, teacher, st.ID)
+	if err != nil {
+		return err
+	}
+	return &StaleError{"student", now.Version}
 }
 
 // Student finds one of the teacher's students, archived or not.
@@ -123,10 +141,10 @@ func (s *Store) Student(ctx context.Context, teacher TeacherID, id StudentID) (S
 	return st, notFound(err, "student")
 }
 
-const studentQuery = "SELECT id, class_id, name, instrument, left_handed, fingers, day_minutes FROM students WHERE teacher_id = ?"
+const studentQuery = "SELECT id, class_id, name, instrument, left_handed, fingers, day_minutes, version FROM students WHERE teacher_id = ?"
 
 func scanStudent(scan func(...any) error) (st Student, err error) {
-	return st, scan(&st.ID, &st.ClassID, &st.Name, &st.Instrument, &st.LeftHanded, &st.Fingers, &st.DayMinutes)
+	return st, scan(&st.ID, &st.ClassID, &st.Name, &st.Instrument, &st.LeftHanded, &st.Fingers, &st.DayMinutes, &st.Version)
 }
 
 // Students lists a class, the archived ones left out.

@@ -28,7 +28,7 @@ type WeekDrill struct {
 // AddDrill puts a drill on a student's week. Student and song must be the
 // teacher's.
 func (s *Store) AddDrill(ctx context.Context, teacher TeacherID, d WeekDrill) (DrillID, error) {
-	id, err := insert(ctx, s.db, `INSERT INTO week_drills (teacher_id, student_id, song_id, week, kind, bar_id, pattern, pattern_name, minutes, created_at)
+	id, err := s.insert(ctx, `INSERT INTO week_drills (teacher_id, student_id, song_id, week, kind, bar_id, pattern, pattern_name, minutes, created_at)
 		SELECT ?, t.id, g.id, ?, ?, ?, ?, ?, ?, ? FROM students t, songs g WHERE t.id = ? AND t.teacher_id = ? AND g.id = ? AND g.teacher_id = ?`,
 		teacher, d.Week.Format(time.DateOnly), d.Kind, d.Bar, d.Pattern.String(), d.PatternName, d.Minutes, time.Now().UTC(), d.StudentID, teacher, d.SongID, teacher)
 	if err == nil && id == 0 {
@@ -45,7 +45,7 @@ func (s *Store) WithdrawDrill(ctx context.Context, teacher TeacherID, id DrillID
 	if _, err := s.Drill(ctx, teacher, id); err != nil {
 		return err
 	}
-	_, err := s.db.ExecContext(ctx, "UPDATE week_drills SET withdrawn = ? WHERE teacher_id = ? AND id = ?", withdrawn, teacher, id)
+	_, err := s.exec(ctx, "UPDATE week_drills SET withdrawn = ? WHERE teacher_id = ? AND id = ?", withdrawn, teacher, id)
 	return err
 }
 

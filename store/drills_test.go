@@ -63,6 +63,7 @@ func TestMinutesADay(t *testing.T) {
 	assert.Equal(t, practice.UsualDay, st.DayMinutes)
 	st.DayMinutes = 25
 	require.NoError(t, s.ChangeStudent(ctx, sc.teacher, st))
+	st.Version++
 	again, err := s.Student(ctx, sc.teacher, st.ID)
 	require.NoError(t, err)
 	assert.Equal(t, st, again)

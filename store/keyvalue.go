@@ -2,7 +2,10 @@ package store
 
 import (
 	"context"
+	"crypto/rand"
+	"crypto/sha256"
 	"database/sql"
+	"encoding/hex"
 	"errors"
 	"time"
 )
@@ -10,18 +13,35 @@ import (
 // KeyValues is the table in which the web server keeps sessions and rate
 // limits. It has the methods that Fiber's middleware wants of a storage.
 type KeyValues struct {
-	db  *sql.DB
-	now func() time.Time
+	*Store
+	sessions bool
+	now      func() time.Time
 }
 
-// KeyValues returns the storage.
-func (s *Store) KeyValues() *KeyValues { return &KeyValues{s.db, time.Now} }
+// KeyValues returns the storage for limits.
+func (s *Store) KeyValues() *KeyValues { return &KeyValues{s, false, time.Now} }
 
-// GetWithContext returns nil without an error for a key that is not there or
-// has expired.
+// Sessions returns the storage for sessions. A key is kept as its digest, so that
+// whoever reads the table cannot sign in, and one that was deleted cannot be set
+// again: a request that runs while its session ends does not bring it back.
+func (s *Store) Sessions() *KeyValues { return &KeyValues{s, true, time.Now} }
+
+// endedFor is how long an ended session is remembered; no request lasts so long.
+const endedFor = 24 * time.Hour
+
+func (kv *KeyValues) key(key string) string {
+	if !kv.sessions {
+		return key
+	}
+	sum := sha256.Sum256([]byte(key))
+	return "session-" + hex.EncodeToString(sum[:])
+}
+
+// GetWithContext returns nil without an error for a key that is not there, has
+// expired or has ended.
 func (kv *KeyValues) GetWithContext(ctx context.Context, key string) ([]byte, error) {
 	var v []byte
-	err := kv.db.QueryRowContext(ctx, "SELECT v FROM keyvalues WHERE k = ? AND (expires_at = 0 OR expires_at > ?)", key, kv.now().Unix()).Scan(&v)
+	err := kv.db.QueryRowContext(ctx, "SELECT v FROM keyvalues WHERE k = ? AND NOT ended AND (expires_at = 0 OR expires_at > ?)", kv.key(key), kv.now().Unix()).Scan(&v)
 	if errors.Is(err, sql.ErrNoRows) {
 		return nil, nil
 	}
@@ -37,19 +57,25 @@ func (kv *KeyValues) SetWithContext(ctx context.Context, key string, val []byte,
 	if exp > 0 {
 		expires = kv.now().Add(exp).Unix()
 	}
-	_, err := kv.db.ExecContext(ctx, "INSERT INTO keyvalues (k, v, expires_at) VALUES (?, ?, ?) ON DUPLICATE KEY UPDATE v = VALUES(v), expires_at = VALUES(expires_at)", key, val, expires)
+	_, err := kv.exec(ctx, `INSERT INTO keyvalues (k, v, expires_at) VALUES (?, ?, ?)
+		ON DUPLICATE KEY UPDATE v = IF(ended, v, VALUES(v)), expires_at = IF(ended, expires_at, VALUES(expires_at))`, kv.key(key), val, expires)
 	return err
 }
 
-// DeleteWithContext removes a key, there or not.
+// DeleteWithContext removes a key, there or not; a session ends for good.
 func (kv *KeyValues) DeleteWithContext(ctx context.Context, key string) error {
-	_, err := kv.db.ExecContext(ctx, "DELETE FROM keyvalues WHERE k = ?", key)
+	if !kv.sessions {
+		_, err := kv.exec(ctx, "DELETE FROM keyvalues WHERE k = ?", key)
+		return err
+	}
+	until := kv.now().Add(endedFor).Unix()
+	_, err := kv.exec(ctx, "UPDATE keyvalues SET v = '', ended = TRUE, expires_at = ? WHERE k = ?", until, kv.key(key))
 	return err
 }
 
-// ResetWithContext removes all keys.
+// ResetWithContext removes all keys but the program's own.
 func (kv *KeyValues) ResetWithContext(ctx context.Context) error {
-	_, err := kv.db.ExecContext(ctx, "DELETE FROM keyvalues")
+	_, err := kv.exec(ctx, "DELETE FROM keyvalues WHERE k <> ?", secretKey)
 	return err
 }
 
@@ -74,8 +100,27 @@ func (kv *KeyValues) Reset() error { return kv.ResetWithContext(context.Backgrou
 // Close leaves the database to its store.
 func (kv *KeyValues) Close() error { return nil }
 
-// Sweep removes what has expired.
+// Sweep removes what has expired: keys, and forms that were sent long ago.
 func (kv *KeyValues) Sweep(ctx context.Context) error {
-	_, err := kv.db.ExecContext(ctx, "DELETE FROM keyvalues WHERE expires_at > 0 AND expires_at <= ?", kv.now().Unix())
+	if _, err := kv.exec(ctx, "DELETE FROM keyvalues WHERE expires_at > 0 AND expires_at <= ?", kv.now().Unix()); err != nil {
+		return err
+	}
+	_, err := kv.exec(ctx, "DELETE FROM sent_forms WHERE at < ?", kv.now().Add(-formsKept).Unix())
 	return err
+}
+
+const (
+	secretKey   = "secret"
+	secretBytes = 64
+)
+
+// Secret is the key with which the copies of the program sign: made once.
+func (s *Store) Secret(ctx context.Context) (secret []byte, err error) {
+	fresh := make([]byte, secretBytes)
+	_, _ = rand.Read(fresh) // it never fails
+	if _, err := s.exec(ctx, "INSERT IGNORE INTO keyvalues (k, v, expires_at) VALUES (?, ?, 0)", secretKey, fresh); err != nil {
+		return nil, err
+	}
+	err = s.db.QueryRowContext(ctx, "SELECT v FROM keyvalues WHERE k = ?", secretKey).Scan(&secret)
+	return secret, err
 }

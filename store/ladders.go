@@ -225,12 +225,11 @@ func (s *Store) MoveLadder(ctx context.Context, teacher TeacherID, id LadderID, 
 }
 
 // Place puts students on steps, all of them or none, as one revision; step 0
-// takes one off. It returns where they stood. Who is placed and which steps are
+// takes one off. It returns where they stood, and the new version. Who is placed and which steps are
 // there is what the ladder has now, whatever version the page showed.
-func (s *Store) Place(ctx context.Context, teacher TeacherID, id LadderID, places Places) (was Places, err error) {
+func (s *Store) Place(ctx context.Context, teacher TeacherID, id LadderID, places Places) (was Places, version int, err error) {
 	was = Places{}
 	err = s.inTx(ctx, func(tx *sql.Tx) error {
-		var version int
 		if err := tx.QueryRowContext(ctx, "SELECT version FROM ladders WHERE teacher_id = ? AND id = ? FOR UPDATE", teacher, id).Scan(&version); err != nil {
 			return notFound(err, "ladder")
 		}
@@ -263,7 +262,7 @@ func (s *Store) Place(ctx context.Context, teacher TeacherID, id LadderID, place
 		}
 		return h.appendLadder(ctx, tx, l, ladder.Placed(), h.body)
 	})
-	return was, err
+	return was, version + 1, err
 }
 
 // ofClass checks that students are of the ladder's class.

@@ -50,7 +50,7 @@ func TestStudentsMoveWithTheSteps(t *testing.T) {
 		require.NoError(t, err)
 		return places
 	}
-	_, err := s.Place(ctx, sc.teacher, sc.ladder, store.Places{pia: 4, jo: 1})
+	_, _, err := s.Place(ctx, sc.teacher, sc.ladder, store.Places{pia: 4, jo: 1})
 	require.NoError(t, err)
 	stale := load()
 	shorter := load()
@@ -63,7 +63,7 @@ func TestStudentsMoveWithTheSteps(t *testing.T) {
 	assert.Equal(t, load().Version, refused.Version)
 	assert.Equal(t, ladder.AccentsEarly, load().Order)
 
-	_, err = s.Place(ctx, sc.teacher, sc.ladder, store.Places{jo: 5})
+	_, _, err = s.Place(ctx, sc.teacher, sc.ladder, store.Places{jo: 5})
 	require.NoError(t, err)
 	move := func(by int) store.Moved {
 		m, err := s.MoveLadder(ctx, sc.teacher, sc.ladder, load().Version, by)
@@ -135,17 +135,17 @@ func TestPlace(t *testing.T) {
 	s := storetest.Open(t)
 	sc := newSchool(t, s, "places")
 	ctx := t.Context()
-	was, err := s.Place(ctx, sc.teacher, sc.ladder, store.Places{sc.students[0]: 2})
+	was, _, err := s.Place(ctx, sc.teacher, sc.ladder, store.Places{sc.students[0]: 2})
 	require.NoError(t, err)
 	assert.Equal(t, store.Places{sc.students[0]: 0}, was)
 	for _, wrong := range []store.Places{{sc.students[0]: 1, 999_999: 1}, {sc.students[0]: 1, sc.students[1]: 77}} {
-		_, err = s.Place(ctx, sc.teacher, sc.ladder, wrong)
+		_, _, err = s.Place(ctx, sc.teacher, sc.ladder, wrong)
 		assert.ErrorIs(t, err, store.ErrNotFound)
 	}
 	places, err := s.Placements(ctx, sc.teacher, sc.ladder)
 	require.NoError(t, err)
 	assert.Equal(t, store.Places{sc.students[0]: 2}, places, "nobody was moved")
-	was, err = s.Place(ctx, sc.teacher, sc.ladder, store.Places{sc.students[0]: 0})
+	was, _, err = s.Place(ctx, sc.teacher, sc.ladder, store.Places{sc.students[0]: 0})
 	require.NoError(t, err)
 	assert.Equal(t, store.Places{sc.students[0]: 2}, was)
 	places, err = s.Placements(ctx, sc.teacher, sc.ladder)

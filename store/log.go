@@ -21,7 +21,8 @@ type Entry struct {
 }
 
 // AddEntry appends a clean tempo. The client's id makes an entry that is sent
-// twice one entry; the stored id comes back either way.
+// twice one entry, whose id comes back either way; another student, ladder
+// or tempo it is ErrReused.
 func (s *Store) AddEntry(ctx context.Context, teacher TeacherID, e Entry, clientID string) (id EntryID, err error) {
 	err = s.inTx(ctx, func(tx *sql.Tx) error {
 		if err := ofClass(ctx, tx, teacher, e.LadderID, []StudentID{e.StudentID}); err != nil {
@@ -36,7 +37,15 @@ func (s *Store) AddEntry(ctx context.Context, teacher TeacherID, e Entry, client
 		if err != nil && !isDuplicate(err) {
 			return err
 		}
-		return tx.QueryRowContext(ctx, "SELECT id FROM log_entries WHERE teacher_id = ? AND client_id = ?", teacher, clientID).Scan(&id)
+		var kept Entry
+		if err := tx.QueryRowContext(ctx, "SELECT id, student_id, ladder_id, tempo FROM log_entries WHERE teacher_id = ? AND client_id = ?", teacher, clientID).
+			Scan(&id, &kept.StudentID, &kept.LadderID, &kept.Tempo); err != nil {
+			return err
+		}
+		if kept.StudentID != e.StudentID || kept.LadderID != e.LadderID || kept.Tempo != e.Tempo {
+			return ErrReused
+		}
+		return nil
 	})
 	if err != nil {
 		return 0, fmt.Errorf("logging a tempo: %w", err)
@@ -46,7 +55,7 @@ func (s *Store) AddEntry(ctx context.Context, teacher TeacherID, e Entry, client
 
 // Withdraw takes an entry back by appending another. Taking back twice is once.
 func (s *Store) Withdraw(ctx context.Context, teacher TeacherID, entry EntryID, at time.Time) error {
-	res, err := s.db.ExecContext(ctx, `INSERT INTO log_entries (teacher_id, student_id, ladder_id, step_id, played_id, tempo, withdraws, client_id, at)
+	n, err := s.exec(ctx, `INSERT INTO log_entries (teacher_id, student_id, ladder_id, step_id, played_id, tempo, withdraws, client_id, at)
 		SELECT teacher_id, student_id, ladder_id, step_id, played_id, tempo, id, CONCAT('withdraws-', id), ? FROM log_entries
 		WHERE id = ? AND teacher_id = ? AND withdraws IS NULL`, at.UTC(), entry, teacher)
 	if isDuplicate(err) {
@@ -55,7 +64,7 @@ func (s *Store) Withdraw(ctx context.Context, teacher TeacherID, entry EntryID, 
 	if err != nil {
 		return fmt.Errorf("taking an entry back: %w", err)
 	}
-	if n, _ := res.RowsAffected(); n == 0 {
+	if n == 0 {
 		return fmt.Errorf("entry: %w", ErrNotFound)
 	}
 	return nil

@@ -19,7 +19,7 @@ type Pattern struct {
 
 // AddPattern stores a new pattern as version 1.
 func (s *Store) AddPattern(ctx context.Context, teacher TeacherID, name string, p pattern.Pattern) (PatternID, error) {
-	id, err := insert(ctx, s.db, "INSERT INTO patterns (teacher_id, name, notation, version, created_at) VALUES (?, ?, ?, 1, ?)",
+	id, err := s.insert(ctx, "INSERT INTO patterns (teacher_id, name, notation, version, created_at) VALUES (?, ?, ?, 1, ?)",
 		teacher, name, p.String(), time.Now().UTC())
 	if err != nil {
 		return 0, fmt.Errorf("adding a pattern: %w", err)
@@ -29,12 +29,12 @@ func (s *Store) AddPattern(ctx context.Context, teacher TeacherID, name string, 
 
 // ChangePattern stores another name or text for the given version.
 func (s *Store) ChangePattern(ctx context.Context, teacher TeacherID, p Pattern) error {
-	res, err := s.db.ExecContext(ctx, "UPDATE patterns SET name = ?, notation = ?, version = version + 1 WHERE teacher_id = ? AND id = ? AND version = ?",
+	n, err := s.exec(ctx, "UPDATE patterns SET name = ?, notation = ?, version = version + 1 WHERE teacher_id = ? AND id = ? AND version = ?",
 		p.Name, p.Pattern.String(), teacher, p.ID, p.Version)
 	if err != nil {
 		return fmt.Errorf("changing a pattern: %w", err)
 	}
-	if n, _ := res.RowsAffected(); n == 1 {
+	if n == 1 {
 		return nil
 	}
 	current, err := s.Pattern(ctx, teacher, p.ID)

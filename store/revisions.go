@@ -109,3 +109,22 @@ type Moves struct{ Undo, Redo bool }
 func (d document) movesSQL() string {
 	return fmt.Sprintf(`EXISTS (SELECT 1 FROM %[1]s r WHERE r.document_id = x.id AND r.n = x.head - 1), EXISTS (SELECT 1 FROM %[1]s r WHERE r.document_id = x.id AND r.n = x.head + 1)`, d.revisions)
 }
+
+// LastDoneToSong is what made the song what it is now.
+func (s *Store) LastDoneToSong(ctx context.Context, teacher TeacherID, id SongID) (done.Done, error) {
+	return s.lastDone(ctx, songDocument, teacher, int64(id))
+}
+
+// LastDoneToLadder is what made the ladder what it is now.
+func (s *Store) LastDoneToLadder(ctx context.Context, teacher TeacherID, id LadderID) (done.Done, error) {
+	return s.lastDone(ctx, ladderDocument, teacher, int64(id))
+}
+
+func (s *Store) lastDone(ctx context.Context, d document, teacher TeacherID, id int64) (done.Done, error) {
+	var text string
+	err := s.db.QueryRowContext(ctx, "SELECT r.done FROM "+d.table+" x JOIN "+d.revisions+" r ON r.document_id = x.id AND r.n = x.head WHERE x.teacher_id = ? AND x.id = ?", teacher, id).Scan(&text)
+	if err != nil {
+		return done.Done{}, notFound(err, d.what)
+	}
+	return decodeDone(text)
+}

@@ -3,21 +3,12 @@ package store
 import (
 	"context"
 	"database/sql"
-	"database/sql/driver"
-	"errors"
 	"fmt"
-	"net"
+	"math/rand/v2"
 	"strings"
 	"time"
 
 	"github.com/go-sql-driver/mysql"
-)
-
-var (
-	// ErrNotFound: there is no such row, or it is another teacher's.
-	ErrNotFound = errors.New("not found")
-	// ErrTaken: the name or address is in use.
-	ErrTaken = errors.New("already taken")
 )
 
 // Store is the database. Safe for concurrent use.
@@ -29,27 +20,44 @@ type Store struct {
 // server's.
 const maxConnections = 25
 
+// settings of every connection. Nothing waits long for a row that somebody else
+// holds: the transaction is tried again.
+var settings = map[string]string{
+	"time_zone":                "'+00:00'",
+	"sql_mode":                 "'STRICT_ALL_TABLES,NO_ZERO_DATE,NO_ENGINE_SUBSTITUTION'",
+	"innodb_lock_wait_timeout": "3",
+	"lock_wait_timeout":        "30",
+	"wsrep_sync_wait":          "3", // on a cluster: what another node has acknowledged is seen
+}
+
 // Open connects to the database of a DSN in the driver's form,
-// "user:password@tcp(host:port)/name". Times and character set are the store's
-// own affair. It does not wait for the server: call Ping.
+// "user:password@tcp(host:port)/name". The address may be several with commas
+// between them, the nodes of a cluster: the first that serves is used, and the
+// next when it does no longer. Times and character set are the store's own
+// affair. It does not wait for the server: call Ping.
 func Open(dsn string) (*Store, error) {
-	cfg, err := mysql.ParseDSN(dsn)
+	one, hosts := splitHosts(dsn)
+	cfg, err := mysql.ParseDSN(one)
 	if err != nil {
 		return nil, fmt.Errorf("the database address: %w", err)
 	}
 	cfg.ParseTime, cfg.Loc = true, time.UTC
-	cfg.Timeout, cfg.ReadTimeout, cfg.WriteTimeout = 5*time.Second, 30*time.Second, 30*time.Second
-	cfg.InterpolateParams = true // one way to the server and back for a query, not three
+	cfg.Timeout, cfg.ReadTimeout, cfg.WriteTimeout = 3*time.Second, 30*time.Second, 30*time.Second
+	cfg.InterpolateParams = true // one way to the server and back for a query, not three; nothing is prepared for one use
+	if err := cfg.Apply(mysql.Charset("utf8mb4", "utf8mb4_unicode_ci")); err != nil {
+		return nil, fmt.Errorf("the database address: %w", err)
+	}
 	if cfg.Params == nil {
 		cfg.Params = map[string]string{}
 	}
-	cfg.Params["time_zone"] = "'+00:00'"
-	cfg.Params["sql_mode"] = "'STRICT_ALL_TABLES,NO_ZERO_DATE,NO_ENGINE_SUBSTITUTION'"
-	connector, err := mysql.NewConnector(cfg)
-	if err != nil {
-		return nil, fmt.Errorf("the database address: %w", err)
+	for name, value := range settings {
+		cfg.Params[name] = value
 	}
-	db := sql.OpenDB(connector)
+	nodes, err := newNodes(cfg, hosts)
+	if err != nil {
+		return nil, err
+	}
+	db := sql.OpenDB(nodes)
 	db.SetMaxOpenConns(maxConnections)
 	db.SetMaxIdleConns(maxConnections)
 	db.SetConnMaxLifetime(5 * time.Minute)
@@ -65,19 +73,29 @@ func (s *Store) Ping(ctx context.Context) error {
 	return s.db.QueryRowContext(ctx, "SELECT 1").Scan(&one)
 }
 
-// triesInTx is how often a transaction is tried that the database stopped for
-// another's sake.
-const triesInTx = 4
+// tries is how often something is tried that the database stopped for another's
+// sake.
+const tries = 6
 
-// inTx runs f in a transaction, again where two that ran at the same time were in
-// each other's way.
-func (s *Store) inTx(ctx context.Context, f func(*sql.Tx) error) (err error) {
-	for range triesInTx {
-		if err = s.tryTx(ctx, f); !isDeadlock(err) {
+// again runs f, and again where two that ran at the same time were in each
+// other's way, after a short pause of chance length so that they do not meet anew.
+func again(ctx context.Context, f func() error) (err error) {
+	for n := range tries {
+		if err = f(); !isInTheWay(err) {
 			return err
+		}
+		select {
+		case <-ctx.Done():
+			return err
+		case <-time.After(time.Duration(rand.Int64N(int64(n+1) * int64(10*time.Millisecond)))):
 		}
 	}
 	return err
+}
+
+// inTx runs f in a transaction.
+func (s *Store) inTx(ctx context.Context, f func(*sql.Tx) error) error {
+	return again(ctx, func() error { return s.tryTx(ctx, f) })
 }
 
 // tryTx reads what others have committed: what must not change under it is locked
@@ -94,15 +112,34 @@ func (s *Store) tryTx(ctx context.Context, f func(*sql.Tx) error) error {
 	return tx.Commit()
 }
 
-func isDeadlock(err error) bool {
-	var my *mysql.MySQLError
-	return errors.As(err, &my) && my.Number == 1213
+// execer is the database or a transaction.
+type execer interface {
+	ExecContext(context.Context, string, ...any) (sql.Result, error)
+}
+
+// exec runs one statement that writes and tells how many rows it changed.
+func (s *Store) exec(ctx context.Context, query string, args ...any) (rows int64, err error) {
+	err = again(ctx, func() error {
+		res, err := s.db.ExecContext(ctx, query, args...)
+		if err != nil {
+			return err
+		}
+		rows, err = res.RowsAffected()
+		return err
+	})
+	return rows, err
 }
 
 // insert runs an INSERT and returns the new id; a duplicate key is ErrTaken.
-func insert(ctx context.Context, db interface {
-	ExecContext(context.Context, string, ...any) (sql.Result, error)
-}, query string, args ...any) (int64, error) {
+func (s *Store) insert(ctx context.Context, query string, args ...any) (id int64, err error) {
+	err = again(ctx, func() error {
+		id, err = insert(ctx, s.db, query, args...)
+		return err
+	})
+	return id, err
+}
+
+func insert(ctx context.Context, db execer, query string, args ...any) (int64, error) {
 	res, err := db.ExecContext(ctx, query, args...)
 	if isDuplicate(err) {
 		return 0, ErrTaken
@@ -111,30 +148,6 @@ func insert(ctx context.Context, db interface {
 		return 0, err
 	}
 	return res.LastInsertId()
-}
-
-// Gone reports that the database does not answer.
-func Gone(err error) bool {
-	var netErr *net.OpError
-	return errors.Is(err, driver.ErrBadConn) || errors.Is(err, mysql.ErrInvalidConn) ||
-		errors.As(err, &netErr) || errors.Is(err, context.DeadlineExceeded)
-}
-
-func isDuplicate(err error) bool {
-	var my *mysql.MySQLError
-	return errors.As(err, &my) && my.Number == 1062
-}
-
-// notFound turns the driver's empty result into ErrNotFound and names what was
-// looked for.
-func notFound(err error, what string) error {
-	switch {
-	case errors.Is(err, sql.ErrNoRows):
-		return fmt.Errorf("%s: %w", what, ErrNotFound)
-	case err != nil:
-		return fmt.Errorf("%s: %w", what, err)
-	}
-	return nil
 }
 
 // queryIn runs a teacher's query that ends in IN for some ids; no ids find nothing.

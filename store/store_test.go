@@ -224,6 +224,7 @@ func TestAClassChoosesHowItPlays(t *testing.T) {
 	require.NoError(t, err)
 	c.Fingers, c.Lean, c.Anchor, c.SingHigh = "fixed", true, true, "E5"
 	require.NoError(t, s.ChangeClass(t.Context(), sc.teacher, c))
+	c.Version++
 	again, err := s.Class(t.Context(), sc.teacher, sc.class)
 	require.NoError(t, err)
 	assert.Equal(t, c, again)
@@ -296,11 +297,11 @@ func TestEverythingIsBoundToItsOwner(t *testing.T) {
 			return err
 		},
 		"place their student": func() error {
-			_, err := s.Place(ctx, mine.teacher, theirs.ladder, store.Places{theirs.students[0]: 1})
+			_, _, err := s.Place(ctx, mine.teacher, theirs.ladder, store.Places{theirs.students[0]: 1})
 			return err
 		},
 		"their student on my ladder": func() error {
-			_, err := s.Place(ctx, mine.teacher, mine.ladder, store.Places{theirs.students[0]: 1})
+			_, _, err := s.Place(ctx, mine.teacher, mine.ladder, store.Places{theirs.students[0]: 1})
 			return err
 		},
 		"log for their student": func() error {

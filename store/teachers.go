@@ -13,11 +13,12 @@ type Teacher struct {
 	Name         string
 	PasswordHash string
 	Archived     bool
+	Epoch        int // of the password: sessions of an earlier one have ended
 }
 
 // AddTeacher stores a new teacher; an address in use is ErrTaken.
 func (s *Store) AddTeacher(ctx context.Context, email, name, passwordHash string) (TeacherID, error) {
-	id, err := insert(ctx, s.db, "INSERT INTO teachers (email, name, password_hash, created_at) VALUES (?, ?, ?, ?)",
+	id, err := s.insert(ctx, "INSERT INTO teachers (email, name, password_hash, created_at) VALUES (?, ?, ?, ?)",
 		email, name, passwordHash, time.Now().UTC())
 	if err != nil {
 		return 0, fmt.Errorf("adding a teacher: %w", err)
@@ -37,7 +38,26 @@ func (s *Store) Teacher(ctx context.Context, id TeacherID) (Teacher, error) {
 
 func (s *Store) teacher(ctx context.Context, where string, arg any) (Teacher, error) {
 	var t Teacher
-	err := s.db.QueryRowContext(ctx, "SELECT id, email, name, password_hash, archived FROM teachers WHERE "+where, arg).
-		Scan(&t.ID, &t.Email, &t.Name, &t.PasswordHash, &t.Archived)
+	err := s.db.QueryRowContext(ctx, "SELECT id, email, name, password_hash, archived, epoch FROM teachers WHERE "+where, arg).
+		Scan(&t.ID, &t.Email, &t.Name, &t.PasswordHash, &t.Archived, &t.Epoch)
 	return t, notFound(err, "teacher")
+}
+
+// SetPassword stores another password's hash and begins its epoch, which ends the
+// sessions of the one before.
+func (s *Store) SetPassword(ctx context.Context, id TeacherID, hash string) (epoch int, err error) {
+	if _, err := s.exec(ctx, "UPDATE teachers SET password_hash = ?, epoch = epoch + 1 WHERE id = ?", hash, id); err != nil {
+		return 0, fmt.Errorf("changing a password: %w", err)
+	}
+	t, err := s.Teacher(ctx, id)
+	return t.Epoch, err
+}
+
+// SetEmail stores another address to sign in with; one in use is ErrTaken.
+func (s *Store) SetEmail(ctx context.Context, id TeacherID, email string) error {
+	_, err := s.exec(ctx, "UPDATE teachers SET email = ? WHERE id = ?", email, id)
+	if isDuplicate(err) {
+		return ErrTaken
+	}
+	return err
 }

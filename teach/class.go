@@ -13,6 +13,7 @@ import (
 	"arplin/core/fretboard"
 	"arplin/core/song"
 	"arplin/core/theory"
+	"arplin/letters"
 	"arplin/store"
 )
 
@@ -41,9 +42,9 @@ func (t *Teach) Class(ctx context.Context, teacher store.TeacherID, wanted store
 	return c, err
 }
 
-// classOf is a class by its id, archived or not: a ladder's or a student's, which
+// ClassOf is a class by its id, archived or not: a ladder's or a student's, which
 // need not be the one that the teacher works with.
-func (t *Teach) classOf(ctx context.Context, teacher store.TeacherID, id store.ClassID, at Class) (Class, error) {
+func (t *Teach) ClassOf(ctx context.Context, teacher store.TeacherID, id store.ClassID, at Class) (Class, error) {
 	if at.ID == id {
 		return at, nil
 	}
@@ -128,7 +129,7 @@ func (c Class) Players() []song.Players {
 func (c Class) PlayersText() string {
 	var parts []string
 	for _, p := range c.Players() {
-		parts = append(parts, fmt.Sprintf("%d on %s", p.Count, strings.ToLower(p.Instrument.Name[:1])+p.Instrument.Name[1:]))
+		parts = append(parts, fmt.Sprintf("%d on %s", p.Count, letters.Lower(p.Instrument.Name)))
 	}
 	if len(c.Students) == 0 {
 		return ""

@@ -2,6 +2,7 @@ package teach
 
 import (
 	"context"
+	"errors"
 	"fmt"
 	"strconv"
 	"time"
@@ -104,6 +105,7 @@ type Log struct {
 	Line     string
 	Student  string // an id; empty for the line
 	Tempo    string
+	Ladder   store.LadderID // the one that the page showed; 0 for the newest
 	ClientID string
 }
 
@@ -121,23 +123,43 @@ func (t *Teach) LogTempo(ctx context.Context, teacher store.TeacherID, c Class, 
 	if err != nil {
 		return logged, refused(err)
 	}
-	newest, err := t.Store.NewestLadder(ctx, teacher, c.ID)
-	if ok, err := found(err); err != nil {
-		return logged, err
-	} else if !ok {
-		return logged, refuse("make a ladder first; a tempo belongs to a step of it")
-	}
-	places, err := t.Store.Placements(ctx, teacher, newest.ID)
+	on, err := t.loggedOn(ctx, teacher, c, l.Ladder)
 	if err != nil {
 		return logged, err
 	}
-	at := ladder.Find(newest.Steps, places[student.ID])
+	places, err := t.Store.Placements(ctx, teacher, on.ID)
+	if err != nil {
+		return logged, err
+	}
+	at := ladder.Find(on.Steps, places[student.ID])
 	if at < 0 {
 		return logged, refuse("%s is on no step yet; put %s on one on the ladder page", student.Name, student.Name)
 	}
-	logged.Entry, err = t.Store.AddEntry(ctx, teacher, store.Entry{StudentID: student.ID, LadderID: newest.ID, Step: newest.Steps[at], Tempo: tempo, At: now}, l.ClientID)
+	logged.Entry, err = t.Store.AddEntry(ctx, teacher, store.Entry{StudentID: student.ID, LadderID: on.ID, Step: on.Steps[at], Tempo: tempo, At: now}, l.ClientID)
+	if errors.Is(err, store.ErrReused) {
+		return logged, refuse("this line was sent before with another name or tempo, which was logged; this one was not: send it again")
+	}
 	logged.Says = fmt.Sprintf("%s: %d, clean, on step %d.", student.Name, tempo, at+1)
 	return logged, err
+}
+
+// loggedOn is the ladder that the page showed, in its class; without one the
+// newest.
+func (t *Teach) loggedOn(ctx context.Context, teacher store.TeacherID, c Class, id store.LadderID) (on store.Ladder, err error) {
+	if id == 0 {
+		on, err = t.Store.NewestLadder(ctx, teacher, c.ID)
+	} else {
+		on, err = t.Store.Ladder(ctx, teacher, id)
+	}
+	switch ok, err := found(err); {
+	case err != nil:
+		return on, err
+	case !ok:
+		return on, refuse("make a ladder first; a tempo belongs to a step of it")
+	case on.ClassID != c.ID || on.Archived:
+		return on, refuse("the ladder of this page is not the class’s any more; load the desk again")
+	}
+	return on, nil
 }
 
 // readLog finds whom a log entry is about; the student is known even when the

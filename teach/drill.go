@@ -104,7 +104,7 @@ func (t *Teach) WeekDrill(ctx context.Context, teacher store.TeacherID, at Class
 	if err != nil {
 		return Drill{}, err
 	}
-	c, err := t.classOf(ctx, teacher, st.ClassID, at)
+	c, err := t.ClassOf(ctx, teacher, st.ClassID, at)
 	if err != nil {
 		return Drill{}, err
 	}

@@ -45,7 +45,7 @@ func (t *Teach) LoadLadder(ctx context.Context, teacher store.TeacherID, at Clas
 func (t *Teach) withSong(ctx context.Context, teacher store.TeacherID, at Class, l store.Ladder) (Ladder, error) {
 	on := Ladder{Ladder: l}
 	var err error
-	if on.Class, err = t.classOf(ctx, teacher, l.ClassID, at); err != nil {
+	if on.Class, err = t.ClassOf(ctx, teacher, l.ClassID, at); err != nil {
 		return on, err
 	}
 	if on.Song, err = t.Store.Song(ctx, teacher, l.SongID); err != nil {

@@ -23,7 +23,7 @@ func (t *Teach) EditLadder(ctx context.Context, teacher store.TeacherID, l Ladde
 	saved.Ladder, saved.Version = edited, version
 	var stale *store.StaleError
 	if err := t.Store.SaveLadder(ctx, teacher, saved, d); errors.As(err, &stale) {
-		return "", &Changed{}
+		return "", t.changedLadder(ctx, teacher, l.ID)
 	} else if err != nil {
 		return "", err
 	}
@@ -31,16 +31,28 @@ func (t *Teach) EditLadder(ctx context.Context, teacher store.TeacherID, l Ladde
 }
 
 // Changed refuses what was asked of a page that is not the newest any more.
-type Changed struct{}
+type Changed struct{ Last string }
 
-func (*Changed) Error() string {
-	return "somebody changed this ladder in the meantime, in another window perhaps; look at it as it is now, nothing was overwritten"
+func (c *Changed) Error() string {
+	return fmt.Sprintf("nothing was done: in another window this ladder was changed in the meantime (the last that was done: %s); look at it as it is now", c.Last)
+}
+
+func (t *Teach) changedLadder(ctx context.Context, teacher store.TeacherID, id store.LadderID) error {
+	last, err := t.Store.LastDoneToLadder(ctx, teacher, id)
+	if err != nil {
+		return err
+	}
+	return &Changed{ladder.DoneWords.Say(last)}
 }
 
 // MoveLadder takes the last change of a ladder's version back (-1) or does it
 // again (+1), students included, and says what that was.
 func (t *Teach) MoveLadder(ctx context.Context, teacher store.TeacherID, l Ladder, version, by int) (says string, err error) {
 	m, err := t.Store.MoveLadder(ctx, teacher, l.ID, version, by)
+	var stale *store.StaleError
+	if errors.As(err, &stale) {
+		return "", t.changedLadder(ctx, teacher, l.ID)
+	}
 	if err != nil {
 		return movedWords("", by, err)
 	}

@@ -138,15 +138,20 @@ func playedName(h clean) string {
 
 // Place puts students on steps and says who stands where now; step 0 takes one
 // off.
-func (t *Teach) Place(ctx context.Context, teacher store.TeacherID, l Ladder, places store.Places) (says string, err error) {
+func (t *Teach) Place(ctx context.Context, teacher store.TeacherID, l Ladder, places store.Places) (says string, version int, err error) {
 	for _, step := range places {
 		if step != 0 && ladder.Find(l.Steps, step) < 0 {
-			return "", refuse("that step is not on the ladder any more; look at it as it is now")
+			return "", 0, refuse("that step is not on the ladder any more; look at it as it is now")
 		}
 	}
-	if _, err := t.Store.Place(ctx, teacher, l.ID, places); err != nil {
-		return "", err
+	if _, version, err = t.Store.Place(ctx, teacher, l.ID, places); err != nil {
+		return "", 0, err
 	}
+	return l.placedWords(places), version, nil
+}
+
+// placedWords says who was put where.
+func (l Ladder) placedWords(places store.Places) string {
 	if len(places) == 1 {
 		for id, step := range places {
 			name := "The student"
@@ -154,9 +159,9 @@ func (t *Teach) Place(ctx context.Context, teacher store.TeacherID, l Ladder, pl
 				name = st.Name
 			}
 			if step == 0 {
-				return name + " waits beside the ladder.", nil
+				return name + " waits beside the ladder."
 			}
-			return fmt.Sprintf("%s is on step %d now.", name, ladder.Find(l.Steps, step)+1), nil
+			return fmt.Sprintf("%s is on step %d now.", name, ladder.Find(l.Steps, step)+1)
 		}
 	}
 	var said []string
@@ -166,7 +171,7 @@ func (t *Teach) Place(ctx context.Context, teacher store.TeacherID, l Ladder, pl
 		}
 	}
 	if len(said) == 0 {
-		return "They wait beside the ladder again.", nil
+		return "They wait beside the ladder again."
 	}
-	return "On steps now: " + strings.Join(said, ", ") + ".", nil
+	return "On steps now: " + strings.Join(said, ", ") + "."
 }

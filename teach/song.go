@@ -14,6 +14,7 @@ import (
 	"arplin/core/theory"
 	"arplin/core/variation"
 	"arplin/draw"
+	"arplin/letters"
 	"arplin/store"
 )
 
@@ -156,7 +157,7 @@ func (s Song) Taken(change string) string {
 		change = "varied"
 	}
 	room := max(0, song.MaxPatternName-len([]rune(" ()"+change)))
-	return string([]rune(name)[:min(room, len([]rune(name)))]) + " (" + change + ")"
+	return letters.Cut(name, room) + " (" + change + ")"
 }
 
 // LeftHands is what a song asks of the left hand, a line for each instrument.
@@ -367,9 +368,8 @@ func (v songView) strip(p pattern.Pattern, sb bind.SongBar) draw.SVG {
 
 // Sentence makes a sentence of a clause.
 func Sentence(clause string) string {
-	r := []rune(clause)
-	if len(r) == 0 {
+	if clause == "" {
 		return ""
 	}
-	return strings.ToUpper(string(r[:1])) + string(r[1:]) + "."
+	return letters.Capital(clause) + "."
 }

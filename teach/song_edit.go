@@ -53,21 +53,27 @@ func clashOf(e song.Edit, there song.Song) *Clash {
 }
 
 // MoveSong takes the last edit back (-1) or does it again (+1) and says which.
-func (t *Teach) MoveSong(ctx context.Context, teacher store.TeacherID, id store.SongID, version, by int) (says string, err error) {
+// Where the song has moved on, nothing is changed, and what was done last comes back.
+func (t *Teach) MoveSong(ctx context.Context, teacher store.TeacherID, id store.SongID, version, by int) (says string, clash *Clash, err error) {
 	d, err := t.Store.MoveSong(ctx, teacher, id, version, by)
-	return movedWords(song.DoneWords.Say(d), by, err)
+	var stale *store.StaleError
+	if errors.As(err, &stale) {
+		last, err := t.Store.LastDoneToSong(ctx, teacher, id)
+		return "", &Clash{Mine: backOrForth[by], There: "the last that was done: " + song.DoneWords.Say(last)}, err
+	}
+	says, err = movedWords(song.DoneWords.Say(d), by, err)
+	return says, nil, err
 }
+
+var backOrForth = map[int]string{-1: "take back what this window did last", +1: "do again what this window took back"}
 
 // movedWords says what undo or redo has done.
 func movedWords(says string, by int, err error) (string, error) {
-	var stale *store.StaleError
 	switch {
 	case errors.Is(err, store.ErrNoHistory) && by < 0:
 		return "There is nothing more to undo", nil
 	case errors.Is(err, store.ErrNoHistory):
 		return "There is nothing more to redo", nil
-	case errors.As(err, &stale):
-		return "", refuse("something was changed here in the meantime, in another window perhaps; look at the page as it is now, then try again")
 	case err != nil:
 		return "", err
 	case by < 0:

@@ -102,8 +102,9 @@ func movedBy(c Class, weights difficulty.Weights) []Moved {
 	return list[:min(shownMoves, len(list))]
 }
 
-// SaveWeights stores how much the parts count; all of them must be said.
-func (t *Teach) SaveWeights(ctx context.Context, teacher store.TeacherID, id store.ClassID, chosen map[difficulty.PartID]float64) error {
+// SaveWeights stores how much the parts count, for the version of the weights that
+// the page showed; all of them must be said.
+func (t *Teach) SaveWeights(ctx context.Context, teacher store.TeacherID, id store.ClassID, version int, chosen map[difficulty.PartID]float64) error {
 	by := map[difficulty.PartID]float64{}
 	for _, p := range difficulty.Definitions() {
 		f, ok := chosen[p.ID]
@@ -118,5 +119,5 @@ func (t *Teach) SaveWeights(ctx context.Context, teacher store.TeacherID, id sto
 	if err != nil {
 		return err
 	}
-	return t.Store.SetWeights(ctx, teacher, id, string(text))
+	return t.Store.SetWeights(ctx, teacher, id, version, string(text))
 }

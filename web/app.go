@@ -1,6 +1,7 @@
 package web
 
 import (
+	"cmp"
 	"crypto/sha256"
 	"embed"
 	"encoding/hex"
@@ -11,9 +12,7 @@ import (
 	"time"
 
 	"github.com/gofiber/fiber/v3"
-	"github.com/gofiber/fiber/v3/extractors"
 	"github.com/gofiber/fiber/v3/middleware/compress"
-	"github.com/gofiber/fiber/v3/middleware/csrf"
 	"github.com/gofiber/fiber/v3/middleware/etag"
 	"github.com/gofiber/fiber/v3/middleware/helmet"
 	"github.com/gofiber/fiber/v3/middleware/recover"
@@ -34,9 +33,11 @@ var staticFiles embed.FS
 type Config struct {
 	Store          *store.Store
 	Log            *slog.Logger
-	SecureCookies  bool     // set when browsers come over TLS
-	TrustedProxies []string // addresses of proxies whose forwarding headers count
-	SignInTries    int      // a quarter of an hour, for one address or one account; 0 for the usual
+	SecureCookies  bool          // set when browsers come over TLS
+	TrustedProxies []string      // addresses and ranges of proxies whose forwarding headers count
+	SignInTries    int           // a quarter of an hour, for one account; 0 for the usual
+	Database       func() string // a sentence about the database while it does not answer; nil for none
+	Patience       time.Duration // for one request; 0 for the usual
 }
 
 // policy allows nothing but what Arplin itself serves; no script or style stands
@@ -44,17 +45,24 @@ type Config struct {
 const policy = "default-src 'none'; script-src 'self'; style-src 'self'; img-src 'self' data:; font-src 'self'; " +
 	"connect-src 'self'; form-action 'self'; base-uri 'none'; frame-ancestors 'none'; manifest-src 'self'"
 
-// idle is how long a sign-in, and the forms of a page, last without being used.
-const idle = 14 * 24 * time.Hour
-
 // maxBody bounds what is read of a request: a long chord sheet and some room.
 const maxBody = 512 << 10
+
+// maxHead bounds the first lines of a request, its address and cookies: the
+// longest pattern fits into an address.
+const maxHead = 32 << 10
 
 // server holds what the handlers share.
 type server struct {
 	*teach.Teach
-	Log         *slog.Logger
-	SignInTries int
+	Log           *slog.Logger
+	SignInTries   int
+	SecureCookies bool
+	Database      func() string
+	patience      time.Duration
+	proxies       *proxies
+	signer        *signer
+	sessions      *session.Store
 }
 
 // version is of the templates and the program; a page of another one is not
@@ -63,7 +71,14 @@ var version = buildVersion()
 
 // New builds the program's web server.
 func New(cfg Config) (*fiber.App, error) {
-	s := &server{teach.New(cfg.Store), cfg.Log, cfg.SignInTries}
+	behind, err := newProxies(cfg.TrustedProxies)
+	if err != nil {
+		return nil, err
+	}
+	s := &server{
+		Teach: teach.New(cfg.Store), Log: cfg.Log, SignInTries: cfg.SignInTries, SecureCookies: cfg.SecureCookies, Database: cfg.Database,
+		patience: cmp.Or(cfg.Patience, patience), proxies: behind, signer: &signer{store: cfg.Store}, sessions: newSessions(cfg),
+	}
 	views, err := loadViews()
 	if err != nil {
 		return nil, err
@@ -78,54 +93,37 @@ func New(cfg Config) (*fiber.App, error) {
 		ViewsLayout:      "layout",
 		ErrorHandler:     s.renderError,
 		BodyLimit:        maxBody,
+		ReadBufferSize:   maxHead,
 		Immutable:        true, // values are kept past the request in logs and rows
 		ReadTimeout:      30 * time.Second,
 		WriteTimeout:     60 * time.Second,
 		IdleTimeout:      2 * time.Minute,
 		TrustProxy:       len(cfg.TrustedProxies) > 0,
 		TrustProxyConfig: fiber.TrustProxyConfig{Proxies: cfg.TrustedProxies},
-		ProxyHeader:      proxyHeader(cfg),
 	})
 	app.Use(s.logRequests)
 	app.Use(recover.New(recover.Config{EnableStackTrace: true, StackTraceHandler: s.logPanic}))
 	app.Use(helmet.New(helmet.Config{ContentSecurityPolicy: policy, ReferrerPolicy: "same-origin"}))
-	if cfg.SecureCookies {
-		app.Use(stayWithTLS)
-	}
+	app.Use(s.stayWithTLS)
+	app.Use(s.inTime)
 	app.Use(compress.New(compress.Config{Level: compress.LevelBestSpeed}))
 	app.Get("/healthz", s.health)
+	app.Head("/healthz", s.health)
 	app.Use("/static", etag.New(), static.New("", static.Config{FS: files, MaxAge: 3600}))
 
-	sessions, sessionStore := session.NewWithStore(session.Config{
-		Storage:        cfg.Store.KeyValues(),
-		Extractor:      extractors.FromCookie("arplin_session"),
-		CookieHTTPOnly: true, CookieSecure: cfg.SecureCookies, CookieSameSite: "Lax",
-		IdleTimeout: idle,
-	})
-	app.Use(sessions)
-	app.Use(csrf.New(csrf.Config{
-		Session:     sessionStore,
-		IdleTimeout: idle, // a page left open over a lesson still works after it
-		Extractor:   extractors.Chain(extractors.FromForm("_csrf"), extractors.FromHeader(csrf.HeaderName)),
-		CookieName:  "arplin_csrf", CookieSecure: cfg.SecureCookies, CookieHTTPOnly: true, CookieSameSite: "Lax",
-		ErrorHandler: func(fiber.Ctx, error) error { return errExpiredForm },
-	}))
+	app.Use(cleaned, s.ownForms(), s.withSession)
 	s.routes(app)
 	return app, nil
 }
 
-// stayWithTLS tells a browser that came over TLS to come back over it only.
-// (Helmet looks for "https" where Fiber has the version of HTTP, so it never does.)
-func stayWithTLS(c fiber.Ctx) error {
-	c.Set(fiber.HeaderStrictTransportSecurity, "max-age=31536000; includeSubDomains")
-	return c.Next()
-}
-
-func proxyHeader(cfg Config) string {
-	if len(cfg.TrustedProxies) > 0 {
-		return fiber.HeaderXForwardedFor
+// stayWithTLS tells a browser that came over TLS, here or to a trusted proxy, to
+// come back over it only. (Helmet looks for "https" where Fiber has the version of
+// HTTP, so it never does.)
+func (s *server) stayWithTLS(c fiber.Ctx) error {
+	if s.SecureCookies || c.Scheme() == "https" {
+		c.Set(fiber.HeaderStrictTransportSecurity, "max-age=31536000; includeSubDomains")
 	}
-	return ""
+	return c.Next()
 }
 
 // buildVersion tells one build from another.

@@ -2,12 +2,12 @@ package web
 
 import (
 	"encoding/json"
+	"errors"
 	"fmt"
 	"strconv"
 	"time"
 
 	"github.com/gofiber/fiber/v3"
-	"github.com/gofiber/fiber/v3/middleware/session"
 
 	"arplin/store"
 	"arplin/teach"
@@ -55,7 +55,7 @@ func (s *server) archive(c fiber.Ctx) error {
 	if err := s.Store.Archive(c.Context(), who(c), kind, id, true); err != nil {
 		return err
 	}
-	leaveNote(c, Note{fmt.Sprintf("The %s is archived, with everything in it.", kind), fmt.Sprintf("/archive/%s/%d/restore", kind, id)})
+	leaveNote(c, Note{fmt.Sprintf("The %s is archived, with everything in it.", kind), fmt.Sprintf("/archive/%s/%d/restore", kind, id), 0})
 	return goTo(c, listOf(kind))
 }
 
@@ -156,9 +156,29 @@ func (s *server) deleteAccount(c fiber.Ctx) error {
 	if err := s.Store.DeleteTeacher(c.Context(), t.ID); err != nil {
 		return err
 	}
-	if err := session.FromContext(c).Destroy(); err != nil {
+	if err := visitOf(c).end(); err != nil {
 		return err
 	}
 	c.Set("Clear-Site-Data", `"cache"`)
 	return goTo(c, "/signin")
+}
+
+// changePassword stores another password. Every other browser is signed out.
+func (s *server) changePassword(c fiber.Ctx) error {
+	t := visitOf(c).teacher
+	epoch, err := s.ChangePassword(c.Context(), t, c.FormValue("password"), c.FormValue("new_password"))
+	var refusal *teach.Refusal
+	if errors.As(err, &refusal) {
+		p := accountPage{page(c, "Account", "account"), t.Email, t.Archived}
+		p.Problem = teach.Sentence(refusal.Clause)
+		return render(c, "account", "account", p.Page, p)
+	}
+	if err != nil {
+		return err
+	}
+	if err := s.begin(c, t, epoch); err != nil {
+		return err
+	}
+	leaveNote(c, Note{Text: "The password is changed. Other browsers are signed out."})
+	return seeOther(c, "/account")
 }

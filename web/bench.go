@@ -4,12 +4,12 @@ import (
 	"errors"
 	"fmt"
 	"strconv"
-	"strings"
 
 	"github.com/gofiber/fiber/v3"
 
 	"arplin/core/pattern"
 	"arplin/core/theory"
+	"arplin/letters"
 	"arplin/store"
 	"arplin/teach"
 )
@@ -46,7 +46,7 @@ func (s *server) bench(c fiber.Ctx) error {
 		if ref.OwnID != 0 && c.Query("copy") == "" {
 			p.OwnID, p.Version = ref.OwnID, ref.Version
 		} else {
-			p.Name = "My " + strings.ToLower(ref.Name[:1]) + ref.Name[1:]
+			p.Name = "My " + letters.Lower(ref.Name)
 		}
 	}
 	if notation := c.Query("notation"); notation != "" {

@@ -8,7 +8,6 @@ import (
 	"unicode/utf8"
 
 	"github.com/gofiber/fiber/v3"
-	"github.com/gofiber/fiber/v3/middleware/session"
 
 	"arplin/core/bind"
 	"arplin/core/fretboard"
@@ -34,6 +33,7 @@ type studentForm struct {
 	LeftHanded       bool
 	Fingers          string // the student's own school, empty for the class's
 	DayMinutes       string
+	Version          int // of the student that is changed
 }
 
 type studentLine struct {
@@ -51,7 +51,7 @@ func (s *server) classPage(c fiber.Ctx) error {
 
 // formOf is a student as the form shows one.
 func formOf(st store.Student) studentForm {
-	f := studentForm{Name: st.Name, Instrument: st.Instrument, LeftHanded: st.LeftHanded, Fingers: st.Fingers, DayMinutes: strconv.Itoa(st.DayMinutes)}
+	f := studentForm{Name: st.Name, Instrument: st.Instrument, LeftHanded: st.LeftHanded, Fingers: st.Fingers, DayMinutes: strconv.Itoa(st.DayMinutes), Version: st.Version}
 	if tuning, own := fretboard.TuningOf(st.Instrument); own {
 		f.Tuning = tuning
 	}
@@ -75,7 +75,7 @@ func (s *server) chooseClass(c fiber.Ctx) error {
 	if _, err := s.Store.Class(c.Context(), who(c), id); err != nil {
 		return err
 	}
-	session.FromContext(c).Set(keyClass, int64(id))
+	visitOf(c).set(keyClass, int64(id))
 	return seeOther(c, backTo(c))
 }
 
@@ -85,7 +85,7 @@ func shortName(s, what string, most int) (string, error) {
 	switch {
 	case name == "":
 		return "", fmt.Errorf("%s needs a name", what)
-	case utf8.RuneCountInString(name) > most:
+	case utf8.RuneCountInString(name) > most: // what a column of the database counts
 		return "", fmt.Errorf("that name is longer than %d letters", most)
 	}
 	return name, nil
@@ -102,7 +102,7 @@ func (s *server) addClass(c fiber.Ctx) error {
 	if err != nil {
 		return err
 	}
-	session.FromContext(c).Set(keyClass, int64(id))
+	visitOf(c).set(keyClass, int64(id))
 	return seeOther(c, "/class")
 }
 
@@ -118,11 +118,29 @@ func (s *server) changeClass(c fiber.Ctx) error {
 		p.Problem = teach.Sentence(err.Error())
 		return s.showClass(c, p)
 	}
-	if err := s.Store.ChangeClass(c.Context(), who(c), typed); err != nil {
+	err = s.Store.ChangeClass(c.Context(), who(c), typed)
+	var stale *store.StaleError
+	if errors.As(err, &stale) {
+		return s.staleClass(c, typed)
+	}
+	if err != nil {
 		return err
 	}
 	leaveNote(c, Note{Text: "Saved."})
 	return seeOther(c, "/class")
+}
+
+// staleClass shows what was typed beside what another window has saved.
+func (s *server) staleClass(c fiber.Ctx, typed store.Class) error {
+	now, err := s.Store.Class(c.Context(), who(c), typed.ID)
+	if err != nil {
+		return err
+	}
+	typed.Version = now.Version
+	p := classPage{Page: page(c, "Class", "class"), Settings: typed}
+	p.Problem = fmt.Sprintf("In another window the settings of this class were changed in the meantime: there it is “%s”, %d minutes, sings from %s to %s. What you typed is still in the form: save it again to use yours.", now.Name, now.LessonMinutes, now.SingLow, now.SingHigh)
+	c.Status(fiber.StatusConflict)
+	return s.showClass(c, p)
 }
 
 func readClass(c fiber.Ctx, id store.ClassID) (store.Class, error) {
@@ -132,11 +150,13 @@ func readClass(c fiber.Ctx, id store.ClassID) (store.Class, error) {
 		Lean: yes("lean"), Anchor: yes("anchor"), LongNails: yes("long_nails"), Wrist: yes("wrist"),
 		SingLow: strings.TrimSpace(c.FormValue("sing_low")), SingHigh: strings.TrimSpace(c.FormValue("sing_high")),
 	}
-	name, err := shortName(class.Name, "the class", 80)
-	if err != nil {
+	var err error
+	if class.Version, err = formVersion(c); err != nil {
+		return class, errors.New("the page is not whole; load it again")
+	}
+	if class.Name, err = shortName(class.Name, "the class", 80); err != nil {
 		return class, err
 	}
-	class.Name = name
 	if class.LessonMinutes, err = strconv.Atoi(c.FormValue("minutes")); err != nil || class.LessonMinutes < 5 || class.LessonMinutes > 240 {
 		return class, errors.New("a lesson has 5 to 240 minutes")
 	}
@@ -174,8 +194,12 @@ func (s *server) changeStudent(c fiber.Ctx) error {
 	if err != nil {
 		return err
 	}
+	version, err := formVersion(c)
+	if err != nil {
+		return err
+	}
 	return s.saveStudent(c, id, func(st store.Student) error {
-		st.ID = id
+		st.ID, st.Version = id, version
 		return s.Store.ChangeStudent(c.Context(), who(c), st)
 	})
 }
@@ -196,6 +220,19 @@ func (s *server) saveStudent(c fiber.Ctx, editing store.StudentID, save func(sto
 	}
 	if errors.Is(err, store.ErrTaken) {
 		err = refuse(fmt.Sprintf("there is a %s in this class already, perhaps among the archived; add a letter or a nickname", st.Name))
+	}
+	f.Version = formID[int](c, "version")
+	var stale *store.StaleError
+	if errors.As(err, &stale) {
+		now, err := s.Store.Student(c.Context(), who(c), editing)
+		if err != nil {
+			return err
+		}
+		f.Version = now.Version
+		p := classPage{Page: page(c, "Class", "class"), Editing: editing, Form: f}
+		p.Problem = fmt.Sprintf("In another window this student was changed in the meantime: there it is %s, %s, %d minutes a day. What you typed is still in the form: save it again to use yours.", now.Name, teach.InstrumentName(now.Instrument), now.DayMinutes)
+		c.Status(fiber.StatusConflict)
+		return s.showClass(c, p)
 	}
 	var refusal *teach.Refusal
 	if errors.As(err, &refusal) {

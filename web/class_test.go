@@ -33,7 +33,7 @@ func TestAClassAndItsSchools(t *testing.T) {
 	assert.Equal(t, "/", res.Header.Get("Location"), "and nowhere else")
 	settings := url.Values{
 		"name": {"Upside down"}, "minutes": {"50"}, "fingers": {"fixed"}, "low_fifth": {"no"}, "anchor": {"yes"}, "long_nails": {"yes"},
-		"wrist": {"no"}, "lean": {"yes"}, "thick_on_top": {"yes"}, "sing_low": {"G3"}, "sing_high": {"C5"},
+		"wrist": {"no"}, "lean": {"yes"}, "thick_on_top": {"yes"}, "sing_low": {"G3"}, "sing_high": {"C5"}, "version": {"1"},
 	}
 	res, _ = b.post(id.in("/class/%[5]d"), settings)
 	require.Equal(t, fiber.StatusSeeOther, res.StatusCode)
@@ -92,7 +92,7 @@ func TestStudentsOfAClass(t *testing.T) {
 	_, body = b.get(edit[1])
 	assert.Contains(t, body, `value="C2 G2 D3 G3 A3 D4"`)
 	assert.Contains(t, body, `value="25"`)
-	res, _ := b.post(id.in("/students/%[4]d"), url.Values{"name": {"Momo the second"}, "instrument": {"baritone"}})
+	res, _ := b.post(id.in("/students/%[4]d"), url.Values{"name": {"Momo the second"}, "instrument": {"baritone"}, "version": {"1"}})
 	assert.Equal(t, fiber.StatusSeeOther, res.StatusCode)
 	_, body = b.get("/class")
 	assert.Contains(t, body, "Momo the second")
@@ -113,9 +113,9 @@ func TestPlacesAndUndo(t *testing.T) {
 	res, body = b.fragment(ladder+"/place", put(0))
 	require.Equal(t, fiber.StatusOK, res.StatusCode)
 	assert.Contains(t, body, "Momo waits beside the ladder.")
-	_, body = b.fragment(ladder+"/undo", url.Values{})
+	_, body = b.move(ladder, "undo")
 	assert.Contains(t, body, "Taken back: Momo on step 2.")
-	_, body = b.fragment(ladder+"/redo", url.Values{})
+	_, body = b.move(ladder, "redo")
 	assert.Contains(t, body, "Again: Momo waits.")
 	res, _ = b.post(ladder+"/place", put(int(id.steps[0]))) // without the script
 	assert.Equal(t, fiber.StatusSeeOther, res.StatusCode)

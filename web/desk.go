@@ -8,7 +8,6 @@ import (
 	"time"
 
 	"github.com/gofiber/fiber/v3"
-	"github.com/gofiber/fiber/v3/middleware/session"
 
 	"arplin/store"
 	"arplin/teach"
@@ -24,37 +23,52 @@ type deskPage struct {
 }
 
 func (s *server) desk(c fiber.Ctx) error {
-	return s.showDesk(c, deskPage{Page: page(c, "Desk", "desk")})
+	return s.showDesk(c, class(c), deskPage{Page: page(c, "Desk", "desk")})
 }
 
-func (s *server) showDesk(c fiber.Ctx, p deskPage) error {
+func (s *server) showDesk(c fiber.Ctx, of teach.Class, p deskPage) error {
 	now := time.Now()
-	desk, rows, err := s.LoadDesk(c.Context(), who(c), class(c), now)
+	desk, rows, err := s.LoadDesk(c.Context(), who(c), of, now)
 	if err != nil {
 		return err
 	}
 	// Ids of lines are used once: a page from before the last line is not the same.
-	if c.Method() == fiber.MethodGet && unchanged(c, p.Page, rows, session.FromContext(c).Get(keyLogged)) {
+	if c.Method() == fiber.MethodGet && unchanged(c, p.Page, rows, visitOf(c).get(keyLogged)) {
 		return nil
 	}
 	p.Desk, p.ClientID, p.Care = desk, rand.Text(), teach.Care
 	return render(c, "desk", "desk_log", p.Page, p)
 }
 
-// logTempo takes either the log line, "pia 72", or a student's own field.
+// logTempo takes either the log line, "pia 72", or a student's own field. It is for
+// the class and the ladder of the page that sent it, whatever another tab has
+// chosen since.
 func (s *server) logTempo(c fiber.Ctx) error {
-	l := teach.Log{Line: c.FormValue("line"), Student: c.FormValue("student"), Tempo: c.FormValue("tempo"), ClientID: clientID(c)}
-	logged, err := s.LogTempo(c.Context(), who(c), class(c), l, time.Now())
+	of, err := s.deskClass(c)
+	if err != nil {
+		return err
+	}
+	l := teach.Log{Line: c.FormValue("line"), Student: c.FormValue("student"), Tempo: c.FormValue("tempo"), Ladder: formID[store.LadderID](c, "ladder"), ClientID: clientID(c)}
+	logged, err := s.LogTempo(c.Context(), who(c), of, l, time.Now())
 	var refusal *teach.Refusal
 	if errors.As(err, &refusal) {
 		p := deskPage{Page: page(c, "Desk", "desk"), Typed: l.Line + l.Tempo, ProblemFor: logged.Student.ID}
 		p.Problem = teach.Sentence(refusal.Clause)
-		return s.showDesk(c, p)
+		return s.showDesk(c, of, p)
 	}
 	if err != nil {
 		return err
 	}
-	return s.afterLog(c, Note{logged.Says, fmt.Sprintf("/log/%d/withdraw", logged.Entry)})
+	return s.afterLog(c, of, Note{logged.Says, fmt.Sprintf("/log/%d/withdraw?class=%d", logged.Entry, of.ID), 0})
+}
+
+// deskClass is the class of the desk that a form stood on.
+func (s *server) deskClass(c fiber.Ctx) (teach.Class, error) {
+	id := formID[store.ClassID](c, "class")
+	if id == 0 {
+		return class(c), nil
+	}
+	return s.ClassOf(c.Context(), who(c), id, class(c))
 }
 
 // clientID is the form's own id, so that a line sent twice is one entry; an odd
@@ -75,23 +89,27 @@ func (s *server) withdrawTempo(c fiber.Ctx) error {
 	if err := s.Store.Withdraw(c.Context(), who(c), id, time.Now()); err != nil {
 		return err
 	}
-	return s.afterLog(c, Note{Text: "That tempo was taken back."})
+	of, err := s.deskClass(c)
+	if err != nil {
+		return err
+	}
+	return s.afterLog(c, of, Note{Text: "That tempo was taken back."})
 }
 
-func (s *server) afterLog(c fiber.Ctx, note Note) error {
-	sess := session.FromContext(c)
-	n, _ := sess.Get(keyLogged).(int)
-	sess.Set(keyLogged, n+1)
+func (s *server) afterLog(c fiber.Ctx, of teach.Class, note Note) error {
+	v := visitOf(c)
+	n, _ := v.get(keyLogged).(int)
+	v.set(keyLogged, n+1)
 	return after(c, note, "/", func(note Note) error {
 		p := deskPage{Page: page(c, "Desk", "desk")}
 		p.Note = note
-		return s.showDesk(c, p)
+		return s.showDesk(c, of, p)
 	})
 }
 
 // setStage turns the dark theme of the projector on or off.
 func (s *server) setStage(c fiber.Ctx) error {
-	session.FromContext(c).Set(keyStage, c.FormValue("stage") == "yes")
+	visitOf(c).set(keyStage, c.FormValue("stage") == "yes")
 	return seeOther(c, backTo(c))
 }
 

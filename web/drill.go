@@ -9,6 +9,7 @@ import (
 
 	"arplin/core/pattern"
 	"arplin/core/song"
+	"arplin/letters"
 	"arplin/store"
 	"arplin/teach"
 )
@@ -50,7 +51,7 @@ func (s *server) addDrill(c fiber.Ctx) error {
 	if err != nil {
 		return refuse(err.Error())
 	}
-	name := cut(strings.TrimSpace(c.FormValue("pattern_name")), song.MaxPatternName)
+	name := letters.Cut(strings.TrimSpace(c.FormValue("pattern_name")), song.MaxPatternName)
 	if name == "" {
 		return refuse("the pattern needs a name")
 	}
@@ -61,16 +62,8 @@ func (s *server) addDrill(c fiber.Ctx) error {
 	if err != nil {
 		return err
 	}
-	leaveNote(c, Note{says, fmt.Sprintf("/drills/%d/withdraw", drill)})
+	leaveNote(c, Note{says, fmt.Sprintf("/drills/%d/withdraw", drill), 0})
 	return goTo(c, fmt.Sprintf("/drills/%d", drill))
-}
-
-// cut shortens a text to so many letters.
-func cut(text string, most int) string {
-	if r := []rune(text); len(r) > most {
-		return string(r[:most])
-	}
-	return text
 }
 
 // weekDrill shows a drill as it stands on a student's week.
@@ -91,7 +84,7 @@ func (s *server) withdrawDrill(c fiber.Ctx) error {
 	if err := s.Store.WithdrawDrill(c.Context(), who(c), id, true); err != nil {
 		return err
 	}
-	leaveNote(c, Note{"The drill is off the week.", fmt.Sprintf("/drills/%d/restore", id)})
+	leaveNote(c, Note{"The drill is off the week.", fmt.Sprintf("/drills/%d/restore", id), 0})
 	return goTo(c, "/")
 }
 

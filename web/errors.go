@@ -2,17 +2,45 @@ package web
 
 import (
 	"errors"
+	"io"
+	"net/url"
+	"slices"
 	"sort"
 	"strings"
+	"unicode/utf8"
 
 	"github.com/gofiber/fiber/v3"
 	"github.com/gofiber/fiber/v3/middleware/csrf"
 
+	"arplin/format/chordpro"
+	"arplin/letters"
 	"arplin/store"
 	"arplin/teach"
 )
 
-var errExpiredForm = errors.New("the form is too old")
+var (
+	errExpiredForm = errors.New("the form's token is not the browser's")
+	errOtherSite   = errors.New("the form came from another site")
+	errNoTLS       = errors.New("the form came over TLS, of which the program knows nothing")
+	errSignedOut   = errors.New("nobody is signed in")
+)
+
+// formError tells why a form was not taken.
+func formError(c fiber.Ctx, err error) error {
+	switch {
+	case store.Unavailable(err):
+		return err
+	case errors.Is(err, csrf.ErrOriginNoMatch):
+		if from, err := url.Parse(c.Get(fiber.HeaderOrigin)); err == nil && from.Scheme == "https" && c.Scheme() == "http" && from.Host == c.Host() {
+			return errNoTLS
+		}
+		return errOtherSite
+	case errors.Is(err, csrf.ErrOriginInvalid), errors.Is(err, csrf.ErrRefererInvalid), errors.Is(err, csrf.ErrRefererNoMatch), errors.Is(err, csrf.ErrRefererNotFound),
+		c.Get(fiber.HeaderSecFetchSite) == "cross-site":
+		return errOtherSite
+	}
+	return errExpiredForm
+}
 
 // sentence is what a person reads of an error. Status codes and causes stay in
 // the log.
@@ -24,30 +52,60 @@ type sentence struct {
 
 const notWorked = "That did not work"
 
-func explain(err error) sentence {
+func (s *server) explain(err error) sentence {
 	var fe *fiber.Error
 	var refusal *teach.Refusal
+	var stale *store.StaleError
 	switch {
 	case errors.As(err, &refusal):
 		return sentence{fiber.StatusUnprocessableEntity, notWorked, teach.Sentence(refusal.Clause), false}
+	case errors.As(err, &stale):
+		return sentence{fiber.StatusConflict, notWorked, "Something was changed here in the meantime, in another window perhaps. Look at the page as it is now, then try again.", false}
 	case errors.Is(err, errExpiredForm):
-		return sentence{fiber.StatusForbidden, "This page has been open too long", "Arplin could not be sure that the form came from you. What you sent is kept below; send it again.", true}
+		return sentence{fiber.StatusForbidden, "Send it once more", "Arplin could not be sure that the form came from this browser; it may have been open for weeks. What you sent is kept below.", true}
+	case errors.Is(err, errOtherSite):
+		return sentence{fiber.StatusForbidden, "That came from another site", "Nothing was done. Forms count only when they are sent from Arplin’s own pages.", false}
+	case errors.Is(err, errNoTLS):
+		return sentence{fiber.StatusForbidden, "Arplin does not know that it is behind https", "Whoever runs it names the proxy in ARPLIN_TRUSTED_PROXIES and sets ARPLIN_SECURE_COOKIES=true; the README says how. What you sent is kept below.", true}
+	case errors.Is(err, errSignedOut):
+		return sentence{fiber.StatusUnauthorized, "You are signed out", "What you sent is kept below. Sign in in another tab, come back here, and send it again.", true}
 	case errors.Is(err, store.ErrNotFound):
 		return sentence{fiber.StatusNotFound, "That is not here", "It may have been removed, or the address has a slip in it.", false}
-	case store.Gone(err):
-		return sentence{fiber.StatusServiceUnavailable, "The database does not answer", "Nothing that was saved is lost. Wait a moment and try again.", true}
-	case errors.As(err, &fe) && fe.Code == fiber.StatusNotFound:
-		return sentence{fe.Code, "That is not here", "It may have been removed, or the address has a slip in it.", false}
-	case errors.As(err, &fe) && fe.Code == fiber.StatusMethodNotAllowed:
-		return sentence{fe.Code, "That page cannot be asked for like this", "Go back and use the buttons of the page.", false}
-	case errors.As(err, &fe) && fe.Code == fiber.StatusRequestEntityTooLarge:
-		return sentence{fe.Code, "That is too long", "Arplin reads chord sheets of up to 64 thousand characters.", false}
-	case errors.As(err, &fe) && fe.Code == fiber.StatusTooManyRequests:
-		return sentence{fe.Code, "Too many tries", "Wait a quarter of an hour and sign in again.", false}
-	case errors.As(err, &fe) && fe.Code < 500:
-		return sentence{fe.Code, notWorked, fe.Message, false}
+	case store.Unavailable(err):
+		return sentence{fiber.StatusServiceUnavailable, "The database does not answer", s.databaseSays(), true}
+	case errors.As(err, &fe):
+		return explainStatus(fe)
 	}
 	return sentence{fiber.StatusInternalServerError, "Something went wrong here", "It is our fault, not yours, and it has been written down. Go back and try again.", true}
+}
+
+func explainStatus(fe *fiber.Error) sentence {
+	switch {
+	case fe.Code == fiber.StatusNotFound:
+		return sentence{fe.Code, "That is not here", "It may have been removed, or the address has a slip in it.", false}
+	case fe.Code == fiber.StatusMethodNotAllowed:
+		return sentence{fe.Code, "That page cannot be asked for like this", "Go back and use the buttons of the page.", false}
+	case fe.Code == fiber.StatusRequestEntityTooLarge:
+		return sentence{fe.Code, "That is too long", "Arplin reads chord sheets of up to 64 thousand characters.", false}
+	case fe.Code == fiber.StatusRequestHeaderFieldsTooLarge:
+		return sentence{fe.Code, "That address is too long", "Open the page from Arplin’s own pages, which keep what is long.", false}
+	case fe.Code == fiber.StatusTooManyRequests:
+		return sentence{fe.Code, "Too many tries", "Wait a quarter of an hour and try again.", false}
+	case fe.Code < 500:
+		return sentence{fe.Code, notWorked, fe.Message, false}
+	}
+	return sentence{fe.Code, "Something went wrong here", "It has been written down. Go back and try again.", true}
+}
+
+// databaseSays is a sentence about a database that does not answer.
+func (s *server) databaseSays() string {
+	const kept = " Nothing that was saved is lost."
+	if s.Database != nil {
+		if says := s.Database(); says != "" {
+			return says + kept
+		}
+	}
+	return "Wait a moment and try again." + kept
 }
 
 func isNotFound(err error) bool { return errors.Is(err, store.ErrNotFound) }
@@ -59,13 +117,14 @@ type errorPage struct {
 	Page
 	Head, Tells string
 	Again       bool
+	SignIn      bool // sending it again needs a sign-in first
 	Sent        []sentField
 }
 
 // renderError shows any error in Arplin's own words. A form's fields come back
 // on the page; a fragment request gets the sentence alone.
 func (s *server) renderError(c fiber.Ctx, err error) error {
-	said := explain(err)
+	said := s.explain(err)
 	if said.status >= 500 {
 		s.Log.Error("request failed", "path", c.Path(), "error", err)
 	}
@@ -79,12 +138,9 @@ func (s *server) renderError(c fiber.Ctx, err error) error {
 		}
 		return c.Type("txt", "utf-8").SendString(said.head + ". " + said.tells)
 	}
-	page := errorPage{Page: Page{Title: said.head, CSRF: csrf.TokenFromContext(c), Path: c.OriginalURL()}, Head: said.head, Tells: said.tells, Again: said.again}
-	if v := visitOf(c); v != nil {
-		page.Stage = v.stage
-	}
+	page := errorPage{Page: Page{Title: said.head, Path: c.OriginalURL(), Stage: visitOf(c).stage}, Head: said.head, Tells: said.tells, Again: said.again, SignIn: errors.Is(err, errSignedOut)}
 	if c.Method() == fiber.MethodPost {
-		page.Sent = sentFields(c)
+		page.Sent, page.CSRF = sentFields(c), s.formToken(c)
 	}
 	if renderErr := c.Render("error", page); renderErr != nil {
 		return c.Type("txt", "utf-8").SendString(said.head + ". " + said.tells)
@@ -92,16 +148,52 @@ func (s *server) renderError(c fiber.Ctx, err error) error {
 	return nil
 }
 
-// sentFields lists what a form sent, without passwords and tokens.
+// sentFields lists what a form sent, without passwords and tokens. A file comes
+// back as the text that it holds.
 func sentFields(c fiber.Ctx) []sentField {
 	var fields []sentField
-	for key, value := range c.Request().PostArgs().All() {
-		name := string(key)
-		if name == "_csrf" || strings.Contains(name, "password") {
-			continue
+	add := func(name, value string) {
+		if name != "_csrf" && !strings.Contains(name, "password") {
+			fields = append(fields, sentField{name, value})
 		}
-		fields = append(fields, sentField{name, string(value)})
 	}
-	sort.Slice(fields, func(i, j int) bool { return fields[i].Name < fields[j].Name })
+	if form, err := c.MultipartForm(); err == nil {
+		file := sentFile(c)
+		for name, values := range form.Value {
+			for _, value := range values {
+				if name == "text" && file != "" {
+					continue // the file counts
+				}
+				add(name, value)
+			}
+		}
+		if file != "" {
+			add("text", file)
+		}
+	} else {
+		for key, value := range c.Request().PostArgs().All() {
+			add(string(key), string(value))
+		}
+	}
+	sort.SliceStable(fields, func(i, j int) bool { return fields[i].Name < fields[j].Name })
 	return fields
+}
+
+// sentFile is the text of a file that was sent; empty for none, and for what is no
+// text.
+func sentFile(c fiber.Ctx) string {
+	header, err := c.FormFile("file")
+	if err != nil {
+		return ""
+	}
+	f, err := header.Open()
+	if err != nil {
+		return ""
+	}
+	defer f.Close()
+	data, err := io.ReadAll(io.LimitReader(f, chordpro.MaxBytes))
+	if err != nil || !utf8.Valid(data) || slices.Contains(data, 0) {
+		return ""
+	}
+	return letters.Clean(string(data))
 }

@@ -64,7 +64,7 @@ func TestNothingTypedIsLogged(t *testing.T) {
 	var log bytes.Buffer
 	app, err := web.New(web.Config{Store: storetest.Open(t), Log: slog.New(slog.NewTextHandler(&log, nil))})
 	require.NoError(t, err)
-	b := &browser{t, app, map[string]string{}, ""}
+	b := &browser{t: t, app: app, cookies: map[string]string{}}
 	b.get("/signin")
 	b.post("/signin", url.Values{"email": {"log@arplin.test"}, "password": {"Wrong-Heron"}})
 	b.post("/signin", url.Values{"email": {"log@arplin.test"}, "password": {"nonsense all over"}})
@@ -97,7 +97,7 @@ func TestAtGoal(t *testing.T) {
 	b, id := ownSchool(t, "goals")
 	s, ctx := storetest.Open(t), t.Context()
 	last := id.steps[len(id.steps)-1]
-	_, err := s.Place(ctx, id.teacher, id.ladder, store.Places{id.student: last})
+	_, _, err := s.Place(ctx, id.teacher, id.ladder, store.Places{id.student: last})
 	require.NoError(t, err)
 	for _, c := range []struct {
 		tempo int
@@ -137,7 +137,7 @@ func TestTheSheetHasTheStudentsOwnSchool(t *testing.T) {
 	sheet := id.in("/ladders/%[2]d/sheet?student=%[4]d&step=") + fmt.Sprint(id.steps[1])
 	_, body := b.get(sheet)
 	assert.Contains(t, body, "index and middle follow the chord")
-	b.post(id.in("/students/%[4]d"), url.Values{"name": {"Momo"}, "instrument": {"ukulele"}, "own_fingers": {"fixed"}})
+	b.post(id.in("/students/%[4]d"), url.Values{"name": {"Momo"}, "instrument": {"ukulele"}, "own_fingers": {"fixed"}, "version": {"1"}})
 	_, body = b.get(sheet)
 	assert.Contains(t, body, "Each finger keeps its string")
 	_, everybody := b.get(id.in("/ladders/%[2]d/sheet?instrument=ukulele&step=") + fmt.Sprint(id.steps[1]))

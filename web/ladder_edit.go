@@ -70,7 +70,7 @@ func (s *server) editLadder(c fiber.Ctx) error {
 	if err != nil {
 		return err
 	}
-	return s.afterLadder(c, Note{says + ".", fmt.Sprintf("/ladders/%d/undo?%s", l.ID, query(c))})
+	return s.afterLadder(c, Note{says + ".", fmt.Sprintf("/ladders/%d/undo?%s", l.ID, query(c)), version + 1})
 }
 
 // changedLadder shows a ladder as it is now to somebody who had an older page.
@@ -93,10 +93,14 @@ func (s *server) moveLadder(by int) fiber.Handler {
 			return err
 		}
 		version, err := formVersion(c)
-		if err != nil { // a form without the script has none
-			version = l.Version
+		if err != nil {
+			return err
 		}
 		says, err := s.MoveLadder(c.Context(), who(c), l, version, by)
+		var changed *teach.Changed
+		if errors.As(err, &changed) {
+			return s.changedLadder(c, changed)
+		}
 		if err != nil {
 			return err
 		}

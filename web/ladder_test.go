@@ -78,11 +78,11 @@ func TestEveryChangeOfALadderAndBack(t *testing.T) {
 		res, body := b.fragment(path+"/edit", c.fields)
 		require.Equal(t, fiber.StatusOK, res.StatusCode, body)
 		assert.Contains(t, body, c.want)
-		_, body = b.fragment(path+"/undo", url.Values{})
+		_, body = b.move(path, "undo")
 		assert.Contains(t, body, "Taken back: "+strings.TrimSuffix(c.want, "."))
 		assert.Equal(t, notations(before), notations(body), "%v and back", c.fields)
 	}
-	_, body := b.fragment(path+"/undo", url.Values{})
+	_, body := b.move(path, "undo")
 	assert.Contains(t, body, "There is nothing more to undo.")
 }
 
@@ -164,7 +164,7 @@ func TestALadderWhoseSongHasMovedAway(t *testing.T) {
 	change("meter", "3/4")
 	says("The song is in 3/4 now, and this ladder in 4/4.", true)
 	for range 4 {
-		b.fragment(song+"/undo", url.Values{})
+		b.move(song, "undo")
 	}
 	says("this ladder in", false)
 	says("any more", false)

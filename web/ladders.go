@@ -171,11 +171,11 @@ func (s *server) place(c fiber.Ctx) error {
 	if len(places) == 0 {
 		return refuse("choose a student to move")
 	}
-	says, err := s.Place(c.Context(), who(c), l, places)
+	says, version, err := s.Place(c.Context(), who(c), l, places)
 	if err != nil {
 		return err
 	}
-	return s.afterLadder(c, Note{says, fmt.Sprintf("/ladders/%d/undo?%s", l.ID, query(c))})
+	return s.afterLadder(c, Note{says, fmt.Sprintf("/ladders/%d/undo?%s", l.ID, query(c)), version})
 }
 
 func query(c fiber.Ctx) string { return string(c.Request().URI().QueryString()) }

@@ -9,7 +9,6 @@ import (
 
 	"github.com/gofiber/fiber/v3"
 	"github.com/gofiber/fiber/v3/middleware/csrf"
-	"github.com/gofiber/fiber/v3/middleware/session"
 
 	"arplin/store"
 	"arplin/teach"
@@ -32,28 +31,9 @@ type Page struct {
 type Note struct {
 	Text string
 	Undo string // path to post to; empty when there is nothing to undo
+	// Version is what the undo is of; 0 for what has none.
+	Version int
 }
-
-// The keys of a session.
-const (
-	keyTeacher  = "teacher"
-	keyClass    = "class"
-	keyStage    = "stage"
-	keyLogged   = "logged" // counts what was logged and taken back
-	keyNoteText = "note"
-	keyNoteUndo = "note_undo"
-)
-
-// visit is who asks and the class that the teacher works with.
-type visit struct {
-	teacher store.Teacher
-	class   teach.Class
-	stage   bool // the dark theme of the projector
-}
-
-type visitKey struct{}
-
-func visitOf(c fiber.Ctx) *visit { return fiber.Locals[*visit](c, visitKey{}) }
 
 // who is the signed-in teacher; requireTeacher has seen to it.
 func who(c fiber.Ctx) store.TeacherID { return visitOf(c).teacher.ID }
@@ -64,24 +44,24 @@ func class(c fiber.Ctx) teach.Class { return visitOf(c).class }
 // requireTeacher finds the teacher and the class, or shows the way to sign in.
 // An account that is archived sees nothing but itself.
 func (s *server) requireTeacher(c fiber.Ctx) error {
-	sess := session.FromContext(c)
-	id, ok := sess.Get(keyTeacher).(int64)
+	v := visitOf(c)
+	id, ok := v.get(keyTeacher).(int64)
 	if !ok {
 		return signedOut(c)
 	}
-	v := &visit{}
-	v.stage, _ = sess.Get(keyStage).(bool)
-	var err error
-	if v.teacher, err = s.Store.Teacher(c.Context(), store.TeacherID(id)); isNotFound(err) {
+	v.stage, _ = v.get(keyStage).(bool)
+	teacher, err := s.Store.Teacher(c.Context(), store.TeacherID(id))
+	if epoch, _ := v.get(keyEpoch).(int); isNotFound(err) || err == nil && epoch != teacher.Epoch {
+		_ = v.end() // the account is gone, or its password was changed elsewhere
 		return signedOut(c)
 	} else if err != nil {
 		return err
 	}
-	wanted, _ := sess.Get(keyClass).(int64)
+	v.teacher = teacher
+	wanted, _ := v.get(keyClass).(int64)
 	if v.class, err = s.Class(c.Context(), v.teacher.ID, store.ClassID(wanted)); err != nil {
 		return err
 	}
-	fiber.Locals[*visit](c, visitKey{}, v)
 	c.Set(fiber.HeaderCacheControl, "private, no-cache") // pages hold names: one browser may keep them, and asks each time
 	if v.teacher.Archived && !strings.HasPrefix(c.Path(), "/account") {
 		return seeOther(c, "/account")
@@ -93,33 +73,34 @@ func signedOut(c fiber.Ctx) error {
 	if isPiece(c) {
 		return fiber.NewError(fiber.StatusUnauthorized, "You are signed out. Sign in again in another tab; what you typed stays here.")
 	}
+	if c.Method() == fiber.MethodPost {
+		return errSignedOut
+	}
 	return seeOther(c, "/signin")
 }
 
 // page begins a page; a note left by the request before is shown once.
 func page(c fiber.Ctx, title, active string) Page {
-	p := Page{Title: title, Active: active, CSRF: csrf.TokenFromContext(c), Path: c.OriginalURL()}
-	if v := visitOf(c); v != nil {
-		p.Teacher, p.Class, p.Stage = v.teacher.Name, v.class, v.stage
+	v := visitOf(c)
+	p := Page{
+		Title: title, Active: active, CSRF: csrf.TokenFromContext(c), Path: c.OriginalURL(),
+		Teacher: v.teacher.Name, Class: v.class, Stage: v.stage,
 	}
-	sess := session.FromContext(c)
-	if sess == nil {
-		return p
-	}
-	if text, ok := sess.Get(keyNoteText).(string); ok && !isPiece(c) {
+	if text, ok := v.get(keyNoteText).(string); ok && !isPiece(c) {
 		p.Note.Text = text
-		p.Note.Undo, _ = sess.Get(keyNoteUndo).(string)
-		sess.Delete(keyNoteText)
-		sess.Delete(keyNoteUndo)
+		p.Note.Undo, _ = v.get(keyNoteUndo).(string)
+		p.Note.Version, _ = v.get(keyNoteVersion).(int)
+		v.set(keyNoteText, nil)
 	}
 	return p
 }
 
 // leaveNote has the next page say what was done.
 func leaveNote(c fiber.Ctx, note Note) {
-	sess := session.FromContext(c)
-	sess.Set(keyNoteText, note.Text)
-	sess.Set(keyNoteUndo, note.Undo)
+	v := visitOf(c)
+	v.set(keyNoteText, note.Text)
+	v.set(keyNoteUndo, note.Undo)
+	v.set(keyNoteVersion, note.Version)
 }
 
 // isPiece reports a request by the script for a piece of a page.
@@ -198,5 +179,8 @@ func formVersion(c fiber.Ctx) (int, error) {
 	}
 	return n, nil
 }
+
+// FormKey is the field that makes a form that is sent twice one; see once.
+func (Page) FormKey() string { return formKey() }
 
 func refuse(clause string) error { return &teach.Refusal{Clause: clause} }

@@ -89,11 +89,11 @@ func TestEditingASong(t *testing.T) {
 	assert.Equal(t, fiber.StatusUnprocessableEntity, res.StatusCode)
 	assert.Equal(t, `Write the tempo as a number, not "fast".`, body, "a sentence and nothing else")
 
-	_, body = b.fragment(path+"/undo", url.Values{})
+	_, body = b.move(path, "undo")
 	assert.Contains(t, body, "Taken back: Changed bar 2 of Verse.")
-	_, body = b.fragment(path+"/undo", url.Values{})
+	_, body = b.move(path, "undo")
 	assert.Contains(t, body, "There is nothing more to undo.")
-	_, body = b.fragment(path+"/redo", url.Values{})
+	_, body = b.move(path, "redo")
 	assert.Contains(t, body, "Again: Changed bar 2 of Verse.")
 }
 
@@ -179,7 +179,7 @@ func TestLadderOfAnOwnSong(t *testing.T) {
 	res, body = b.fragment(path+"/edit", url.Values{"op": {"drop"}, "step": {ids[2]}, "version": {v}})
 	assert.Equal(t, fiber.StatusConflict, res.StatusCode)
 	assert.Contains(t, body, "nothing was overwritten")
-	_, body = b.fragment(path+"/undo", url.Values{})
+	_, body = b.move(path, "undo")
 	assert.Equal(t, steps, strings.Count(body, `<li class="step`))
 	for i, step := range stepsOf(body) {
 		res, body = b.get(path + "/sheet?step=" + step + "&instrument=ukulele")
@@ -280,14 +280,14 @@ func TestNeighboursAndMovesOnASong(t *testing.T) {
 	body := do("pattern", "4/4: p m p' i p m p' .", "Alternating thumb (a pinch split)")
 	assert.Contains(t, body, "Alternating thumb (a pinch split)")
 	assert.Contains(t, b.piece(path+"/around"), `value="Alternating thumb (varied)"`, "names do not grow with every change")
-	_, body = b.fragment(path+"/undo", url.Values{})
+	_, body = b.move(path, "undo")
 	assert.Contains(t, body, "<h2>Alternating thumb, two notes between</h2>")
 
 	assert.Contains(t, do("move", "sevenths", "sevenths for triads"), "Fmaj7")
 	assert.Contains(t, do("move", "half-the-changes", "half the chord changes"), "Every two bars keep one chord.")
 	other := nth(t, b.piece(path+"/around"), `name="words" value="(in [^"]+)"`, 1)
 	assert.Contains(t, do("move", "other-meter", other), "The song is in "+strings.TrimPrefix(other, "in ")+" now")
-	_, body = b.fragment(path+"/undo", url.Values{})
+	_, body = b.move(path, "undo")
 	assert.Contains(t, body, "Taken back: The song is in")
 	_, page = b.get(path)
 	res, body := b.fragment(path+"/edit", url.Values{"op": {"move"}, "text": {"sideways"}, "version": {version(t, page)}})

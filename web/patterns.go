@@ -85,11 +85,14 @@ func (s *server) putPattern(c fiber.Ctx) error {
 	if err != nil {
 		return err
 	}
-	says, _, err := s.EditSong(c.Context(), who(c), sg.ID, sg.Version, teach.PutOn(ref.Entry))
+	says, clash, err := s.EditSong(c.Context(), who(c), sg.ID, sg.Version, teach.PutOn(ref.Entry))
 	if err != nil {
 		return err
 	}
-	leaveNote(c, Note{says + ".", fmt.Sprintf("/songs/%d/undo", sg.ID)})
+	if clash != nil {
+		return refuse("the song was changed at the same time in another window; try again")
+	}
+	leaveNote(c, Note{says + ".", fmt.Sprintf("/songs/%d/undo", sg.ID), sg.Version + 1})
 	return goTo(c, fmt.Sprintf("/songs/%d", sg.ID))
 }
 

@@ -45,7 +45,7 @@ func TestPlacesByWhatWasPlayed(t *testing.T) {
 	require.Equal(t, fiber.StatusOK, res.StatusCode, body)
 	assert.Contains(t, body, "On steps now: ")
 	assert.NotContains(t, body, "Place them by", "nobody waits any more")
-	_, body = b.fragment(path+"/undo", url.Values{})
+	_, body = b.move(path, "undo")
 	assert.Contains(t, body, "Ilse waits")
 	assert.Equal(t, places, proposed(body), "and are proposed the same")
 	for place, want := range map[string]string{"": "Choose a student and a step.", "x 1": "Choose a student and a step.", "1 99": "That step is not on the ladder any more", "999999 1": "That is not here."} {

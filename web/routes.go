@@ -5,7 +5,7 @@ import "github.com/gofiber/fiber/v3"
 // routes is the site map.
 func (s *server) routes(app *fiber.App) {
 	app.Get("/signin", s.signInPage)
-	app.Post("/signin", s.limitByAddress(), s.limitByAccount(), s.signIn)
+	app.Post("/signin", s.limitByNetwork(), s.limitByAccount(), s.signIn)
 	app.Post("/signout", s.signOut)
 
 	app.Use(s.requireTeacher)
@@ -15,17 +15,17 @@ func (s *server) routes(app *fiber.App) {
 	app.Post("/stage", s.setStage)
 
 	app.Get("/class", s.classPage)
-	app.Post("/class", s.addClass)
+	app.Post("/class", s.once, s.addClass)
 	app.Post("/class/choose", s.chooseClass)
 	app.Get("/class/weights", s.weightsPage)
 	app.Post("/class/:id", s.changeClass)
-	app.Post("/class/:id/students", s.addStudent)
+	app.Post("/class/:id/students", s.once, s.addStudent)
 	app.Post("/class/:id/weights", s.setWeights)
 	app.Post("/students/:id", s.changeStudent)
 
 	app.Get("/songs", s.songList)
 	app.Get("/songs/new", s.newSong)
-	app.Post("/songs", s.addSong)
+	app.Post("/songs", s.once, s.addSong)
 	app.Get("/songs/:id", s.songPage)
 	app.Get("/songs/:id/around", s.songAround)
 	app.Get("/songs/:id/left", s.songLeft)
@@ -34,10 +34,10 @@ func (s *server) routes(app *fiber.App) {
 	app.Post("/songs/:id/redo", s.moveSong(+1))
 	app.Get("/songs/:id/keys", s.keyTable)
 	app.Get("/songs/:id/drill", s.drillPage)
-	app.Post("/songs/:id/drill", s.addDrill)
+	app.Post("/songs/:id/drill", s.once, s.addDrill)
 
 	app.Get("/patterns", s.patternList)
-	app.Post("/patterns", s.savePattern)
+	app.Post("/patterns", s.once, s.savePattern)
 	app.Get("/patterns/compare", s.comparePatterns)
 	app.Get("/patterns/:ref", s.patternPage)
 	app.Get("/patterns/:ref/around", s.patternAround)
@@ -47,7 +47,7 @@ func (s *server) routes(app *fiber.App) {
 	app.Post("/bench", s.pressBench)
 
 	app.Get("/ladders", s.ladderList)
-	app.Post("/ladders", s.addLadder)
+	app.Post("/ladders", s.once, s.addLadder)
 	app.Get("/ladders/:id", s.ladderPage)
 	app.Get("/ladders/:id/step/:step", s.stepAdvice)
 	app.Get("/ladders/:id/beyond", s.beyond)
@@ -56,7 +56,7 @@ func (s *server) routes(app *fiber.App) {
 	app.Post("/ladders/:id/undo", s.moveLadder(-1))
 	app.Post("/ladders/:id/redo", s.moveLadder(+1))
 	app.Get("/ladders/:id/reuse", s.reusePage)
-	app.Post("/ladders/:id/reuse", s.reuseLadder)
+	app.Post("/ladders/:id/reuse", s.once, s.reuseLadder)
 	app.Get("/ladders/:id/sheet", s.sheet)
 
 	app.Get("/drills/:id", s.weekDrill)
@@ -70,6 +70,7 @@ func (s *server) routes(app *fiber.App) {
 	app.Get("/archive/:kind/:id/export", s.export)
 	app.Get("/account", s.account)
 	app.Get("/account/export", s.exportAll)
+	app.Post("/account/password", s.limitPassword(), s.changePassword)
 	app.Post("/account/archive", s.archiveAccount(true))
 	app.Post("/account/restore", s.archiveAccount(false))
 	app.Post("/account/delete", s.deleteAccount)

@@ -188,7 +188,7 @@ func (s *server) editSong(c fiber.Ctx) error {
 		c.Status(fiber.StatusConflict)
 		return s.showSong(c, p)
 	}
-	return s.afterSong(c, id, Note{says + ".", fmt.Sprintf("/songs/%d/undo?%s", id, query(c))})
+	return s.afterSong(c, id, Note{says + ".", fmt.Sprintf("/songs/%d/undo?%s", id, query(c)), version + 1})
 }
 
 // afterSong shows the song, or the key table from which the edit came.
@@ -206,8 +206,8 @@ func (s *server) afterSong(c fiber.Ctx, id store.SongID, note Note) error {
 	})
 }
 
-// moveSong takes the last edit back, or does it again. The version of the page
-// guards it; a form without a script may have none.
+// moveSong takes the last edit back, or does it again, of the version that the page
+// showed: what another window has done since then is not undone unseen.
 func (s *server) moveSong(by int) fiber.Handler {
 	return func(c fiber.Ctx) error {
 		id, err := pathID[store.SongID](c)
@@ -216,15 +216,15 @@ func (s *server) moveSong(by int) fiber.Handler {
 		}
 		version, err := formVersion(c)
 		if err != nil {
-			sg, err := s.Store.Song(c.Context(), who(c), id)
-			if err != nil {
-				return err
-			}
-			version = sg.Version
+			return err
 		}
-		says, err := s.MoveSong(c.Context(), who(c), id, version, by)
+		says, other, err := s.MoveSong(c.Context(), who(c), id, version, by)
 		if err != nil {
 			return err
+		}
+		if other != nil {
+			c.Status(fiber.StatusConflict)
+			return s.showSong(c, songPage{Page: page(c, "", "songs"), Clash: &clash{Clash: other}})
 		}
 		return s.afterSong(c, id, Note{Text: says + "."})
 	}

@@ -34,6 +34,7 @@ type browser struct {
 	app     *fiber.App
 	cookies map[string]string
 	token   string
+	version string // of the song or ladder on the page that was seen last
 }
 
 var quiet = slog.New(slog.NewTextHandler(io.Discard, nil))
@@ -42,7 +43,7 @@ func newBrowser(t testing.TB, s *store.Store) *browser {
 	t.Helper()
 	app, err := web.New(web.Config{Store: s, Log: quiet, SignInTries: 4})
 	require.NoError(t, err)
-	return &browser{t, app, map[string]string{}, ""}
+	return &browser{t: t, app: app, cookies: map[string]string{}}
 }
 
 // signedIn is a browser in which the demo teacher has signed in.
@@ -77,7 +78,17 @@ func (b *browser) send(req *http.Request) (*http.Response, string) {
 	if m := regexp.MustCompile(`name="_csrf" value="([^"]+)"`).FindSubmatch(body); m != nil {
 		b.token = string(m[1])
 	}
+	if m := regexp.MustCompile(`data-version="(\d+)"`).FindSubmatch(body); m != nil {
+		b.version = string(m[1])
+	}
 	return res, string(body)
+}
+
+// move takes back the last change of a song or ladder, or does it again, as the
+// page's button does.
+func (b *browser) move(path, way string) (*http.Response, string) {
+	b.t.Helper()
+	return b.fragment(path+"/"+way, url.Values{"version": {b.version}})
 }
 
 func (b *browser) get(path string) (*http.Response, string) {

@@ -1,6 +1,7 @@
 package web
 
 import (
+	"errors"
 	"fmt"
 	"strconv"
 
@@ -22,6 +23,10 @@ func (s *server) weightsPage(c fiber.Ctx) error {
 	if !p.Page.Class.Has {
 		return seeOther(c, "/class")
 	}
+	return s.showWeights(c, p)
+}
+
+func (s *server) showWeights(c fiber.Ctx, p weightsPage) error {
 	var err error
 	if p.Weights, err = s.LoadWeights(c.Context(), who(c), p.Page.Class, chosenWeights(c)); err != nil {
 		return err
@@ -35,7 +40,19 @@ func (s *server) setWeights(c fiber.Ctx) error {
 	if err != nil {
 		return err
 	}
-	if err := s.SaveWeights(c.Context(), who(c), id, chosenWeights(c)); err != nil {
+	version, err := formVersion(c)
+	if err != nil {
+		return err
+	}
+	err = s.SaveWeights(c.Context(), who(c), id, version, chosenWeights(c))
+	var stale *store.StaleError
+	if errors.As(err, &stale) { // what was chosen is shown beside what is there now
+		p := weightsPage{Page: page(c, "What counts as hard", "class")}
+		p.Problem = "In another window the weights of this class were changed in the meantime. What you chose is still chosen here: save it to use yours, or cancel to see what is there now."
+		c.Status(fiber.StatusConflict)
+		return s.showWeights(c, p)
+	}
+	if err != nil {
 		return err
 	}
 	name := "this class"

@@ -5,12 +5,16 @@ import (
 	"context"
 	"errors"
 	"fmt"
+	"io"
+	"os"
 	"strings"
+	"time"
 
-	"github.com/alexedwards/argon2id"
 	"github.com/spf13/cobra"
+	"golang.org/x/term"
 
 	"arplin/store"
+	"arplin/teach"
 )
 
 func migrateCommand() *cobra.Command {
@@ -19,8 +23,8 @@ func migrateCommand() *cobra.Command {
 		Short: "Bring the database to the newest version",
 		Args:  cobra.NoArgs,
 		RunE: func(cmd *cobra.Command, _ []string) error {
-			return withStore(cmd.Context(), func(ctx context.Context, _ settings, s *store.Store) error {
-				version, err := s.Migrate(ctx)
+			return withStore(cmd.Context(), func(ctx context.Context, r running) error {
+				version, err := r.store.Migrate(ctx)
 				if err == nil {
 					fmt.Fprintf(cmd.OutOrStdout(), "The database is at version %d.\n", version)
 				}
@@ -30,31 +34,19 @@ func migrateCommand() *cobra.Command {
 	}
 }
 
-// minPassword is the shortest password for a new teacher, in characters.
-const minPassword = 10
-
 func teacherCommand() *cobra.Command {
 	var email, name string
 	cmd := &cobra.Command{
 		Use:   "teacher",
-		Short: "Add a teacher; the password is read from the standard input",
+		Short: "Add a teacher; the password is asked for",
 		Args:  cobra.NoArgs,
 		RunE: func(cmd *cobra.Command, _ []string) error {
-			fmt.Fprint(cmd.ErrOrStderr(), "Password: ")
-			password, err := bufio.NewReader(cmd.InOrStdin()).ReadString('\n')
-			password = strings.TrimRight(password, "\r\n")
-			if len([]rune(password)) < minPassword {
-				return errors.Join(err, fmt.Errorf("the password needs %d characters or more", minPassword))
-			}
-			hash, err := argon2id.CreateHash(password, argon2id.DefaultParams)
+			password, err := askPassword(cmd)
 			if err != nil {
 				return err
 			}
-			return withStore(cmd.Context(), func(ctx context.Context, _ settings, s *store.Store) error {
-				_, err := s.AddTeacher(ctx, strings.ToLower(strings.TrimSpace(email)), name, hash)
-				if errors.Is(err, store.ErrTaken) {
-					return fmt.Errorf("there is a teacher with the address %s already", email)
-				}
+			return withStore(cmd.Context(), func(ctx context.Context, r running) error {
+				_, err := teach.New(r.store).AddTeacher(ctx, email, name, password)
 				if err == nil {
 					fmt.Fprintf(cmd.OutOrStdout(), "%s can sign in.\n", name)
 				}
@@ -64,10 +56,119 @@ func teacherCommand() *cobra.Command {
 	}
 	cmd.Flags().StringVar(&email, "email", "", "mail address to sign in with")
 	cmd.Flags().StringVar(&name, "name", "", "name shown on the pages")
-	for _, flag := range []string{"email", "name"} {
+	required(cmd, "email", "name")
+	return cmd
+}
+
+func passwordCommand() *cobra.Command {
+	var email string
+	cmd := &cobra.Command{
+		Use:   "password",
+		Short: "Give a teacher another password; every browser is signed out",
+		Args:  cobra.NoArgs,
+		RunE: func(cmd *cobra.Command, _ []string) error {
+			address, err := teach.Address(email)
+			if err != nil {
+				return err
+			}
+			password, err := askPassword(cmd)
+			if err != nil {
+				return err
+			}
+			return withStore(cmd.Context(), func(ctx context.Context, r running) error {
+				t, err := r.store.TeacherByEmail(ctx, address)
+				if errors.Is(err, store.ErrNotFound) {
+					return fmt.Errorf("there is no teacher with the address %s", address)
+				}
+				if err != nil {
+					return err
+				}
+				if _, err := teach.New(r.store).SetPassword(ctx, t.ID, password); err != nil {
+					return err
+				}
+				fmt.Fprintf(cmd.OutOrStdout(), "%s has another password.\n", t.Name)
+				return nil
+			})
+		},
+	}
+	cmd.Flags().StringVar(&email, "email", "", "mail address of the teacher")
+	required(cmd, "email")
+	return cmd
+}
+
+func required(cmd *cobra.Command, flags ...string) {
+	for _, flag := range flags {
 		if err := cmd.MarkFlagRequired(flag); err != nil {
 			panic(err)
 		}
 	}
-	return cmd
+}
+
+// askPassword reads a password: at a terminal without showing it, else a line of
+// the standard input.
+func askPassword(cmd *cobra.Command) (string, error) {
+	if f, ok := cmd.InOrStdin().(*os.File); ok && term.IsTerminal(int(f.Fd())) {
+		fmt.Fprint(cmd.ErrOrStderr(), "Password: ")
+		text, err := term.ReadPassword(int(f.Fd()))
+		fmt.Fprintln(cmd.ErrOrStderr())
+		return string(text), err
+	}
+	text, err := bufio.NewReader(cmd.InOrStdin()).ReadString('\n')
+	if errors.Is(err, io.EOF) {
+		err = nil
+	}
+	return strings.TrimRight(text, "\r\n"), err
+}
+
+func backupCommand() *cobra.Command {
+	return &cobra.Command{
+		Use:   "backup FILE",
+		Short: "Write everything into a file, while Arplin runs",
+		Args:  cobra.ExactArgs(1),
+		RunE: func(cmd *cobra.Command, args []string) error {
+			return withStore(cmd.Context(), func(ctx context.Context, r running) error {
+				b, err := backupTo(ctx, r.store, args[0])
+				if err == nil {
+					fmt.Fprintf(cmd.OutOrStdout(), "%s: %s.\n", args[0], b.Text())
+				}
+				return err
+			})
+		},
+	}
+}
+
+// backupTo writes beside the file and moves it there when it is whole.
+func backupTo(ctx context.Context, s *store.Store, path string) (b store.Backed, err error) {
+	f, err := os.OpenFile(path+".part", os.O_CREATE|os.O_TRUNC|os.O_WRONLY, 0o600)
+	if err != nil {
+		return b, err
+	}
+	defer os.Remove(path + ".part")
+	b, err = s.Backup(ctx, f, time.Now())
+	if err := errors.Join(err, f.Sync(), f.Close()); err != nil {
+		return b, err
+	}
+	return b, os.Rename(path+".part", path)
+}
+
+func restoreCommand() *cobra.Command {
+	return &cobra.Command{
+		Use:   "restore FILE",
+		Short: "Read a backup into an empty database",
+		Args:  cobra.ExactArgs(1),
+		RunE: func(cmd *cobra.Command, args []string) error {
+			f, err := os.Open(args[0])
+			if err != nil {
+				return err
+			}
+			defer f.Close()
+			return withDatabase(cmd.Context(), func(ctx context.Context, r running) error {
+				b, err := r.store.Restore(ctx, f)
+				if err == nil {
+					fmt.Fprintf(cmd.OutOrStdout(), "Restored, as it was on %s: %s. Everybody signs in again.\n", b.At, b.Text())
+				}
+				return err
+			})
+		},
+	}
 }

@@ -47,8 +47,8 @@ func serveCommand() *cobra.Command {
 		Short: "Serve the pages, with the database of ARPLIN_DSN or one of its own",
 		Args:  cobra.NoArgs,
 		RunE: func(cmd *cobra.Command, _ []string) error {
-			return withStore(cmd.Context(), func(ctx context.Context, cfg settings, s *store.Store) error {
-				return serve(ctx, cfg, s, false, func(address string) {
+			return withStore(cmd.Context(), func(ctx context.Context, r running) error {
+				return serve(ctx, r, false, func(address string) {
 					fmt.Fprintf(cmd.OutOrStdout(), "Arplin is at %s\n", address)
 				})
 			})
@@ -69,15 +69,15 @@ func demoCommand() *cobra.Command {
 					return err
 				}
 			}
-			return withStore(cmd.Context(), func(ctx context.Context, cfg settings, s *store.Store) error {
-				school, err := demo.Load(ctx, s, time.Now())
+			return withStore(cmd.Context(), func(ctx context.Context, r running) error {
+				school, err := demo.Load(ctx, r.store, time.Now())
 				if err != nil {
 					return err
 				}
-				if err := more(ctx, s, school, grown, copies); err != nil {
+				if err := more(ctx, r.store, school, grown, copies); err != nil {
 					return err
 				}
-				return serve(ctx, cfg, s, true, func(address string) {
+				return serve(ctx, r, true, func(address string) {
 					out := cmd.OutOrStdout()
 					fmt.Fprintf(out, "\nArplin is at  %s\n", address)
 					fmt.Fprintf(out, "Sign in with  %s\n", school.Teacher.Email)
@@ -116,50 +116,66 @@ func clearData() error {
 	return localdb.Remove(filepath.Join(cfg.Data, "mariadb"))
 }
 
-// withStore opens the database, starting one where none is named, brings it up
-// to date, and closes everything in order afterwards.
-func withStore(ctx context.Context, use func(context.Context, settings, *store.Store) error) (err error) {
+// running is what a command works with.
+type running struct {
+	settings
+	store *store.Store
+	// database says why the database does not answer, where it is Arplin's own.
+	database func() string
+}
+
+// withStore opens the database and brings it up to date.
+func withStore(ctx context.Context, use func(context.Context, running) error) error {
+	return withDatabase(ctx, func(ctx context.Context, r running) error {
+		if _, err := r.store.Migrate(ctx); err != nil {
+			return err
+		}
+		return use(ctx, r)
+	})
+}
+
+// withDatabase opens the database, starting one where none is named or joining the
+// one that another copy has on the same folder, and closes everything in order
+// afterwards.
+func withDatabase(ctx context.Context, use func(context.Context, running) error) (err error) {
 	cfg, err := readSettings()
 	if err != nil {
 		return err
 	}
-	dsn := cfg.DSN
-	if dsn == "" {
-		db, err := localdb.Start(ctx, filepath.Join(cfg.Data, "mariadb"))
-		if err != nil {
-			return err
+	log := slog.New(slog.NewJSONHandler(logWriter(cfg), nil))
+	slog.SetDefault(log)
+	r := running{settings: cfg}
+	if cfg.DSN == "" {
+		db, startErr := localdb.Start(ctx, filepath.Join(cfg.Data, "mariadb"))
+		if startErr != nil {
+			return startErr
 		}
 		defer func() { err = errors.Join(err, db.Stop()) }()
-		dsn = db.DSN
+		r.DSN, r.database = db.DSN, db.Says
 	}
-	s, err := store.Open(dsn)
-	if err != nil {
+	if r.store, err = store.Open(r.DSN); err != nil {
 		return err
 	}
-	defer s.Close()
-	if _, err := s.Migrate(ctx); err != nil {
-		return err
-	}
-	return use(ctx, cfg, s)
+	defer r.store.Close()
+	return use(ctx, r)
 }
 
 // serve runs until the context ends. With anyPort a taken port gives way to a
 // free one.
-func serve(ctx context.Context, cfg settings, s *store.Store, anyPort bool, ready func(address string)) error {
-	log := slog.New(slog.NewJSONHandler(logWriter(cfg), nil))
+func serve(ctx context.Context, r running, anyPort bool, ready func(address string)) error {
 	app, err := web.New(web.Config{
-		Store: s, Log: log, SecureCookies: cfg.SecureCookies, TrustedProxies: cfg.TrustedProxies, SignInTries: cfg.SignInTries,
+		Store: r.store, Log: slog.Default(), SecureCookies: r.SecureCookies, TrustedProxies: r.TrustedProxies, SignInTries: r.SignInTries, Database: r.database,
 	})
 	if err != nil {
 		return err
 	}
-	listener, err := listen(cfg.Listen, anyPort)
+	listener, err := listen(r.Listen, anyPort)
 	if err != nil {
 		return err
 	}
 	sweepCtx, stopSweep := context.WithCancel(ctx)
 	defer stopSweep()
-	go sweepExpired(sweepCtx, s, log)
+	go sweepExpired(sweepCtx, r.store, slog.Default())
 	ready("http://" + listener.Addr().String() + "/")
 	return app.Listener(listener, fiber.ListenConfig{
 		DisableStartupMessage: true, GracefulContext: ctx, ShutdownTimeout: stopTimeout,

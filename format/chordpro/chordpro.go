@@ -9,6 +9,7 @@ import (
 	"arplin/core/pattern"
 	"arplin/core/song"
 	"arplin/core/theory"
+	"arplin/letters"
 )
 
 // Limits on what is read; a longer sheet is refused with a problem.
@@ -233,9 +234,7 @@ func (r *reader) openSection(name string) {
 	if name == "" {
 		name = fmt.Sprintf("Part %d", len(r.song.Sections)+1)
 	}
-	if letters := []rune(name); len(letters) > song.MaxSectionName {
-		name = string(letters[:song.MaxSectionName])
-	}
+	name = letters.Cut(name, song.MaxSectionName)
 	r.song.Sections = append(r.song.Sections, song.Section{Name: name})
 	r.open = true
 }
@@ -326,8 +325,8 @@ func joinWords(segments []segment) string {
 }
 
 func shorten(s string) string {
-	if runes := []rune(s); len(runes) > 40 {
-		return string(runes[:40]) + "…"
+	if short := letters.Cut(s, 40); short != s {
+		return short + "…"
 	}
 	return s
 }

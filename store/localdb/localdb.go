@@ -3,16 +3,15 @@ package localdb
 import (
 	"context"
 	"crypto/rand"
-	"database/sql"
+	"encoding/json"
 	"errors"
 	"fmt"
+	"log/slog"
 	"net"
 	"os"
-	"os/exec"
 	"path/filepath"
 	"strconv"
-	"strings"
-	"syscall"
+	"sync"
 	"time"
 
 	"github.com/go-sql-driver/mysql"
@@ -25,191 +24,276 @@ const (
 	user         = "arplin"
 )
 
-// Server is a running MariaDB.
-type Server struct {
-	DSN    string // for store.Open
-	cmd    *exec.Cmd
-	done   chan struct{} // closed when the process has ended
-	socket string        // folder of the socket, removed at the end
+// pauses before a server that has ended is started again; after the last, no more.
+var pauses = []time.Duration{
+	100 * time.Millisecond, 500 * time.Millisecond, time.Second, 2 * time.Second, 5 * time.Second, 10 * time.Second, 30 * time.Second,
+	time.Minute, time.Minute, time.Minute, time.Minute, time.Minute, time.Minute, time.Minute, time.Minute, time.Minute, time.Minute,
 }
 
-// Start makes the data folder if there is none, ends a server that an earlier
-// run left on it, starts one on a free port and waits until it answers.
+// Server is a MariaDB that this program started and watches, or one that another
+// copy of it has on the same folder and that this one has joined.
+type Server struct {
+	DSN string // for store.Open
+
+	home    home
+	lock    *os.File // held by the copy that runs the server; nil for one that joined
+	mu      sync.Mutex
+	process *process
+	says    string        // why it does not answer; empty while it does
+	stop    chan struct{} // closed by Stop
+	ended   chan struct{} // closed when nothing watches any more
+}
+
+// address is how copies of the program reach the server of a folder. It lasts as
+// long as the folder: a server that is started again is where it was.
+type address struct {
+	Port     int    `json:"port"`
+	Password string `json:"password"`
+}
+
+// Start starts a server on a folder, which is made if there is none, or joins the
+// one that another copy of the program runs there. Only a server without its
+// program is ended.
 func Start(ctx context.Context, dir string) (*Server, error) {
-	binary, err := find("mariadbd", "mariadb-server-core")
+	h, err := newHome(dir)
 	if err != nil {
 		return nil, err
 	}
-	dir, err = filepath.Abs(dir)
-	if err != nil {
-		return nil, err
-	}
-	data := filepath.Join(dir, "data")
-	if err := endLeftover(dir, data); err != nil {
-		return nil, err
-	}
-	if err := initialise(ctx, dir, data); err != nil {
-		return nil, err
-	}
-	password, err := writeInitFile(dir)
-	if err != nil {
-		return nil, err
-	}
-	var last error
-	for range 3 { // another program may take the port between the look and the start
-		s, err := start(ctx, binary, dir, data, password)
-		if err == nil {
+	s := &Server{home: h, stop: make(chan struct{}), ended: make(chan struct{})}
+	for began := time.Now(); ; {
+		if s.lock, err = h.tryLock(); err != nil {
+			return nil, err
+		}
+		if s.lock != nil {
+			return s, s.own(ctx)
+		}
+		if at, err := h.address(); err == nil && ping(ctx, at.dsn()) == nil {
+			s.DSN = at.dsn()
+			go s.follow()
 			return s, nil
 		}
-		last = err
-	}
-	return nil, last
-}
-
-// Remove ends a server that an earlier run left and deletes its folder.
-func Remove(dir string) error {
-	dir, err := filepath.Abs(dir)
-	if err != nil {
-		return err
-	}
-	if err := endLeftover(dir, filepath.Join(dir, "data")); err != nil {
-		return err
-	}
-	return os.RemoveAll(dir)
-}
-
-// find looks where Debian puts servers, which is not on everybody's path.
-func find(name, pkg string) (string, error) {
-	if path, err := exec.LookPath(name); err == nil {
-		return path, nil
-	}
-	for _, dir := range []string{"/usr/sbin", "/usr/bin", "/usr/local/sbin", "/usr/local/bin"} {
-		if path := filepath.Join(dir, name); isFile(path) {
-			return path, nil
+		if time.Since(began) > startTimeout {
+			return nil, fmt.Errorf("another Arplin has the folder %s, and its database does not answer; end that one first", h.dir)
+		}
+		select {
+		case <-ctx.Done():
+			return nil, ctx.Err()
+		case <-time.After(100 * time.Millisecond):
 		}
 	}
-	return "", fmt.Errorf("MariaDB's %s is not installed; on Debian: apt-get install %s (or set ARPLIN_DSN to a database of your own)", name, pkg)
 }
 
-func isFile(path string) bool {
-	info, err := os.Stat(path)
-	return err == nil && !info.IsDir()
-}
-
-// initialise creates the system tables once. They are made beside their place
-// and moved there when complete, so that a start that was cut short leaves
-// nothing half done.
-func initialise(ctx context.Context, dir, data string) error {
-	if isDir(filepath.Join(data, "mysql")) {
-		return nil
-	}
-	installer, err := find("mariadb-install-db", "mariadb-server-core")
+// own starts the server of a folder whose lock is held, and watches it.
+func (s *Server) own(ctx context.Context) error {
+	p, at, err := s.home.start(ctx)
 	if err != nil {
+		s.unlock()
 		return err
 	}
-	if err := os.MkdirAll(dir, 0o700); err != nil {
-		return fmt.Errorf("the folder for the database: %w", err)
-	}
-	fresh := data + ".new"
-	if err := os.RemoveAll(fresh); err != nil {
-		return err
-	}
-	tmp, err := ownTemp(dir)
-	if err != nil {
-		return err
-	}
-	args := []string{"--no-defaults", "--datadir=" + fresh, "--skip-test-db", "--auth-root-authentication-method=socket"}
-	cmd := exec.CommandContext(ctx, installer, append(args, asUser()...)...)
-	cmd.Env = append(os.Environ(), "TMPDIR="+tmp)
-	out, err := cmd.CombinedOutput()
-	if err != nil {
-		return fmt.Errorf("the database folder could not be made: %w: %s", err, lastLines(string(out), 5))
-	}
-	return os.Rename(fresh, data)
+	s.mu.Lock()
+	s.process, s.DSN = p, at.dsn()
+	s.mu.Unlock()
+	go s.watch()
+	return nil
 }
 
-// ownTemp is a folder for temporary tables. Two servers that share one, as
-// tests in parallel would, take each other's tables away.
-func ownTemp(dir string) (string, error) {
-	tmp := filepath.Join(dir, "tmp")
-	return tmp, os.MkdirAll(tmp, 0o700)
+func (s *Server) unlock() {
+	if s.lock != nil {
+		_ = s.lock.Close() // which frees it
+		s.lock = nil
+	}
 }
 
-func isDir(path string) bool {
-	info, err := os.Stat(path)
-	return err == nil && info.IsDir()
+// watch starts the server again when it ends by itself, with growing pauses.
+func (s *Server) watch() {
+	defer close(s.ended)
+	for {
+		select {
+		case <-s.stop:
+			return
+		case <-s.current().done:
+		}
+		select {
+		case <-s.stop:
+			return
+		default:
+		}
+		slog.Error("the database has ended", "log", s.home.log())
+		if !s.restart() {
+			return
+		}
+		slog.Info("the database runs again")
+		s.say("")
+	}
 }
 
-// asUser: mariadbd refuses to run as root unless it is told to.
-func asUser() []string {
-	if os.Geteuid() == 0 {
-		return []string{"--user=root"}
+func (s *Server) current() *process {
+	s.mu.Lock()
+	defer s.mu.Unlock()
+	return s.process
+}
+
+func (s *Server) say(says string) {
+	s.mu.Lock()
+	defer s.mu.Unlock()
+	s.says = says
+}
+
+// Says is a sentence about a server that does not answer; empty while it does.
+func (s *Server) Says() string {
+	s.mu.Lock()
+	defer s.mu.Unlock()
+	return s.says
+}
+
+func (s *Server) restart() bool {
+	for n, pause := range pauses {
+		s.say(fmt.Sprintf("Arplin’s own database has ended and is being started again (try %d of %d). Wait a moment and try again.", n+1, len(pauses)))
+		select {
+		case <-s.stop:
+			return false
+		case <-time.After(pause):
+		}
+		ctx, cancel := context.WithTimeout(context.Background(), startTimeout)
+		p, _, err := s.home.start(ctx)
+		cancel()
+		if err == nil {
+			s.mu.Lock()
+			s.process = p
+			s.mu.Unlock()
+			return true
+		}
+		slog.Error("the database does not start", "error", err)
+	}
+	s.say("Arplin’s own database does not start any more. Whoever runs Arplin finds the reason in the database’s log, mends it, and starts Arplin again.")
+	slog.Error("the database is not tried any more; start Arplin again", "log", s.home.log())
+	return false
+}
+
+// follow waits in a copy that has joined until the one that runs the server has
+// gone, and takes its place.
+func (s *Server) follow() {
+	for {
+		select {
+		case <-s.stop:
+			close(s.ended)
+			return
+		case <-time.After(time.Second):
+		}
+		lock, err := s.home.tryLock()
+		if err != nil || lock == nil {
+			continue
+		}
+		s.lock = lock
+		s.say("The Arplin that had started the database has ended; this one takes it over. Wait a moment and try again.")
+		slog.Info("taking the database over")
+		gone := make(chan struct{})
+		close(gone)
+		s.mu.Lock()
+		s.process = &process{done: gone}
+		s.mu.Unlock()
+		s.watch()
+		return
+	}
+}
+
+// Done is closed when the server that runs now has ended; nil for one that was
+// joined.
+func (s *Server) Done() <-chan struct{} {
+	if p := s.current(); p != nil {
+		return p.done
 	}
 	return nil
 }
 
-// writeInitFile has the server make Arplin's database and user at every start,
-// with a password of that start.
-func writeInitFile(dir string) (password string, err error) {
-	password = rand.Text()
-	statements := []string{
-		"CREATE DATABASE IF NOT EXISTS " + database + " CHARACTER SET utf8mb4 COLLATE utf8mb4_unicode_ci",
-		fmt.Sprintf("CREATE OR REPLACE USER '%s'@'127.0.0.1' IDENTIFIED BY '%s'", user, password),
-		fmt.Sprintf("GRANT ALL ON %s.* TO '%s'@'127.0.0.1'", database, user),
+// Stop ends the server in order and waits for it. One that was joined goes on.
+func (s *Server) Stop() error {
+	close(s.stop)
+	<-s.ended
+	defer s.unlock()
+	if p := s.current(); p != nil {
+		return p.end()
 	}
-	return password, os.WriteFile(filepath.Join(dir, "init.sql"), []byte(strings.Join(statements, ";\n")+";\n"), 0o600)
+	return nil
 }
 
-func start(ctx context.Context, binary, dir, data, password string) (*Server, error) {
-	port, err := freePort()
+// Remove deletes a folder with its database. One that is in use is left alone.
+func Remove(dir string) error {
+	h, err := newHome(dir)
 	if err != nil {
-		return nil, err
+		return err
 	}
-	// Socket paths have a length limit that a deep folder would break.
-	socket, err := os.MkdirTemp("", "arplin-db-")
+	lock, err := h.tryLock()
 	if err != nil {
-		return nil, err
+		return err
 	}
-	tmp, err := ownTemp(dir)
-	if err != nil {
-		return nil, err
+	if lock == nil {
+		return fmt.Errorf("another Arplin runs on the folder %s; end that one first", h.dir)
 	}
-	logPath := filepath.Join(dir, "mariadb.log")
-	args := append([]string{
-		"--no-defaults", "--datadir=" + data, "--bind-address=127.0.0.1", "--port=" + strconv.Itoa(port),
-		"--socket=" + filepath.Join(socket, "db.sock"), "--pid-file=" + pidFile(dir), "--init-file=" + filepath.Join(dir, "init.sql"),
-		"--log-error=" + logPath, "--tmpdir=" + tmp, "--skip-name-resolve", "--skip-log-bin", "--innodb-buffer-pool-size=64M",
-		"--innodb-log-file-size=16M", "--max-connections=100", "--default-time-zone=+00:00", "--performance-schema=OFF",
-	}, asUser()...)
-	s := &Server{done: make(chan struct{}), socket: socket}
-	s.cmd = exec.Command(binary, args...)
-	// A group of its own, so that Ctrl-C in the terminal reaches the program
-	// first, which then stops the server in order.
-	s.cmd.SysProcAttr = &syscall.SysProcAttr{Setpgid: true}
-	if err := s.cmd.Start(); err != nil {
-		return nil, fmt.Errorf("MariaDB does not start: %w", err)
+	defer lock.Close()
+	if err := h.endLeftovers(); err != nil {
+		return err
 	}
-	go func() {
-		_ = s.cmd.Wait()
-		close(s.done)
-	}()
-	s.DSN = dsn(port, password)
-	if err := s.await(ctx); err != nil {
-		_ = s.Stop()
-		return nil, fmt.Errorf("MariaDB does not answer: %w; its log is %s: %s", err, logPath, tail(logPath))
-	}
-	return s, nil
+	return os.RemoveAll(h.dir)
 }
 
-func dsn(port int, password string) string {
+func (a address) dsn() string {
 	cfg := mysql.NewConfig()
-	cfg.User, cfg.Passwd, cfg.DBName = user, password, database
-	cfg.Net, cfg.Addr = "tcp", net.JoinHostPort("127.0.0.1", strconv.Itoa(port))
+	cfg.User, cfg.Passwd, cfg.DBName = user, a.Password, database
+	cfg.Net, cfg.Addr = "tcp", net.JoinHostPort("127.0.0.1", strconv.Itoa(a.Port))
 	return cfg.FormatDSN()
 }
 
-func freePort() (int, error) {
-	l, err := net.Listen("tcp", "127.0.0.1:0")
+// address reads where the folder's server is.
+func (h home) address() (a address, err error) {
+	text, err := os.ReadFile(h.in("server.json"))
+	if err != nil {
+		return a, err
+	}
+	if err := json.Unmarshal(text, &a); err != nil {
+		return a, fmt.Errorf("%s: %w", h.in("server.json"), err)
+	}
+	if a.Port == 0 || a.Password == "" {
+		return a, errors.New("the address is not whole")
+	}
+	return a, nil
+}
+
+// settle keeps the address of before, or another where its port is taken, and
+// writes it down, for Arplin and for MariaDB's own client.
+func (h home) settle() (address, error) {
+	at, err := h.address()
+	if err != nil {
+		at = address{Password: rand.Text()}
+	}
+	if at.Port, err = freePort(at.Port); err != nil {
+		return at, err
+	}
+	text, err := json.Marshal(at)
+	if err != nil {
+		return at, err
+	}
+	if err := writeWhole(h.in("server.json"), text); err != nil {
+		return at, err
+	}
+	client := fmt.Sprintf("[client]\nprotocol=tcp\nhost=127.0.0.1\nport=%d\nuser=%s\npassword=%s\n\n[mysql]\ndatabase=%s\n", at.Port, user, at.Password, database)
+	return at, writeWhole(h.in("client.cnf"), []byte(client))
+}
+
+// writeWhole writes a file that nobody sees half done.
+func writeWhole(path string, text []byte) error {
+	if err := os.WriteFile(path+".new", text, 0o600); err != nil {
+		return err
+	}
+	return os.Rename(path+".new", path)
+}
+
+// freePort is the wanted port when nobody has it, else another.
+func freePort(wanted int) (int, error) {
+	l, err := net.Listen("tcp", net.JoinHostPort("127.0.0.1", strconv.Itoa(wanted)))
+	if err != nil && wanted != 0 {
+		l, err = net.Listen("tcp", "127.0.0.1:0")
+	}
 	if err != nil {
 		return 0, fmt.Errorf("no free port on loopback: %w", err)
 	}
@@ -217,89 +301,17 @@ func freePort() (int, error) {
 	return l.Addr().(*net.TCPAddr).Port, nil
 }
 
-// await pings until the server answers with Arplin's user, which the init file
-// makes last.
-func (s *Server) await(ctx context.Context) error {
-	ctx, cancel := context.WithTimeout(ctx, startTimeout)
-	defer cancel()
-	db, err := sql.Open("mysql", s.DSN)
+// home is the folder of a server.
+type home struct{ dir string }
+
+func newHome(dir string) (home, error) {
+	dir, err := filepath.Abs(dir)
 	if err != nil {
-		return err
+		return home{}, err
 	}
-	defer db.Close()
-	for {
-		err := db.PingContext(ctx)
-		if err == nil {
-			return nil
-		}
-		select {
-		case <-s.done:
-			return errors.New("it ended at once")
-		case <-ctx.Done():
-			return err
-		case <-time.After(50 * time.Millisecond):
-		}
-	}
+	return home{dir}, nil
 }
 
-// Done is closed when the server has ended, by Stop or by itself.
-func (s *Server) Done() <-chan struct{} { return s.done }
-
-// Stop ends the server in order and waits for it.
-func (s *Server) Stop() error {
-	defer os.RemoveAll(s.socket)
-	_ = s.cmd.Process.Signal(syscall.SIGTERM)
-	select {
-	case <-s.done:
-		return nil
-	case <-time.After(stopTimeout):
-		_ = s.cmd.Process.Kill()
-		return errors.New("MariaDB did not stop in time and was ended")
-	}
-}
-
-func pidFile(dir string) string { return filepath.Join(dir, "mariadb.pid") }
-
-// endLeftover stops a server that still runs on our data folder, because the
-// program before us was killed. Two servers on one folder would ruin it.
-func endLeftover(dir, data string) error {
-	text, err := os.ReadFile(pidFile(dir))
-	if err != nil {
-		return nil // none was left
-	}
-	pid, err := strconv.Atoi(strings.TrimSpace(string(text)))
-	if err != nil || !isOurs(pid, data) {
-		return nil
-	}
-	process, err := os.FindProcess(pid)
-	if err != nil {
-		return nil
-	}
-	_ = process.Signal(syscall.SIGTERM)
-	for deadline := time.Now().Add(stopTimeout); time.Now().Before(deadline); time.Sleep(50 * time.Millisecond) {
-		if !isOurs(pid, data) {
-			return nil
-		}
-	}
-	return fmt.Errorf("a MariaDB of an earlier run (process %d) does not stop; end it and start again", pid)
-}
-
-// isOurs looks whether the process is a MariaDB on our data folder; the number
-// alone may long belong to another program.
-func isOurs(pid int, data string) bool {
-	cmdline, err := os.ReadFile(fmt.Sprintf("/proc/%d/cmdline", pid))
-	return err == nil && strings.Contains(string(cmdline), "--datadir="+data+"\x00")
-}
-
-func tail(path string) string {
-	text, err := os.ReadFile(path)
-	if err != nil {
-		return ""
-	}
-	return lastLines(string(text), 3)
-}
-
-func lastLines(s string, n int) string {
-	lines := strings.Split(strings.TrimSpace(s), "\n")
-	return strings.Join(lines[max(0, len(lines)-n):], " / ")
-}
+func (h home) in(name string) string { return filepath.Join(h.dir, name) }
+func (h home) data() string          { return h.in("data") }
+func (h home) log() string           { return h.in("mariadb.log") }

@@ -1,5 +1,5 @@
 -- +goose Up
-CREATE TABLE teachers (
+CREATE TABLE IF NOT EXISTS teachers (
     id BIGINT AUTO_INCREMENT PRIMARY KEY,
     email VARCHAR(190) NOT NULL,
     name VARCHAR(80) NOT NULL,
@@ -9,7 +9,7 @@ CREATE TABLE teachers (
 );
 
 -- A class chooses its schools; students belong to it.
-CREATE TABLE classes (
+CREATE TABLE IF NOT EXISTS classes (
     id BIGINT AUTO_INCREMENT PRIMARY KEY,
     teacher_id BIGINT NOT NULL,
     name VARCHAR(80) NOT NULL,
@@ -21,7 +21,7 @@ CREATE TABLE classes (
 );
 
 -- First names or nicknames, nothing more: there are children among them.
-CREATE TABLE students (
+CREATE TABLE IF NOT EXISTS students (
     id BIGINT AUTO_INCREMENT PRIMARY KEY,
     teacher_id BIGINT NOT NULL,
     class_id BIGINT NOT NULL,
@@ -34,7 +34,7 @@ CREATE TABLE students (
 );
 
 -- body is the song as core/song writes it; the other columns are for lists.
-CREATE TABLE songs (
+CREATE TABLE IF NOT EXISTS songs (
     id BIGINT AUTO_INCREMENT PRIMARY KEY,
     teacher_id BIGINT NOT NULL,
     title VARCHAR(120) NOT NULL,
@@ -49,7 +49,7 @@ CREATE TABLE songs (
 );
 
 -- target and steps are in the stroke notation; steps is a JSON list.
-CREATE TABLE ladders (
+CREATE TABLE IF NOT EXISTS ladders (
     id BIGINT AUTO_INCREMENT PRIMARY KEY,
     teacher_id BIGINT NOT NULL,
     class_id BIGINT NOT NULL,
@@ -66,7 +66,7 @@ CREATE TABLE ladders (
 );
 
 -- step counts from 0, the easiest.
-CREATE TABLE placements (
+CREATE TABLE IF NOT EXISTS placements (
     ladder_id BIGINT NOT NULL,
     student_id BIGINT NOT NULL,
     teacher_id BIGINT NOT NULL,
@@ -78,7 +78,7 @@ CREATE TABLE placements (
 
 -- Append-only. An entry that takes another back names it in withdraws. The
 -- client's id makes an entry that is sent twice one entry.
-CREATE TABLE log_entries (
+CREATE TABLE IF NOT EXISTS log_entries (
     id BIGINT AUTO_INCREMENT PRIMARY KEY,
     teacher_id BIGINT NOT NULL,
     student_id BIGINT NOT NULL,
@@ -97,12 +97,9 @@ CREATE TABLE log_entries (
 );
 
 -- Sessions and rate limits, shared by all copies of the program.
-CREATE TABLE keyvalues (
+CREATE TABLE IF NOT EXISTS keyvalues (
     k VARCHAR(255) CHARACTER SET ascii COLLATE ascii_bin PRIMARY KEY,
     v LONGBLOB NOT NULL,
     expires_at BIGINT NOT NULL,
     KEY expiry (expires_at)
 );
-
--- +goose Down
-DROP TABLE keyvalues, log_entries, placements, ladders, songs, students, classes, teachers;

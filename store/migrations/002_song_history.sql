@@ -1,8 +1,8 @@
 -- +goose Up
 -- version counts every save, so that a stale edit is noticed; head is the place
 -- in the history that is shown, which undo moves back and redo forward.
-ALTER TABLE songs ADD COLUMN head INT NOT NULL DEFAULT 1;
-CREATE TABLE song_history (
+ALTER TABLE songs ADD COLUMN IF NOT EXISTS head INT NOT NULL DEFAULT 1;
+CREATE TABLE IF NOT EXISTS song_history (
     song_id BIGINT NOT NULL,
     n INT NOT NULL,
     says VARCHAR(200) NOT NULL,
@@ -10,13 +10,8 @@ CREATE TABLE song_history (
     PRIMARY KEY (song_id, n),
     FOREIGN KEY (song_id) REFERENCES songs (id)
 );
-INSERT INTO song_history (song_id, n, says, body) SELECT id, 1, '', body FROM songs;
+INSERT IGNORE INTO song_history (song_id, n, says, body) SELECT id, 1, '', body FROM songs;
 
 ALTER TABLE students MODIFY instrument VARCHAR(80) NOT NULL;
-ALTER TABLE classes ADD COLUMN sing_low VARCHAR(5) NOT NULL DEFAULT 'A3', ADD COLUMN sing_high VARCHAR(5) NOT NULL DEFAULT 'D5',
-    ADD COLUMN lean BOOLEAN NOT NULL DEFAULT FALSE;
-
--- +goose Down
-ALTER TABLE classes DROP COLUMN sing_low, DROP COLUMN sing_high, DROP COLUMN lean;
-DROP TABLE song_history;
-ALTER TABLE songs DROP COLUMN head;
+ALTER TABLE classes ADD COLUMN IF NOT EXISTS sing_low VARCHAR(5) NOT NULL DEFAULT 'A3', ADD COLUMN IF NOT EXISTS sing_high VARCHAR(5) NOT NULL DEFAULT 'D5',
+    ADD COLUMN IF NOT EXISTS lean BOOLEAN NOT NULL DEFAULT FALSE;

@@ -1,7 +1,7 @@
 -- +goose Up
 -- As with songs: version counts every save, head is the place in the history.
-ALTER TABLE ladders ADD COLUMN version INT NOT NULL DEFAULT 1, ADD COLUMN head INT NOT NULL DEFAULT 1;
-CREATE TABLE ladder_history (
+ALTER TABLE ladders ADD COLUMN IF NOT EXISTS version INT NOT NULL DEFAULT 1, ADD COLUMN IF NOT EXISTS head INT NOT NULL DEFAULT 1;
+CREATE TABLE IF NOT EXISTS ladder_history (
     ladder_id BIGINT NOT NULL,
     n INT NOT NULL,
     says VARCHAR(200) NOT NULL,
@@ -9,8 +9,4 @@ CREATE TABLE ladder_history (
     PRIMARY KEY (ladder_id, n),
     FOREIGN KEY (ladder_id) REFERENCES ladders (id)
 );
-INSERT INTO ladder_history (ladder_id, n, says, steps) SELECT id, 1, '', steps FROM ladders;
-
--- +goose Down
-DROP TABLE ladder_history;
-ALTER TABLE ladders DROP COLUMN version, DROP COLUMN head;
+INSERT IGNORE INTO ladder_history (ladder_id, n, says, steps) SELECT id, 1, '', steps FROM ladders;

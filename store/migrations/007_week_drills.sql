@@ -1,10 +1,10 @@
 -- +goose Up
 -- How long a student practises a day; common practice is 10 to 30 minutes.
-ALTER TABLE students ADD COLUMN day_minutes INT NOT NULL DEFAULT 15;
+ALTER TABLE students ADD COLUMN IF NOT EXISTS day_minutes INT NOT NULL DEFAULT 15;
 
 -- A drill on a student's week. The pattern is kept by its text, so that one
 -- that is changed or put away stays; week is its Monday.
-CREATE TABLE week_drills (
+CREATE TABLE IF NOT EXISTS week_drills (
     id BIGINT AUTO_INCREMENT PRIMARY KEY,
     teacher_id BIGINT NOT NULL,
     student_id BIGINT NOT NULL,
@@ -22,7 +22,3 @@ CREATE TABLE week_drills (
     FOREIGN KEY (student_id) REFERENCES students (id),
     FOREIGN KEY (song_id) REFERENCES songs (id)
 );
-
--- +goose Down
-DROP TABLE week_drills;
-ALTER TABLE students DROP COLUMN day_minutes;

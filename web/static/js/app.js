@@ -115,6 +115,12 @@
   on("toggle", (event) => load(event.target), true);
   on("htmx:afterSettle", () => all("details[open]").forEach(load));
 
+  // Another line is another thing to do: it gets an id of its own.
+  on("input", ({ target }) => {
+    const id = target.form?.elements.client_id;
+    if (id) id.value = Array.from(crypto.getRandomValues(new Uint32Array(4)), (n) => n.toString(36).padStart(7, "0")).join("");
+  });
+
   // Choices show at once; with the arrow keys they show when the hand is done.
   let byKey = null;
   let changed = null;
