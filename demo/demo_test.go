@@ -32,7 +32,7 @@ func TestLoadOnce(t *testing.T) {
 	students, err := s.Students(ctx, teacher.ID, classes[0].ID)
 	require.NoError(t, err)
 	assert.Len(t, students, len(school.Students))
-	ladders, err := s.Ladders(ctx, teacher.ID, classes[0].ID)
+	ladders, _, err := s.Ladders(ctx, teacher.ID, classes[0].ID, store.Find{})
 	require.NoError(t, err)
 	require.Len(t, ladders, 1)
 	places, err := s.Placements(ctx, teacher.ID, ladders[0].ID)
@@ -47,7 +47,7 @@ func TestLoadOnce(t *testing.T) {
 	for _, e := range entries {
 		assert.True(t, e.At.Before(now), "heard before today")
 	}
-	songs, err := s.Songs(ctx, teacher.ID)
+	songs, _, err := s.Songs(ctx, teacher.ID, store.Find{})
 	require.NoError(t, err)
 	assert.Len(t, songs, len(school.Songs))
 	_, err = s.Ladder(ctx, teacher.ID, 0)

@@ -60,16 +60,35 @@ func (s *Store) Archive(ctx context.Context, teacher TeacherID, kind Kind, id in
 	return err
 }
 
-// ArchivedOf lists what a teacher has archived, with how much of the log hangs
-// on each.
-func (s *Store) ArchivedOf(ctx context.Context, teacher TeacherID) ([]Archived, error) {
-	rows, err := s.db.QueryContext(ctx, `
-		SELECT 'class', c.id, c.name, (SELECT COUNT(*) FROM log_entries e JOIN students t ON t.id = e.student_id WHERE t.class_id = c.id) FROM classes c WHERE c.teacher_id = ? AND c.archived
-		UNION ALL SELECT 'student', t.id, t.name COLLATE utf8mb4_unicode_ci, (SELECT COUNT(*) FROM log_entries e WHERE e.student_id = t.id) FROM students t WHERE t.teacher_id = ? AND t.archived
-		UNION ALL SELECT 'song', g.id, g.title, (SELECT COUNT(*) FROM log_entries e JOIN ladders l ON l.id = e.ladder_id WHERE l.song_id = g.id) FROM songs g WHERE g.teacher_id = ? AND g.archived
-		UNION ALL SELECT 'ladder', l.id, CONCAT(g.title, ': ', l.pattern_name), (SELECT COUNT(*) FROM log_entries e WHERE e.ladder_id = l.id) FROM ladders l JOIN songs g ON g.id = l.song_id WHERE l.teacher_id = ? AND l.archived
-		UNION ALL SELECT 'pattern', p.id, p.name, 0 FROM patterns p WHERE p.teacher_id = ? AND p.archived`, teacher, teacher, teacher, teacher, teacher)
-	return collect(rows, err, func(r *sql.Rows) (a Archived, err error) { return a, r.Scan(&a.Kind, &a.ID, &a.Name, &a.Entries) })
+// archivedUnion lists what is archived, of every kind.
+const archivedUnion = `SELECT 'class' kind, id, name COLLATE utf8mb4_unicode_ci name FROM classes WHERE teacher_id = ? AND archived
+	UNION ALL SELECT 'student', id, name COLLATE utf8mb4_unicode_ci FROM students WHERE teacher_id = ? AND archived
+	UNION ALL SELECT 'song', id, title FROM songs WHERE teacher_id = ? AND archived
+	UNION ALL SELECT 'ladder', l.id, CONCAT(g.title, ': ', l.pattern_name) FROM ladders l JOIN songs g ON g.id = l.song_id WHERE l.teacher_id = ? AND l.archived
+	UNION ALL SELECT 'pattern', id, name FROM patterns WHERE teacher_id = ? AND archived`
+
+// ArchivedOf lists a page of what a teacher has archived, with how much of the log
+// hangs on each; more tells whether there is another page.
+func (s *Store) ArchivedOf(ctx context.Context, teacher TeacherID, f Find) (list []Archived, more bool, err error) {
+	where, words := f.where("name")
+	limit, bounds := f.limit()
+	args := append(append([]any{teacher, teacher, teacher, teacher, teacher, teacher}, words...), bounds...)
+	rows, err := s.db.QueryContext(ctx, `SELECT a.kind, a.id, a.name, CASE a.kind
+			WHEN 'class' THEN (SELECT COUNT(*) FROM log_entries e JOIN students t ON t.id = e.student_id WHERE t.class_id = a.id)
+			WHEN 'student' THEN (SELECT COUNT(*) FROM log_entries e WHERE e.student_id = a.id)
+			WHEN 'song' THEN (SELECT COUNT(*) FROM ladders l JOIN log_entries e ON e.teacher_id = l.teacher_id AND e.ladder_id = l.id WHERE l.teacher_id = ? AND l.song_id = a.id)
+			WHEN 'ladder' THEN (SELECT COUNT(*) FROM log_entries e WHERE e.ladder_id = a.id) ELSE 0 END
+		FROM (SELECT * FROM (`+archivedUnion+`) u WHERE TRUE`+where+` ORDER BY name, kind, id`+limit+`) a`, args...)
+	list, err = collect(rows, err, func(r *sql.Rows) (a Archived, err error) { return a, r.Scan(&a.Kind, &a.ID, &a.Name, &a.Entries) })
+	list, more = paged(list)
+	return list, more, err
+}
+
+// ArchivedName is what something archived is called; ErrNotFound for what is not
+// archived.
+func (s *Store) ArchivedName(ctx context.Context, teacher TeacherID, kind Kind, id int64) (name string, err error) {
+	err = s.db.QueryRowContext(ctx, "SELECT name FROM ("+archivedUnion+") u WHERE kind = ? AND id = ?", teacher, teacher, teacher, teacher, teacher, string(kind), id).Scan(&name)
+	return name, notFound(err, string(kind))
 }
 
 // Delete removes something archived for good, with everything that hangs on it:

@@ -88,7 +88,7 @@ func TestAnErasedStudentLeavesNoRow(t *testing.T) {
 
 	assert.ErrorIs(t, s.Delete(ctx, sc.teacher, store.AStudent, int64(id)), store.ErrNotFound, "what is not archived cannot be deleted by a slip")
 	require.NoError(t, s.Archive(ctx, sc.teacher, store.AStudent, int64(id), true))
-	list, err := s.ArchivedOf(ctx, sc.teacher)
+	list, _, err := s.ArchivedOf(ctx, sc.teacher, store.Find{})
 	require.NoError(t, err)
 	assert.Equal(t, []store.Archived{{Kind: store.AStudent, ID: int64(id), Name: name, Entries: 2}}, list)
 	students, err := s.Students(ctx, sc.teacher, sc.class)
@@ -125,14 +125,14 @@ func TestArchiveAndDelete(t *testing.T) {
 		list func() (int, error)
 	}{
 		{store.APattern, int64(own), func() (int, error) { l, err := s.Patterns(ctx, sc.teacher); return len(l), err }},
-		{store.ALadder, int64(sc.ladder), func() (int, error) { l, err := s.Ladders(ctx, sc.teacher, sc.class); return len(l), err }},
-		{store.ASong, int64(sc.song), func() (int, error) { l, err := s.Songs(ctx, sc.teacher); return len(l), err }},
+		{store.ALadder, int64(sc.ladder), func() (int, error) { l, _, err := s.Ladders(ctx, sc.teacher, sc.class, store.Find{}); return len(l), err }},
+		{store.ASong, int64(sc.song), func() (int, error) { l, _, err := s.Songs(ctx, sc.teacher, store.Find{}); return len(l), err }},
 		{store.AClass, int64(sc.class), func() (int, error) { l, err := s.Classes(ctx, sc.teacher); return len(l), err }},
 	} {
 		count := func() int { n, err := c.list(); require.NoError(t, err); return n }
 		require.NoError(t, s.Archive(ctx, sc.teacher, c.kind, c.id, true))
 		assert.Equal(t, 0, count(), c.kind)
-		archived, err := s.ArchivedOf(ctx, sc.teacher)
+		archived, _, err := s.ArchivedOf(ctx, sc.teacher, store.Find{})
 		require.NoError(t, err)
 		require.Len(t, archived, 1)
 		assert.Equal(t, c.kind, archived[0].Kind)

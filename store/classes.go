@@ -77,7 +77,7 @@ func (s *Store) ChangeClass(ctx context.Context, teacher TeacherID, c Class) err
 // Classes lists a teacher's classes in the order in which they were made, the
 // archived ones left out.
 func (s *Store) Classes(ctx context.Context, teacher TeacherID) ([]Class, error) {
-	rows, err := s.db.QueryContext(ctx, "SELECT "+classColumns+" FROM classes WHERE teacher_id = ? AND NOT archived ORDER BY id", teacher)
+	rows, err := s.db.QueryContext(ctx, "SELECT "+classColumns+" FROM classes WHERE teacher_id = ? AND archived = FALSE ORDER BY id", teacher)
 	return collect(rows, err, func(r *sql.Rows) (Class, error) { return scanClass(r.Scan) })
 }
 
@@ -149,7 +149,7 @@ func scanStudent(scan func(...any) error) (st Student, err error) {
 
 // Students lists a class, the archived ones left out.
 func (s *Store) Students(ctx context.Context, teacher TeacherID, class ClassID) ([]Student, error) {
-	rows, err := s.db.QueryContext(ctx, studentQuery+" AND class_id = ? AND NOT archived ORDER BY id", teacher, class)
+	rows, err := s.db.QueryContext(ctx, studentQuery+" AND class_id = ? AND archived = FALSE ORDER BY id", teacher, class)
 	return collect(rows, err, func(r *sql.Rows) (Student, error) { return scanStudent(r.Scan) })
 }
 

@@ -57,7 +57,7 @@ func scanDrill(scan func(...any) error) (d WeekDrill, err error) {
 	if err := scan(&d.ID, &d.StudentID, &d.SongID, &d.SongTitle, &d.Week, &d.Kind, &d.Bar, &notation, &d.PatternName, &d.Minutes, &d.Withdrawn); err != nil {
 		return d, err
 	}
-	if d.Pattern, err = pattern.Parse(notation); err != nil {
+	if d.Pattern, err = pattern.Decode(notation); err != nil {
 		return d, fmt.Errorf("drill %d: %w", d.ID, err)
 	}
 	return d, nil
@@ -72,6 +72,6 @@ func (s *Store) Drill(ctx context.Context, teacher TeacherID, id DrillID) (WeekD
 // Drills lists what stands on the week of a class, in the order in which it was
 // put there.
 func (s *Store) Drills(ctx context.Context, teacher TeacherID, class ClassID, week time.Time) ([]WeekDrill, error) {
-	rows, err := s.db.QueryContext(ctx, drillQuery+" AND t.class_id = ? AND d.week = ? AND NOT d.withdrawn AND NOT t.archived ORDER BY d.id", teacher, class, week.Format(time.DateOnly))
+	rows, err := s.db.QueryContext(ctx, drillQuery+" AND t.class_id = ? AND d.week = ? AND d.withdrawn = FALSE AND t.archived = FALSE ORDER BY d.id", teacher, class, week.Format(time.DateOnly))
 	return collect(rows, err, func(r *sql.Rows) (WeekDrill, error) { return scanDrill(r.Scan) })
 }

@@ -87,7 +87,7 @@ func scanLadder(scan func(...any) error) (l Ladder, err error) {
 	if l.Ladder, err = ladder.Decode(body); err != nil {
 		return l, fmt.Errorf("ladder %d: %w", l.ID, err)
 	}
-	if l.Target, err = pattern.Parse(target); err != nil {
+	if l.Target, err = pattern.Decode(target); err != nil {
 		return l, fmt.Errorf("ladder %d: %w", l.ID, err)
 	}
 	if l.Sections, err = decodeSections(sections); err != nil {
@@ -116,15 +116,19 @@ func (s *Store) LaddersOf(ctx context.Context, teacher TeacherID, ids []LadderID
 
 // NewestLadder is the ladder that a class is on; ErrNotFound when it has none.
 func (s *Store) NewestLadder(ctx context.Context, teacher TeacherID, class ClassID) (Ladder, error) {
-	l, err := scanLadder(s.db.QueryRowContext(ctx, ladderQuery+" AND x.class_id = ? AND NOT x.archived ORDER BY x.created_at DESC, x.id DESC LIMIT 1", teacher, class).Scan)
+	l, err := scanLadder(s.db.QueryRowContext(ctx, ladderQuery+" AND x.class_id = ? AND x.archived = FALSE ORDER BY x.created_at DESC, x.id DESC LIMIT 1", teacher, class).Scan)
 	return l, notFound(err, "ladder")
 }
 
-// Ladders lists a class's ladders, the newest first, the archived ones left out.
-func (s *Store) Ladders(ctx context.Context, teacher TeacherID, class ClassID) ([]LadderLine, error) {
+// Ladders lists a page of a class's ladders, the newest first, the archived ones
+// left out; more tells whether there is another page.
+func (s *Store) Ladders(ctx context.Context, teacher TeacherID, class ClassID, f Find) (list []LadderLine, more bool, err error) {
+	where, args := f.where("g.title", "x.pattern_name")
+	limit, bounds := f.limit()
 	rows, err := s.db.QueryContext(ctx, `SELECT x.id, x.song_id, g.title, x.sections, x.pattern_name, x.target, x.step_count
-		FROM ladders x JOIN songs g ON g.id = x.song_id WHERE x.teacher_id = ? AND x.class_id = ? AND NOT x.archived ORDER BY x.created_at DESC, x.id DESC`, teacher, class)
-	return collect(rows, err, func(r *sql.Rows) (l LadderLine, err error) {
+		FROM ladders x JOIN songs g ON g.id = x.song_id WHERE x.teacher_id = ? AND x.class_id = ? AND x.archived = FALSE`+where+` ORDER BY x.created_at DESC, x.id DESC`+limit,
+		append(append([]any{teacher, class}, args...), bounds...)...)
+	list, err = collect(rows, err, func(r *sql.Rows) (l LadderLine, err error) {
 		var target, sections string
 		if err := r.Scan(&l.ID, &l.SongID, &l.SongTitle, &sections, &l.PatternName, &target, &l.Steps); err != nil {
 			return l, err
@@ -132,9 +136,11 @@ func (s *Store) Ladders(ctx context.Context, teacher TeacherID, class ClassID) (
 		if l.Sections, err = decodeSections(sections); err != nil {
 			return l, err
 		}
-		l.Target, err = pattern.Parse(target)
+		l.Target, err = pattern.Decode(target)
 		return l, err
 	})
+	list, more = paged(list)
+	return list, more, err
 }
 
 // SaveLadder stores edited steps of the ladder's version with what was done, and
@@ -312,6 +318,6 @@ func setPlaces(ctx context.Context, tx *sql.Tx, teacher TeacherID, id LadderID, 
 // Placements maps the students of a ladder to their steps; archived ones are
 // left out.
 func (s *Store) Placements(ctx context.Context, teacher TeacherID, id LadderID) (Places, error) {
-	rows, err := s.db.QueryContext(ctx, "SELECT p.student_id, p.step_id FROM placements p JOIN students t ON t.id = p.student_id WHERE p.teacher_id = ? AND p.ladder_id = ? AND NOT t.archived", teacher, id)
+	rows, err := s.db.QueryContext(ctx, "SELECT p.student_id, p.step_id FROM placements p JOIN students t ON t.id = p.student_id WHERE p.teacher_id = ? AND p.ladder_id = ? AND t.archived = FALSE", teacher, id)
 	return collectPlaces(rows, err)
 }

@@ -27,7 +27,7 @@ func TestLadderComesBackAsItWas(t *testing.T) {
 	newest, err := s.NewestLadder(t.Context(), sc.teacher, sc.class)
 	require.NoError(t, err)
 	assert.Equal(t, l, newest)
-	lines, err := s.Ladders(t.Context(), sc.teacher, sc.class)
+	lines, _, err := s.Ladders(t.Context(), sc.teacher, sc.class, store.Find{})
 	require.NoError(t, err)
 	require.Len(t, lines, 1)
 	assert.Equal(t, 4, lines[0].Steps)

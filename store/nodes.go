@@ -24,6 +24,8 @@ type nodes struct {
 	// turn counts how often a node was left; the one that is used is turn modulo
 	// their number.
 	turn atomic.Int64
+	// watch is told of every query; tests set it.
+	watch func(query string, args []driver.NamedValue)
 }
 
 // splitHosts takes the addresses out of a DSN: "a:3306,b:3306".
@@ -160,6 +162,9 @@ func (c *nodeConn) note(err error) error {
 }
 
 func (c *nodeConn) QueryContext(ctx context.Context, query string, args []driver.NamedValue) (driver.Rows, error) {
+	if c.nodes.watch != nil {
+		c.nodes.watch(query, args)
+	}
 	rows, err := c.fullConn.QueryContext(ctx, query, args)
 	return rows, c.note(err)
 }

@@ -51,7 +51,7 @@ func scanPattern(scan func(...any) error) (p Pattern, err error) {
 	if err := scan(&p.ID, &p.Name, &p.Version, &notation); err != nil {
 		return p, err
 	}
-	p.Pattern, err = pattern.Parse(notation)
+	p.Pattern, err = pattern.Decode(notation)
 	return p, err
 }
 
@@ -63,6 +63,6 @@ func (s *Store) Pattern(ctx context.Context, teacher TeacherID, id PatternID) (P
 
 // Patterns lists a teacher's patterns by name, the archived ones left out.
 func (s *Store) Patterns(ctx context.Context, teacher TeacherID) ([]Pattern, error) {
-	rows, err := s.db.QueryContext(ctx, patternQuery+" AND NOT archived ORDER BY name, id", teacher)
+	rows, err := s.db.QueryContext(ctx, patternQuery+" AND archived = FALSE ORDER BY name, id", teacher)
 	return collect(rows, err, func(r *sql.Rows) (Pattern, error) { return scanPattern(r.Scan) })
 }

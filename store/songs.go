@@ -48,12 +48,28 @@ func (s *Store) AddSong(ctx context.Context, teacher TeacherID, sg song.Song) (S
 	return SongID(id), nil
 }
 
-// Songs lists a teacher's songs by title, the archived ones left out.
-func (s *Store) Songs(ctx context.Context, teacher TeacherID) ([]SongLine, error) {
-	rows, err := s.db.QueryContext(ctx, "SELECT id, title, meter, tempo FROM songs WHERE teacher_id = ? AND NOT archived ORDER BY title, id", teacher)
-	return collect(rows, err, func(r *sql.Rows) (l SongLine, err error) {
-		return l, r.Scan(&l.ID, &l.Title, &l.Meter, &l.Tempo)
-	})
+const songLineQuery = "SELECT id, title, meter, tempo FROM songs WHERE teacher_id = ? AND archived = FALSE"
+
+func scanSongLine(r *sql.Rows) (l SongLine, err error) {
+	return l, r.Scan(&l.ID, &l.Title, &l.Meter, &l.Tempo)
+}
+
+// Songs lists a page of a teacher's songs by title, the archived ones left out;
+// more tells whether there is another page.
+func (s *Store) Songs(ctx context.Context, teacher TeacherID, f Find) (list []SongLine, more bool, err error) {
+	where, args := f.where("title")
+	limit, bounds := f.limit()
+	rows, err := s.db.QueryContext(ctx, songLineQuery+where+" ORDER BY title, id"+limit, append(append([]any{teacher}, args...), bounds...)...)
+	list, err = collect(rows, err, scanSongLine)
+	list, more = paged(list)
+	return list, more, err
+}
+
+// SongsIn lists all of a teacher's songs in a meter by title, the archived ones
+// left out; an empty meter is any.
+func (s *Store) SongsIn(ctx context.Context, teacher TeacherID, meter string) ([]SongLine, error) {
+	rows, err := s.db.QueryContext(ctx, songLineQuery+" AND (meter = ? OR ? = '') ORDER BY title, id", teacher, meter, meter)
+	return collect(rows, err, scanSongLine)
 }
 
 var songQuery = "SELECT x.id, x.version, x.archived, x.next_id, x.body, " + songDocument.movesSQL() + " FROM songs x WHERE x.teacher_id = ?"

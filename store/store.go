@@ -13,7 +13,8 @@ import (
 
 // Store is the database. Safe for concurrent use.
 type Store struct {
-	db *sql.DB
+	db    *sql.DB
+	nodes *nodes
 }
 
 // maxConnections is how many a copy of the program holds: few copies share a
@@ -61,7 +62,7 @@ func Open(dsn string) (*Store, error) {
 	db.SetMaxOpenConns(maxConnections)
 	db.SetMaxIdleConns(maxConnections)
 	db.SetConnMaxLifetime(5 * time.Minute)
-	return &Store{db}, nil
+	return &Store{db, nodes}, nil
 }
 
 // Close ends all connections.

@@ -81,11 +81,11 @@ func TestSongComesBackAsItWas(t *testing.T) {
 	assert.Equal(t, []song.Change{{Symbol: "F", Ticks: 10080}, {Symbol: "G7", Ticks: 10080}}, sg.Bars()[2].Changes)
 
 	require.NoError(t, s.Archive(t.Context(), sc.teacher, store.ASong, int64(sc.song), true))
-	list, err := s.Songs(t.Context(), sc.teacher)
+	list, _, err := s.Songs(t.Context(), sc.teacher, store.Find{})
 	require.NoError(t, err)
 	assert.Empty(t, list)
 	require.NoError(t, s.Archive(t.Context(), sc.teacher, store.ASong, int64(sc.song), false))
-	list, err = s.Songs(t.Context(), sc.teacher)
+	list, _, err = s.Songs(t.Context(), sc.teacher, store.Find{})
 	require.NoError(t, err)
 	assert.Len(t, list, 1)
 }
@@ -326,7 +326,7 @@ func TestEverythingIsBoundToItsOwner(t *testing.T) {
 			return len(l), err
 		},
 		"students":   func() (int, error) { l, err := s.Students(ctx, mine.teacher, theirs.class); return len(l), err },
-		"ladders":    func() (int, error) { l, err := s.Ladders(ctx, mine.teacher, theirs.class); return len(l), err },
+		"ladders":    func() (int, error) { l, _, err := s.Ladders(ctx, mine.teacher, theirs.class, store.Find{}); return len(l), err },
 		"placements": func() (int, error) { l, err := s.Placements(ctx, mine.teacher, theirs.ladder); return len(l), err },
 		"tempos": func() (int, error) {
 			l, err := s.TemposOn(ctx, mine.teacher, theirs.ladder, time.Time{}.AddDate(1999, 0, 0))

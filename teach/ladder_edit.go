@@ -156,11 +156,11 @@ type LadderLine struct {
 	Lane draw.SVG
 }
 
-// Ladders lists a class's ladders.
-func (t *Teach) Ladders(ctx context.Context, teacher store.TeacherID, c Class) ([]LadderLine, error) {
-	list, err := t.Store.Ladders(ctx, teacher, c.ID)
+// Ladders lists a page of a class's ladders; more tells whether there is another.
+func (t *Teach) Ladders(ctx context.Context, teacher store.TeacherID, c Class, f store.Find) (lines []LadderLine, more bool, err error) {
+	list, more, err := t.Store.Ladders(ctx, teacher, c.ID, f)
 	if err != nil {
-		return nil, err
+		return nil, false, err
 	}
 	var parts []store.SongID // of ladders that are for a part of their song
 	for _, l := range list {
@@ -169,20 +169,19 @@ func (t *Teach) Ladders(ctx context.Context, teacher store.TeacherID, c Class) (
 		}
 	}
 	songs, err := t.Store.SongsOf(ctx, teacher, parts)
-	var lines []LadderLine
 	for _, l := range list {
 		notation := l.Target.String()
 		lane := keep(t, "lane", Rows(notation), func() draw.SVG { return draw.Lane(l.Target, nil, notation) })
 		lines = append(lines, LadderLine{l, partName(songs[l.SongID].Song, l.Sections), lane})
 	}
-	return lines, err
+	return lines, more, err
 }
 
 // SongsInMeter lists the other songs for which a ladder can be used again.
 func (t *Teach) SongsInMeter(ctx context.Context, teacher store.TeacherID, l Ladder) (list []store.SongLine, err error) {
-	songs, err := t.Store.Songs(ctx, teacher)
+	songs, err := t.Store.SongsIn(ctx, teacher, l.Song.Meter.String())
 	for _, sg := range songs {
-		if sg.ID != l.Song.ID && sg.Meter == l.Song.Meter.String() {
+		if sg.ID != l.Song.ID {
 			list = append(list, sg)
 		}
 	}

@@ -121,7 +121,7 @@ type PatternCard struct {
 // LoadLibrary reads what the library is made of.
 func (t *Teach) LoadLibrary(ctx context.Context, teacher store.TeacherID, c Class, f Filter) (l Library, rows Rows, err error) {
 	l = Library{Filter: f, Meters: pattern.Meters, Families: pattern.Families(), class: c}
-	if l.Songs, err = t.Store.Songs(ctx, teacher); err != nil {
+	if l.Songs, err = t.Store.SongsIn(ctx, teacher, ""); err != nil {
 		return l, "", err
 	}
 	if l.own, err = t.Store.Patterns(ctx, teacher); err != nil {
@@ -183,7 +183,7 @@ func (t *Teach) PatternPage(ctx context.Context, teacher store.TeacherID, c Clas
 	if err != nil {
 		return PatternPage{}, err
 	}
-	songs, err := t.Store.Songs(ctx, teacher)
+	songs, err := t.Store.SongsIn(ctx, teacher, p.Entry.Pattern.Meter.String())
 	if err != nil {
 		return PatternPage{}, err
 	}
@@ -204,16 +204,13 @@ func (t *Teach) PatternPage(ctx context.Context, teacher store.TeacherID, c Clas
 		return page
 	})
 	page.Pattern = p
-	for _, sg := range songs {
-		if sg.Meter == p.Entry.Pattern.Meter.String() {
-			page.Songs = append(page.Songs, sg)
-		}
-	}
+	page.Songs = songs
 	return page, nil
 }
 
 // AroundPattern is what lies about a pattern on one chord.
 func (t *Teach) AroundPattern(c Class, p pattern.Pattern, deep bool) Neighbours {
+	deep = deep && len(p.Bars) <= pattern.MaxBars // longer ones are of another time, and take seconds
 	return keep(t, "around", rowsOf(p, c.Class, c.Instruments(), deep), func() Neighbours {
 		d := newDrawer(c)
 		task, _ := onOneChord(p, d.ins[0], c)

@@ -15,16 +15,18 @@ import (
 
 type archivePage struct {
 	Page
-	List []store.Archived
+	List  []store.Archived
+	Pages listPages
 }
 
 // archivePage lists what is archived, with the ways back and out.
 func (s *server) archivePage(c fiber.Ctx) error {
-	list, err := s.Store.ArchivedOf(c.Context(), who(c))
+	find := finding(c)
+	list, more, err := s.Store.ArchivedOf(c.Context(), who(c), find)
 	if err != nil {
 		return err
 	}
-	return c.Render("archive", archivePage{page(c, "Archive", "archive"), list})
+	return c.Render("archive", archivePage{page(c, "Archive", "archive"), list, pagesOf("/archive", "Find in the archive", find, more)})
 }
 
 // thing reads what an address of the archive is about.
@@ -78,24 +80,18 @@ func (s *server) deleteForGood(c fiber.Ctx) error {
 	if err != nil {
 		return err
 	}
-	list, err := s.Store.ArchivedOf(c.Context(), who(c))
+	name, err := s.Store.ArchivedName(c.Context(), who(c), kind, id)
 	if err != nil {
 		return err
 	}
-	for _, a := range list {
-		if a.Kind != kind || a.ID != id {
-			continue
-		}
-		if text(c) != a.Name {
-			return refuse(fmt.Sprintf("nothing was deleted: type the name, “%s”, to delete it for good", a.Name))
-		}
-		if err := s.Store.Delete(c.Context(), who(c), kind, id); err != nil {
-			return err
-		}
-		leaveNote(c, Note{Text: fmt.Sprintf("“%s” is deleted.", a.Name)})
-		return goTo(c, "/archive")
+	if text(c) != name {
+		return refuse(fmt.Sprintf("nothing was deleted: type the name, “%s”, to delete it for good", name))
 	}
-	return store.ErrNotFound
+	if err := s.Store.Delete(c.Context(), who(c), kind, id); err != nil {
+		return err
+	}
+	leaveNote(c, Note{Text: fmt.Sprintf("“%s” is deleted.", name)})
+	return goTo(c, "/archive")
 }
 
 // export gives one thing as a file.

@@ -24,7 +24,7 @@ func grown(b *testing.B) *browser {
 	require.NoError(b, err)
 	t, err := s.TeacherByEmail(b.Context(), school.Teacher.Email)
 	require.NoError(b, err)
-	songs, err := s.Songs(b.Context(), t.ID)
+	songs, err := s.SongsIn(b.Context(), t.ID, "")
 	require.NoError(b, err)
 	if len(songs) < demo.GrownSongs {
 		require.NoError(b, demo.Grow(b.Context(), s, t.ID, time.Now()))

@@ -32,6 +32,9 @@ func (s *server) showDesk(c fiber.Ctx, of teach.Class, p deskPage) error {
 	if err != nil {
 		return err
 	}
+	if desk.Ladder == nil && isPiece(c) { // there is nothing to show the sentence on
+		return fiber.NewError(fiber.StatusUnprocessableEntity, p.Problem)
+	}
 	// Ids of lines are used once: a page from before the last line is not the same.
 	if c.Method() == fiber.MethodGet && unchanged(c, p.Page, rows, visitOf(c).get(keyLogged)) {
 		return nil

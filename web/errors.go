@@ -26,7 +26,10 @@ var (
 )
 
 // formError tells why a form was not taken.
-func formError(c fiber.Ctx, err error) error {
+func (s *server) formError(c fiber.Ctx, err error) error {
+	if _, unknown := s.signer.ready(c.Context()); unknown != nil {
+		return unknown // the key of the tokens is not to be had: it is the database
+	}
 	switch {
 	case store.Unavailable(err):
 		return err
@@ -129,6 +132,9 @@ func (s *server) renderError(c fiber.Ctx, err error) error {
 		s.Log.Error("request failed", "path", c.Path(), "error", err)
 	}
 	c.Status(said.status)
+	if said.status == fiber.StatusRequestHeaderFieldsTooLarge {
+		c.Response().Header.DelAllCookies() // its own were not read: new ones would take the place of good ones
+	}
 	if isPiece(c) {
 		if errors.Is(err, errExpiredForm) { // what was sent is still on the page
 			said.tells = "What you typed is still here: copy it, load the page again, and put it in."

@@ -20,14 +20,14 @@ import (
 	"arplin/web"
 )
 
-// A session that was begun before sign-in, perhaps by another hand, is not the
-// one that is signed in. Source: OWASP, Session Management Cheat Sheet.
+// A visitor has no session; signing in makes one, and a session that was there
+// before, perhaps by another hand, is worth nothing then. Source: OWASP, Session
+// Management Cheat Sheet.
 func TestSignInRenewsTheSession(t *testing.T) {
 	b, id := ownSchool(t, "renewal")
-	b.post("/signout", url.Values{})
-	b.get("/signin")
 	before := b.cookies["arplin_session"]
 	require.NotEmpty(t, before)
+	b.get("/signin")
 	res, _ := b.post("/signin", url.Values{"email": {"renewal@arplin.test"}, "password": {"nonsense all over"}})
 	require.Equal(t, fiber.StatusSeeOther, res.StatusCode)
 	after := b.cookies["arplin_session"]
@@ -35,6 +35,15 @@ func TestSignInRenewsTheSession(t *testing.T) {
 	b.cookies["arplin_session"] = before
 	res, _ = b.get(id.in("/songs/%[1]d"))
 	assert.Equal(t, "/signin", res.Header.Get("Location"), "the old session is signed in nowhere")
+
+	visitor := newBrowser(t, storetest.Open(t))
+	visitor.cookies["arplin_session"] = "made-up"
+	visitor.get("/signin")
+	visitor.get("/")
+	assert.Equal(t, "made-up", visitor.cookies["arplin_session"], "a visitor gets none")
+	res, _ = visitor.send(httptest.NewRequest("HEAD", "/healthz", nil))
+	assert.Equal(t, fiber.StatusOK, res.StatusCode)
+	assert.Empty(t, res.Cookies())
 }
 
 // Over TLS the cookies say so and the browser is told to stay with it. Source:

@@ -18,15 +18,18 @@ import (
 type ladderList struct {
 	Page
 	Ladders []teach.LadderLine
+	Pages   listPages
 }
 
 func (s *server) ladderList(c fiber.Ctx) error {
 	p := ladderList{Page: page(c, "Ladders", "ladders")}
-	var err error
-	if p.Ladders, err = s.Ladders(c.Context(), who(c), p.Class); err != nil {
+	find := finding(c)
+	ladders, more, err := s.Ladders(c.Context(), who(c), p.Class, find)
+	if err != nil {
 		return err
 	}
-	if unchanged(c, p.Page, p.Ladders) {
+	p.Ladders, p.Pages = ladders, pagesOf("/ladders", "Find a ladder", find, more)
+	if unchanged(c, p.Page, p.Ladders, p.Pages) {
 		return nil
 	}
 	return c.Render("ladders", p)

@@ -178,7 +178,7 @@ func TestLadderOfAnOwnSong(t *testing.T) {
 	assert.Equal(t, steps-1, strings.Count(body, `<li class="step`))
 	res, body = b.fragment(path+"/edit", url.Values{"op": {"drop"}, "step": {ids[2]}, "version": {v}})
 	assert.Equal(t, fiber.StatusConflict, res.StatusCode)
-	assert.Contains(t, body, "nothing was overwritten")
+	assert.Contains(t, body, "Nothing was done: in another window this ladder was changed")
 	_, body = b.move(path, "undo")
 	assert.Equal(t, steps, strings.Count(body, `<li class="step`))
 	for i, step := range stepsOf(body) {
@@ -225,11 +225,11 @@ func TestAClassWeighsTheParts(t *testing.T) {
 	b := signedIn(t)
 	_, body := b.get("/class/weights")
 	assert.Contains(t, body, "Nothing: every part counts as it is.")
-	fields := url.Values{}
+	fields := url.Values{"version": {"1"}}
 	for _, m := range regexp.MustCompile(`<select class="form-select" id="w-\w+" name="(\w+)"`).FindAllStringSubmatch(body, -1) {
 		fields.Set(m[1], "1")
 	}
-	require.Len(t, fields, 15)
+	require.Len(t, fields, 16)
 	assert.Contains(t, body, "Nine Umbrellas", "what the class is on shows what the parts do")
 	_, body = b.get("/class/weights?touch=3&rate=nonsense")
 	assert.Contains(t, body, "Pinch, nails and notes behind", "what would move, before anything is saved")
@@ -357,7 +357,7 @@ func TestADrillOnAWeek(t *testing.T) {
 		assert.Equal(t, fiber.StatusUnprocessableEntity, res.StatusCode, "%s: %s", field, body)
 	}
 	b.get("/class")
-	res, body = b.post("/students/6", url.Values{"name": {"Pia"}, "instrument": {"ukulele"}, "day_minutes": {"500"}})
+	res, body = b.post("/students/6", url.Values{"name": {"Pia"}, "instrument": {"ukulele"}, "day_minutes": {"500"}, "version": {"1"}})
 	assert.Equal(t, fiber.StatusUnprocessableEntity, res.StatusCode)
 	assert.Contains(t, body, "5 to 120 minutes of practice")
 	assert.Contains(t, body, `value="500"`, "what was typed is kept")

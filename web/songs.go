@@ -16,15 +16,17 @@ import (
 type songList struct {
 	Page
 	Songs []store.SongLine
+	Pages listPages
 }
 
 func (s *server) songList(c fiber.Ctx) error {
-	songs, err := s.Store.Songs(c.Context(), who(c))
+	find := finding(c)
+	songs, more, err := s.Store.Songs(c.Context(), who(c), find)
 	if err != nil {
 		return err
 	}
-	p := songList{page(c, "Songs", "songs"), songs}
-	if unchanged(c, p.Page, songs) {
+	p := songList{page(c, "Songs", "songs"), songs, pagesOf("/songs", "Find a song", find, more)}
+	if unchanged(c, p.Page, songs, p.Pages) {
 		return nil
 	}
 	return c.Render("songs", p)

@@ -97,7 +97,7 @@ func (s *server) ownForms() fiber.Handler {
 		IdleTimeout:  idle, // a page left open over a lesson, and over a holiday, still works after it
 		Extractor:    extractors.Chain(extractors.FromForm("_csrf"), extractors.FromHeader(csrf.HeaderName)),
 		CookieName:   tokenCookie, CookieSecure: s.SecureCookies, CookieHTTPOnly: true, CookieSameSite: "Lax",
-		ErrorHandler: formError,
+		ErrorHandler: s.formError,
 	})
 }
 

@@ -336,8 +336,17 @@ func named(s Step, below []Step) Step {
 func KeepIDs(was, now []Step) []Step {
 	now = slices.Clone(now)
 	taken := map[StepID]bool{}
+	for i, s := range now { // two alike keep each its own
+		if at := Find(was, s.ID); s.ID != 0 && at >= 0 && was[at].Same(s) && !taken[s.ID] {
+			taken[s.ID] = true
+		} else {
+			now[i].ID = 0
+		}
+	}
 	for i := range now {
-		now[i].ID = 0
+		if now[i].ID != 0 {
+			continue
+		}
 		for _, old := range was {
 			if old.Same(now[i]) && !taken[old.ID] {
 				now[i].ID = old.ID

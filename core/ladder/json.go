@@ -61,7 +61,7 @@ func Decode(data []byte) (Ladder, error) {
 	}
 	l := Ladder{Order: order, Next: row.Next}
 	for _, r := range row.Steps {
-		p, err := pattern.Parse(r.Pattern)
+		p, err := pattern.Decode(r.Pattern)
 		if err != nil {
 			return Ladder{}, fmt.Errorf("ladder, step %d: %w", r.ID, err)
 		}
@@ -94,7 +94,7 @@ func decodeFirst(data []byte) (Ladder, error) {
 	}
 	l := Ladder{Order: ThumbFirst}
 	for i, r := range rows {
-		p, err := pattern.Parse(r.Pattern)
+		p, err := pattern.Decode(r.Pattern)
 		if err != nil {
 			return Ladder{}, fmt.Errorf("ladder, step %d: %w", i+1, err)
 		}

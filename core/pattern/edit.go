@@ -37,8 +37,8 @@ func (p Pattern) Press(at Cursor, key string) (Pattern, Cursor, error) {
 		*slot = Slot{Stop: !slot.Stop}
 		return q, q.clamp(at), nil
 	case "+":
-		if len(q.Bars) >= maxBars {
-			return p, at, fmt.Errorf("a pattern has at most %d bars", maxBars)
+		if len(q.Bars) >= MaxBars {
+			return p, at, fmt.Errorf("a pattern has at most %d bars", MaxBars)
 		}
 		again := Pattern{Bars: q.Bars[at.Bar : at.Bar+1]}.Clone().Bars[0]
 		q.Bars = slices.Insert(q.Bars, at.Bar+1, again)

@@ -9,7 +9,8 @@ import (
 
 // Limits keep a pasted text from becoming a pattern that nobody could play.
 const (
-	maxBars       = 32
+	MaxBars       = 8
+	storedBars    = 32 // were allowed once
 	maxPatternLen = 8000
 )
 
@@ -32,7 +33,12 @@ func (e *SyntaxError) Error() string {
 
 // Parse reads a pattern in the stroke notation. Blanks are free; what is
 // printed from the result is canonical.
-func Parse(s string) (Pattern, error) {
+func Parse(s string) (Pattern, error) { return parse(s, MaxBars) }
+
+// Decode reads a pattern that was stored, perhaps when longer ones were allowed.
+func Decode(s string) (Pattern, error) { return parse(s, storedBars) }
+
+func parse(s string, maxBars int) (Pattern, error) {
 	if len(s) > maxPatternLen {
 		return Pattern{}, &SyntaxError{Reason: fmt.Sprintf("it is longer than %d characters", maxPatternLen)}
 	}

@@ -20,6 +20,9 @@ type Edit interface {
 func (s Song) Apply(e Edit) (Song, done.Done, error) {
 	s = s.Clone()
 	d, err := e.apply(&s)
+	if n := len(s.Bars()); err == nil && n > MaxBars {
+		return s, d, fmt.Errorf("a song has at most %d bars, and that would make %d", MaxBars, n)
+	}
 	return s, d, err
 }
 

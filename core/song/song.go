@@ -29,6 +29,7 @@ type Song struct {
 const (
 	MinTempo     = 20
 	MaxTempo     = 300
+	MaxBars      = 400 // as written
 	DefaultTempo = 80
 )
 
@@ -88,7 +89,7 @@ func (c Change) Chord() (theory.Chord, error) { return theory.ParseChord(c.Symbo
 
 // Figure is the pattern of the part; ok is false when it has none in the meter.
 func (sec Section) Figure(meter pattern.Meter) (p pattern.Pattern, ok bool) {
-	p, err := pattern.Parse(sec.Pattern)
+	p, err := pattern.Decode(sec.Pattern)
 	return p, err == nil && p.Meter == meter
 }
 

@@ -213,7 +213,7 @@ func TestLongFiguresHaveAsManyNeighbours(t *testing.T) {
 		return len(a.Simpler) + len(a.Beside) + len(a.Harder)
 	}
 	assert.Positive(t, of(1))
-	assert.InDelta(t, of(2), of(32), 3)
+	assert.InDelta(t, of(2), of(8), 3)
 }
 
 // What a page shows as simpler or harder has another number on it.

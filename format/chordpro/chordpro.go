@@ -14,8 +14,8 @@ import (
 
 // Limits on what is read; a longer sheet is refused with a problem.
 const (
-	MaxBytes = 64 << 10
-	maxBars  = 400
+	MaxBytes    = 64 << 10
+	maxProblems = 100
 )
 
 // Problem is a line that could not be read, or not wholly.
@@ -43,8 +43,8 @@ func Read(text string) (song.Song, []Problem) {
 	for i, line := range strings.Split(text, "\n") {
 		r.line = i + 1
 		r.readLine(strings.TrimSpace(line))
-		if r.bars > maxBars {
-			r.problem("the sheet has more than %d bars; the rest is left out", maxBars)
+		if r.full {
+			r.problem("the sheet has more than %d bars; the rest is left out", song.MaxBars)
 			break
 		}
 	}
@@ -52,6 +52,9 @@ func Read(text string) (song.Song, []Problem) {
 	r.song.Sections = slices.DeleteFunc(r.song.Sections, func(s song.Section) bool { return len(s.Bars) == 0 })
 	if r.bars == 0 {
 		r.problems = append(r.problems, Problem{0, "no chord was found; chords stand in square brackets, such as [Am]"})
+	}
+	if n := len(r.problems) - maxProblems; n > 0 {
+		r.problems = append(r.problems[:maxProblems], Problem{0, fmt.Sprintf("and %d more like these", n)})
 	}
 	return r.song, r.problems
 }
@@ -62,6 +65,7 @@ type reader struct {
 	problems []Problem
 	line     int
 	bars     int
+	full     bool // there was no room for a bar
 	grid     bool
 	open     bool // a section has been opened and takes bars
 	last     string
@@ -222,6 +226,10 @@ func (r *reader) fillBar() {
 
 // addBar appends a bar to the open section, opening one where none is.
 func (r *reader) addBar(bar song.Bar) {
+	if r.bars >= song.MaxBars {
+		r.full = true
+		return
+	}
 	if !r.open {
 		r.openSection("")
 	}

@@ -115,6 +115,10 @@ func (r *reader) time(value string) {
 func (r *reader) repeatChorus() {
 	for i := len(r.song.Sections) - 1; i >= 0; i-- {
 		if sec := r.song.Sections[i]; strings.HasPrefix(strings.ToLower(sec.Name), "chorus") {
+			if r.bars+len(sec.Bars) > song.MaxBars {
+				r.full = true
+				return
+			}
 			r.song.Sections = append(r.song.Sections, sec)
 			r.bars += len(sec.Bars)
 			r.open = false
