@@ -2,6 +2,7 @@ package store
 
 import (
 	"context"
+	"crypto/rand"
 	"fmt"
 	"os"
 	"strconv"
@@ -79,10 +80,10 @@ func (s *Store) holdLease(ctx context.Context, me string) (bool, error) {
 	return n == 1, err
 }
 
-// holder names this process among all copies.
+// holder names this try of this process among all copies.
 func holder() string {
 	host, _ := os.Hostname()
-	return fmt.Sprintf("%s %d %s", host, os.Getpid(), started(os.Getpid()))
+	return fmt.Sprintf("%s %d %s %s", host, os.Getpid(), started(os.Getpid()), rand.Text())
 }
 
 // started tells a process from an earlier one of the same number; empty where
@@ -104,7 +105,7 @@ func started(pid int) string {
 func deadNeighbour(whose string) bool {
 	host, _ := os.Hostname()
 	fields := strings.Fields(whose)
-	if len(fields) != 3 || fields[0] != host {
+	if len(fields) != 4 || fields[0] != host {
 		return false
 	}
 	pid, err := strconv.Atoi(fields[1])

@@ -5,6 +5,7 @@ import (
 	"database/sql/driver"
 	"errors"
 	"fmt"
+	"io"
 	"slices"
 	"strings"
 	"sync/atomic"
@@ -108,21 +109,33 @@ func (n *nodes) Driver() driver.Driver { return n.list[0].Driver() }
 // wanting.
 func (n *nodes) leave(turn int64) { n.turn.CompareAndSwap(turn, turn+1) }
 
-// ready asks a node of a cluster whether it has its cluster.
+// ready asks a node of a cluster whether it has its cluster; a server without one
+// is ready.
 func ready(ctx context.Context, conn driver.QueryerContext) error {
-	rows, err := conn.QueryContext(ctx, "SHOW STATUS LIKE 'wsrep_ready'", nil)
-	if err != nil {
+	if state, err := shown(ctx, conn, "SHOW STATUS LIKE 'wsrep_ready'"); err != nil || state == "ON" {
 		return err
+	}
+	if on, err := shown(ctx, conn, "SHOW VARIABLES LIKE 'wsrep_on'"); err != nil || on != "ON" {
+		return err
+	}
+	return &mysql.MySQLError{Number: 1047, Message: "this node is without its cluster"}
+}
+
+// shown is the value of a SHOW with one row; empty without one.
+func shown(ctx context.Context, conn driver.QueryerContext, query string) (string, error) {
+	rows, err := conn.QueryContext(ctx, query, nil)
+	if err != nil {
+		return "", err
 	}
 	defer rows.Close()
 	row := make([]driver.Value, len(rows.Columns()))
-	if err := rows.Next(row); err != nil {
-		return nil // not of a cluster
+	if err := rows.Next(row); errors.Is(err, io.EOF) {
+		return "", nil
+	} else if err != nil {
+		return "", err
 	}
-	if state, ok := row[1].([]byte); ok && string(state) != "ON" {
-		return &mysql.MySQLError{Number: 1047, Message: "this node is without its cluster"}
-	}
-	return nil
+	value, _ := row[len(row)-1].([]byte)
+	return string(value), nil
 }
 
 // fullConn is what the driver's connections can do.

@@ -1,0 +1,281 @@
+package main
+
+import (
+	"context"
+	"crypto/rand"
+	"database/sql"
+	"errors"
+	"fmt"
+	"html"
+	"io"
+	"net/http"
+	"net/http/cookiejar"
+	"net/url"
+	"regexp"
+	"strconv"
+	"strings"
+	"sync"
+	"time"
+
+	"arplin/demo"
+	"arplin/store"
+)
+
+// school is what is logged to: the demo's.
+type school struct {
+	email, password string
+	teacher         store.TeacherID
+	class           store.ClassID
+	ladder          store.LadderID
+	song            store.SongID
+	students        []store.StudentID
+}
+
+// loadSchool stores the demo school and finds its ids.
+func loadSchool(ctx context.Context, s *store.Store) (sc school, err error) {
+	d, err := demo.Load(ctx, s, time.Now())
+	if err != nil {
+		return sc, err
+	}
+	sc.email, sc.password = d.Teacher.Email, d.Teacher.Password
+	t, err := s.TeacherByEmail(ctx, sc.email)
+	if err != nil {
+		return sc, err
+	}
+	sc.teacher = t.ID
+	classes, err := s.Classes(ctx, t.ID)
+	if err != nil {
+		return sc, err
+	}
+	sc.class = classes[0].ID
+	l, err := s.NewestLadder(ctx, t.ID, sc.class)
+	if err != nil {
+		return sc, err
+	}
+	sc.ladder, sc.song = l.ID, l.SongID
+	places, err := s.Placements(ctx, t.ID, l.ID)
+	if err != nil {
+		return sc, err
+	}
+	for id := range places {
+		sc.students = append(sc.students, id)
+	}
+	if len(sc.students) == 0 {
+		return sc, errors.New("nobody of the demo is on a ladder")
+	}
+	return sc, nil
+}
+
+// browser is one that keeps its cookies, and its form token.
+type browser struct {
+	client *http.Client
+	base   string
+	token  string
+}
+
+var tokenField = regexp.MustCompile(`name="_csrf" value="([^"]+)"`)
+
+func newBrowser(base string) *browser {
+	jar, _ := cookiejar.New(nil) // without options it never fails
+	return &browser{&http.Client{Jar: jar, Timeout: 15 * time.Second, CheckRedirect: func(*http.Request, []*http.Request) error { return http.ErrUseLastResponse }}, base, ""}
+}
+
+func (b *browser) send(req *http.Request) (int, string, error) {
+	res, err := b.client.Do(req)
+	if err != nil {
+		return 0, "", err
+	}
+	defer res.Body.Close()
+	body, err := io.ReadAll(res.Body)
+	if err != nil {
+		return 0, "", err
+	}
+	if m := tokenField.FindSubmatch(body); m != nil {
+		b.token = html.UnescapeString(string(m[1]))
+	}
+	return res.StatusCode, string(body), nil
+}
+
+func (b *browser) get(ctx context.Context, path string) (int, string, error) {
+	req, err := http.NewRequestWithContext(ctx, http.MethodGet, b.base+path, nil)
+	if err != nil {
+		return 0, "", err
+	}
+	return b.send(req)
+}
+
+func (b *browser) post(ctx context.Context, path string, fields url.Values) (int, string, error) {
+	fields.Set("_csrf", b.token)
+	req, err := http.NewRequestWithContext(ctx, http.MethodPost, b.base+path, strings.NewReader(fields.Encode()))
+	if err != nil {
+		return 0, "", err
+	}
+	req.Header.Set("Content-Type", "application/x-www-form-urlencoded")
+	req.Header.Set("HX-Request", "true")
+	return b.send(req)
+}
+
+func (b *browser) signIn(ctx context.Context, sc school) error {
+	var last error
+	for range 100 {
+		if _, _, err := b.get(ctx, "/signin"); err != nil {
+			last = err
+		} else if code, _, err := b.post(ctx, "/signin", url.Values{"email": {sc.email}, "password": {sc.password}}); err == nil && code == http.StatusSeeOther {
+			return nil
+		} else {
+			last = fmt.Errorf("signing in answers %d: %w", code, err)
+		}
+		if !pause(ctx, 300*time.Millisecond) {
+			return ctx.Err()
+		}
+	}
+	return last
+}
+
+func pause(ctx context.Context, d time.Duration) bool {
+	select {
+	case <-ctx.Done():
+		return false
+	case <-time.After(d):
+		return true
+	}
+}
+
+// logger logs lines until so many are acknowledged, and remembers which.
+type logger struct {
+	mu     sync.Mutex
+	acked  []string // ids of lines
+	tempos map[string]int
+	edits  int // that were acknowledged
+	again  int // tries that were not
+}
+
+// run logs with several browsers at once, each at an address of its own in turn. A
+// line that is not acknowledged is sent again as it is.
+func (l *logger) run(ctx context.Context, sc school, bases []string, lines, browsers int) error {
+	l.tempos = map[string]int{}
+	ctx, cancel := context.WithCancel(ctx)
+	defer cancel()
+	errs := make(chan error, browsers)
+	for i := range browsers {
+		go func() { errs <- l.one(ctx, sc, bases[i%len(bases)], lines, i == 0) }()
+	}
+	var first error
+	for range browsers {
+		if err := <-errs; err != nil && first == nil {
+			first = err
+			cancel()
+		}
+	}
+	return first
+}
+
+func (l *logger) enough(lines int) bool {
+	l.mu.Lock()
+	defer l.mu.Unlock()
+	return len(l.acked) >= lines
+}
+
+func (l *logger) count() int {
+	l.mu.Lock()
+	defer l.mu.Unlock()
+	return len(l.acked)
+}
+
+const giveUp = 3 * time.Minute // on one line
+
+func (l *logger) one(ctx context.Context, sc school, base string, lines int, edits bool) error {
+	b := newBrowser(base)
+	if err := b.signIn(ctx, sc); err != nil {
+		return err
+	}
+	for n := 0; !l.enough(lines); n++ {
+		id, tempo := rand.Text(), 40+n%100
+		fields := url.Values{
+			"client_id": {id}, "class": {fmt.Sprint(sc.class)}, "ladder": {fmt.Sprint(sc.ladder)},
+			"student": {fmt.Sprint(sc.students[n%len(sc.students)])}, "tempo": {strconv.Itoa(tempo)},
+		}
+		for began := time.Now(); ; {
+			code, body, err := b.post(ctx, "/log", fields)
+			if err == nil && code == http.StatusOK {
+				break
+			}
+			if err == nil && code < 500 {
+				return fmt.Errorf("a line was refused with %d: %.200s", code, body)
+			}
+			l.mu.Lock()
+			l.again++
+			l.mu.Unlock()
+			if time.Since(began) > giveUp {
+				return fmt.Errorf("a line is not taken for %s: %d %w", giveUp, code, err)
+			}
+			if !pause(ctx, 150*time.Millisecond) {
+				return ctx.Err()
+			}
+		}
+		l.mu.Lock()
+		l.acked = append(l.acked, id)
+		l.tempos[id] = tempo
+		l.mu.Unlock()
+		if edits && n%20 == 0 {
+			if err := l.edit(ctx, b, sc, 60+n%60); err != nil {
+				return err
+			}
+		}
+	}
+	return nil
+}
+
+var versionOf = regexp.MustCompile(`data-version="(\d+)"`)
+
+// edit changes the song's tempo once; whether it was carried out is read from the
+// page when the answer was lost.
+func (l *logger) edit(ctx context.Context, b *browser, sc school, tempo int) error {
+	path := fmt.Sprintf("/songs/%d", sc.song)
+	_, body, err := b.get(ctx, path)
+	m := versionOf.FindStringSubmatch(body)
+	if err != nil || m == nil {
+		return nil // another time
+	}
+	code, _, err := b.post(ctx, path+"/edit", url.Values{"op": {"tempo"}, "text": {strconv.Itoa(tempo)}, "version": {m[1]}})
+	if err == nil && code == http.StatusOK {
+		l.mu.Lock()
+		l.edits++
+		l.mu.Unlock()
+	}
+	return nil
+}
+
+// check compares what was acknowledged with what a database holds.
+func (l *logger) check(ctx context.Context, dsn string, teacher store.TeacherID) (lost, doubled, wrong int, err error) {
+	db, err := sql.Open("mysql", dsn)
+	if err != nil {
+		return 0, 0, 0, err
+	}
+	defer db.Close()
+	rows, err := db.QueryContext(ctx, "SELECT client_id, tempo FROM log_entries WHERE teacher_id = ?", teacher)
+	if err != nil {
+		return 0, 0, 0, err
+	}
+	defer rows.Close()
+	there := map[string]int{}
+	for rows.Next() {
+		var id string
+		var tempo int
+		if err := rows.Scan(&id, &tempo); err != nil {
+			return 0, 0, 0, err
+		}
+		if there[id]++; there[id] > 1 {
+			doubled++
+		}
+		if want, known := l.tempos[id]; known && want != tempo {
+			wrong++
+		}
+	}
+	for _, id := range l.acked {
+		if there[id] == 0 {
+			lost++
+		}
+	}
+	return lost, doubled, wrong, rows.Err()
+}

@@ -1,0 +1,3 @@
+package main
+import "context"
+func torturePages(ctx context.Context) error { return nil }
