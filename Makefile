@@ -1,5 +1,5 @@
 # Every target installs what it needs and is missing; see scripts/need.
-.PHONY: demo build test quick check e2e load screenshots contact reference bench fuzz
+.PHONY: demo build test quick check e2e load torture cluster screenshots contact reference bench fuzz
 
 demo: build
 	@exec bin/arplin demo $(ARGS)
@@ -36,6 +36,22 @@ e2e: build
 load: build
 	@scripts/need node
 	@node e2e/load.mjs
+
+# What the world will do to it, for a quarter of an hour: 20 kills on one machine, 60
+# of first starts and migrations, every page of a grown school, and the cluster.
+torture: build
+	@scripts/need go database
+	@go build -o bin/torture ./cmd/torture
+	@bin/torture pages
+	@bin/torture kills --lines 10000 --kills 20
+	@ARPLIN_KILLS=60 go test -count=1 -timeout 30m -run 'Killed|Kill' ./store ./store/localdb
+	@$(MAKE) --no-print-directory cluster
+
+# Three nodes, two copies and a proxy on this machine, and ten kills and cuts.
+cluster: build
+	@scripts/need go database cluster
+	@go build -o bin/torture ./cmd/torture
+	@bin/torture cluster --lines 5000 --kills 10
 
 # Remakes docs/screenshots from the demo data.
 screenshots: build

@@ -15,7 +15,7 @@ import (
 	"arplin/store"
 )
 
-// MinPassword is the shortest password, in letters.
+// MinPassword is the shortest password, in characters.
 const MinPassword = 10
 
 // maxPassword bounds what is hashed.
@@ -93,7 +93,7 @@ var ErrWrong = errors.New("wrong email or password")
 // All sessions of before have ended then; the epoch is of the new ones.
 func (t *Teach) ChangePassword(ctx context.Context, teacher store.Teacher, now, next string) (epoch int, err error) {
 	if err := checkPassword(ctx, now, teacher.PasswordHash); errors.Is(err, ErrWrong) {
-		return 0, refuse("the password of now is not right; nothing was changed")
+		return 0, refuse("that is not your password now; nothing was changed")
 	} else if err != nil {
 		return 0, err
 	}
@@ -111,7 +111,7 @@ func (t *Teach) SetPassword(ctx context.Context, id store.TeacherID, next string
 
 func hashPassword(ctx context.Context, password string) (string, error) {
 	if n := letters.Count(password); n < MinPassword || len(password) > maxPassword {
-		return "", refuse("a password has %d letters or more, and at most %d", MinPassword, maxPassword)
+		return "", refuse("a password has %d characters or more, and at most %d", MinPassword, maxPassword)
 	}
 	if err := hashing.Acquire(ctx, 1); err != nil {
 		return "", err

@@ -116,12 +116,36 @@ func isNotFound(err error) bool { return errors.Is(err, store.ErrNotFound) }
 // sentField is a field of the request, given back so that nothing is lost.
 type sentField struct{ Name, Value string }
 
+// typedFields are those in which somebody types, with what they are called on the
+// page that gives them back; the others go along unseen.
+var typedFields = map[string]string{
+	"line": "The line", "tempo": "Tempo", "text": "Text", "words": "Words", "title": "Title", "name": "Name", "tuning": "Tuning", "minutes": "Minutes",
+	"day_minutes": "Minutes a day", "sing_low": "Sings from", "sing_high": "up to", "notation": "Pattern", "pattern_name": "Name of the pattern", "email": "Email",
+}
+
+// Label is what a field is called that somebody typed in; empty for the others.
+func (f sentField) Label() string {
+	if f.Value == "" {
+		return ""
+	}
+	return typedFields[f.Name]
+}
+
+// Rows is how high its box is.
+func (f sentField) Rows() int { return min(20, 1+strings.Count(f.Value, "\n")+len(f.Value)/80) }
+
+// anyTyped reports whether there is something to show.
+func anyTyped(fields []sentField) bool {
+	return slices.ContainsFunc(fields, func(f sentField) bool { return f.Label() != "" })
+}
+
 type errorPage struct {
 	Page
 	Head, Tells string
 	Again       bool
 	SignIn      bool // sending it again needs a sign-in first
 	Sent        []sentField
+	Typed       bool // some of it was typed
 }
 
 // renderError shows any error in Arplin's own words. A form's fields come back
@@ -147,6 +171,7 @@ func (s *server) renderError(c fiber.Ctx, err error) error {
 	page := errorPage{Page: Page{Title: said.head, Path: c.OriginalURL(), Stage: visitOf(c).stage}, Head: said.head, Tells: said.tells, Again: said.again, SignIn: errors.Is(err, errSignedOut)}
 	if c.Method() == fiber.MethodPost {
 		page.Sent, page.CSRF = sentFields(c), s.formToken(c)
+		page.Typed = anyTyped(page.Sent)
 	}
 	if renderErr := c.Render("error", page); renderErr != nil {
 		return c.Type("txt", "utf-8").SendString(said.head + ". " + said.tells)

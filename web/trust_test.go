@@ -48,8 +48,11 @@ func (b *browser) sendAgain(page string) (*http.Response, string) {
 	action := regexp.MustCompile(`<form method="post" action="([^"]+)" class="stack">`).FindStringSubmatch(page)
 	require.NotNil(b.t, action, page)
 	fields := url.Values{}
-	for _, m := range regexp.MustCompile(`(?s)<textarea class="form-control" id="sent-\d+" name="([^"]+)" rows="2">(.*?)</textarea>`).FindAllStringSubmatch(page, -1) {
+	for _, m := range regexp.MustCompile(`(?s)<textarea class="form-control" id="sent-\d+" name="([^"]+)" rows="\d+">(.*?)</textarea>`).FindAllStringSubmatch(page, -1) {
 		fields.Add(m[1], html.UnescapeString(m[2]))
+	}
+	for _, m := range regexp.MustCompile(`<input type="hidden" name="([^"]+)" value="([^"]*)">`).FindAllStringSubmatch(page, -1) {
+		fields.Add(html.UnescapeString(m[1]), html.UnescapeString(m[2]))
 	}
 	require.Contains(b.t, page, "Send it again")
 	return b.post(html.UnescapeString(action[1]), fields)
