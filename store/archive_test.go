@@ -125,7 +125,10 @@ func TestArchiveAndDelete(t *testing.T) {
 		list func() (int, error)
 	}{
 		{store.APattern, int64(own), func() (int, error) { l, err := s.Patterns(ctx, sc.teacher); return len(l), err }},
-		{store.ALadder, int64(sc.ladder), func() (int, error) { l, _, err := s.Ladders(ctx, sc.teacher, sc.class, store.Find{}); return len(l), err }},
+		{store.ALadder, int64(sc.ladder), func() (int, error) {
+			l, _, err := s.Ladders(ctx, sc.teacher, sc.class, store.Find{})
+			return len(l), err
+		}},
 		{store.ASong, int64(sc.song), func() (int, error) { l, _, err := s.Songs(ctx, sc.teacher, store.Find{}); return len(l), err }},
 		{store.AClass, int64(sc.class), func() (int, error) { l, err := s.Classes(ctx, sc.teacher); return len(l), err }},
 	} {

@@ -70,13 +70,25 @@ func (s *Store) Withdraw(ctx context.Context, teacher TeacherID, entry EntryID, 
 	return nil
 }
 
-// standing are the entries that were not taken back, by ladder or by class.
-const standing = ` e.withdraws IS NULL AND NOT EXISTS (SELECT 1 FROM log_entries w WHERE w.withdraws = e.id) ORDER BY e.at, e.id`
+// standing are the entries that were not taken back; inOrder, oldest first.
+const (
+	standing = ` e.withdraws IS NULL AND NOT EXISTS (SELECT 1 FROM log_entries w WHERE w.withdraws = e.id)`
+	inOrder  = standing + ` ORDER BY e.at, e.id`
+)
 
-// TemposOn lists the clean tempos on a ladder since a time, oldest first, by
-// student and step; what a step was like then is not read.
+// RecentTempos is how many tempos of a student TemposOn reads.
+const RecentTempos = 6
+
+// TemposOn lists the clean tempos on a ladder since a time, oldest first: of every
+// student the most recent, and the last on each step; what a step was like then is
+// not read. However long the log is, this is short.
 func (s *Store) TemposOn(ctx context.Context, teacher TeacherID, id LadderID, since time.Time) ([]Entry, error) {
-	rows, err := s.db.QueryContext(ctx, "SELECT e.id, e.student_id, e.ladder_id, e.step_id, e.tempo, e.at FROM log_entries e WHERE e.teacher_id = ? AND e.ladder_id = ? AND e.at >= ? AND"+standing, teacher, id, since.UTC())
+	rows, err := s.db.QueryContext(ctx, `SELECT id, student_id, ladder_id, step_id, tempo, at FROM (
+			SELECT e.id, e.student_id, e.ladder_id, e.step_id, e.tempo, e.at,
+				ROW_NUMBER() OVER (PARTITION BY e.student_id ORDER BY e.at DESC, e.id DESC) recent,
+				ROW_NUMBER() OVER (PARTITION BY e.student_id, e.step_id ORDER BY e.at DESC, e.id DESC) on_step
+			FROM log_entries e WHERE e.teacher_id = ? AND e.ladder_id = ? AND e.at >= ? AND `+standing+`) x
+		WHERE recent <= ? OR on_step = 1 ORDER BY at, id`, teacher, id, since.UTC(), RecentTempos)
 	return collect(rows, err, func(r *sql.Rows) (e Entry, err error) {
 		return e, r.Scan(&e.ID, &e.StudentID, &e.LadderID, &e.Step.ID, &e.Tempo, &e.At)
 	})
@@ -88,7 +100,7 @@ func (s *Store) Entries(ctx context.Context, teacher TeacherID, class ClassID, s
 	steps := map[int64]ladder.Step{} // read once
 	rows, err := s.db.QueryContext(ctx, `SELECT e.id, e.student_id, e.ladder_id, e.played_id, p.body, e.tempo, e.at
 		FROM students t JOIN log_entries e ON e.teacher_id = t.teacher_id AND e.student_id = t.id JOIN played_steps p ON p.id = e.played_id
-		WHERE t.teacher_id = ? AND t.class_id = ? AND e.at >= ? AND`+standing, teacher, class, since.UTC())
+		WHERE t.teacher_id = ? AND t.class_id = ? AND e.at >= ? AND`+inOrder, teacher, class, since.UTC())
 	return collect(rows, err, func(r *sql.Rows) (e Entry, err error) {
 		var played int64
 		var body sql.RawBytes
@@ -113,7 +125,7 @@ func (s *Store) Entries(ctx context.Context, teacher TeacherID, class ClassID, s
 // nothing was heard.
 func (s *Store) LastCleanOn(ctx context.Context, teacher TeacherID, student StudentID, song SongID, since time.Time) (tempo int, err error) {
 	rows, err := s.db.QueryContext(ctx, `SELECT e.tempo FROM log_entries e JOIN ladders l ON l.id = e.ladder_id
-		WHERE e.teacher_id = ? AND e.student_id = ? AND l.song_id = ? AND e.at >= ? AND`+standing, teacher, student, song, since.UTC())
+		WHERE e.teacher_id = ? AND e.student_id = ? AND l.song_id = ? AND e.at >= ? AND`+inOrder, teacher, student, song, since.UTC())
 	tempos, err := collect(rows, err, func(r *sql.Rows) (n int, err error) { return n, r.Scan(&n) })
 	if n := len(tempos); n > 0 {
 		tempo = tempos[n-1]

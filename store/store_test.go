@@ -325,8 +325,11 @@ func TestEverythingIsBoundToItsOwner(t *testing.T) {
 			l, err := s.Drills(ctx, mine.teacher, theirs.class, aDrill(theirs).Week)
 			return len(l), err
 		},
-		"students":   func() (int, error) { l, err := s.Students(ctx, mine.teacher, theirs.class); return len(l), err },
-		"ladders":    func() (int, error) { l, _, err := s.Ladders(ctx, mine.teacher, theirs.class, store.Find{}); return len(l), err },
+		"students": func() (int, error) { l, err := s.Students(ctx, mine.teacher, theirs.class); return len(l), err },
+		"ladders": func() (int, error) {
+			l, _, err := s.Ladders(ctx, mine.teacher, theirs.class, store.Find{})
+			return len(l), err
+		},
 		"placements": func() (int, error) { l, err := s.Placements(ctx, mine.teacher, theirs.ladder); return len(l), err },
 		"tempos": func() (int, error) {
 			l, err := s.TemposOn(ctx, mine.teacher, theirs.ladder, time.Time{}.AddDate(1999, 0, 0))

@@ -87,7 +87,6 @@ func deskLine(l Ladder, st store.Student, heard []store.Entry) DeskLine {
 		line.Number, line.Name = at+1, ladder.Describe(l.Steps, at, l.task).Name
 		line.Lane = draw.Lane(l.Steps[at].Pattern, freshStrokes(l.Steps, at), l.Steps[at].Pattern.String())
 	}
-	const shown = 6
 	var tempos []int
 	for _, e := range heard {
 		tempos = append(tempos, e.Tempo)
@@ -96,7 +95,7 @@ func deskLine(l Ladder, st store.Student, heard []store.Entry) DeskLine {
 		}
 	}
 	line.AtGoal = line.Last > 0 && line.Last >= goal
-	line.History = draw.TempoHistory(tempos[max(0, len(tempos)-shown):], goal)
+	line.History = draw.TempoHistory(tempos[max(0, len(tempos)-store.RecentTempos):], goal)
 	return line
 }
 

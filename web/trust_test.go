@@ -363,11 +363,11 @@ func TestLettersOfAllKinds(t *testing.T) {
 	b.get("/class")
 	const junk = "\xff\xfe\x00"
 	for path, fields := range map[string]url.Values{
-		"/class":                      {"name": {"C" + junk}},
+		"/class":                       {"name": {"C" + junk}},
 		id.in("/class/%[5]d/students"): {"name": {"S" + junk}, "instrument": {"guitar" + junk}},
-		"/songs":                      {"text": {"[C]a" + junk}, "title": {"T" + junk}},
-		"/patterns":                   {"name": {"P" + junk}, "notation": {"4/4: p . . ."}, "chord": {"C"}},
-		"/log":                        {"line": {"momo" + junk + " 70"}},
+		"/songs":                       {"text": {"[C]a" + junk}, "title": {"T" + junk}},
+		"/patterns":                    {"name": {"P" + junk}, "notation": {"4/4: p . . ."}, "chord": {"C"}},
+		"/log":                         {"line": {"momo" + junk + " 70"}},
 		id.in("/songs/%[1]d/edit"):     {"op": {"rename"}, "section": {"1"}, "text": {"R" + junk}, "version": {"1"}},
 		id.in("/songs/%[1]d/drill"):    {"student": {id.in("%[4]d")}, "bar": {"1"}, "notation": {"4/4: p . . ."}, "pattern_name": {"N" + junk}, "minutes": {"5"}},
 	} {
