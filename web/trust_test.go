@@ -157,7 +157,7 @@ func TestUndoIsOfItsPage(t *testing.T) {
 	path := id.in("/songs/%[1]d")
 	_, body := b.get(path)
 	v := version(t, body)
-	_, body = b.fragment(path+"/edit", url.Values{"op": {"tempo"}, "text": {"90"}, "version": {v}})
+	b.fragment(path+"/edit", url.Values{"op": {"tempo"}, "text": {"90"}, "version": {v}})
 	mine := b.tab()
 	b.fragment(path+"/edit", url.Values{"op": {"tempo"}, "text": {"100"}, "version": {b.version}})
 	res, body := mine.move(path, "undo")
@@ -187,7 +187,7 @@ func TestUndoIsOfItsPage(t *testing.T) {
 	ladder := id.in("/ladders/%[2]d")
 	b.get(ladder)
 	for _, stale := range []string{"0", "-1", "99"} {
-		res, body = b.fragment(ladder+"/edit", url.Values{"op": {"pin"}, "step": {fmt.Sprint(id.steps[0])}, "version": {stale}})
+		res, _ = b.fragment(ladder+"/edit", url.Values{"op": {"pin"}, "step": {fmt.Sprint(id.steps[0])}, "version": {stale}})
 		assert.Equal(t, fiber.StatusConflict, res.StatusCode, stale)
 		res, body = b.fragment(ladder+"/undo", url.Values{"version": {stale}})
 		assert.Equal(t, fiber.StatusConflict, res.StatusCode, stale)

@@ -247,17 +247,23 @@ func (p *process) end() error {
 }
 
 // endLeftovers stops servers that still run on our data folder, because the
-// program before us was killed. Two servers on one folder would ruin it.
+// program before us was killed. Two servers on one folder would ruin it. One that
+// is just starting may not hear the first time, so it is told again; one that does
+// not hear at all is killed, which its log of changes is made for.
 func (h home) endLeftovers() error {
-	left := h.leftovers()
-	for _, pid := range left {
-		_ = syscall.Kill(pid, syscall.SIGTERM)
-	}
-	for deadline := time.Now().Add(stopTimeout); len(left) > 0; left = h.leftovers() {
-		if time.Now().After(deadline) {
+	began := time.Now()
+	for left := h.leftovers(); len(left) > 0; left = h.leftovers() {
+		signal := syscall.SIGTERM
+		switch waited := time.Since(began); {
+		case waited > stopTimeout:
 			return fmt.Errorf("a MariaDB of an earlier run (process %d) does not stop; end it and start again", left[0])
+		case waited > stopTimeout/2:
+			signal = syscall.SIGKILL
 		}
-		time.Sleep(50 * time.Millisecond)
+		for _, pid := range left {
+			_ = syscall.Kill(pid, signal)
+		}
+		time.Sleep(200 * time.Millisecond)
 	}
 	return nil
 }
