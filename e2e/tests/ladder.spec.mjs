@@ -93,7 +93,7 @@ test("an older page of a ladder overwrites nothing", async ({ teacher: page, sch
   await expect(second.locator(".step")).toHaveCount(count - 1);
   await page.locator(".step").nth(5).focus();
   await page.keyboard.press("Delete");
-  await expect(page.getByRole("alert").first()).toContainText("nothing was overwritten");
+  await expect(page.getByRole("alert").first()).toContainText("Nothing was done: in another window this ladder was changed");
   await expect(page.locator(".step"), "it is shown as it is now").toHaveCount(count - 1);
 });
 
