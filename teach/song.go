@@ -282,7 +282,7 @@ func (v songView) sections(e pattern.Entry, written song.Song) []SectionView {
 			number++
 			b := BarView{
 				ID: bar.ID, Number: number, Words: bar.Words, Role: bar.Role, Ending: bar.Ending, Chords: v.chordsIn(bar, notes),
-				Text: song.BarText(written.Sections[i].Bars[j].Changes, written.Meter), Open: v.open(bar),
+				Text: song.BarText(written.Sections[i].Bars[j].Changes, written.MeterOf(bar)), Open: v.open(bar),
 			}
 			if bound != nil {
 				b.Strip = v.stripOnce(p, notation, bound[j], number, strips)
@@ -299,14 +299,15 @@ func (v songView) sections(e pattern.Entry, written song.Song) []SectionView {
 
 // open says in words that a bar does not add up.
 func (v songView) open(bar song.Bar) string {
-	if bar.Adds(v.song.Meter) {
+	meter := v.song.MeterOf(bar)
+	if bar.Adds(meter) {
 		return ""
 	}
 	if len(bar.Changes) == 0 {
 		return "No chord stands in this bar yet."
 	}
-	beat := float64(v.song.Meter.BarTicks()) / float64(v.song.Meter.Beats)
-	return fmt.Sprintf("%.3g of %d beats: the bar does not add up.", float64(bar.Ticks())/beat, v.song.Meter.Beats)
+	beat := float64(meter.BarTicks()) / float64(meter.Beats)
+	return fmt.Sprintf("%.3g of %d beats: the bar does not add up.", float64(bar.Ticks())/beat, meter.Beats)
 }
 
 func (v songView) chordsIn(bar song.Bar, known map[string]ChordInBar) []ChordInBar {
@@ -324,6 +325,9 @@ func (v songView) chordsIn(bar song.Bar, known map[string]ChordInBar) []ChordInB
 
 func (v songView) chordIn(change song.Change) ChordInBar {
 	in := ChordInBar{Symbol: change.Symbol}
+	if change.Silent() {
+		return in
+	}
 	ch, err := change.Chord()
 	if err != nil {
 		in.Problem = Sentence(err.Error())

@@ -46,7 +46,7 @@ func clashOf(e song.Edit, there song.Song) *Clash {
 		clash.Mine, clash.There = set.Chords+"  "+set.Words, "this bar is no longer there"
 		if i, j := there.BarAt(set.Bar); i >= 0 {
 			bar := there.Sections[i].Bars[j]
-			clash.There = song.BarText(bar.Changes, there.Meter) + "  " + bar.Words
+			clash.There = song.BarText(bar.Changes, there.MeterOf(bar)) + "  " + bar.Words
 		}
 	}
 	return clash

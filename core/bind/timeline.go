@@ -1,6 +1,8 @@
 package bind
 
 import (
+	"slices"
+
 	"arplin/core/fretboard"
 	"arplin/core/pattern"
 	"arplin/core/song"
@@ -55,7 +57,41 @@ func (b *Binder) songBar(bar song.Bar, patternBar int, shapes Shapes) SongBar {
 	if bar.Role == song.Pickup || bar.Role == song.Short {
 		sb.Events = before(sb.Events, tick)
 	}
+	if own := bar.Meter; own != (pattern.Meter{}) {
+		sb.Events = b.inMeter(sb.Events, own)
+	}
+	sb.Events = sounding(sb.Events, bar.Changes)
 	return sb
+}
+
+// inMeter has a figure fill a bar of another meter: it is cut where the bar is
+// shorter, and begins again where it is longer.
+func (b *Binder) inMeter(events []Event, m pattern.Meter) []Event {
+	whole := slices.Clone(events)
+	for at := b.p.Meter.BarTicks(); at < m.BarTicks(); at += b.p.Meter.BarTicks() {
+		for _, e := range whole {
+			e.Tick, e.Slot = e.Tick+at, e.Slot+at/b.p.SlotTicks()
+			events = append(events, e)
+		}
+	}
+	return before(events, m.BarTicks())
+}
+
+// sounding leaves out what would be struck where nothing is played.
+func sounding(events []Event, changes []song.Change) []Event {
+	if !slices.ContainsFunc(changes, song.Change.Silent) {
+		return events
+	}
+	silent := func(e Event) bool {
+		tick := 0
+		for _, ch := range changes {
+			if tick += ch.Ticks; e.Tick < tick {
+				return ch.Silent()
+			}
+		}
+		return false
+	}
+	return slices.DeleteFunc(slices.Clone(events), silent)
 }
 
 // before keeps what sounds before a tick of the bar.
@@ -111,7 +147,7 @@ func Song(ins fretboard.Instrument, school School, sg song.Song, usual pattern.P
 			bar.Role = song.End
 		}
 		b := binders[at.Section]
-		tb := TimelineBar{Played: at, Start: start, Ticks: sg.Meter.BarTicks(), SongBar: b.songBar(bar, count%len(b.p.Bars), shapes)}
+		tb := TimelineBar{Played: at, Start: start, Ticks: sg.MeterOf(bar).BarTicks(), SongBar: b.songBar(bar, count%len(b.p.Bars), shapes)}
 		if bar.Role == song.Pickup || bar.Role == song.Short {
 			tb.Ticks = min(bar.Ticks(), tb.Ticks)
 		} else {

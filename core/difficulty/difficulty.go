@@ -2,6 +2,7 @@ package difficulty
 
 import (
 	"math"
+	"slices"
 
 	"arplin/core/bind"
 	"arplin/core/fretboard"
@@ -167,7 +168,8 @@ type Weights [numParts]float64
 // NewTask reads what the command line and the pages have: a pattern, a song as
 // it sounds, an instrument.
 func NewTask(p pattern.Pattern, sg song.Song, ins fretboard.Instrument, school bind.School, tempo int) Task {
-	return Task{Pattern: p, Bars: sg.Fingering(ins).Bars(), Instrument: ins, School: school, Shapes: sg.ShapesOn(ins), Tempo: tempo}
+	bars := slices.DeleteFunc(sg.Fingering(ins).Bars(), func(b song.Bar) bool { return b.Meter != pattern.Meter{} }) // the figure is not theirs
+	return Task{Pattern: p, Bars: bars, Instrument: ins, School: school, Shapes: sg.ShapesOn(ins), Tempo: tempo}
 }
 
 // OneChord is a task on a single chord.

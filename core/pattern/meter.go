@@ -23,6 +23,15 @@ func ParseMeter(s string) (Meter, error) {
 // String prints the meter as "6/8".
 func (m Meter) String() string { return fmt.Sprintf("%d/%d", m.Beats, m.Unit) }
 
+// MarshalText and UnmarshalText keep a meter as "6/8".
+func (m Meter) MarshalText() ([]byte, error) { return []byte(m.String()), nil }
+
+// UnmarshalText is the inverse of MarshalText.
+func (m *Meter) UnmarshalText(text []byte) (err error) {
+	*m, err = ParseMeter(string(text))
+	return err
+}
+
 // TicksPerQuarter divides a quarter note so finely that every grid and every
 // equal share of a bar among up to ten chords is whole.
 const TicksPerQuarter = 5040

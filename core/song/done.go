@@ -32,6 +32,13 @@ const (
 	remetered      done.ID = "remetered"
 	patternSet     done.ID = "pattern-set"
 	patternOff     done.ID = "pattern-off"
+	notesSet       done.ID = "notes-set"
+	notesAtEnd     done.ID = "notes-at-end"
+	barMeter       done.ID = "bar-meter"
+	titled         done.ID = "titled"
+	keySaid        done.ID = "key-said"
+	keyLeft        done.ID = "key-left"
+	sectionMoved   done.ID = "section-moved"
 	earlier        done.ID = "earlier" // of a time when only words were kept
 )
 
@@ -65,5 +72,12 @@ var DoneWords = done.Words{
 	remetered:      "The song is in %s now, with a figure for it",
 	patternSet:     "Put %s on it",
 	patternOff:     "No pattern is on it any more",
+	notesSet:       "Changed the note before bar %s of %s",
+	notesAtEnd:     "Changed the note at the end",
+	barMeter:       "Bar %s of %s is in %s",
+	titled:         "Called the song %s",
+	keySaid:        "The song is in %s, by you",
+	keyLeft:        "The key is found from the chords again",
+	sectionMoved:   "Moved %s",
 	earlier:        "An earlier change",
 }

@@ -67,7 +67,7 @@ func (e SetBar) apply(s *Song) (done.Done, error) {
 	if err != nil {
 		return done.Done{}, err
 	}
-	changes, err := ParseBar(e.Chords, s.Meter)
+	changes, err := ParseBar(e.Chords, s.MeterOf(sec.Bars[at]))
 	if err != nil {
 		return done.Done{}, err
 	}
@@ -80,7 +80,7 @@ func (e SplitBar) apply(s *Song) (done.Done, error) {
 	if err != nil {
 		return done.Done{}, err
 	}
-	first, second := splitBar(sec.Bars[at], s.Meter)
+	first, second := splitBar(sec.Bars[at], s.MeterOf(sec.Bars[at]))
 	second.ID = BarID(s.fresh())
 	sec.Bars = slices.Replace(sec.Bars, at, at+1, first, second)
 	return done.Of(barSplit, at+1, sec.Name), nil
@@ -94,7 +94,7 @@ func (e JoinBar) apply(s *Song) (done.Done, error) {
 	if at+1 >= len(sec.Bars) {
 		return done.Done{}, fmt.Errorf("there is no bar after it to join")
 	}
-	sec.Bars = slices.Replace(sec.Bars, at, at+2, joinBars(sec.Bars[at], sec.Bars[at+1], s.Meter))
+	sec.Bars = slices.Replace(sec.Bars, at, at+2, joinBars(sec.Bars[at], sec.Bars[at+1], s.MeterOf(sec.Bars[at])))
 	return done.Of(barJoined, at+1, sec.Name), nil
 }
 
@@ -103,9 +103,9 @@ func (e InsertBar) apply(s *Song) (done.Done, error) {
 	if err != nil {
 		return done.Done{}, err
 	}
-	fresh := Bar{ID: BarID(s.fresh())}
+	fresh := Bar{ID: BarID(s.fresh()), Meter: sec.Bars[at].Meter}
 	if before := sec.Bars[at].Changes; len(before) > 0 {
-		fresh.Changes = []Change{{before[len(before)-1].Symbol, s.Meter.BarTicks()}}
+		fresh.Changes = []Change{{before[len(before)-1].Symbol, s.MeterOf(fresh).BarTicks()}}
 	}
 	sec.Bars = slices.Insert(sec.Bars, at+1, fresh)
 	return done.Of(barInserted, at+1, sec.Name), nil
@@ -120,6 +120,7 @@ func (e DeleteBar) apply(s *Song) (done.Done, error) {
 		return done.Done{}, fmt.Errorf("a song keeps at least one bar")
 	}
 	d := done.Of(barDeleted, at+1, sec.Name)
+	s.keepNotes(sec.Bars[at].Notes, sec.ID, at+1)
 	sec.Bars = slices.Delete(sec.Bars, at, at+1)
 	if len(sec.Bars) == 0 {
 		i := s.SectionAt(sec.ID)
@@ -143,7 +144,7 @@ func (e SetRole) apply(s *Song) (done.Done, error) {
 }
 
 // maxEnding is the last ending that a bar can have.
-const maxEnding = 2
+const maxEnding = 3
 
 func (e SetEnding) apply(s *Song) (done.Done, error) {
 	sec, at, err := s.place(e.Bar)
@@ -151,7 +152,7 @@ func (e SetEnding) apply(s *Song) (done.Done, error) {
 		return done.Done{}, err
 	}
 	if e.Ending < 0 || e.Ending > maxEnding {
-		return done.Done{}, fmt.Errorf("an ending is the first, the second or none")
+		return done.Done{}, fmt.Errorf("an ending is the first, the second, the third or none")
 	}
 	sec.Bars[at].Ending = e.Ending
 	return done.Of(barEnding, at+1, sec.Name), nil
@@ -160,7 +161,7 @@ func (e SetEnding) apply(s *Song) (done.Done, error) {
 // splitBar gives each half of a bar a bar of its own; one chord is played in both.
 func splitBar(b Bar, m pattern.Meter) (first, second Bar) {
 	words := strings.Fields(b.Words)
-	first, second = b, Bar{Ending: b.Ending}
+	first, second = b, Bar{Ending: b.Ending, Meter: b.Meter}
 	first.Words = strings.Join(words[:(len(words)+1)/2], " ")
 	second.Words = strings.Join(words[(len(words)+1)/2:], " ")
 	if len(b.Changes) < 2 {
@@ -196,6 +197,7 @@ func joinBars(a, b Bar, m pattern.Meter) Bar {
 	}
 	a.Changes = Fill(merged, m)
 	a.Words = strings.TrimSpace(a.Words + " " + b.Words)
+	a.Notes = slices.Concat(a.Notes, b.Notes)
 	return a
 }
 
@@ -207,6 +209,7 @@ func (s Song) Clone() Song {
 		sections[i].Bars = cloneBars(sec.Bars)
 	}
 	s.Sections = sections
+	s.Notes = slices.Clone(s.Notes)
 	capo := map[string]int{}
 	for k, v := range s.Capo {
 		capo[k] = v
@@ -227,7 +230,7 @@ func cloneBars(bars []Bar) []Bar {
 	out := make([]Bar, len(bars))
 	for i, b := range bars {
 		out[i] = b
-		out[i].Changes = slices.Clone(b.Changes)
+		out[i].Changes, out[i].Notes = slices.Clone(b.Changes), slices.Clone(b.Notes)
 	}
 	return out
 }

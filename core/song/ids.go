@@ -89,7 +89,7 @@ func (s Song) Inherit(before Song) Song {
 		}
 		texts := func(bars []Bar) (list []string) {
 			for _, b := range bars {
-				list = append(list, BarText(b.Changes, s.Meter)+"\n"+b.Words)
+				list = append(list, BarText(b.Changes, s.MeterOf(b))+"\n"+b.Words)
 			}
 			return list
 		}

@@ -30,6 +30,12 @@ func ParseChords(line string, meter pattern.Meter) ([]Bar, error) {
 	return bars, nil
 }
 
+// silent is how a bar without a chord is written.
+var silent = map[string]bool{"n.c.": true, "n.c": true, "nc": true, "nc.": true, "no-chord": true, "tacet": true}
+
+// IsNoChord reports a way of writing that nothing is played.
+func IsNoChord(symbol string) bool { return silent[strings.ToLower(symbol)] }
+
 // maxChords bounds what one bar holds; ten equal shares are whole ticks.
 const maxChords = 10
 
@@ -49,6 +55,8 @@ func ParseBar(text string, meter pattern.Meter) ([]Change, error) {
 		changes[i].Symbol = symbol
 		if c, err := theory.ParseChord(symbol); err == nil {
 			changes[i].Symbol = c.String()
+		} else if silent[strings.ToLower(symbol)] {
+			changes[i].Symbol = NoChord
 		}
 		if symbol == "" {
 			return nil, fmt.Errorf("%q has no chord before the colon", f)

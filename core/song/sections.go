@@ -26,7 +26,7 @@ type (
 	DeleteSection struct{ Section SectionID }
 )
 
-const maxTimes = 8
+const MaxTimes = 8
 
 // Bounds of the names of a section and of its pattern, in letters.
 const (
@@ -47,8 +47,8 @@ func (e SetTimes) apply(s *Song) (done.Done, error) {
 	if err != nil {
 		return done.Done{}, err
 	}
-	if e.Times < 1 || e.Times > maxTimes {
-		return done.Done{}, fmt.Errorf("a section is played 1 to %d times", maxTimes)
+	if e.Times < 1 || e.Times > MaxTimes {
+		return done.Done{}, fmt.Errorf("a section is played 1 to %d times", MaxTimes)
 	}
 	sec.Times = e.Times
 	return done.Of(sectionTimes, sec.Name, e.Times), nil
@@ -90,6 +90,9 @@ func (e DeleteSection) apply(s *Song) (done.Done, error) {
 		return done.Done{}, fmt.Errorf("a song keeps at least one section with bars")
 	}
 	name, at := sec.Name, s.SectionAt(e.Section)
+	for i := len(sec.Bars) - 1; i >= 0; i-- {
+		s.keepNotes(sec.Bars[i].Notes, sec.ID, len(sec.Bars))
+	}
 	s.Sections = slices.Delete(s.Sections, at, at+1)
 	return done.Of(sectionDeleted, name), nil
 }

@@ -1,6 +1,7 @@
 package song
 
 import (
+	"cmp"
 	"slices"
 
 	"arplin/core/pattern"
@@ -20,6 +21,9 @@ type Song struct {
 	// Lowest and highest sung note, "A3"; empty when nobody has said.
 	Low  string `json:"low,omitempty"`
 	High string `json:"high,omitempty"`
+
+	// Lines of the sheet after the last bar, as they stand there.
+	Notes []string `json:"notes,omitempty"`
 
 	Capo   map[string]int               `json:"capo,omitempty"`   // fret by instrument id
 	Shapes map[string]map[string]string `json:"shapes,omitempty"` // the teacher's choice: instrument id, fingered chord, frets
@@ -48,12 +52,23 @@ type Section struct {
 
 // Bar is one bar: its chords in order, and the words sung in it.
 type Bar struct {
-	ID      BarID    `json:"id,omitempty"`
-	Changes []Change `json:"changes"`
-	Words   string   `json:"words,omitempty"`
-	Role    Role     `json:"role,omitempty"`
-	Ending  int      `json:"ending,omitempty"` // 1 or 2: played in that pass only; 0 always
+	ID      BarID         `json:"id,omitempty"`
+	Changes []Change      `json:"changes"`
+	Words   string        `json:"words,omitempty"`
+	Role    Role          `json:"role,omitempty"`
+	Ending  int           `json:"ending,omitempty"` // 1 to 3: played in that pass only; 0 always
+	Meter   pattern.Meter `json:"meter,omitzero"`   // where it is another than the song's
+	Notes   []string      `json:"notes,omitempty"`  // lines of the sheet that stand before it
 }
+
+// MeterOf is the meter of a bar: its own, or the song's.
+func (s Song) MeterOf(b Bar) pattern.Meter { return cmp.Or(b.Meter, s.Meter) }
+
+// NoChord is written where nothing is played.
+const NoChord = "N.C."
+
+// Silent reports a place where nothing is played.
+func (c Change) Silent() bool { return c.Symbol == NoChord }
 
 // Role is what is special about a bar.
 type Role string

@@ -47,6 +47,12 @@ func (s *Song) setMeter(m pattern.Meter) {
 	for i := range s.Sections {
 		for j := range s.Sections[i].Bars {
 			bar := &s.Sections[i].Bars[j]
+			if bar.Meter != (pattern.Meter{}) { // its own stays, unless it is the song's now
+				if bar.Meter == m {
+					bar.Meter = pattern.Meter{}
+				}
+				continue
+			}
 			if bar.Ticks() == s.Meter.BarTicks() {
 				bar.Changes = Fill(bar.Changes, m)
 			}

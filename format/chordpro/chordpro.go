@@ -3,12 +3,10 @@ package chordpro
 import (
 	"fmt"
 	"slices"
-	"strconv"
 	"strings"
 
 	"arplin/core/pattern"
 	"arplin/core/song"
-	"arplin/core/theory"
 	"arplin/letters"
 )
 
@@ -31,197 +29,240 @@ func (p Problem) String() string {
 	return fmt.Sprintf("line %d: %s", p.Line, p.Reason)
 }
 
-// Read makes a song of a sheet. What it cannot read is listed by line and left
-// out or kept as it stands; the song holds the rest. A sheet without any bar has
-// a problem that says so.
+// Names says what the chords of a sheet are called.
+type Names string
+
+// The names of chords: as the sheet's other chords say, or as the reader is told.
+const (
+	ByThemselves Names = ""
+	English      Names = "english" // B is a half step below C
+	German       Names = "german"  // H is, B is what English calls Bb; Es, As, Fis
+)
+
+// Line is a line of the sheet with how it was understood.
+type Line struct {
+	Number int
+	Text   string
+	As     As
+}
+
+// As is how a line was understood.
+type As string
+
+// What a line can be.
+const (
+	AsBlank     As = ""
+	AsRemark    As = "a remark"
+	AsDirective As = "about the song"
+	AsPart      As = "a part begins"
+	AsBars      As = "bars"
+	AsChords    As = "chords of the words below"
+	AsWords     As = "words"
+	AsVerse     As = "words on the chords of the part before it"
+	AsTab       As = "tablature, kept as a note"
+	AsNote      As = "kept as a note"
+	AsUnread    As = "not understood, kept as a note"
+)
+
+// Sheet is what was read.
+type Sheet struct {
+	Song   song.Song
+	Lines  []Line
+	Capo   int // as the sheet has it; the song's chords are what sounds
+	German bool
+	// Problems are lines that were not wholly understood.
+	Problems []Problem
+}
+
+// Left are the lines that are kept as notes, with why.
+func (s Sheet) Left() (left []Line) {
+	for _, l := range s.Lines {
+		if l.As == AsTab || l.As == AsNote || l.As == AsUnread {
+			left = append(left, l)
+		}
+	}
+	return left
+}
+
+// Read makes a song of a sheet. What it cannot read is listed by line and kept as
+// a note where it stands; the song holds the rest. A sheet without any bar has a
+// problem that says so.
 func Read(text string) (song.Song, []Problem) {
+	s := ReadSheet(text, ByThemselves)
+	return s.Song, s.Problems
+}
+
+// ReadSheet is Read with how each line was understood.
+func ReadSheet(text string, names Names) Sheet {
 	r := &reader{song: song.Song{Meter: pattern.Meter{Beats: 4, Unit: 4}, Tempo: song.DefaultTempo}}
 	if len(text) > MaxBytes {
-		return r.song, []Problem{{0, fmt.Sprintf("the sheet is longer than %d thousand characters", MaxBytes/1000)}}
+		return Sheet{Song: r.song, Problems: []Problem{{0, fmt.Sprintf("the sheet is longer than %d thousand characters", MaxBytes/1000)}}}
 	}
-	text = strings.NewReplacer("\r\n", "\n", "\r", "\n", "\ufeff", "").Replace(text)
-	for i, line := range strings.Split(text, "\n") {
-		r.line = i + 1
-		r.readLine(strings.TrimSpace(line))
+	text = strings.NewReplacer("\r\n", "\n", "\r", "\n", "\ufeff", "", "\u00a0", " ").Replace(letters.Clean(text))
+	r.text = strings.Split(text, "\n")
+	r.german = names == German || names == ByThemselves && isGerman(r.text) && !slices.Contains(r.text, writtenNames)
+	r.headings = slices.ContainsFunc(r.text, opensPart)
+	for r.at = 0; r.at < len(r.text); r.at++ {
+		r.readLine()
 		if r.full {
 			r.problem("the sheet has more than %d bars; the rest is left out", song.MaxBars)
 			break
 		}
 	}
+	return r.sheet()
+}
+
+// sheet ends the reading.
+func (r *reader) sheet() Sheet {
 	r.fillBar()
+	r.closeEnding()
+	r.song.Notes, r.notes = r.notes, nil
 	r.song.Sections = slices.DeleteFunc(r.song.Sections, func(s song.Section) bool { return len(s.Bars) == 0 })
+	r.times()
 	if r.bars == 0 {
-		r.problems = append(r.problems, Problem{0, "no chord was found; chords stand in square brackets, such as [Am]"})
+		r.problems = append(r.problems, Problem{0, "no chord was found; chords stand in square brackets, such as [Am], or above the words"})
 	}
 	if n := len(r.problems) - maxProblems; n > 0 {
 		r.problems = append(r.problems[:maxProblems], Problem{0, fmt.Sprintf("and %d more like these", n)})
 	}
-	return r.song, r.problems
+	r.sounding()
+	return Sheet{Song: r.song, Lines: r.lines, Capo: r.capo, German: r.german, Problems: r.problems}
+}
+
+// times keeps how often a part is played within what a song can say: what is more
+// is written out.
+func (r *reader) times() {
+	for i := range r.song.Sections {
+		if sec := &r.song.Sections[i]; sec.Times > song.MaxTimes {
+			r.problems = append(r.problems, Problem{0, fmt.Sprintf("%s is played %d times; %d are the most", sec.Name, sec.Times, song.MaxTimes)})
+			sec.Times = song.MaxTimes
+		}
+	}
 }
 
 // reader reads a sheet line by line.
 type reader struct {
+	text     []string
+	at       int // the line that is read
 	song     song.Song
+	lines    []Line
 	problems []Problem
-	line     int
+	notes    []string // lines that the next bar takes along
+
 	bars     int
 	full     bool // there was no room for a bar
+	german   bool
+	headings bool // the sheet names its parts
 	grid     bool
+	tab      bool
 	open     bool // a section has been opened and takes bars
+	blank    bool // an empty line came before this one
 	last     string
-	pending  song.Bar // chords with beats that do not yet fill a bar
+	meter    pattern.Meter // of the bars from here on; zero for the song's
+	sung     string        // words that the next bar takes along
+	pending  song.Bar      // chords with beats that do not yet fill a bar
+
+	ending int // the pass in which the next bars are played
+	first  int // bars of the first ending, after which later ones end
+	since  int // bars since the ending began
+	repeat bool
+
+	words    map[string]*model // of the first part of its kind, for verses without chords
+	learning *model            // of the part that is read; nil where there was one before
+
+	capo      int
+	transpose int
+	shapes    []ownShape
 }
 
 func (r *reader) problem(format string, args ...any) {
-	r.problems = append(r.problems, Problem{r.line, fmt.Sprintf(format, args...)})
+	r.problems = append(r.problems, Problem{r.at + 1, fmt.Sprintf(format, args...)})
 }
 
-func (r *reader) readLine(line string) {
+// as notes how a line was understood.
+func (r *reader) as(at int, as As) {
+	r.lines = append(r.lines, Line{at + 1, r.text[at], as})
+}
+
+// note keeps a line as it stands, before the bar that comes next.
+func (r *reader) note(at int, as As) {
+	r.as(at, as)
+	r.notes = append(r.notes, letters.Cut(strings.TrimRight(r.text[at], " \t"), song.MaxNote))
+}
+
+// ticks is the length of a bar from here on.
+func (r *reader) ticks() int { return r.song.MeterOf(song.Bar{Meter: r.meter}).BarTicks() }
+
+// beat is the length of a beat of the time signature.
+func (r *reader) beat() int {
+	return r.ticks() / int(r.song.MeterOf(song.Bar{Meter: r.meter}).Beats)
+}
+
+// readLine reads one line, or two: chords with the words below them.
+func (r *reader) readLine() {
+	raw := r.text[r.at]
+	line := strings.TrimSpace(raw)
+	blank := r.blank
+	r.blank = line == ""
 	switch {
-	case line == "", strings.HasPrefix(line, "#"):
+	case line == "":
+		r.as(r.at, AsBlank)
+		r.closeEnding()
+	case strings.HasPrefix(line, "#"):
+		r.as(r.at, AsRemark)
 	case strings.HasPrefix(line, "{"):
 		r.fillBar()
-		r.directive(line)
+		r.directives(line)
+	case r.tab || isTab(line):
+		r.note(r.at, AsTab)
 	case r.grid:
-		r.gridLine(line)
+		r.as(r.at, AsBars)
+		r.barLine(line, true)
+	default:
+		r.newBlock(blank)
+		r.plainLine(raw, line)
+	}
+}
+
+// newBlock begins a part after an empty line in a sheet that names none.
+func (r *reader) newBlock(blank bool) {
+	if blank && !r.headings && r.open && len(r.song.Sections[len(r.song.Sections)-1].Bars) > 0 {
+		r.openSection("", 0)
+	}
+}
+
+func (r *reader) plainLine(raw, line string) {
+	name, times, rest, isHeading := heading(line)
+	switch {
+	case isHeading && strings.TrimSpace(rest) == "":
+		r.fillBar()
+		r.as(r.at, AsPart)
+		r.openSection(name, times)
+		r.repeatNamed(name)
+	case isHeading:
+		r.fillBar()
+		r.openSection(name, times)
+		r.plainLine(strings.Repeat(" ", len(raw)-len(rest))+rest, strings.TrimSpace(rest))
+	case r.plainField(line):
+		r.as(r.at, AsDirective)
+	case r.isTitle(line):
+		r.song.Title = line
+		r.as(r.at, AsDirective)
+	case strings.Contains(line, "|") && !hasChords(line) && r.at+1 < len(r.text) && r.isWords(r.text[r.at+1]):
+		r.fillBar()
+		r.barsOver(raw)
 	case strings.Contains(line, "|"):
 		r.fillBar()
-		r.barLine(line)
-	default:
+		r.as(r.at, AsBars)
+		r.barLine(line, !strings.Contains(line, "["))
+	case hasChords(line):
+		r.as(r.at, AsBars)
 		r.lyricLine(line)
+	case r.isChordLine(line):
+		r.chordLine(raw)
+	default:
+		r.wordsLine(line)
 	}
-}
-
-// gridLine reads "| C . . . | Am . G . |": a cell is a beat.
-func (r *reader) gridLine(line string) {
-	for _, text := range cutBars(line) {
-		cells := strings.Fields(text)
-		if len(cells) == 0 {
-			continue
-		}
-		var bar song.Bar
-		total := r.song.Meter.BarTicks()
-		for i, cell := range cells {
-			ticks := total*(i+1)/len(cells) - total*i/len(cells)
-			if n := len(bar.Changes); n > 0 && (cell == "." || cell == "/") {
-				bar.Changes[n-1].Ticks += ticks
-				continue
-			}
-			bar.Changes = append(bar.Changes, song.Change{Symbol: r.symbol(cell), Ticks: ticks})
-		}
-		r.addBar(bar)
-	}
-}
-
-// barLine reads words and chords between bar lines.
-func (r *reader) barLine(line string) {
-	for _, text := range cutBars(line) {
-		segments := r.segments(text)
-		bar := song.Bar{Words: joinWords(segments)}
-		bar.Changes = r.shareBar(segments)
-		r.addBar(bar)
-	}
-}
-
-// cutBars splits at bar lines; repeat signs and double bars count as bar lines,
-// what lies outside the outer ones only if it holds something.
-func cutBars(line string) []string {
-	line = strings.NewReplacer("|:", "|", ":|", "|", "||", "|", "|.", "|").Replace(line)
-	parts := strings.Split(line, "|")
-	if strings.TrimSpace(parts[0]) == "" {
-		parts = parts[1:]
-	}
-	if n := len(parts); n > 0 && strings.TrimSpace(parts[n-1]) == "" {
-		parts = parts[:n-1]
-	}
-	return parts
-}
-
-// shareBar gives chords with beats their beats and the others equal parts of
-// the rest; a bar without chords goes on with the last one.
-func (r *reader) shareBar(segments []segment) []song.Change {
-	var changes []song.Change
-	left, free := r.song.Meter.BarTicks(), 0
-	for _, s := range segments {
-		if s.symbol == "" {
-			continue
-		}
-		changes = append(changes, song.Change{Symbol: r.symbol(s.symbol), Ticks: s.ticks})
-		left -= s.ticks
-		if s.ticks == 0 {
-			free++
-		}
-	}
-	if len(changes) == 0 {
-		return []song.Change{{Symbol: r.symbol("%"), Ticks: left}}
-	}
-	if left < 0 || free == 0 && left != 0 || free > 0 && left <= 0 {
-		r.problem("the beats of a bar do not add up to %s", r.song.Meter)
-	}
-	shared := 0
-	for i := range changes {
-		if changes[i].Ticks == 0 {
-			from := max(left, 0) * shared / free
-			shared++
-			changes[i].Ticks = max(left, 0)*shared/free - from
-		}
-	}
-	return changes
-}
-
-// lyricLine reads a line without bar lines: a chord lasts a bar unless it says
-// its beats.
-func (r *reader) lyricLine(line string) {
-	segments := r.segments(line)
-	lead := ""
-	for _, s := range segments {
-		if s.symbol == "" {
-			lead = s.words
-			continue
-		}
-		words := s.words
-		if lead != "" {
-			words, lead = lead+" "+words, ""
-		}
-		if s.ticks == 0 {
-			r.fillBar()
-			r.addBar(song.Bar{Changes: []song.Change{{Symbol: r.symbol(s.symbol), Ticks: r.song.Meter.BarTicks()}}, Words: strings.TrimSpace(words)})
-			continue
-		}
-		r.addBeats(r.symbol(s.symbol), s.ticks, words)
-	}
-	if lead != "" {
-		r.problem("words without a chord or bar line: %q", shorten(lead))
-	}
-}
-
-// addBeats fills bars with a chord that says its beats.
-func (r *reader) addBeats(symbol string, ticks int, words string) {
-	total := r.song.Meter.BarTicks()
-	for ticks > 0 {
-		take := min(ticks, total-r.pending.Ticks())
-		r.pending.Changes = append(r.pending.Changes, song.Change{Symbol: symbol, Ticks: take})
-		r.pending.Words = strings.TrimSpace(r.pending.Words + " " + words)
-		words = ""
-		if ticks -= take; r.pending.Ticks() == total {
-			bar := r.pending
-			r.pending = song.Bar{}
-			r.addBar(bar)
-		}
-	}
-}
-
-// fillBar closes a bar that the written beats left short, and says so.
-func (r *reader) fillBar() {
-	if len(r.pending.Changes) == 0 {
-		return
-	}
-	bar := r.pending
-	r.pending = song.Bar{}
-	missing := r.song.Meter.BarTicks() - bar.Ticks()
-	r.problem("the beats before this line do not fill the bar of %s; the last chord was held", r.song.Meter)
-	bar.Changes[len(bar.Changes)-1].Ticks += missing
-	r.addBar(bar)
 }
 
 // addBar appends a bar to the open section, opening one where none is.
@@ -231,105 +272,50 @@ func (r *reader) addBar(bar song.Bar) {
 		return
 	}
 	if !r.open {
-		r.openSection("")
+		r.openSection("", 0)
+	}
+	if r.ending > 1 && r.since >= r.first { // it has as many bars as the one before it
+		r.closeEnding()
+	}
+	if r.sung != "" {
+		bar.Words, r.sung = strings.TrimSpace(bar.Words+" "+r.sung), ""
+	}
+	bar.Meter, bar.Notes, r.notes = r.meter, r.notes, nil
+	if bar.Ending = r.ending; r.ending > 0 {
+		r.since++
 	}
 	sec := &r.song.Sections[len(r.song.Sections)-1]
 	sec.Bars = append(sec.Bars, bar)
 	r.bars++
+	r.learn(bar)
 }
 
-func (r *reader) openSection(name string) {
+// openSection begins a part; a note that is open goes along.
+func (r *reader) openSection(name string, times int) {
+	r.closeEnding()
 	if name == "" {
-		name = fmt.Sprintf("Part %d", len(r.song.Sections)+1)
+		n := 1
+		for _, sec := range r.song.Sections {
+			if len(sec.Bars) > 0 {
+				n++
+			}
+		}
+		name = fmt.Sprintf("Part %d", n)
 	}
 	name = letters.Cut(name, song.MaxSectionName)
-	r.song.Sections = append(r.song.Sections, song.Section{Name: name})
-	r.open = true
+	r.song.Sections = append(r.song.Sections, song.Section{Name: name, Times: times})
+	r.open, r.repeat = true, false
+	r.beginWords(name)
 }
 
-// segment is a chord and the words that follow it up to the next.
-type segment struct {
-	symbol string
-	ticks  int // 0 when it does not say
-	words  string
-}
-
-// segments splits text at bracketed chords. Annotations, "[*text]", are passed over.
-func (r *reader) segments(text string) []segment {
-	var list []segment
-	for text != "" {
-		i := strings.IndexByte(text, '[')
-		if i != 0 {
-			words := text
-			if i > 0 {
-				words, text = text[:i], text[i:]
-			} else {
-				text = ""
-			}
-			if words = strings.Join(strings.Fields(words), " "); words == "" {
-				continue
-			}
-			if n := len(list); n > 0 {
-				list[n-1].words = strings.TrimSpace(list[n-1].words + " " + words)
-			} else {
-				list = append(list, segment{words: words})
-			}
-			continue
-		}
-		end := strings.IndexByte(text, ']')
-		if end < 0 {
-			r.problem("a square bracket is not closed: %q", shorten(text))
-			return list
-		}
-		inside := strings.TrimSpace(text[1:end])
-		text = text[end+1:]
-		if inside == "" || strings.HasPrefix(inside, "*") {
-			continue
-		}
-		symbol, ticks := r.beats(inside)
-		list = append(list, segment{symbol: symbol, ticks: ticks})
+// again goes on with a part of the same name, for bars that are repeated alone.
+func (r *reader) again() {
+	if !r.open {
+		return
 	}
-	return list
-}
-
-// beats cuts the beats off "Am:2"; they are beats of the time signature.
-func (r *reader) beats(s string) (symbol string, ticks int) {
-	symbol, beats, found := strings.Cut(s, ":")
-	if !found {
-		return s, 0
+	if sec := r.song.Sections[len(r.song.Sections)-1]; len(sec.Bars) > 0 {
+		r.song.Sections = append(r.song.Sections, song.Section{Name: sec.Name})
 	}
-	n, err := strconv.Atoi(beats)
-	if err != nil || n < 1 || n > 64 {
-		r.problem("%q is not a number of beats", beats)
-		return symbol, 0
-	}
-	return symbol, n * r.song.Meter.BarTicks() / int(r.song.Meter.Beats)
-}
-
-// symbol checks a chord and remembers it; "%" and "." repeat the last one. One
-// that cannot be read is kept as it stands.
-func (r *reader) symbol(s string) string {
-	if (s == "%" || s == "." || s == "/") && r.last != "" {
-		return r.last
-	}
-	c, err := theory.ParseChord(s)
-	if err != nil {
-		r.problem("%s", err)
-		r.last = s
-		return s
-	}
-	r.last = c.String()
-	return r.last
-}
-
-func joinWords(segments []segment) string {
-	var words []string
-	for _, s := range segments {
-		if s.words != "" {
-			words = append(words, s.words)
-		}
-	}
-	return strings.Join(words, " ")
 }
 
 func shorten(s string) string {

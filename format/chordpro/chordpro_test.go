@@ -51,7 +51,7 @@ func TestRead(t *testing.T) {
 }
 
 func TestReadDirectives(t *testing.T) {
-	s, problems := chordpro.Read("{title: A walk}\n{time: 3/4}\n{tempo: 96}\n{key: Am}\n{sov: First verse}\nwe [Am]go [E7]on\n{eov}\n{c: Ending}\n[Am]home")
+	s, problems := chordpro.Read("{title: A walk}\n{time: 3/4}\n{tempo: 96}\n{key: Am}\n{sov: First verse}\nwe [Am]go [E7]on\n{eov}\n{sob: Ending}\n[Am]home")
 	require.Empty(t, problems)
 	assert.Equal(t, "A walk", s.Title)
 	assert.Equal(t, "3/4", s.Meter.String())
@@ -80,17 +80,16 @@ func TestSectionsWithoutBarsAreLeftOut(t *testing.T) {
 
 func TestProblemsNameTheLine(t *testing.T) {
 	for sheet, want := range map[string]string{
-		"[C]One\n[H7]two":             `line 2: chord "H7", character 1: "H" is not a note from A to G`,
-		"[C]One [G":                   `line 1: a square bracket is not closed: "[G"`,
-		"{title: x\n[C]One":           `line 1: a brace is not closed: "{title: x"`,
-		"{tempo: fast}\n[C]One":       `line 1: "fast" is not a tempo from 20 to 300 beats a minute`,
-		"{time: 7/8}\n[C]One":         `line 1: "7/8" is not a meter that patterns use: 2/4, 3/4, 4/4, 5/4, 6/8, 9/8 or 12/8`,
-		"{dance: on}\n[C]One":         `line 1: the directive {dance} is not known and is left out`,
-		"words alone\n[C]One":         `line 1: words without a chord or bar line: "words alone"`,
-		"| [C:3]One [G:3]two |":       `line 1: the beats of a bar do not add up to 4/4`,
-		"[C:3]One\n{c: next}\n[G]two": `line 2: the beats before this line do not fill the bar of 4/4; the last chord was held`,
-		"{chorus}\n[C]One":            `line 1: there is no chorus yet to be repeated`,
-		"":                            `no chord was found; chords stand in square brackets, such as [Am]`,
+		"[C]One\n[X7]two":                   `line 2: chord "X7", character 1: "X" is not a note from A to G`,
+		"[C]One [G":                         `line 1: a square bracket is not closed: "[G"`,
+		"{title: x\n[C]One":                 `line 1: a brace is not closed: "{title: x"`,
+		"{tempo: fast}\n[C]One":             `line 1: "fast" is not a tempo from 20 to 300 beats a minute`,
+		"{time: 7/8}\n[C]One":               `line 1: "7/8" is not a meter that patterns use: 2/4, 3/4, 4/4, 5/4, 6/8, 9/8 or 12/8`,
+		"{dance: on}\n[C]One":               `line 1: the directive {dance} is not known; the line is kept as a note`,
+		"| [C:3]One [G:3]two |":             `line 1: the beats of a bar do not add up to 4/4`,
+		"[C]a\n[C:3]One\n{c: next}\n[G]two": `line 3: the beats before this line do not fill the bar of 4/4; the last chord was held`,
+		"{chorus}\n[C]One":                  `line 1: there is no chorus yet to be repeated`,
+		"":                                  `no chord was found; chords stand in square brackets, such as [Am], or above the words`,
 	} {
 		_, problems := chordpro.Read(sheet)
 		require.Len(t, problems, 1, "%q: %v", sheet, problems)
@@ -101,16 +100,27 @@ func TestProblemsNameTheLine(t *testing.T) {
 func FuzzRead(f *testing.F) {
 	f.Add("{title: A}\n| [C]one [G:2]two | % |\n{sog}\n| C . / . |")
 	f.Add("[C:99]x\n{chorus}\n{soc}\n[F]y\n{chorus}{chorus}")
-	f.Fuzz(func(t *testing.T, sheet string) {
-		s, problems := chordpro.Read(sheet)
-		if len(s.Bars()) == 0 {
-			assert.NotEmpty(t, problems)
+	f.Add("Verse 1:\nC  G\nwords here\n\nVerse 2:\nmore of them\n|: C |1. F :|2. G || x3")
+	f.Add("[H7]a [Es]b\ne|--0--1--|\n{define: A frets x 0 2 2 2 0}{capo: 2}")
+	f.Fuzz(func(t *testing.T, text string) {
+		sheet := chordpro.ReadSheet(text, chordpro.ByThemselves)
+		bars := sheet.Song.Bars()
+		if len(bars) == 0 {
+			assert.NotEmpty(t, sheet.Problems)
 		}
-		for _, bar := range s.Bars() {
-			assert.NotEmpty(t, bar.Changes)
+		assert.LessOrEqual(t, len(bars), song.MaxBars)
+		for _, bar := range bars {
 			for _, ch := range bar.Changes {
 				assert.GreaterOrEqual(t, ch.Ticks, 0)
 			}
 		}
+		if len(text) > chordpro.MaxBytes || len(bars) == song.MaxBars {
+			return
+		}
+		for i, line := range sheet.Lines { // every line has become something
+			assert.Equal(t, i+1, line.Number)
+		}
+		again := chordpro.ReadSheet(chordpro.Write(sheet.Song), chordpro.ByThemselves).Song
+		assert.Len(t, again.Bars(), len(bars))
 	})
 }

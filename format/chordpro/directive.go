@@ -1,125 +1,388 @@
 package chordpro
 
 import (
+	"fmt"
+	"regexp"
 	"strconv"
 	"strings"
 
+	"arplin/core/fretboard"
 	"arplin/core/pattern"
 	"arplin/core/song"
 	"arplin/core/theory"
 )
 
-// Directives that say nothing about what is played.
-var silent = map[string]bool{
-	"subtitle": true, "st": true, "artist": true, "composer": true, "lyricist": true, "copyright": true, "album": true,
-	"year": true, "duration": true, "capo": true, "meta": true, "sorttitle": true, "arranger": true, "define": true,
-	"chord": true, "new_page": true, "np": true, "new_physical_page": true, "npp": true, "column_break": true,
-	"colb": true, "columns": true, "col": true, "new_song": true, "ns": true, "highlight": true,
-	"textfont": true, "textsize": true, "textcolour": true, "chordfont": true, "chordsize": true, "chordcolour": true,
+// looks are directives about how a sheet is printed: they say nothing of the song.
+var looks = map[string]bool{
+	"new_page": true, "np": true, "new_physical_page": true, "npp": true, "column_break": true, "colb": true, "columns": true, "col": true,
+	"new_song": true, "ns": true, "textfont": true, "textsize": true, "textcolour": true, "chordfont": true, "chordsize": true, "chordcolour": true,
+	"tabfont": true, "tabsize": true, "tabcolour": true, "titles": true, "pagetype": true, "no_grid": true, "ng": true, "grid": true, "g": true, "diagrams": true,
+}
+
+// credits are directives that are kept as notes.
+var credits = map[string]bool{
+	"subtitle": true, "st": true, "artist": true, "composer": true, "lyricist": true, "copyright": true, "album": true, "year": true,
+	"duration": true, "meta": true, "sorttitle": true, "arranger": true, "highlight": true,
 }
 
 var shortNames = map[string]string{
 	"t": "title", "c": "comment", "ci": "comment", "cb": "comment", "comment_italic": "comment", "comment_box": "comment",
 	"sov": "start_of_verse", "eov": "end_of_verse", "soc": "start_of_chorus", "eoc": "end_of_chorus",
-	"sob": "start_of_bridge", "eob": "end_of_bridge", "sog": "start_of_grid", "eog": "end_of_grid",
+	"sob": "start_of_bridge", "eob": "end_of_bridge", "sog": "start_of_grid", "eog": "end_of_grid", "sot": "start_of_tab", "eot": "end_of_tab",
 }
 
-// directive carries out a line in braces.
-func (r *reader) directive(line string) {
-	if !strings.HasSuffix(line, "}") {
+var between = regexp.MustCompile(`\}\s*\{`)
+
+// directives carries out a line in braces, which may hold several, and words after
+// them.
+func (r *reader) directives(line string) {
+	end := strings.LastIndex(line, "}")
+	if end < 0 {
 		r.problem("a brace is not closed: %q", shorten(line))
+		r.note(r.at, AsUnread)
 		return
 	}
-	name, value, _ := strings.Cut(line[1:len(line)-1], ":")
+	as := r.inBraces(line[1:end])
+	if rest := strings.TrimSpace(line[end+1:]); rest != "" {
+		r.plainLine(line[end+1:], rest)
+		return
+	}
+	r.as(r.at, as)
+}
+
+func (r *reader) inBraces(inside string) (as As) {
+	name, value := nameAndValue(inside)
+	if name == "comment" || strings.HasPrefix(name, "x_") || !between.MatchString(inside) {
+		return r.directive(name, value)
+	}
+	as = AsDirective
+	for _, one := range between.Split(inside, -1) {
+		if got := r.directive(nameAndValue(one)); got != AsDirective {
+			as = got
+		}
+	}
+	return as
+}
+
+func nameAndValue(inside string) (name, value string) {
+	name, value, _ = strings.Cut(inside, ":")
 	name, value = strings.ToLower(strings.TrimSpace(name)), strings.TrimSpace(value)
-	if before, after, found := strings.Cut(name, " "); found && value == "" {
-		name, value = before, strings.TrimSpace(after) // "{start_of_verse Verse 1}"
+	if before, after, found := strings.Cut(strings.TrimSpace(inside), " "); found && !strings.Contains(inside, ":") { // "{start_of_verse Verse 1}"
+		name, value = strings.ToLower(before), strings.TrimSpace(after)
 	}
 	if long, ok := shortNames[name]; ok {
 		name = long
 	}
+	return name, value
+}
+
+// directive carries out one and tells what it was.
+func (r *reader) directive(name, value string) As {
 	switch name {
 	case "title":
 		r.song.Title = value
 	case "key":
-		r.key(value)
+		return r.said(r.key(value))
 	case "tempo":
-		r.tempo(value)
+		return r.said(r.tempo(value))
 	case "time":
-		r.time(value)
+		return r.said(r.time(value))
+	case "capo":
+		return r.said(r.setCapo(value))
+	case "transpose":
+		return r.said(r.setTranspose(value))
+	case "define", "chord":
+		return r.said(r.define(value))
 	case "comment":
-		r.openSection(value)
+		r.notes = append(r.notes, value)
+		return AsNote
 	case "start_of_grid":
 		r.grid = true
 		if value != "" {
-			r.openSection(value)
+			r.openSection(value, 0)
 		}
 	case "end_of_grid":
 		r.grid = false
+	case "start_of_tab":
+		r.tab = true
+		if value != "" {
+			r.notes = append(r.notes, value)
+		}
+	case "end_of_tab":
+		r.tab = false
 	case "chorus":
 		r.repeatChorus()
 	default:
-		r.environment(name, value)
+		return r.environment(name, value)
 	}
+	return AsDirective
+}
+
+// said keeps a directive as a note that could not be carried out.
+func (r *reader) said(ok bool) As {
+	if ok {
+		return AsDirective
+	}
+	r.notes = append(r.notes, strings.TrimSpace(r.text[r.at]))
+	return AsUnread
 }
 
 // environment opens and closes verses, choruses and what else a sheet names.
-func (r *reader) environment(name, value string) {
+func (r *reader) environment(name, value string) As {
 	switch kind, isStart := strings.CutPrefix(name, "start_of_"); {
 	case isStart:
 		if value == "" {
 			value = strings.ToUpper(kind[:min(1, len(kind))]) + kind[min(1, len(kind)):]
 		}
-		r.openSection(value)
+		r.openSection(value, 0)
+		return AsPart
 	case strings.HasPrefix(name, "end_of_"):
+		r.closeEnding()
 		r.open = false
-	case silent[name], strings.HasPrefix(name, "x_"):
+	case looks[name]:
+	case credits[name]:
+		r.notes = append(r.notes, strings.TrimSpace(r.text[r.at]))
+		return AsNote
+	case strings.HasPrefix(name, "x_"):
+		return r.said(r.own(name, value))
 	default:
-		r.problem("the directive {%s} is not known and is left out", shorten(name))
+		r.problem("the directive {%s} is not known; the line is kept as a note", shorten(name))
+		return r.said(false)
 	}
+	return AsDirective
 }
 
-func (r *reader) key(value string) {
-	k, err := theory.ParseKey(value)
+// own reads what Arplin itself writes beside the format.
+func (r *reader) own(name, value string) bool {
+	var sec *song.Section
+	if r.open {
+		sec = &r.song.Sections[len(r.song.Sections)-1]
+	}
+	switch name {
+	case "x_names": // looked for before anything is read
+	case "x_swing":
+		r.song.Swing = value == "yes"
+	case "x_meter":
+		m, err := pattern.ParseMeter(value)
+		if err != nil {
+			return false
+		}
+		if r.meter = m; m == r.song.Meter {
+			r.meter = pattern.Meter{}
+		}
+	case "x_range":
+		low, high, _ := strings.Cut(value, " ")
+		if _, err := theory.ParsePitch(low); err != nil {
+			return false
+		}
+		if _, err := theory.ParsePitch(high); err != nil {
+			return false
+		}
+		r.song.Low, r.song.High = low, high
+	case "x_capo":
+		id, fret, _ := strings.Cut(value, " ")
+		n, err := strconv.Atoi(fret)
+		if err != nil || n < 1 || n > song.MaxCapo {
+			return false
+		}
+		if r.song.Capo == nil {
+			r.song.Capo = map[string]int{}
+		}
+		r.song.Capo[id] = n
+	case "x_shape":
+		f := strings.Fields(value)
+		if len(f) != 3 {
+			return false
+		}
+		r.shape(f[0], f[1], f[2])
+	case "x_times":
+		n, err := strconv.Atoi(value)
+		if err != nil || sec == nil || n < 1 || n > song.MaxTimes {
+			return false
+		}
+		sec.Times = n
+	case "x_pattern":
+		title, notation, _ := strings.Cut(value, " = ")
+		if p, err := pattern.Decode(notation); err != nil || sec == nil || p.String() != notation {
+			return false
+		}
+		sec.Pattern, sec.PatternName = notation, title
+	default: // another program's
+		return false
+	}
+	return true
+}
+
+func (r *reader) shape(instrument, chord, frets string) {
+	if r.song.Shapes == nil {
+		r.song.Shapes = map[string]map[string]string{}
+	}
+	if r.song.Shapes[instrument] == nil {
+		r.song.Shapes[instrument] = map[string]string{}
+	}
+	r.song.Shapes[instrument][chord] = frets
+}
+
+func (r *reader) key(value string) bool {
+	k, err := theory.ParseKey(r.english(value))
 	if err != nil {
 		r.problem("%s", err)
-		return
+		return false
 	}
 	r.song.Key = k.Symbol()
+	return true
 }
 
-func (r *reader) tempo(value string) {
-	n, err := strconv.Atoi(value)
+func (r *reader) tempo(value string) bool {
+	n, err := strconv.Atoi(strings.TrimSpace(strings.TrimSuffix(strings.ToLower(value), "bpm")))
 	if err != nil || n < song.MinTempo || n > song.MaxTempo {
 		r.problem("%q is not a tempo from %d to %d beats a minute", shorten(value), song.MinTempo, song.MaxTempo)
-		return
+		return false
 	}
 	r.song.Tempo = n
+	return true
 }
 
-// time sets the meter. A sheet has one: a later one is a problem, since bars
-// already read would change their length.
-func (r *reader) time(value string) {
-	m, err := pattern.ParseMeter(value)
-	switch {
-	case err != nil:
+// time sets the meter: the song's before the first bar, that of the bars from here
+// on after it.
+func (r *reader) time(value string) bool {
+	switch value {
+	case "C", "c":
+		value = "4/4"
+	}
+	m, err := pattern.ParseMeter(strings.ReplaceAll(value, " ", ""))
+	if err != nil {
 		r.problem("%s", err)
-	case r.bars > 0 && m != r.song.Meter:
-		r.problem("the meter changes to %s; Arplin keeps one meter for a song, here %s", m, r.song.Meter)
-	default:
+		return false
+	}
+	if r.bars == 0 {
 		r.song.Meter = m
+		return true
+	}
+	if r.meter = m; m == r.song.Meter {
+		r.meter = pattern.Meter{}
+	}
+	return true
+}
+
+func (r *reader) setCapo(value string) bool {
+	value, _, _ = strings.Cut(value, " ")
+	n, err := strconv.Atoi(value)
+	if err != nil || n < 0 || n > song.MaxCapo {
+		r.problem("%q is not a fret from 0 to %d for a capo", shorten(value), song.MaxCapo)
+		return false
+	}
+	r.capo = n
+	return true
+}
+
+func (r *reader) setTranspose(value string) bool {
+	n, err := strconv.Atoi(strings.TrimPrefix(value, "+"))
+	if err != nil || n < -11 || n > 11 {
+		r.problem("%q is not a number of half steps", shorten(value))
+		return false
+	}
+	r.transpose = n
+	return true
+}
+
+// ownShape is a shape that the sheet defines, as it is fingered.
+type ownShape struct {
+	chord theory.Chord
+	shape fretboard.Shape
+}
+
+var defineLine = regexp.MustCompile(`(?i)^(\S+)(?:\s+base-fret\s+(\d+))?(?:\s+frets\s+(.*?))?(?:\s+fingers\s+.*)?$`)
+
+// define reads "Asus2 base-fret 1 frets x 0 2 2 0 0".
+func (r *reader) define(value string) bool {
+	m := defineLine.FindStringSubmatch(value)
+	if m == nil || m[3] == "" {
+		r.problem("a shape is written as in {define: Am frets x 0 2 2 1 0}")
+		return false
+	}
+	c, err := theory.ParseChord(r.english(m[1]))
+	if err != nil {
+		r.problem("%s", err)
+		return false
+	}
+	base := 1
+	if m[2] != "" {
+		base, _ = strconv.Atoi(m[2]) // digits
+	}
+	var frets []string
+	for _, f := range strings.Fields(m[3]) {
+		n, err := strconv.Atoi(f)
+		switch {
+		case err != nil || n < 0:
+			f = "x"
+		case n > 0:
+			f = strconv.Itoa(n + base - 1)
+		}
+		frets = append(frets, f)
+	}
+	shape, err := fretboard.ParseShape(strings.Join(frets, " "))
+	if err != nil {
+		r.problem("%s", err)
+		return false
+	}
+	r.shapes = append(r.shapes, ownShape{c, shape})
+	return true
+}
+
+// sounding makes what a sheet fingers what sounds: with a capo the chords are its
+// shapes, and with a transposition all of it is meant higher or lower.
+func (r *reader) sounding() {
+	for _, own := range r.shapes {
+		id := map[int]string{6: "guitar", 4: "ukulele"}[own.shape.Strings()]
+		if id == "" || id == "ukulele" && r.capo > 0 {
+			r.problems = append(r.problems, Problem{0, fmt.Sprintf("the shape of %s has %d strings and is left out", own.chord, own.shape.Strings())})
+			continue
+		}
+		r.shape(id, own.chord.String(), own.shape.String())
+	}
+	by := (r.capo + r.transpose + 120) % 12
+	if r.capo > 0 {
+		if r.song.Capo == nil {
+			r.song.Capo = map[string]int{}
+		}
+		r.song.Capo["guitar"] = r.capo
+	}
+	if by == 0 {
+		return
+	}
+	from := r.song.KeyGuess().Key
+	to := from.Up(by)
+	for i := range r.song.Sections {
+		for j := range r.song.Sections[i].Bars {
+			changes := r.song.Sections[i].Bars[j].Changes
+			for k := range changes {
+				if c, err := changes[k].Chord(); err == nil {
+					changes[k].Symbol = c.Transpose(from, to).String()
+				}
+			}
+		}
+	}
+	if r.song.Key != "" {
+		r.song.Key = to.Symbol()
 	}
 }
 
 // repeatChorus plays the last chorus again.
 func (r *reader) repeatChorus() {
 	for i := len(r.song.Sections) - 1; i >= 0; i-- {
-		if sec := r.song.Sections[i]; strings.HasPrefix(strings.ToLower(sec.Name), "chorus") {
+		if sec := r.song.Sections[i]; strings.HasPrefix(strings.ToLower(sec.Name), "chorus") && len(sec.Bars) > 0 {
 			if r.bars+len(sec.Bars) > song.MaxBars {
 				r.full = true
 				return
 			}
-			r.song.Sections = append(r.song.Sections, sec)
+			again := sec
+			again.Bars = nil
+			for _, b := range sec.Bars {
+				b.Notes = nil
+				again.Bars = append(again.Bars, b)
+			}
+			r.song.Sections = append(r.song.Sections, again)
 			r.bars += len(sec.Bars)
 			r.open = false
 			return

@@ -1,0 +1,130 @@
+package song
+
+import (
+	"fmt"
+	"slices"
+	"strings"
+
+	"arplin/core/done"
+	"arplin/core/pattern"
+	"arplin/core/theory"
+)
+
+// Edits of what a sheet says beside its chords, and of the song's own data.
+type (
+	// SetNotes writes the lines before a bar, or, for no bar, after the last one.
+	SetNotes struct {
+		Bar   BarID
+		Lines string
+	}
+	// SetBarMeter gives a bar a meter of its own, in which its chords keep their
+	// shares; the song's takes it away.
+	SetBarMeter struct {
+		Bar   BarID
+		Meter pattern.Meter
+	}
+	// SetTitle calls the song something else.
+	SetTitle struct{ Title string }
+	// SayKey says in which key the song is; nothing is transposed. The zero key
+	// leaves it to the chords.
+	SayKey struct{ Key theory.Key }
+	// MoveSection puts a section before the one in front of it (-1) or after the
+	// next one (+1).
+	MoveSection struct {
+		Section SectionID
+		By      int
+	}
+)
+
+// MaxTitle is the longest title, in letters.
+const MaxTitle = 120
+
+// Bounds of the lines that a sheet keeps.
+const (
+	MaxNote  = 500 // letters of a line
+	maxNotes = 400 // lines before a bar
+)
+
+func (e SetNotes) apply(s *Song) (done.Done, error) {
+	var lines []string
+	for _, line := range strings.Split(e.Lines, "\n") {
+		if line = strings.TrimRight(line, " \t\r"); strings.TrimSpace(line) == "" {
+			continue
+		}
+		if len([]rune(line)) > MaxNote {
+			return done.Done{}, fmt.Errorf("a line of a note has up to %d letters", MaxNote)
+		}
+		lines = append(lines, line)
+	}
+	if len(lines) > maxNotes {
+		return done.Done{}, fmt.Errorf("a note has up to %d lines", maxNotes)
+	}
+	if e.Bar == 0 {
+		s.Notes = lines
+		return done.Of(notesAtEnd), nil
+	}
+	sec, at, err := s.place(e.Bar)
+	if err != nil {
+		return done.Done{}, err
+	}
+	sec.Bars[at].Notes = lines
+	return done.Of(notesSet, at+1, sec.Name), nil
+}
+
+// keepNotes hands the notes of a bar that goes on to the one that stands there
+// then, or to the song's end.
+func (s *Song) keepNotes(notes []string, section SectionID, at int) {
+	for i := s.SectionAt(section); i >= 0 && i < len(s.Sections); i, at = i+1, 0 {
+		if bars := s.Sections[i].Bars; at < len(bars) {
+			bars[at].Notes = slices.Concat(notes, bars[at].Notes)
+			return
+		}
+	}
+	s.Notes = slices.Concat(notes, s.Notes)
+}
+
+func (e SetBarMeter) apply(s *Song) (done.Done, error) {
+	sec, at, err := s.place(e.Bar)
+	if err != nil {
+		return done.Done{}, err
+	}
+	bar := &sec.Bars[at]
+	if bar.Ticks() == s.MeterOf(*bar).BarTicks() {
+		bar.Changes = Fill(bar.Changes, e.Meter)
+	}
+	if bar.Meter = e.Meter; e.Meter == s.Meter {
+		bar.Meter = pattern.Meter{}
+	}
+	return done.Of(barMeter, at+1, sec.Name, e.Meter), nil
+}
+
+func (e SetTitle) apply(s *Song) (done.Done, error) {
+	title := strings.Join(strings.Fields(e.Title), " ")
+	if title == "" || len([]rune(title)) > MaxTitle {
+		return done.Done{}, fmt.Errorf("a title has 1 to %d letters", MaxTitle)
+	}
+	s.Title = title
+	return done.Of(titled, title), nil
+}
+
+func (e SayKey) apply(s *Song) (done.Done, error) {
+	if e.Key == (theory.Key{}) {
+		s.Key = ""
+		return done.Of(keyLeft), nil
+	}
+	s.Key = e.Key.Symbol()
+	return done.Of(keySaid, e.Key), nil
+}
+
+func (e MoveSection) apply(s *Song) (done.Done, error) {
+	from := s.SectionAt(e.Section)
+	if from < 0 {
+		return done.Done{}, fmt.Errorf("that section is not in the song any more")
+	}
+	to := from + e.By
+	if e.By != -1 && e.By != 1 || to < 0 || to >= len(s.Sections) {
+		return done.Done{}, fmt.Errorf("there is no place further on")
+	}
+	s.Sections[from], s.Sections[to] = s.Sections[to], s.Sections[from]
+	return done.Of(sectionMoved, s.Sections[to].Name), nil
+}

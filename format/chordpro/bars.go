@@ -1,0 +1,402 @@
+package chordpro
+
+import (
+	"regexp"
+	"slices"
+	"strconv"
+	"strings"
+
+	"arplin/core/song"
+	"arplin/core/theory"
+)
+
+// barToken cuts a line at its bar lines: "|", "||", "|:", ":|", ":|:", "|.", "|1.",
+// ":|2." and the like.
+var barToken = regexp.MustCompile(`:?\|{1,2}[\]:.]?(?:\s*([1-4])(?:\.|\)|:)(?:\s|$)|([1-4])(?:\s|$))?`)
+
+// barLine reads bars between bar lines; plain ones hold chords alone, the others
+// words and chords in brackets.
+func (r *reader) barLine(line string, plain bool) {
+	times, line := cutTimes(line)
+	began, sections := r.bars, len(r.song.Sections)
+	pos := 0
+	for _, m := range append(barToken.FindAllStringSubmatchIndex(line, -1), []int{len(line), len(line)}) {
+		text := line[pos:m[0]]
+		if strings.TrimSpace(text) != "" || pos > 0 && m[0] < len(line) && strings.Trim(line[pos:m[0]], " \t") == "" && m[0] > pos {
+			r.bar(text, plain)
+		}
+		if pos = m[1]; len(m) > 2 {
+			r.mark(line[m[0]:m[1]], group(line, m, 1)+group(line, m, 2))
+		}
+	}
+	if times > 1 {
+		r.lineTimes(times, r.bars-began, sections)
+	}
+}
+
+func group(line string, m []int, n int) string {
+	if m[2*n] < 0 {
+		return ""
+	}
+	return line[m[2*n]:m[2*n+1]]
+}
+
+// mark does what a bar line says beside being one.
+func (r *reader) mark(text, ending string) {
+	if strings.HasPrefix(text, ":") { // what is repeated ends here
+		r.closeRepeat()
+	}
+	if strings.Contains(strings.TrimPrefix(text, ":"), ":") {
+		r.again()
+		r.repeat = true
+	}
+	if strings.HasPrefix(text, "||") {
+		r.closeEnding()
+	}
+	if n, err := strconv.Atoi(ending); err == nil && n <= maxEnding {
+		r.beginEnding(n)
+	}
+}
+
+const maxEnding = 3
+
+// closeRepeat has what stands before a repeat sign played twice, or as often as it
+// has endings.
+func (r *reader) closeRepeat() {
+	if !r.open || len(r.song.Sections) == 0 {
+		return
+	}
+	sec := &r.song.Sections[len(r.song.Sections)-1]
+	if len(sec.Bars) > 0 {
+		sec.Times = max(sec.Times, 2)
+	}
+}
+
+// beginEnding has the bars from here on played in one pass only.
+func (r *reader) beginEnding(n int) {
+	if n > 1 && r.ending == n-1 {
+		r.first = r.since
+	}
+	r.ending, r.since = n, 0
+	if r.open {
+		sec := &r.song.Sections[len(r.song.Sections)-1]
+		sec.Times = max(sec.Times, n)
+	}
+}
+
+// closeEnding goes on with bars that are always played: in a part of the same name,
+// since they come after the repeats.
+func (r *reader) closeEnding() {
+	if r.ending > 1 {
+		r.again()
+	}
+	r.ending, r.since = 0, 0
+}
+
+// lineTimes plays the bars of a line as often as its end says: as the part's times
+// where the line is the whole part, else written out.
+func (r *reader) lineTimes(times, bars, sections int) {
+	if bars < 1 || !r.open {
+		return
+	}
+	sec := &r.song.Sections[len(r.song.Sections)-1]
+	if len(sec.Bars) == bars && (sec.Times <= 1 || len(r.song.Sections) > sections) || sec.Times > 1 && r.repeat {
+		sec.Times = times
+		r.again()
+		return
+	}
+	if bars > len(sec.Bars) { // the line has repeats of its own: it is not known which of them is meant
+		r.problem("“x%d” stands behind bars that are repeated already, and is left out", times)
+		return
+	}
+	written := slices.Clone(sec.Bars[len(sec.Bars)-bars:])
+	for range times - 1 {
+		for _, b := range written {
+			if r.bars >= song.MaxBars {
+				r.full = true
+				return
+			}
+			b.Notes, b.Words = nil, ""
+			sec = &r.song.Sections[len(r.song.Sections)-1]
+			sec.Bars = append(sec.Bars, b)
+			r.bars++
+		}
+	}
+}
+
+// bar reads the text of one bar.
+func (r *reader) bar(text string, plain bool) {
+	if strings.Contains(text, "[") {
+		plain = false
+	}
+	if plain {
+		r.plainBar(text)
+		return
+	}
+	segments, marks := r.segments(text)
+	bar := song.Bar{Words: joinWords(segments), Role: marks.role}
+	if !marks.empty {
+		bar.Changes = r.shareBar(segments, bar.Role)
+	}
+	if marks.ending > 0 {
+		r.ending, r.first, r.since = marks.ending, song.MaxBars, 0
+		defer func() { r.ending = 0 }()
+	}
+	r.addBar(bar)
+}
+
+// plainBar reads chords that share a bar; "." and "/" go on with the one before,
+// "%" alone is the bar before.
+func (r *reader) plainBar(text string) {
+	cells := strings.Fields(text)
+	if len(cells) == 0 {
+		cells = []string{"%"}
+	}
+	var bar song.Bar
+	total := r.ticks()
+	written := 0
+	for _, cell := range cells {
+		if _, ticks := r.beats(r.bare(cell)); ticks > 0 {
+			written++
+		}
+	}
+	if written > 0 { // "F:3 G:1"
+		var segments []segment
+		for _, cell := range cells {
+			symbol, ticks := r.beats(r.bare(cell))
+			segments = append(segments, segment{symbol: symbol, ticks: ticks})
+		}
+		bar.Changes = r.shareBar(segments, song.Plain)
+		r.addBar(bar)
+		return
+	}
+	for i, cell := range cells {
+		ticks := total*(i+1)/len(cells) - total*i/len(cells)
+		if strings.Contains(cell, "!") || isStopWord(r.bare(cell)) {
+			bar.Role = song.Stop
+		}
+		if n := len(bar.Changes); n > 0 && (cell == "." || cell == "/" || cell == "-" || cell == "·" || isStopWord(r.bare(cell))) {
+			bar.Changes[n-1].Ticks += ticks
+			continue
+		}
+		bar.Changes = append(bar.Changes, song.Change{Symbol: r.symbol(r.bare(cell)), Ticks: ticks})
+	}
+	r.addBar(bar)
+}
+
+// shareBar gives chords with beats their beats and the others equal parts of
+// the rest; a bar without chords goes on with the last one.
+func (r *reader) shareBar(segments []segment, role song.Role) []song.Change {
+	var changes []song.Change
+	left, free := r.ticks(), 0
+	for _, s := range segments {
+		if s.symbol == "" {
+			continue
+		}
+		changes = append(changes, song.Change{Symbol: r.symbol(s.symbol), Ticks: s.ticks})
+		left -= s.ticks
+		if s.ticks == 0 {
+			free++
+		}
+	}
+	if len(changes) == 0 {
+		return []song.Change{{Symbol: r.symbol("%"), Ticks: left}}
+	}
+	short := role == song.Pickup || role == song.Short
+	if left < 0 || free == 0 && left != 0 && !short || free > 0 && left <= 0 {
+		r.problem("the beats of a bar do not add up to %s", r.song.MeterOf(song.Bar{Meter: r.meter}))
+	}
+	shared := 0
+	for i := range changes {
+		if changes[i].Ticks == 0 {
+			from := max(left, 0) * shared / free
+			shared++
+			changes[i].Ticks = max(left, 0)*shared/free - from
+		}
+	}
+	return changes
+}
+
+// lyricLine reads a line without bar lines: a chord lasts a bar unless it says
+// its beats.
+func (r *reader) lyricLine(line string) {
+	times, line := cutTimes(line)
+	began, sections := r.bars, len(r.song.Sections)
+	segments, marks := r.segments(line)
+	lead := ""
+	for _, s := range segments {
+		if s.symbol == "" {
+			lead = s.words
+			continue
+		}
+		words := s.words
+		if lead != "" {
+			words, lead = strings.TrimSpace(lead+" "+words), ""
+		}
+		if s.ticks == 0 {
+			r.fillBar()
+			r.addBar(song.Bar{Changes: []song.Change{{Symbol: r.symbol(s.symbol), Ticks: r.ticks()}}, Words: words, Role: marks.role})
+			continue
+		}
+		r.addBeats(r.symbol(s.symbol), s.ticks, words, marks.role)
+	}
+	if lead != "" {
+		r.notes = append(r.notes, lead)
+	}
+	if times > 1 {
+		r.fillBar()
+		r.lineTimes(times, r.bars-began, sections)
+	}
+}
+
+// addBeats fills bars with a chord that says its beats.
+func (r *reader) addBeats(symbol string, ticks int, words string, role song.Role) {
+	total := r.ticks()
+	for ticks > 0 {
+		take := min(ticks, total-r.pending.Ticks())
+		r.pending.Changes = append(r.pending.Changes, song.Change{Symbol: symbol, Ticks: take})
+		r.pending.Words = strings.TrimSpace(r.pending.Words + " " + words)
+		r.pending.Role = role
+		words = ""
+		if ticks -= take; r.pending.Ticks() == total || role == song.Pickup || role == song.Short {
+			bar := r.pending
+			r.pending = song.Bar{}
+			r.addBar(bar)
+		}
+	}
+}
+
+// fillBar closes a bar that the written beats left short. Before the first full bar
+// it is a pickup; elsewhere the last chord is held, and that is said.
+func (r *reader) fillBar() {
+	if len(r.pending.Changes) == 0 {
+		return
+	}
+	bar := r.pending
+	r.pending = song.Bar{}
+	if r.bars == 0 {
+		bar.Role = song.Pickup
+		r.addBar(bar)
+		return
+	}
+	missing := r.ticks() - bar.Ticks()
+	r.problem("the beats before this line do not fill the bar of %s; the last chord was held", r.song.MeterOf(song.Bar{Meter: r.meter}))
+	bar.Changes[len(bar.Changes)-1].Ticks += missing
+	r.addBar(bar)
+}
+
+// segment is a chord and the words that follow it up to the next.
+type segment struct {
+	symbol string
+	ticks  int // 0 when it does not say
+	words  string
+}
+
+// marks are annotations, "[*stop]", that say what a bar is.
+type marks struct {
+	role   song.Role
+	ending int
+	empty  bool // no chord stands in it yet
+}
+
+var roles = map[string]song.Role{"pickup": song.Pickup, "intro": song.Intro, "short": song.Short, "stop": song.Stop, "end": song.End}
+
+// segments splits text at bracketed chords. An annotation that says nothing about
+// the bar stays with the words.
+func (r *reader) segments(text string) (list []segment, found marks) {
+	word := func(words string) {
+		if words = strings.Join(strings.Fields(words), " "); words == "" {
+			return
+		}
+		if n := len(list); n > 0 {
+			list[n-1].words = strings.TrimSpace(list[n-1].words + " " + words)
+			return
+		}
+		list = append(list, segment{words: words})
+	}
+	for text != "" {
+		i := strings.IndexByte(text, '[')
+		if i < 0 {
+			word(text)
+			break
+		}
+		word(text[:i])
+		text = text[i:]
+		end := strings.IndexByte(text, ']')
+		if end < 0 {
+			r.problem("a square bracket is not closed: %q", shorten(text))
+			word(text)
+			break
+		}
+		inside := strings.TrimSpace(text[1:end])
+		text = text[end+1:]
+		if note, ok := strings.CutPrefix(inside, "*"); ok {
+			note = strings.TrimSpace(note)
+			role, known := roles[strings.ToLower(note)]
+			n, isEnding := strings.CutPrefix(note, "ending ")
+			if known {
+				found.role = role
+			} else if e, err := strconv.Atoi(n); isEnding && err == nil && e >= 1 && e <= maxEnding {
+				found.ending = e
+			} else if note == "no chord yet" {
+				found.empty = true
+			} else if note != "" {
+				word("(" + note + ")")
+			}
+			continue
+		}
+		if inside == "" {
+			continue
+		}
+		if strings.HasSuffix(inside, "!") {
+			found.role = song.Stop
+		}
+		symbol, ticks := r.beats(r.bare(inside))
+		list = append(list, segment{symbol: symbol, ticks: ticks})
+	}
+	return list, found
+}
+
+// beats cuts the beats off "Am:2"; they are beats of the time signature.
+func (r *reader) beats(s string) (symbol string, ticks int) {
+	symbol, beats, found := strings.Cut(s, ":")
+	if !found {
+		return s, 0
+	}
+	n, err := strconv.ParseFloat(beats, 64)
+	if err != nil || !(n > 0) || n > 64 {
+		r.problem("%q is not a number of beats", beats)
+		return symbol, 0
+	}
+	return symbol, int(n*float64(r.beat()) + 0.5)
+}
+
+// symbol checks a chord and remembers it; "%" and "." repeat the last one. One
+// that cannot be read is kept as it stands.
+func (r *reader) symbol(s string) string {
+	if (s == "%" || s == "." || s == "/" || s == "") && r.last != "" {
+		return r.last
+	}
+	if song.IsNoChord(s) || s == "%" || s == "" {
+		r.last = song.NoChord
+		return r.last
+	}
+	c, err := theory.ParseChord(r.english(s))
+	if err != nil {
+		r.problem("%s", err)
+		r.last = s
+		return s
+	}
+	r.last = c.String()
+	return r.last
+}
+
+func joinWords(segments []segment) string {
+	var words []string
+	for _, s := range segments {
+		if s.words != "" {
+			words = append(words, s.words)
+		}
+	}
+	return strings.Join(words, " ")
+}

@@ -1,0 +1,228 @@
+package chordpro
+
+import (
+	"regexp"
+	"strconv"
+	"strings"
+
+	"arplin/core/song"
+	"arplin/core/theory"
+)
+
+// partWords are what parts of a song are called.
+var partWords = `intro|verse|strophe|vers|chorus|refrain|pre-?chorus|post-?chorus|hook|bridge|middle(?: eight| 8)?|interlude|instrumental|solo|break|outro|ending|coda|tag|turnaround|vamp|part|section`
+
+var (
+	// "Verse 1:", "[Chorus x2]", "Bridge (2x)", "CHORUS:"
+	bracketHeading = regexp.MustCompile(`(?i)^\[\s*((?:` + partWords + `)\b[^\]]*?)\s*\]:?(.*)$`)
+	colonHeading   = regexp.MustCompile(`(?i)^((?:\d+\.? ?)?(?:` + partWords + `)(?:\s*[0-9A-D]{1,3})?(?:\s*\(?\s*(?:[x×]\s*\d+|\d+\s*[x×])\s*\)?)?)\s*:(.*)$`)
+	bareHeading    = regexp.MustCompile(`(?i)^((?:\d+[.)]? ?)?(?:` + partWords + `)(?:\s*[0-9]{1,2})?(?:\s*\(?\s*(?:[x×]\s*\d+|\d+\s*[x×])\s*\)?)?)$`)
+	// "2." over a verse
+	numberHeading = regexp.MustCompile(`^(\d{1,2})[.)]$`)
+	// "Title: ...", "Key: G", "Capo 2", "Tempo = 96", "Time: 3/4", "by: ..."
+	plainField = regexp.MustCompile(`(?i)^(title|key|capo|tempo|bpm|time|meter|metre)\s*[:=]\s*(.+)$|^(capo)\s+(?:on\s+)?(?:fret\s+)?(\d{1,2})(?:st|nd|rd|th)?(?:\s+fret)?$`)
+	// "x2", "(2x)", "2 x", "×3" at the end of a line
+	timesMark = regexp.MustCompile(`(?i)(?:^|\s|\|)\(?\s*(?:[x×]\s*(\d{1,2})|(\d{1,2})\s*[x×])\s*\)?\s*$`)
+	tabLine   = regexp.MustCompile(`^\s*(?:[A-Ga-g][#b]?\d?)?\s*[|:‖][-–\d|hpbsrtxXoO~/\\().*^=<> :]+$`)
+)
+
+// heading tells a line that names a part, with how often it is played and what
+// else stands on it.
+func heading(line string) (name string, times int, rest string, ok bool) {
+	m := bracketHeading.FindStringSubmatch(line)
+	if m == nil {
+		m = colonHeading.FindStringSubmatch(line)
+	}
+	if m == nil {
+		if m = bareHeading.FindStringSubmatch(line); m == nil {
+			if m = numberHeading.FindStringSubmatch(line); m == nil {
+				return "", 0, "", false
+			}
+			m[1] = "Verse " + m[1]
+		}
+		m = append(m, "")
+	}
+	name = strings.TrimSpace(m[1])
+	if times, name = cutTimes(name); name == "" {
+		return "", 0, "", false
+	}
+	if strings.ToUpper(name) == name { // shouted
+		name = strings.ToLower(name)
+	}
+	return strings.ToUpper(name[:1]) + name[1:], times, m[2], true // the words are plain letters
+}
+
+// cutTimes takes "x2" or "(2x)" off the end of a text.
+func cutTimes(text string) (times int, rest string) {
+	m := timesMark.FindStringSubmatchIndex(text)
+	if m == nil {
+		return 0, text
+	}
+	digits := ""
+	if m[2] >= 0 {
+		digits = text[m[2]:m[3]]
+	} else {
+		digits = text[m[4]:m[5]]
+	}
+	n, err := strconv.Atoi(digits)
+	if err != nil || n < 1 {
+		return 0, text
+	}
+	rest = text[:m[0]]
+	if strings.HasPrefix(text[m[0]:], "|") { // the bar line before it stays
+		rest += "|"
+	}
+	return n, strings.TrimRight(rest, " \t")
+}
+
+// opensPart reports a line by which a sheet names its parts.
+func opensPart(line string) bool {
+	line = strings.TrimSpace(line)
+	if strings.HasPrefix(line, "{") {
+		return strings.HasPrefix(line, "{start_of_") || strings.HasPrefix(line, "{so") || strings.HasPrefix(line, "{chorus")
+	}
+	_, _, _, ok := heading(line)
+	return ok
+}
+
+// isTab reports a line of tablature: a string with dashes and frets on it.
+func isTab(line string) bool {
+	return strings.Count(line, "-")+strings.Count(line, "–") >= 4 && tabLine.MatchString(line)
+}
+
+var bracketed = regexp.MustCompile(`\[[^\]]*\]?`)
+
+// hasChords reports square brackets, which hold chords.
+func hasChords(line string) bool { return bracketed.MatchString(line) }
+
+// fillers stand between chords without being one.
+var fillers = map[string]bool{"|": true, "-": true, "–": true, "/": true, "%": true, ".": true, ",": true, "*": true, "·": true}
+
+// isChordLine reports a line that holds chords and nothing else.
+func (r *reader) isChordLine(line string) bool {
+	_, line = cutTimes(line)
+	found := false
+	for _, token := range strings.Fields(line) {
+		token = r.bare(token)
+		switch {
+		case token == "" || fillers[token] || song.IsNoChord(token) || isStopWord(token):
+		case r.isChord(token):
+			found = true
+		default:
+			return false
+		}
+	}
+	return found || song.IsNoChord(strings.TrimSpace(line))
+}
+
+// bare takes the signs off that stand about a chord: "(Am)", "C*", "G!", "F,".
+func (r *reader) bare(token string) string {
+	if r.isChord(token) {
+		return token
+	}
+	token = strings.Trim(token, "(),;!*")
+	if strings.HasSuffix(token, ".") && !song.IsNoChord(token) && token != "." {
+		token = strings.TrimSuffix(token, ".")
+	}
+	return token
+}
+
+func isStopWord(token string) bool { return strings.EqualFold(token, "stop") }
+
+func (r *reader) isChord(token string) bool {
+	_, err := theory.ParseChord(r.english(token))
+	return err == nil
+}
+
+// germanNote begins a chord that only a German sheet has.
+var germanNote = regexp.MustCompile(`(?:^|[\s\[|(/])(?:H(?:[m7s(/:\]\s|]|maj|dim|$)|(?:Es|As)(?:[m7s(/:\]\s|]|maj|dim|$)|[CDFGA]is(?:[m7s(/:\]\s|]|maj|dim|$)|(?:Des|Ges)(?:[m7(/:\]\s|]|maj|dim|$))`)
+
+// isGerman looks for chords that are only called so in German. A line of words is
+// not asked: "As" is an English word.
+func isGerman(lines []string) bool {
+	r := reader{german: true}
+	for _, line := range lines {
+		for _, in := range bracketed.FindAllString(line, -1) {
+			if germanNote.MatchString(in) && r.isChord(strings.Trim(in, "[]")) {
+				return true
+			}
+		}
+		line = bracketed.ReplaceAllString(strings.TrimSpace(line), "")
+		if germanNote.MatchString(line) && (strings.Contains(line, "|") || r.isChordLine(line)) {
+			return true
+		}
+	}
+	return false
+}
+
+var germanRoot = regexp.MustCompile(`^(H|B|Es|As|[CDFGA]is|Des|Ges)`)
+
+// germanRoots are German names of notes in English.
+var germanRoots = map[string]string{
+	"H": "B", "B": "Bb", "Es": "Eb", "As": "Ab", "Cis": "C#", "Dis": "D#", "Fis": "F#", "Gis": "G#", "Ais": "A#", "Des": "Db", "Ges": "Gb",
+}
+
+// english is what a chord of the sheet is called in English.
+func (r *reader) english(symbol string) string {
+	if !r.german {
+		return symbol
+	}
+	parts := strings.Split(symbol, "/")
+	for i, part := range parts {
+		if i > 0 && part != "" { // a bass note may be small
+			part = strings.ToUpper(part[:1]) + part[1:]
+		}
+		root := germanRoot.FindString(part)
+		if root == "As" && strings.HasPrefix(part, "Asus") { // an A with a fourth
+			root = ""
+		}
+		if root == "Es" && strings.HasPrefix(part, "Esus") {
+			root = ""
+		}
+		if english, ok := germanRoots[root]; ok {
+			parts[i] = english + strings.TrimPrefix(part, root)
+		}
+	}
+	return strings.Join(parts, "/")
+}
+
+// plainField carries out a line that says in plain words what a directive would.
+func (r *reader) plainField(line string) bool {
+	m := plainField.FindStringSubmatch(line)
+	if m == nil {
+		return false
+	}
+	name, value := strings.ToLower(m[1]), strings.TrimSpace(m[2])
+	switch name {
+	case "":
+		name, value = "capo", m[4]
+	case "bpm":
+		name = "tempo"
+	case "meter", "metre":
+		name = "time"
+	case "title":
+		r.song.Title = value
+		return true
+	}
+	r.directive(name, value)
+	return true
+}
+
+// isTitle reports the first words of a sheet that has no other title: a line by
+// itself, before anything that is played.
+func (r *reader) isTitle(line string) bool {
+	if r.song.Title != "" || r.bars > 0 || len(r.notes) > 0 || r.open || len([]rune(line)) > song.MaxTitle || hasChords(line) || strings.Contains(line, "|") || r.isChordLine(line) {
+		return false
+	}
+	for _, before := range r.text[:r.at] {
+		if before = strings.TrimSpace(before); before != "" && !strings.HasPrefix(before, "{") && !strings.HasPrefix(before, "#") {
+			return false
+		}
+	}
+	if r.at+1 >= len(r.text) {
+		return false
+	}
+	next := strings.TrimSpace(r.text[r.at+1])
+	_, _, _, isHeading := heading(next)
+	return next == "" || isHeading || plainField.MatchString(next)
+}
