@@ -1,6 +1,7 @@
 package teach
 
 import (
+	"cmp"
 	"context"
 	"fmt"
 	"slices"
@@ -244,7 +245,9 @@ type BarView struct {
 	Words   string
 	Role    song.Role
 	Ending  int
-	Open    string // a sentence when the chords do not fill the bar
+	Meter   string   // where it is not the song's
+	Notes   []string // of the sheet, before it
+	Open    string   // a sentence when the chords do not fill the bar
 	Strip   draw.SVG
 	Notices []string
 }
@@ -282,7 +285,10 @@ func (v songView) sections(e pattern.Entry, written song.Song) []SectionView {
 			number++
 			b := BarView{
 				ID: bar.ID, Number: number, Words: bar.Words, Role: bar.Role, Ending: bar.Ending, Chords: v.chordsIn(bar, notes),
-				Text: song.BarText(written.Sections[i].Bars[j].Changes, written.MeterOf(bar)), Open: v.open(bar),
+				Text: song.BarText(written.Sections[i].Bars[j].Changes, written.MeterOf(bar)), Open: v.open(bar), Notes: bar.Notes,
+			}
+			if bar.Meter.Beats > 0 {
+				b.Meter = bar.Meter.String()
 			}
 			if bound != nil {
 				b.Strip = v.stripOnce(p, notation, bound[j], number, strips)
@@ -345,7 +351,7 @@ const labelPlace = "\x00"
 
 // stripOnce draws one bar of the song, the same picture for all that are alike.
 func (v songView) stripOnce(p pattern.Pattern, notation string, sb bind.SongBar, number int, drawn map[string]draw.SVG) draw.SVG {
-	key := fmt.Sprint(sb.PatternBar, notation, sb.Role, sb.Held, sb.Ticks())
+	key := fmt.Sprint(sb.PatternBar, notation, sb.Role, sb.Held, sb.Changes, sb.Meter)
 	svg, ok := drawn[key]
 	if !ok {
 		svg = v.strip(p, sb)
@@ -355,7 +361,7 @@ func (v songView) stripOnce(p pattern.Pattern, notation string, sb bind.SongBar,
 }
 
 func (v songView) strip(p pattern.Pattern, sb bind.SongBar) draw.SVG {
-	one := pattern.Pattern{Meter: p.Meter, Swing: p.Swing, Bars: p.Bars[sb.PatternBar : sb.PatternBar+1]}
+	one := pattern.Pattern{Meter: p.Meter, Swing: p.Swing, Bars: p.Bars[sb.PatternBar : sb.PatternBar+1]}.In(cmp.Or(sb.Meter, p.Meter))
 	events := slices.Clone(sb.Events)
 	for i := range events {
 		events[i].Bar = 0

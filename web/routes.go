@@ -25,6 +25,7 @@ func (s *server) routes(app *fiber.App) {
 
 	app.Get("/songs", s.songList)
 	app.Get("/songs/new", s.newSong)
+	app.Post("/songs/preview", s.previewSong)
 	app.Post("/songs", s.once, s.addSong)
 	app.Get("/songs/:id", s.songPage)
 	app.Get("/songs/:id/around", s.songAround)

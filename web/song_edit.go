@@ -27,9 +27,26 @@ var edits = map[string]func(fiber.Ctx) (song.Edit, error){
 		return song.SetRole{Bar: barID(c), Role: song.Role(text(c))}, nil
 	},
 	"ending": func(c fiber.Ctx) (song.Edit, error) {
-		n, err := number(c, "an ending is the first, the second or none")
+		n, err := number(c, "an ending is the first, the second, the third or none")
 		return song.SetEnding{Bar: barID(c), Ending: n}, err
 	},
+	"barmeter": func(c fiber.Ctx) (song.Edit, error) {
+		m, err := pattern.ParseMeter(text(c))
+		return song.SetBarMeter{Bar: barID(c), Meter: m}, err
+	},
+	"notes": func(c fiber.Ctx) (song.Edit, error) {
+		return song.SetNotes{Bar: barID(c), Lines: c.FormValue("text")}, nil
+	},
+	"title": func(c fiber.Ctx) (song.Edit, error) { return song.SetTitle{Title: text(c)}, nil },
+	"say-key": func(c fiber.Ctx) (song.Edit, error) {
+		if text(c) == "" {
+			return song.SayKey{}, nil
+		}
+		k, err := theory.ParseKey(text(c))
+		return song.SayKey{Key: k}, err
+	},
+	"move-up":   func(c fiber.Ctx) (song.Edit, error) { return song.MoveSection{Section: sectionID(c), By: -1}, nil },
+	"move-down": func(c fiber.Ctx) (song.Edit, error) { return song.MoveSection{Section: sectionID(c), By: +1}, nil },
 	"times": func(c fiber.Ctx) (song.Edit, error) {
 		n, err := number(c, "write how many times the section is played")
 		return song.SetTimes{Section: sectionID(c), Times: n}, err

@@ -8,6 +8,7 @@ import (
 
 	"github.com/gofiber/fiber/v3"
 
+	"arplin/core/song"
 	"arplin/format/chordpro"
 	"arplin/store"
 	"arplin/teach"
@@ -34,53 +35,66 @@ func (s *server) songList(c fiber.Ctx) error {
 
 type newSongPage struct {
 	Page
-	SongTitle string
-	Text      string
-	Problems  []chordpro.Problem
-	CanKeep   bool // there are bars, so the song can be kept as it is
+	SongTitle, Text string
+	Names           chordpro.Names
+	Preview         *teach.Preview // of what was pasted; nil for nothing
 }
 
 func (s *server) newSong(c fiber.Ctx) error {
 	return c.Render("song_new", newSongPage{Page: page(c, "New song", "songs")})
 }
 
-// addSong reads a pasted or uploaded sheet. When something cannot be read, the
-// page comes back with the lines named and the text as it was; the teacher may
-// mend it or keep the song with those places open.
-func (s *server) addSong(c fiber.Ctx) error {
+// pasted reads the sheet of the form.
+func pasted(c fiber.Ctx) (newSongPage, error) {
 	text, err := sheetText(c)
-	data := newSongPage{SongTitle: c.FormValue("title"), Text: text}
+	p := newSongPage{Page: page(c, "New song", "songs"), SongTitle: c.FormValue("title"), Text: text, Names: chordpro.Names(c.FormValue("names"))}
+	if strings.TrimSpace(text) != "" && err == nil {
+		preview := teach.PreviewSheet(text, p.Names)
+		if title := strings.Join(strings.Fields(p.SongTitle), " "); title != "" {
+			preview.Sheet.Song.Title = title
+		}
+		p.Preview = &preview
+	}
+	return p, err
+}
+
+// previewSong shows how a sheet is understood; nothing is stored.
+func (s *server) previewSong(c fiber.Ctx) error {
+	p, err := pasted(c)
 	if err != nil {
-		data.Problems = []chordpro.Problem{{Reason: teach.Sentence(err.Error())}}
-		return renderProblems(c, data)
+		p.Problem = teach.Sentence(err.Error())
 	}
-	sg, problems := chordpro.Read(text)
-	if title := strings.Join(strings.Fields(data.SongTitle), " "); title != "" {
-		sg.Title = title
+	return c.Render("song_preview", p, "")
+}
+
+// addSong stores a pasted or uploaded sheet. When something cannot be read, the
+// page comes back with the lines named and the text as it was; the teacher may
+// mend it or keep the song with those places open: every line is in it.
+func (s *server) addSong(c fiber.Ctx) error {
+	p, err := pasted(c)
+	if err != nil {
+		p.Problem = teach.Sentence(err.Error())
+		return render(c, "song_new", "song_preview", p.Page, p)
 	}
-	data.CanKeep = len(sg.Bars()) > 0
-	title, err := shortName(sg.Title, "the song", 120)
-	switch {
-	case err != nil:
-		data.CanKeep = false
-		data.Problems = append(problems, chordpro.Problem{Reason: teach.Sentence(err.Error())})
-	case len(problems) > 0 && (c.FormValue("keep") == "" || !data.CanKeep):
-		data.Problems = problems
+	if c.FormValue("look") != "" {
+		return c.Render("song_new", p)
 	}
-	if len(data.Problems) > 0 {
-		return renderProblems(c, data)
+	if p.Preview == nil || !p.Preview.CanAdd || len(p.Preview.Sheet.Problems) > 0 && c.FormValue("keep") == "" {
+		if p.Preview == nil {
+			p.Problem = "There is no sheet yet: paste one, or choose a file."
+		}
+		return c.Status(fiber.StatusUnprocessableEntity).Render("song_new", p)
 	}
-	sg.Title = title
+	sg := p.Preview.Sheet.Song
+	if sg.Title, err = shortName(sg.Title, "the song", song.MaxTitle); err != nil {
+		p.Problem = teach.Sentence(err.Error())
+		return render(c, "song_new", "song_preview", p.Page, p)
+	}
 	id, err := s.Store.AddSong(c.Context(), who(c), sg)
 	if err != nil {
 		return err
 	}
 	return seeOther(c, fmt.Sprintf("/songs/%d", id))
-}
-
-func renderProblems(c fiber.Ctx, data newSongPage) error {
-	data.Page = page(c, "New song", "songs")
-	return c.Status(fiber.StatusUnprocessableEntity).Render("song_new", data)
 }
 
 // sheetText is the uploaded file when there is one, else the pasted text.

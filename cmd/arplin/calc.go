@@ -3,6 +3,7 @@ package main
 import (
 	"encoding/json"
 	"fmt"
+	"io"
 	"strings"
 
 	"github.com/spf13/cobra"
@@ -22,7 +23,9 @@ type calcFlags struct {
 	chords, to, from           string
 	words, meter, shapes       string
 	order                      string
+	names                      string
 	by, max, grid, tempo, bar  int
+	in                         io.Reader
 }
 
 func calcCommand() *cobra.Command {
@@ -51,6 +54,7 @@ func calcCommand() *cobra.Command {
 	p.IntVar(&f.tempo, "tempo", song.DefaultTempo, "tapped beats a minute")
 	p.IntVar(&f.bar, "bar", 1, "the bar that fails, from 1, for drill")
 	p.StringVar(&f.order, "order", "", "of a ladder: thumb first, rhythm first, two chords first, accents early")
+	p.StringVar(&f.names, "names", "", "what the chords of a sheet are called: english or german; else as they say themselves")
 	p.IntVar(&f.by, "by", 0, "semitones for transpose")
 	p.IntVar(&f.max, "max", 8, "how many shapes")
 	for _, verb := range []struct {
@@ -66,6 +70,7 @@ func calcCommand() *cobra.Command {
 		{"vary", "simpler and harder neighbours of a pattern", calcVary},
 		{"drill", "exercises for a bar that fails", calcDrill},
 		{"ladder", "the steps up to a pattern", calcLadder},
+		{"song", "a chord sheet on the standard input, as it was understood", calcSong},
 		{"key", "the key of chords, and their degrees", calcKey},
 		{"transpose", "chords in another key", calcTranspose},
 		{"shapes", "the easiest shapes of a chord", calcShapes},
@@ -77,6 +82,7 @@ func calcCommand() *cobra.Command {
 				if len(args) > 0 {
 					return badInput(cmd, fmt.Errorf("calc %s: %q belongs to no flag; put texts with blanks in quotes", verb.name, args[0]))
 				}
+				f.in = cmd.InOrStdin()
 				return printAnswer(cmd, f, verb.answer)
 			},
 		})

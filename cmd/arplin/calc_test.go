@@ -3,11 +3,46 @@ package main
 import (
 	"bytes"
 	"encoding/json"
+	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 )
+
+// A sheet on the standard input: what was understood, the bars as they are sung,
+// and what was kept as a note. Source: the answers' description.
+func TestCalcSong(t *testing.T) {
+	read := func(sheet string, args ...string) (string, string, error) {
+		var out, errOut bytes.Buffer
+		cmd := root()
+		cmd.SetIn(strings.NewReader(sheet))
+		cmd.SetOut(&out)
+		cmd.SetErr(&errOut)
+		cmd.SetArgs(append([]string{"calc", "song"}, args...))
+		err := cmd.Execute()
+		return out.String(), errOut.String(), err
+	}
+	out, errOut, err := read("{title: Round}\n{time: 3/4}\n[Verse]\n|: C |1. F :|2. G C ||\n{comment: softly}\n{time: 4/4}\n| [Xq]home |")
+	require.NoError(t, err, errOut)
+	assert.JSONEq(t, `{"title":"Round","key":"C major","meter":"3/4","tempo":80,"parts":[
+		{"name":"Verse","times":2,"bars":[
+			{"meter":"3/4","chords":[{"chord":"C","beats":3}],"words":""},
+			{"meter":"3/4","chords":[{"chord":"F","beats":3}],"words":"","ending":1},
+			{"meter":"3/4","chords":[{"chord":"G","beats":1.5},{"chord":"C","beats":1.5}],"words":"","ending":2}]},
+		{"name":"Verse","times":1,"bars":[{"meter":"4/4","chords":[{"chord":"Xq","beats":4}],"words":"home"}]}],
+		"played":[1,2,1,3,4],"left":[{"line":5,"text":"{comment: softly}","why":"kept as a note"},
+		{"line":7,"text":"| [Xq]home |","why":"chord \"Xq\", character 1: \"X\" is not a note from A to G"}]}`, out)
+	out, _, err = read("Capo 2\nG  D\nup there", "--names", "english")
+	require.NoError(t, err)
+	assert.Contains(t, out, `"capo":2`)
+	assert.Contains(t, out, `{"chord":"G","beats":4}`, "as the sheet has it")
+	for sheet, want := range map[string]string{"": "no chord was found", "words alone": "no chord was found", "\xff\xfe": "not plain text"} {
+		_, errOut, err = read(sheet)
+		assert.ErrorIs(t, err, errBadInput)
+		assert.Contains(t, errOut, want)
+	}
+}
 
 // run calls the program as a shell would.
 func run(args ...string) (stdout, stderr string, err error) {

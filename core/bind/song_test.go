@@ -52,6 +52,30 @@ func TestRolesOfBars(t *testing.T) {
 	assert.Len(t, line[2].Events, 1, "a stop is struck once")
 }
 
+// A bar of another meter is filled by the figure, cut or begun again; where no chord
+// is nothing is struck.
+func TestMetersAndSilence(t *testing.T) {
+	line := boundSong(t, func(s *song.Song) {
+		bars := s.Sections[0].Bars
+		bars[0].Meter = pattern.Meter{Beats: 3, Unit: 4}
+		bars[0].Changes = song.Fill(bars[0].Changes, bars[0].Meter)
+		bars[1].Changes[1].Symbol = song.NoChord
+		bars[2].Meter = pattern.Meter{Beats: 12, Unit: 8}
+		bars[2].Changes = song.Fill(bars[2].Changes, bars[2].Meter)
+	})
+	quarter := pattern.TicksPerQuarter
+	assert.Equal(t, 3*quarter, line[1].Start)
+	for _, e := range line[0].Events {
+		assert.Less(t, e.Tick, 3*quarter)
+	}
+	require.NotEmpty(t, line[1].Events)
+	for _, e := range line[1].Events {
+		assert.Less(t, e.Tick, 2*quarter, "the second half is silent")
+	}
+	assert.GreaterOrEqual(t, line[2].Events[len(line[2].Events)-1].Tick, 4*quarter, "it begins again")
+	assert.Equal(t, 13*quarter, line[3].Start)
+}
+
 func TestPartsHaveTheirOwnPattern(t *testing.T) {
 	line := boundSong(t, func(s *song.Song) {
 		verse := s.Sections[0]

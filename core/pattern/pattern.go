@@ -286,3 +286,21 @@ func (s Stroke) String() string {
 	}
 	return string(b)
 }
+
+// In is the pattern as it fills bars of another meter: cut where they are shorter,
+// begun again where they are longer. One whose grid does not fit stays as it is.
+func (p Pattern) In(m Meter) Pattern {
+	n := m.BarTicks() / p.SlotTicks()
+	if m == p.Meter || m.BarTicks()%p.SlotTicks() != 0 || !slices.Contains(m.Grids(), n) {
+		return p
+	}
+	q := Pattern{Meter: m, Swing: p.Swing && !m.Compound()}
+	for _, bar := range p.Clone().Bars {
+		fit := make(Bar, n)
+		for i := range fit {
+			fit[i] = bar[i%len(bar)]
+		}
+		q.Bars = append(q.Bars, fit)
+	}
+	return q
+}
