@@ -45,7 +45,7 @@ test("a form that is too old is sent again from the page that says so", async ({
   await page.getByLabel("Title").fill("A long evening");
   await page.locator("textarea[name=text]").fill("[C]all of [G7]it stays");
   await page.evaluate(() => { for (const token of document.querySelectorAll("[name=_csrf]")) token.value = "of another time"; });
-  await page.getByRole("button", { name: "Read it" }).click();
+  await page.getByRole("button", { name: "Save the song" }).click();
   await expect(page.getByRole("heading", { name: "Send it once more" })).toBeVisible();
   await expect(page.getByText("[C]all of [G7]it stays")).toBeVisible();
   await expectAccessible(page);
