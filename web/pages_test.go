@@ -2,6 +2,7 @@ package web_test
 
 import (
 	"fmt"
+	"html"
 	"net/http"
 	"net/http/httptest"
 	"net/url"
@@ -12,6 +13,9 @@ import (
 	"github.com/gofiber/fiber/v3"
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
+
+	"arplin/store"
+	"arplin/store/storetest"
 )
 
 // fragment posts as Arplin's own script does.
@@ -391,4 +395,30 @@ func TestALevelOpensIntoItsParts(t *testing.T) {
 		assert.Contains(t, advice, "Hardest: bar", "each step says what makes it hard")
 		assert.Contains(t, advice, "Why now")
 	}
+}
+
+// A key is put on with any tuning in the class, its capo too.
+func TestAKeyWithATuningOfOnesOwn(t *testing.T) {
+	b, id := ownSchool(t, "tunings")
+	_, err := storetest.Open(t).AddStudent(t.Context(), id.teacher, store.Student{ClassID: id.class, Name: "Kim", Instrument: "tuning:C2-G2-D3-G3-A3-D4"})
+	require.NoError(t, err)
+	_, body := b.get(id.in("/songs/%[1]d/keys"))
+	forms := regexp.MustCompile(`(?s)<form method="post" action="/songs/\d+/edit">.*?</form>`).FindAllString(body, -1)
+	put := 0
+	for _, form := range forms {
+		if !strings.Contains(form, `name="capo tuning:`) {
+			continue
+		}
+		put++
+		fields := url.Values{}
+		for _, m := range regexp.MustCompile(`name="([^"]+)" value="([^"]*)"`).FindAllStringSubmatch(form, -1) {
+			fields.Set(html.UnescapeString(m[1]), html.UnescapeString(m[2]))
+		}
+		fields.Set("version", "")
+		_, page := b.get(id.in("/songs/%[1]d"))
+		fields.Set("version", version(t, page))
+		res, body := b.post(id.in("/songs/%[1]d/edit"), fields)
+		require.Equal(t, fiber.StatusSeeOther, res.StatusCode, body)
+	}
+	assert.Positive(t, put)
 }

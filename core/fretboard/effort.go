@@ -29,22 +29,24 @@ const (
 	unison                     // two strings on one pitch
 	littleFinger               // the fourth finger is needed
 	spread                     // strings between fingers on one fret, beyond two
+	flat                       // a finger other than the index on two strings
+	crowded                    // three fingers on the lowest fret, over five strings or more
 	numStrains
 )
 
 // points is the effort of one unit of each strain. From memory, set so that the beginners' shapes come
 // first (testdata/first_shapes.json).
 var points = [numStrains]float64{
-	fingersDown: 0.345, barre: 0.34, barreStrings: 0.01, stretch: 0.051, position: 0.6, mixed: 2.5,
+	fingersDown: 0.345, barre: 0.34, barreStrings: 0.01, stretch: 0.051, position: 0.61, mixed: 2.5,
 	innerMute: 3.2, thickMute: 0.42, thinMute: 2.8, inverted: 3.0, missing: 0.7, rootless: 2.5, extra: 1, fewStrings: 2.0,
-	thinRoot: 2.5, muddy: 1.6, unison: 2.4, littleFinger: 0.745, spread: 0.67,
+	thinRoot: 2.5, muddy: 1.6, unison: 2.4, littleFinger: 0.745, spread: 0.67, flat: 1.1, crowded: 0.6,
 }
 
 // holding is what one unit of a strain asks of the left hand alone, whatever
 // the shape sounds like: about one for each finger in an easy place. It compares
 // shapes for people, where points orders them for a chart. From memory.
 var holding = [numStrains]float64{
-	fingersDown: 1, barre: 2.2, barreStrings: 0.45, stretch: 0.03, position: 0.1, innerMute: 0.6, littleFinger: 0.5, spread: 0.2,
+	fingersDown: 1, barre: 2.2, barreStrings: 0.45, stretch: 0.03, position: 0.1, innerMute: 0.6, flat: 0.8, crowded: 0.6, littleFinger: 0.5, spread: 0.2,
 }
 
 const (
@@ -118,6 +120,7 @@ func (m *effortMeter) hold(sh Shape, f Fingering, st *strains) {
 	}
 	st[littleFinger] = indicator(f.uses(4))
 	st[spread] = float64(spreadStrings(sh, f))
+	st[flat], st[crowded] = float64(flatFingers(sh, f)), indicator(isCrowded(sh, f))
 }
 
 // listen fills in what can be heard: silent strings, missing tones, the bass.
@@ -207,4 +210,36 @@ func spreadStrings(sh Shape, f Fingering) int {
 		}
 	}
 	return total
+}
+
+// flatFingers counts the strings beyond the first that lie under one finger other
+// than the index.
+func flatFingers(sh Shape, f Fingering) (n int) {
+	var strings [5]int
+	for i := range sh.frets[:sh.n] {
+		if sh.frets[i] > 0 && f.fingers[i] > 1 {
+			strings[f.fingers[i]]++
+		}
+	}
+	for _, count := range strings {
+		n += max(0, count-1)
+	}
+	return n
+}
+
+// isCrowded reports three fingers or more on the lowest fret that reach over five
+// strings: the hand has to turn.
+func isCrowded(sh Shape, f Fingering) bool {
+	low, _ := sh.Span()
+	first, last, fingers := -1, -1, map[int8]bool{}
+	for i := range sh.frets[:sh.n] {
+		if low > 0 && int(sh.frets[i]) == int(low) {
+			if first < 0 {
+				first = i
+			}
+			last = i
+			fingers[f.fingers[i]] = true
+		}
+	}
+	return len(fingers) >= 3 && last-first >= 4
 }

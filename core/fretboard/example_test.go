@@ -15,5 +15,5 @@ func ExampleFind() {
 	}
 	// Output:
 	// 320001 root on string 6
-	// 323033 root on string 6
+	// 353433 root on string 6
 }

@@ -40,11 +40,12 @@ func FindKeys(spans []Span) []KeyGuess {
 		key   Key
 		score float64
 	}
+	blues := isBlues(spans)
 	var keys []scored
 	for class := range 12 {
 		for _, minor := range []bool{false, true} {
 			k := Key{spellTonic(class, minor, spans), minor}
-			keys = append(keys, scored{k, k.score(spans)})
+			keys = append(keys, scored{k, k.score(spans, blues)})
 		}
 	}
 	slices.SortStableFunc(keys, func(a, b scored) int { return cmp.Compare(b.score, a.score) })
@@ -71,7 +72,30 @@ func FindKey(spans []Span) KeyGuess {
 	return KeyGuess{}
 }
 
-func (k Key) score(spans []Span) (score float64) {
+// isBlues reports a song of dominant sevenths: every chord with a major third has
+// one, on two roots or more. In that style they are the degrees I, IV and V
+// themselves and lead nowhere. Source: common practice.
+func isBlues(spans []Span) bool {
+	roots := map[int]bool{}
+	for _, s := range spans {
+		if !s.Chord.Has(3, 0) {
+			continue
+		}
+		if !s.Chord.Has(7, -1) {
+			return false
+		}
+		roots[s.Chord.Root.Class()] = true
+	}
+	return len(roots) > 1
+}
+
+// ofBlues reports a dominant seventh on I, IV or V.
+func (k Key) ofBlues(c Chord) bool {
+	root := mod(c.Root.Class()-k.Tonic.Class(), 12)
+	return !k.Minor && c.Has(3, 0) && c.Has(7, -1) && (root == 0 || root == 5 || root == 7)
+}
+
+func (k Key) score(spans []Span, blues bool) (score float64) {
 	total := 0
 	for _, s := range spans {
 		total += s.Length
@@ -83,6 +107,9 @@ func (k Key) score(spans []Span) (score float64) {
 		weight, ok := weights[s.Chord]
 		if !ok {
 			weight = k.weight(s.Chord)
+			if blues && k.ofBlues(s.Chord) {
+				weight = weightDiatonic
+			}
 			weights[s.Chord] = weight
 		}
 		score += weight * length
@@ -99,7 +126,7 @@ func (k Key) score(spans []Span) (score float64) {
 		if i > 0 && k.isDominant(spans[i-1].Chord) {
 			home += weightCadence
 		}
-		if s.Chord.Has(3, 0) && s.Chord.Has(7, -1) {
+		if !blues && s.Chord.Has(3, 0) && s.Chord.Has(7, -1) {
 			home /= 2 // a dominant seventh is home in a blues only
 		}
 		score += home

@@ -1,5 +1,7 @@
 package theory
 
+import "slices"
+
 // Transpose moves a chord from one key to another, keeping its degree, so that
 // the spelling is right in the new key. The keys must share their mode; the
 // mode is not looked at.
@@ -12,8 +14,14 @@ func (c Chord) Transpose(from, to Key) Chord {
 	}
 }
 
+// move keeps the degree. A note of the new key is spelled as that key spells it, E#
+// in F# major and Cb in Eb minor; one outside it by its usual name.
 func (k Key) move(n Note, to Key) Note {
-	return to.Tonic.Above(k.Tonic.DegreeOf(n)).simple()
+	moved := to.Tonic.Above(k.Tonic.DegreeOf(n))
+	if slices.Contains(to.Scale(), moved) && moved.Alter >= -1 && moved.Alter <= 1 {
+		return moved
+	}
+	return moved.simple()
 }
 
 // Up is the key the given number of semitones above, named as usual.
