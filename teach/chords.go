@@ -2,6 +2,7 @@ package teach
 
 import (
 	"fmt"
+	"slices"
 	"strings"
 
 	"arplin/core/bind"
@@ -21,6 +22,7 @@ type ChordCard struct {
 	Lean           bool   // drawn without what the pattern does not strike
 	Late           string // the finger that may come late, in words
 	Chosen         bool   // by the teacher, not by the search
+	Says           string // what a shape of the teacher's is, where it is not the chord
 }
 
 func (v songView) cards(e pattern.Entry) []ChordCard {
@@ -40,7 +42,9 @@ func (v songView) card(e pattern.Entry, ch theory.Chord) ChordCard {
 	if !ok {
 		return card
 	}
-	_, card.Chosen = v.song.Shapes[v.ins.ID][ch.String()]
+	if _, card.Chosen = v.song.Shapes[v.ins.ID][ch.String()]; card.Chosen {
+		card.Says = saysOf(v.ins, ch, voicing)
+	}
 	if e.Name != "" {
 		events := bind.Pattern(v.ins, v.school, e.Pattern, ch, voicing.Shape).Events
 		if lean := bind.Lean(events, voicing.Shape); v.lean && lean != voicing.Shape {
@@ -99,6 +103,20 @@ func (v songView) offer(ch theory.Chord, voicing, used fretboard.Voicing, notes 
 		Symbol: ch.String(), Frets: voicing.String(), Shape: v.shape(ch, voicing, false), Fingers: voicing.Fingering.Count(),
 		Notes: notes, InUse: voicing.Shape == used.Shape,
 	}
+}
+
+// saysOf names the notes of a shape that is not the chord's: it has notes of its
+// own, or is without the root or the third.
+func saysOf(ins fretboard.Instrument, ch theory.Chord, voicing fretboard.Voicing) string {
+	needed := slices.ContainsFunc(voicing.Missing, func(d theory.Degree) bool { return d.Number == 1 || d.Number == 3 })
+	if len(fretboard.Foreign(ins, ch, voicing.Shape)) == 0 && !needed {
+		return ""
+	}
+	var names []string
+	for _, n := range fretboard.NotesOf(ins, ch, voicing.Shape) {
+		names = append(names, n.String())
+	}
+	return fmt.Sprintf("These notes are %s, not %s.", strings.Join(names, " "), ch)
 }
 
 // shapeWords says what is special about a shape.

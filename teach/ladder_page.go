@@ -160,7 +160,7 @@ func (l Ladder) step(i int) Step {
 	words := ladder.Describe(l.Steps, i, l.task)
 	v := Step{
 		ID: s.ID, Index: i, Number: i + 1, Name: words.Name, Says: words.Says, Over: l.over(s), Pinned: s.Pinned, Notation: s.Pattern.String(),
-		First: i == 0, Last: i == len(l.Steps)-1, Tempos: song.TemposFor(s.Goal(l.Song.Tempo)),
+		First: i == 0, Last: i == len(l.Steps)-1, Tempos: s.Tempos(l.Song.Tempo),
 	}
 	if s.Level > 0 {
 		v.Level, v.LevelBar = tenth(s.Level), int(10*s.Level)

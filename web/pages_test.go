@@ -397,6 +397,20 @@ func TestALevelOpensIntoItsParts(t *testing.T) {
 	}
 }
 
+// A shape of the teacher's own is allowed, and said what it is.
+func TestAnOwnShapeIsSaidWhatItIs(t *testing.T) {
+	b, id := ownSchool(t, "own-shapes")
+	path := id.in("/songs/%[1]d")
+	_, body := b.get(path)
+	set := func(frets string) string {
+		_, body = b.fragment(path+"/edit?instrument=guitar", url.Values{"op": {"shape"}, "instrument": {"guitar"}, "chord": {"C"}, "text": {frets}, "version": {version(t, body)}})
+		return body
+	}
+	assert.Contains(t, set("999999"), "These notes are C# F# B E G#, not C.")
+	assert.NotContains(t, set("332010"), "These notes are", "the fifth in the bass is the chord still")
+	assert.Contains(t, set("xx5533"), "These notes are G C", "without its third it is not")
+}
+
 // A key is put on with any tuning in the class, its capo too.
 func TestAKeyWithATuningOfOnesOwn(t *testing.T) {
 	b, id := ownSchool(t, "tunings")

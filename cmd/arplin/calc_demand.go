@@ -158,7 +158,7 @@ func calcLadder(f *calcFlags) (any, error) {
 func stepAnswerOf(t difficulty.Task, s ladder.Step, adds, says string, level float64) stepAnswer {
 	goal := s.Goal(t.Tempo)
 	a := stepAnswer{
-		Pattern: s.Pattern.String(), Adds: adds, Says: says, Level: level, Tempos: temposAnswer(song.TemposFor(goal)),
+		Pattern: s.Pattern.String(), Adds: adds, Says: says, Level: level, Tempos: temposAnswer(s.Tempos(t.Tempo)),
 		Ready: teach.ReadyWhen(s, goal), How: s.How(), Play: s.Play.String(), Shapes: []string{},
 	}
 	seen := map[theory.Chord]bool{}

@@ -55,3 +55,35 @@ func Read(ins Instrument, c theory.Chord, sh Shape) Voicing {
 	v.Effort, v.Hold = st.effort(), st.hold()
 	return v
 }
+
+// Foreign are the notes of a shape that are none of the chord's, from the thickest
+// string on, each once.
+func Foreign(ins Instrument, c theory.Chord, sh Shape) (notes []theory.Note) {
+	own := map[int]bool{c.Bass.Class(): true}
+	for _, n := range c.Notes() {
+		own[n.Class()] = true
+	}
+	for _, n := range NotesOf(ins, c, sh) {
+		if !own[n.Class()] {
+			notes = append(notes, n)
+		}
+	}
+	return notes
+}
+
+// NotesOf are the notes that sound in a shape, from the thickest string on, each
+// once, spelled as the chord would.
+func NotesOf(ins Instrument, c theory.Chord, sh Shape) (notes []theory.Note) {
+	seen := map[int]bool{}
+	for s := String(sh.n); s >= 1; s-- {
+		if !sh.Sounds(s) {
+			continue
+		}
+		n := sh.Pitch(ins, c, s).Note
+		if !seen[n.Class()] {
+			seen[n.Class()] = true
+			notes = append(notes, n)
+		}
+	}
+	return notes
+}

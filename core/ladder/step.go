@@ -69,6 +69,13 @@ func (s Step) Goal(tempo int) int {
 	return song.PartOf(tempo, s.Pace)
 }
 
+// Tempos are slow, medium and goal of the step on a song: all are taken from the
+// song's goal once, so that a step that is itself slow is not slowed again.
+func (s Step) Tempos(tempo int) song.Tempos {
+	goal, of := s.Goal(tempo), song.TemposFor(tempo)
+	return song.Tempos{Slow: min(of.Slow, goal), Medium: min(of.Medium, goal), Goal: goal}
+}
+
 // BeforeStrings reports a step that needs no instrument.
 func (s Step) BeforeStrings() bool {
 	return s.Play == difficulty.Said || s.Play == difficulty.Tapped
