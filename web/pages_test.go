@@ -397,6 +397,27 @@ func TestALevelOpensIntoItsParts(t *testing.T) {
 	}
 }
 
+// Each part of a song may have a pattern of its own, which undo takes off.
+func TestAPatternForEachPart(t *testing.T) {
+	b := signedIn(t)
+	b.get("/songs/new")
+	res, _ := b.post("/songs", url.Values{"text": {"{title: Parts}\n[Verse]\n[C]a [Am]b\n[Chorus]\n[F]c [G7]d"}})
+	path := res.Header.Get("Location")
+	_, body := b.get(path)
+	sections := regexp.MustCompile(`id="section-(\d+)"`).FindAllStringSubmatch(body, -1)
+	require.Len(t, sections, 2)
+	for i, ref := range []string{"thumb-once", "common-strum"} {
+		_, body = b.fragment(path+"/edit?instrument=guitar", url.Values{"op": {"part"}, "section": {sections[i][1]}, "text": {ref}, "version": {version(t, body)}})
+	}
+	assert.Contains(t, body, `<span class="sub">Thumb, once a bar</span>`)
+	assert.Regexp(t, `(?s)id="section-`+sections[1][1]+`".*aria-label="bar 3[^"]*4/4: D`, body, "the chorus is strummed")
+	assert.Regexp(t, `(?s)aria-label="bar 1[^"]*4/4: p`, body, "the verse is not")
+	_, body = b.move(path, "undo")
+	assert.NotRegexp(t, `aria-label="bar 3`, body, "undo takes the chorus's off")
+	_, body = b.fragment(path+"/edit", url.Values{"op": {"part"}, "section": {sections[0][1]}, "text": {"own-99999"}, "version": {version(t, body)}})
+	assert.Contains(t, body, "not there any more")
+}
+
 // A shape of the teacher's own is allowed, and said what it is.
 func TestAnOwnShapeIsSaidWhatItIs(t *testing.T) {
 	b, id := ownSchool(t, "own-shapes")

@@ -78,8 +78,11 @@ var edits = map[string]func(fiber.Ctx) (song.Edit, error){
 // readEdit takes an edit from the form; what cannot be read is a refusal.
 func (s *server) readEdit(c fiber.Ctx) (song.Edit, error) {
 	op := c.FormValue("op")
-	if op == "move" {
+	switch op {
+	case "move":
 		return s.readMove(c)
+	case "part":
+		return s.readPart(c)
 	}
 	read, ok := edits[op]
 	if !ok {
@@ -163,6 +166,20 @@ func readPattern(c fiber.Ctx) (song.Edit, error) {
 	if text(c) != "" {
 		e.Pattern, err = pattern.Parse(text(c))
 	}
+	return e, err
+}
+
+// readPart gives a section the pattern that is named, or takes its own away.
+func (s *server) readPart(c fiber.Ctx) (song.Edit, error) {
+	e := song.SetPattern{Section: sectionID(c)}
+	if text(c) == "" {
+		return e, nil
+	}
+	p, err := s.Pattern(c.Context(), who(c), text(c))
+	if isNotFound(err) {
+		return nil, refuse("that pattern is not there any more")
+	}
+	e.Pattern, e.Name = p.Entry.Pattern, p.Name
 	return e, err
 }
 

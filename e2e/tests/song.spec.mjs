@@ -218,3 +218,26 @@ test("what is pasted is shown as it is understood, and mended on its page", asyn
   await expectAccessible(page);
   await expectFits(page);
 });
+
+test("what is typed in a bar's editor outlives the editor's other controls, and another bar", async ({ teacher: page, school }) => {
+  await page.goto(school.umbrellas);
+  const bars = page.locator(".onebar");
+  await bars.nth(1).focus();
+  await page.keyboard.press("Enter");
+  await page.keyboard.type("Am F");
+  await bars.nth(1).locator("[data-op=role]").selectOption("stop");
+  await expect(bars.nth(1)).toContainText("stop");
+  await expect(bars.nth(1).locator("[name=text]")).toHaveValue("Am F");
+  await bars.nth(3).locator(".chords").click();
+  await expect(bars.nth(1)).toHaveAttribute("data-text", "Am F");
+  await expect(bars.nth(1).locator(".bareditor")).toHaveCount(0);
+  await expect(bars.nth(3).locator(".bareditor")).toBeVisible();
+  // Each part has a pattern of its own.
+  await page.keyboard.press("Escape");
+  await page.getByText("Section", { exact: true }).first().click();
+  await page.getByLabel("Pattern of this part").first().selectOption({ label: "Thumb, once a bar" });
+  await page.getByRole("button", { name: "Put it on", exact: true }).first().click();
+  await expect(page.locator(".part").first().locator("svg.strip").first()).toBeVisible();
+  await expect(page.locator(".part").nth(1).locator("svg.strip")).toHaveCount(0);
+  await expectAccessible(page);
+});

@@ -35,7 +35,11 @@ document.addEventListener("alpine:init", () => {
     },
     edit(bar) {
       if (bar.querySelector(".bareditor")) return;
-      all(".onebar .bareditor", this.$root).forEach((open) => open.remove());
+      all(".onebar .bareditor", this.$root).forEach((open) => { // what was typed elsewhere is saved, not lost
+        const was = open.closest(".onebar").dataset;
+        if (open.elements.text.value === was.text && open.elements.words.value === was.words) open.remove();
+        else open.requestSubmit();
+      });
       const form = this.$root.querySelector("[data-editor]").content.firstElementChild.cloneNode(true);
       for (const name of ["bar", "text", "words"]) form.elements[name].value = bar.dataset[name];
       all("[data-op]", form).forEach((choice) => {
@@ -53,6 +57,7 @@ document.addEventListener("alpine:init", () => {
     leave(bar) {
       if (!bar?.querySelector(".bareditor")) return;
       bar.querySelector(".bareditor").remove();
+      if (this.$root.querySelector(".bareditor")) return; // another has the hand
       rove(this.bars(), this.bars().indexOf(bar));
     },
     send(bar, what) {
