@@ -254,6 +254,15 @@ func (t *Teach) PutOnWeek(ctx context.Context, teacher store.TeacherID, c Class,
 	if p.Kind != ChangeDrill {
 		p.Kind = BarDrill
 	}
+	there, err := t.Store.Drills(ctx, teacher, st.ClassID, store.WeekOf(now))
+	if err != nil {
+		return 0, "", err
+	}
+	for _, d := range there {
+		if d.StudentID == st.ID && d.SongID == sg.ID && d.Kind == p.Kind && d.Bar == p.Bar && d.Pattern.Equal(p.Pattern) {
+			return 0, "", refuse("this drill is on %s’s week already, %d minutes of it; take it off there to change it", st.Name, d.Minutes)
+		}
+	}
 	drillID, err = t.Store.AddDrill(ctx, teacher, store.WeekDrill{
 		StudentID: st.ID, SongID: sg.ID, Week: store.WeekOf(now), Kind: p.Kind, Bar: p.Bar, Pattern: p.Pattern, PatternName: p.PatternName, Minutes: p.Minutes,
 	})

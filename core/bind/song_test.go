@@ -48,7 +48,9 @@ func TestRolesOfBars(t *testing.T) {
 	})
 	assert.Equal(t, pattern.TicksPerQuarter, line[0].Ticks)
 	assert.Equal(t, pattern.TicksPerQuarter, line[1].Start)
-	assert.Len(t, line[0].Events, 1, "a pickup of one beat has one stroke")
+	require.Len(t, line[0].Events, 1, "a pickup of one beat has one stroke")
+	assert.Equal(t, 6, line[0].Events[0].Slot, "on four, at the end of its bar")
+	assert.Equal(t, 0, line[0].Events[0].Tick, "at once")
 	assert.Len(t, line[2].Events, 1, "a stop is struck once")
 }
 

@@ -53,14 +53,39 @@ func (b *Binder) songBar(bar song.Bar, patternBar int, shapes Shapes) SongBar {
 		sb.Events = before(sb.Events, 1)
 		return sb
 	}
+	if bar.Role == song.Pickup {
+		return b.pickup(sb, tick)
+	}
 	sb.Result = b.Bar(patternBar, sb.Held)
-	if bar.Role == song.Pickup || bar.Role == song.Short {
+	if bar.Role == song.Short {
 		sb.Events = before(sb.Events, tick)
 	}
 	if own := bar.Meter; own != (pattern.Meter{}) {
 		sb.Events = b.inMeter(sb.Events, own)
 	}
 	sb.Events = sounding(sb.Events, bar.Changes)
+	return sb
+}
+
+// pickup binds the end of a bar: one beat in 3/4 is "3 and". The strokes keep the
+// slots of the bar's count; the ticks are those of the short bar.
+func (b *Binder) pickup(sb SongBar, length int) SongBar {
+	late := max(0, b.p.Meter.BarTicks()-length)
+	for i := range sb.Held {
+		sb.Held[i].From += late
+	}
+	if len(sb.Held) > 0 {
+		sb.Held[0].From = 0 // the hand is there before
+	}
+	sb.Result = b.Bar(sb.PatternBar, sb.Held)
+	var kept []Event
+	for _, e := range sb.Events {
+		if e.Tick >= late {
+			e.Tick -= late
+			kept = append(kept, e)
+		}
+	}
+	sb.Events = sounding(kept, sb.Changes)
 	return sb
 }
 

@@ -164,7 +164,8 @@ func ChangeTo(t difficulty.Task, bar int, day Day) ([]Exercise, error) {
 	return share(stages, t, day), nil
 }
 
-// share gives the stages their minutes, and repeats that fit into them.
+// share gives the stages repeats that fit into their part of the minutes; what that
+// leaves over goes to the last. The minutes of each are what its repeats take.
 func share(stages []stage, t difficulty.Task, day Day) []Exercise {
 	minutes := day.Minutes
 	if minutes <= 0 {
@@ -175,17 +176,24 @@ func share(stages []stage, t difficulty.Task, day Day) []Exercise {
 		weights += s.weight
 	}
 	tempos := day.tempos(t.Tempo)
+	left := minutes
 	var out []Exercise
-	for _, s := range stages {
-		e := Exercise{ID: s.id, Pattern: s.figure, Over: s.over, Bars: s.bars, Tempo: s.tempo(tempos), Minutes: minutes * s.weight / weights}
+	for i, s := range stages {
+		e := Exercise{ID: s.id, Pattern: s.figure, Over: s.over, Bars: s.bars, Tempo: s.tempo(tempos)}
 		for _, w := range Stages {
 			if w.ID == s.id {
 				e.Title, e.Why = w.Title, strings.TrimSpace(s.advice+" "+w.Why)
 			}
 		}
 		bars := max(1, len(s.bars), len(s.figure.Bars))
-		barMinutes := float64(t.Pattern.Meter.TappedBeats()) / float64(e.Tempo)
-		e.Repeats = min(maxRepeats, max(1, int(e.Minutes/(barMinutes*float64(bars)))))
+		once := float64(t.Pattern.Meter.TappedBeats()) / float64(e.Tempo) * float64(bars) // in minutes
+		mine := minutes * s.weight / weights
+		if i == len(stages)-1 {
+			mine = left
+		}
+		e.Repeats = min(maxRepeats, max(1, int(mine/once)))
+		e.Minutes = float64(e.Repeats) * once
+		left -= e.Minutes
 		out = append(out, e)
 	}
 	return out
