@@ -81,3 +81,22 @@ func TestClonesAreTheirOwn(t *testing.T) {
 		assert.Equal(t, e.Notation, e.Pattern.String(), e.ID)
 	}
 }
+
+// No two ids have one notation, and each figure is what its name says. Source:
+// common practice.
+func TestTheCatalogueHasNoTwins(t *testing.T) {
+	by := map[string]string{}
+	for _, e := range pattern.Catalogue {
+		assert.Empty(t, by[e.Pattern.String()], "%s is written as %s is", e.ID, by[e.Pattern.String()])
+		by[e.Pattern.String()] = e.ID
+	}
+	for id, notation := range map[string]string{
+		"pairs-regrouped": "4/4: p i m+a p m+a p i m+a", "staggered": "4/4: p i p' m p i p' .", "outside-pinch": "4/4: p+m i p' . p+m i p' m",
+		"two-fingers-on-two-strings": "4/4: p . p'+io . p in p' .", "roll-in-quarters": "4/4: p . i . m . i .",
+		"pushed-strum": "4/4: D U . U . U D U", "down-up-missed-on-three": "4/4: D U D U . U D U",
+	} {
+		e, ok := pattern.ByID(id)
+		require.True(t, ok, id)
+		assert.Equal(t, pattern.MustParse(notation), e.Pattern, id)
+	}
+}
