@@ -113,7 +113,8 @@ func (t *Teach) ShowSong(s Song, rows Rows) SongPage {
 		page.Sections = v.sections(written, sg)
 		if s.Pattern.Name != "" {
 			page.Wide = s.Pattern.Pattern.Grid() > 8
-			task := difficulty.Task{Pattern: s.Pattern.Pattern, Bars: v.song.Bars(), Instrument: s.Instrument, School: v.school, Shapes: v.shapes, Tempo: sg.Tempo}
+			bars, played := difficulty.BarsOf(v.song)
+			task := difficulty.Task{Pattern: s.Pattern.Pattern, Bars: bars, Played: played, Instrument: s.Instrument, School: v.school, Shapes: v.shapes, Tempo: sg.Tempo}
 			page.Level = levelIn(s.Class, task, s.Pattern.Pattern, fmt.Sprintf("on this song, %s, at %d", s.Instrument.Name, sg.Tempo))
 		}
 		return page

@@ -20,6 +20,41 @@ type Task struct {
 	Shapes     bind.Shapes
 	Tempo      int // of the meter's tapped beat, a minute
 	Play       Play
+	// Played are the places of Bars in the order in which they are sung; nil for as
+	// they are written.
+	Played []int
+}
+
+// Around are the places of the bars that are sung before and after a bar, the first
+// time that it is; the song goes round.
+func (t Task) Around(bar int) (before, after int) {
+	n := len(t.Bars)
+	i := slices.Index(t.Played, bar)
+	if i < 0 {
+		return (bar + n - 1) % n, (bar + 1) % n
+	}
+	m := len(t.Played)
+	return t.Played[(i+m-1)%m], t.Played[(i+1)%m]
+}
+
+// BarsOf are the bars of a song that are in its meter, and the order in which they
+// are sung: the figure is not played in the others.
+func BarsOf(fingered song.Song) (bars []song.Bar, played []int) {
+	place := map[[2]int]int{}
+	for i, sec := range fingered.Sections {
+		for j, b := range sec.Bars {
+			if b.Meter == (pattern.Meter{}) {
+				place[[2]int{i, j}] = len(bars)
+				bars = append(bars, b)
+			}
+		}
+	}
+	for _, at := range fingered.Form() {
+		if n, ok := place[[2]int{at.Section, at.Bar}]; ok {
+			played = append(played, n)
+		}
+	}
+	return bars, played
 }
 
 // Play is how much of the instrument a task needs. Steps may begin before the
@@ -168,8 +203,8 @@ type Weights [numParts]float64
 // NewTask reads what the command line and the pages have: a pattern, a song as
 // it sounds, an instrument.
 func NewTask(p pattern.Pattern, sg song.Song, ins fretboard.Instrument, school bind.School, tempo int) Task {
-	bars := slices.DeleteFunc(sg.Fingering(ins).Bars(), func(b song.Bar) bool { return b.Meter != pattern.Meter{} }) // the figure is not theirs
-	return Task{Pattern: p, Bars: bars, Instrument: ins, School: school, Shapes: sg.ShapesOn(ins), Tempo: tempo}
+	bars, played := BarsOf(sg.Fingering(ins))
+	return Task{Pattern: p, Bars: bars, Played: played, Instrument: ins, School: school, Shapes: sg.ShapesOn(ins), Tempo: tempo}
 }
 
 // OneChord is a task on a single chord.

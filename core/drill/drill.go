@@ -103,12 +103,9 @@ func Bar(t difficulty.Task, bar int, day Day) ([]Exercise, error) {
 		{"easy-progression", progression(t), "", figure, line(t, progression(t)), medium, 1.5},
 		{"the-bar", text(at, t), "", figure, at, medium, 1.5},
 	}
-	if bar > 0 {
-		before := t.Bars[bar-1 : bar+1]
-		stages = append(stages, stage{"bar-before", text(before, t), "", window(t.Pattern, bar-1, 2), before, medium, 1.5})
-	}
-	if bar+1 < len(t.Bars) {
-		after := t.Bars[bar : bar+2]
+	if before, after := t.Around(bar); len(t.Bars) > 1 {
+		before, after := []song.Bar{t.Bars[before], t.Bars[bar]}, []song.Bar{t.Bars[bar], t.Bars[after]}
+		stages = append(stages, stage{"bar-before", text(before, t), "", window(t.Pattern, bar+len(t.Pattern.Bars)-1, 2), before, medium, 1.5})
 		stages = append(stages, stage{"bar-after", text(after, t), "", window(t.Pattern, bar, 2), after, medium, 1.5})
 	}
 	from := max(0, bar-bar%4)
@@ -151,10 +148,8 @@ func ChangeTo(t difficulty.Task, bar int, day Day) ([]Exercise, error) {
 	if len(ch.Kept) > 0 {
 		advice = fmt.Sprintf("%s %s where %s. %s", fingerList(ch.Kept), stay(len(ch.Kept)), theyAre(len(ch.Kept)), advice)
 	}
-	around := t.Bars[max(0, bar-1):min(bar+2, len(t.Bars))]
-	if bar == 0 { // the song goes round
-		around = append([]song.Bar{t.Bars[len(t.Bars)-1]}, around...)
-	}
+	before, after := t.Around(bar)
+	around := []song.Bar{t.Bars[before], t.Bars[bar], t.Bars[after]}
 	stages := []stage{
 		{"change-silent", text(two, t), advice, silent, two, slow, 1.5},
 		{"one-stroke", text(two, t), "", once, two, slow, 1.5},
@@ -253,7 +248,8 @@ func text(bars []song.Bar, t difficulty.Task) string {
 
 // changeInto finds the chord of a bar and the one before it; the song goes round.
 func changeInto(t difficulty.Task, bar int) (from, to theory.Chord, ok bool) {
-	before := t.Bars[(bar+len(t.Bars)-1)%len(t.Bars)].Changes
+	prior, _ := t.Around(bar)
+	before := t.Bars[prior].Changes
 	here := t.Bars[bar].Changes
 	if len(before) == 0 || len(here) == 0 {
 		return from, to, false

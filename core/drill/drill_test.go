@@ -53,11 +53,12 @@ func TestBarDrill(t *testing.T) {
 	assert.EqualError(t, err, "bar: the song has bars 1 to 5, not 10")
 }
 
-func TestTheFirstBarHasNoneBefore(t *testing.T) {
-	list, err := drill.Bar(task(t, "4/4: D . D U . U D U", "C | G"), 0, drill.Day{})
+// A song of one bar has none before and none after it.
+func TestASongOfOneBarHasNoneBefore(t *testing.T) {
+	list, err := drill.Bar(task(t, "4/4: p . i . p . m .", "C"), 0, drill.Day{})
 	require.NoError(t, err)
 	for _, e := range list {
-		assert.NotEqual(t, "With the bar before", e.Title)
+		assert.NotContains(t, []drill.StageID{"bar-before", "bar-after"}, e.ID)
 	}
 }
 
@@ -165,4 +166,34 @@ func TestRepeatsFitTheMinutes(t *testing.T) {
 		}
 		assert.True(t, sum <= minutes+1e-9 || fewest == 1, "%.2f minutes of %.0f", sum, minutes)
 	}
+}
+
+// A drill follows the song as it is played: with endings at bars 8 and 9 the change
+// into bar 9 comes from bar 7, and the first bar follows the last.
+func TestADrillFollowsTheSongAsItIsPlayed(t *testing.T) {
+	p := pattern.MustParse("4/4: p . i . p . m .")
+	bars, err := song.ParseChords("C | F | C | G | Am | Em | D | G7 | C", p.Meter)
+	require.NoError(t, err)
+	bars[7].Ending, bars[8].Ending = 1, 2
+	ins, err := fretboard.ByID("guitar")
+	require.NoError(t, err)
+	sg := song.Song{Meter: p.Meter, Tempo: 80, Sections: []song.Section{{Name: "Verse", Times: 2, Bars: bars}}}
+	tk := difficulty.NewTask(p, sg, ins, bind.DefaultSchool, 80)
+	into, err := drill.ChangeTo(tk, 8, drill.Day{})
+	require.NoError(t, err)
+	assert.Equal(t, "D | C", into[0].Over)
+	assert.Equal(t, "D | C | C", into[3].Over, "and the song goes round")
+	whole, err := drill.Bar(tk, 8, drill.Day{})
+	require.NoError(t, err)
+	for _, e := range whole {
+		switch e.ID {
+		case "bar-before":
+			assert.Equal(t, "D | C", e.Over)
+		case "bar-after":
+			assert.Equal(t, "C | C", e.Over)
+		}
+	}
+	eighth, err := drill.ChangeTo(tk, 7, drill.Day{})
+	require.NoError(t, err)
+	assert.Equal(t, "D | G7 | C", eighth[3].Over, "after the first ending it begins again")
 }
