@@ -13,28 +13,28 @@ import (
 )
 
 type songAnswer struct {
-	Title  string       `json:"title"`
-	Key    string       `json:"key"`
-	Meter  string       `json:"meter"`
-	Tempo  int          `json:"tempo"`
-	Capo   int          `json:"capo,omitempty"`
+	Title  string     `json:"title"`
+	Key    string     `json:"key"`
+	Meter  string     `json:"meter"`
+	Tempo  int        `json:"tempo"`
+	Capo   int        `json:"capo,omitempty"`
 	Parts  []songPart `json:"parts"`
-	Played []int        `json:"played"`
+	Played []int      `json:"played"`
 	Left   []leftLine `json:"left"`
 }
 
 type songPart struct {
-	Name  string      `json:"name"`
-	Times int         `json:"times"`
+	Name  string    `json:"name"`
+	Times int       `json:"times"`
 	Bars  []songBar `json:"bars"`
 }
 
 type songBar struct {
-	Meter  string        `json:"meter"`
+	Meter  string      `json:"meter"`
 	Chords []songChord `json:"chords"`
-	Words  string        `json:"words"`
-	Ending int           `json:"ending,omitempty"`
-	Role   string        `json:"role,omitempty"`
+	Words  string      `json:"words"`
+	Ending int         `json:"ending,omitempty"`
+	Role   string      `json:"role,omitempty"`
 }
 
 type songChord struct {
