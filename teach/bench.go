@@ -81,13 +81,17 @@ func (b Bench) Press(do BenchDo, with string) (Bench, error) {
 		b.Pattern, b.Cursor, err = b.Pattern.Press(b.Cursor, "")
 	case BenchGrid:
 		grid, _ := strconv.Atoi(with)
-		lost := 0
+		was, lost := b.Pattern, 0
 		if b.Pattern, lost, err = b.Pattern.Regrid(grid); lost > 0 {
-			b.Said = fmt.Sprintf("%s between the new slots went; undo brings them back.", plural(lost, "stroke", "strokes"))
+			b.Said = went(was, lost, "between the new slots", func(slot int) bool { return slot*grid%was.Grid() != 0 })
 		}
 		b.Cursor = pattern.Cursor{}
 	case BenchMeter:
+		was := b.Pattern
 		b.Pattern, err = inNewMeter(b.Pattern, with)
+		if lost := was.Count() - b.Pattern.Count(); err == nil && lost > 0 {
+			b.Said = went(was, lost, "at the end of the bar", func(slot int) bool { return slot >= b.Pattern.Grid() })
+		}
 		b.Cursor = pattern.Cursor{}
 	case BenchSwing:
 		b.Pattern.Swing = !b.Pattern.Swing
@@ -109,6 +113,31 @@ func (b Bench) Press(do BenchDo, with string) (Bench, error) {
 		}
 	}
 	return b, refused(err)
+}
+
+// maxWent is how many lost strokes are named.
+const maxWent = 6
+
+// went says which strokes a change has taken away.
+func went(p pattern.Pattern, lost int, where string, gone func(slot int) bool) string {
+	var names []string
+	for i, bar := range p.Bars {
+		for j, slot := range bar {
+			if slot.Empty() || !gone(j) {
+				continue
+			}
+			name := fmt.Sprintf("%s on %s", slot, p.Spot(j))
+			if len(p.Bars) > 1 {
+				name += fmt.Sprintf(" of bar %d", i+1)
+			}
+			names = append(names, name)
+		}
+	}
+	more := ""
+	if len(names) > maxWent {
+		names, more = names[:maxWent], ", …"
+	}
+	return fmt.Sprintf("%s %s went (%s%s); undo brings them back.", plural(lost, "stroke", "strokes"), where, strings.Join(names, ", "), more)
 }
 
 // inNewMeter begins anew in another meter, with what fits of each bar from its start.

@@ -2,7 +2,6 @@ package web_test
 
 import (
 	"fmt"
-	"html"
 	"net/http"
 	"net/http/httptest"
 	"net/url"
@@ -13,9 +12,6 @@ import (
 	"github.com/gofiber/fiber/v3"
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
-
-	"arplin/store"
-	"arplin/store/storetest"
 )
 
 // fragment posts as Arplin's own script does.
@@ -398,65 +394,4 @@ func TestALevelOpensIntoItsParts(t *testing.T) {
 		assert.Contains(t, advice, "Hardest: bar", "each step says what makes it hard")
 		assert.Contains(t, advice, "Why now")
 	}
-}
-
-// Each part of a song may have a pattern of its own, which undo takes off.
-func TestAPatternForEachPart(t *testing.T) {
-	b := signedIn(t)
-	b.get("/songs/new")
-	res, _ := b.post("/songs", url.Values{"text": {"{title: Parts}\n[Verse]\n[C]a [Am]b\n[Chorus]\n[F]c [G7]d"}})
-	path := res.Header.Get("Location")
-	_, body := b.get(path)
-	sections := regexp.MustCompile(`id="section-(\d+)"`).FindAllStringSubmatch(body, -1)
-	require.Len(t, sections, 2)
-	for i, ref := range []string{"thumb-once", "common-strum"} {
-		_, body = b.fragment(path+"/edit?instrument=guitar", url.Values{"op": {"part"}, "section": {sections[i][1]}, "text": {ref}, "version": {version(t, body)}})
-	}
-	assert.Contains(t, body, `<span class="sub">Thumb, once a bar</span>`)
-	assert.Regexp(t, `(?s)id="section-`+sections[1][1]+`".*aria-label="bar 3[^"]*4/4: D`, body, "the chorus is strummed")
-	assert.Regexp(t, `(?s)aria-label="bar 1[^"]*4/4: p`, body, "the verse is not")
-	_, body = b.move(path, "undo")
-	assert.NotRegexp(t, `aria-label="bar 3`, body, "undo takes the chorus's off")
-	_, body = b.fragment(path+"/edit", url.Values{"op": {"part"}, "section": {sections[0][1]}, "text": {"own-99999"}, "version": {version(t, body)}})
-	assert.Contains(t, body, "not there any more")
-}
-
-// A shape of the teacher's own is allowed, and said what it is.
-func TestAnOwnShapeIsSaidWhatItIs(t *testing.T) {
-	b, id := ownSchool(t, "own-shapes")
-	path := id.in("/songs/%[1]d")
-	_, body := b.get(path)
-	set := func(frets string) string {
-		_, body = b.fragment(path+"/edit?instrument=guitar", url.Values{"op": {"shape"}, "instrument": {"guitar"}, "chord": {"C"}, "text": {frets}, "version": {version(t, body)}})
-		return body
-	}
-	assert.Contains(t, set("999999"), "These notes are C# F# B E G#, not C.")
-	assert.NotContains(t, set("332010"), "These notes are", "the fifth in the bass is the chord still")
-	assert.Contains(t, set("xx5533"), "These notes are G C", "without its third it is not")
-}
-
-// A key is put on with any tuning in the class, its capo too.
-func TestAKeyWithATuningOfOnesOwn(t *testing.T) {
-	b, id := ownSchool(t, "tunings")
-	_, err := storetest.Open(t).AddStudent(t.Context(), id.teacher, store.Student{ClassID: id.class, Name: "Kim", Instrument: "tuning:C2-G2-D3-G3-A3-D4"})
-	require.NoError(t, err)
-	_, body := b.get(id.in("/songs/%[1]d/keys"))
-	forms := regexp.MustCompile(`(?s)<form method="post" action="/songs/\d+/edit">.*?</form>`).FindAllString(body, -1)
-	put := 0
-	for _, form := range forms {
-		if !strings.Contains(form, `name="capo tuning:`) {
-			continue
-		}
-		put++
-		fields := url.Values{}
-		for _, m := range regexp.MustCompile(`name="([^"]+)" value="([^"]*)"`).FindAllStringSubmatch(form, -1) {
-			fields.Set(html.UnescapeString(m[1]), html.UnescapeString(m[2]))
-		}
-		fields.Set("version", "")
-		_, page := b.get(id.in("/songs/%[1]d"))
-		fields.Set("version", version(t, page))
-		res, body := b.post(id.in("/songs/%[1]d/edit"), fields)
-		require.Equal(t, fiber.StatusSeeOther, res.StatusCode, body)
-	}
-	assert.Positive(t, put)
 }

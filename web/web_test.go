@@ -180,36 +180,6 @@ func TestASheetThatCannotBeReadNamesItsLinesAndKeepsTheText(t *testing.T) {
 	assert.Contains(t, body, "is not a note from A to G", "the bar says what is open")
 }
 
-// A sheet is shown as it was understood before it is saved; nothing of it is lost,
-// and what was kept as a note is mended on the song's page.
-func TestAPreviewAndItsNotes(t *testing.T) {
-	b, id := ownSchool(t, "preview")
-	b.get("/songs/new")
-	sheet := "Found\n\nVerse 1:\nC        G\nChords above it\ne|--0--1--|\nVerse 2:\nsung on the same\n{time: 3/4}\n| [F]three |\nodd <line>"
-	res, body := b.fragment("/songs/preview", url.Values{"text": {sheet}})
-	require.Equal(t, fiber.StatusOK, res.StatusCode)
-	for _, want := range []string{"5 bars", "C major, by its chords", "above it", "sung", "e|--0--1--|", "3/4", "odd &lt;line&gt;"} {
-		assert.Contains(t, body, want)
-	}
-	assert.Equal(t, 1, count(t, "SELECT COUNT(*) FROM songs WHERE teacher_id = ?", id.teacher), "nothing is stored")
-	res, _ = b.post("/songs", url.Values{"text": {sheet}})
-	require.Equal(t, fiber.StatusSeeOther, res.StatusCode)
-	path := res.Header.Get("Location")
-	_, body = b.get(path)
-	assert.Contains(t, body, "e|--0--1--|")
-	assert.Contains(t, body, "odd &lt;line&gt;")
-	bar := nth(t, body, `name="op" value="notes"><input type="hidden" name="bar" value="(\d+)"`, 1)
-	_, body = b.fragment(path+"/edit", url.Values{"op": {"notes"}, "bar": {bar}, "text": {"slowly"}, "version": {version(t, body)}})
-	assert.Contains(t, body, "slowly")
-	assert.NotContains(t, body, "e|--0--1--|")
-	_, body = b.fragment(path+"/edit", url.Values{"op": {"barmeter"}, "bar": {bar}, "text": {"6/8"}, "version": {version(t, body)}})
-	assert.Contains(t, body, `<span class="role">6/8</span>`)
-	_, body = b.fragment(path+"/edit", url.Values{"op": {"title"}, "text": {"Renamed"}, "version": {version(t, body)}})
-	_, body = b.fragment(path+"/edit", url.Values{"op": {"say-key"}, "text": {"G"}, "version": {version(t, body)}})
-	assert.Contains(t, body, "G major by you")
-	assert.Contains(t, body, "Renamed")
-}
-
 func TestLogLine(t *testing.T) {
 	b := signedIn(t)
 	b.get("/")
