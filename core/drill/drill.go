@@ -104,9 +104,10 @@ func Bar(t difficulty.Task, bar int, day Day) ([]Exercise, error) {
 		{"the-bar", text(at, t), "", figure, at, medium, 1.5},
 	}
 	if before, after := t.Around(bar); len(t.Bars) > 1 {
-		before, after := []song.Bar{t.Bars[before], t.Bars[bar]}, []song.Bar{t.Bars[bar], t.Bars[after]}
-		stages = append(stages, stage{"bar-before", text(before, t), "", window(t.Pattern, bar+len(t.Pattern.Bars)-1, 2), before, medium, 1.5})
-		stages = append(stages, stage{"bar-after", text(after, t), "", window(t.Pattern, bar, 2), after, medium, 1.5})
+		in, out := []song.Bar{t.Bars[before], t.Bars[bar]}, []song.Bar{t.Bars[bar], t.Bars[after]}
+		stages = append(stages,
+			stage{"bar-before", text(in, t), "", pair(t.Pattern, before, bar), in, medium, 1.5},
+			stage{"bar-after", text(out, t), "", pair(t.Pattern, bar, after), out, medium, 1.5})
 	}
 	from := max(0, bar-bar%4)
 	phrase := t.Bars[from:min(from+4, len(t.Bars))]
@@ -208,6 +209,15 @@ func window(p pattern.Pattern, from, n int) pattern.Pattern {
 		q.Bars = append(q.Bars, p.Bars[(from+i)%len(p.Bars)])
 	}
 	return q.Clone()
+}
+
+// pair is the bars of the repeating figure that fall on two bars of the song.
+func pair(p pattern.Pattern, a, b int) pattern.Pattern {
+	n := len(p.Bars)
+	if n == 1 || n == 2 && a%n == 0 && b%n == 1 {
+		return p
+	}
+	return pattern.Pattern{Meter: p.Meter, Swing: p.Swing, Bars: []pattern.Bar{p.Bars[a%n], p.Bars[b%n]}}.Clone()
 }
 
 // easiest is the song's chord that is easiest to hold.
