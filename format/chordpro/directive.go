@@ -266,8 +266,7 @@ func (r *reader) time(value string) bool {
 }
 
 func (r *reader) setCapo(value string) bool {
-	value, _, _ = strings.Cut(value, " ")
-	n, err := strconv.Atoi(value)
+	n, err := strconv.Atoi(leadingDigits.FindString(value)) // "2nd fret"
 	if err != nil || n < 0 || n > song.MaxCapo {
 		r.problem("%q is not a fret from 0 to %d for a capo", shorten(value), song.MaxCapo)
 		return false
@@ -285,6 +284,8 @@ func (r *reader) setTranspose(value string) bool {
 	r.transpose = n
 	return true
 }
+
+var leadingDigits = regexp.MustCompile(`^\d+`)
 
 // ownShape is a shape that the sheet defines, as it is fingered.
 type ownShape struct {

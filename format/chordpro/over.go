@@ -83,8 +83,8 @@ func (r *reader) isWords(line string) bool {
 	return !r.isChordLine(trimmed)
 }
 
-// over places chords over words by their columns; a chord lasts a bar, and "-" or
-// "." after it another.
+// over places chords over words by their columns; a chord lasts a bar, and "%" after
+// it another.
 func (r *reader) over(chords, words []rune) {
 	var bars []song.Bar
 	var cuts []int
@@ -97,10 +97,8 @@ func (r *reader) over(chords, words []rune) {
 				bars[len(bars)-1].Role = song.Stop
 			}
 			continue
-		case symbol == "" || symbol == "," || symbol == "|" || symbol == "-" && len(bars) == 0:
+		case symbol != "%" && (symbol == "" || fillers[symbol]): // between two chords, or a beat of the one before
 			continue
-		case symbol == "-" || symbol == "–" || symbol == "/" || symbol == ".":
-			symbol = "%"
 		}
 		bar := song.Bar{Changes: []song.Change{{Symbol: r.symbol(symbol), Ticks: r.ticks()}}}
 		if stop {
