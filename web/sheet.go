@@ -22,10 +22,14 @@ func (s *server) sheet(c fiber.Ctx) error {
 	if err != nil {
 		return err
 	}
-	sheet, err := s.LoadSheet(c.Context(), who(c), l, teach.SheetAsk{
+	ask := teach.SheetAsk{
 		Step: formID[ladder.StepID](c, "step"), Student: formID[store.StudentID](c, "student"), Instrument: c.Query("instrument"),
 		AllChords: c.Query("all") != "", Ghosts: c.Query("ghosts") != "",
-	}, time.Now())
+	}
+	if c.Query("was") != "" && c.Query("was") != c.Query("student") { // another student was chosen: that one's own step
+		ask.Step = 0
+	}
+	sheet, err := s.LoadSheet(c.Context(), who(c), l, ask, time.Now())
 	if err != nil {
 		return err
 	}

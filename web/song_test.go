@@ -4,6 +4,7 @@ import (
 	"html"
 	"net/url"
 	"regexp"
+	"strconv"
 	"strings"
 	"testing"
 
@@ -104,4 +105,20 @@ func TestAKeyWithATuningOfOnesOwn(t *testing.T) {
 		require.Equal(t, fiber.StatusSeeOther, res.StatusCode, body)
 	}
 	assert.Positive(t, put)
+}
+
+// Choosing a student on a sheet goes to that student's step; a step that is chosen
+// afterwards stays.
+func TestASheetGoesToItsStudentsStep(t *testing.T) {
+	b, id := ownSchool(t, "sheet-steps")
+	_, _, err := storetest.Open(t).Place(t.Context(), id.teacher, id.ladder, store.Places{id.student: id.steps[0]})
+	require.NoError(t, err)
+	sheet := func(student, was string, step int) string {
+		_, body := b.get(id.in("/ladders/%[2]d/sheet?") + url.Values{"student": {student}, "was": {was}, "step": {strconv.Itoa(int(id.steps[step]))}}.Encode())
+		return nth(t, body, `<option value="(\d+)" selected>`, 1)
+	}
+	momo := id.in("%[4]d")
+	assert.Equal(t, strconv.Itoa(int(id.steps[0])), sheet(momo, "everybody", 1), "Momo is on the first")
+	assert.Equal(t, strconv.Itoa(int(id.steps[1])), sheet(momo, momo, 1), "the teacher wants another")
+	assert.Equal(t, strconv.Itoa(int(id.steps[1])), sheet("", "everybody", 1))
 }
