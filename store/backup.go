@@ -54,7 +54,18 @@ type Backed struct {
 
 // Text counts what a teacher would look for.
 func (b Backed) Text() string {
-	return fmt.Sprintf("%d teachers, %d students, %d songs, %d ladders, %d lines of the log", b.Rows["teachers"], b.Rows["students"], b.Rows["songs"], b.Rows["ladders"], b.Rows["log_entries"])
+	var said []string
+	for _, c := range []struct{ table, one, many string }{
+		{"teachers", "teacher", "teachers"}, {"students", "student", "students"}, {"songs", "song", "songs"}, {"ladders", "ladder", "ladders"},
+		{"log_entries", "line of the log", "lines of the log"},
+	} {
+		word := c.many
+		if b.Rows[c.table] == 1 {
+			word = c.one
+		}
+		said = append(said, fmt.Sprintf("%d %s", b.Rows[c.table], word))
+	}
+	return strings.Join(said, ", ")
 }
 
 // backupWriter writes lines and sums them up.

@@ -213,6 +213,7 @@ func TestBackupAndRestore(t *testing.T) {
 	backed, err := from.Backup(t.Context(), &file, time.Now())
 	require.NoError(t, err)
 	assert.Positive(t, backed.Rows["log_entries"])
+	assert.Contains(t, store.Backed{Rows: map[string]int64{"teachers": 1, "songs": 2}}.Text(), "1 teacher, 0 students, 2 songs")
 	all := append(append([]string{}, store.BackupTables...), store.PassingTables...)
 	assert.ElementsMatch(t, tables(t, from), all, "every table is backed up, or known to pass")
 
