@@ -8,7 +8,6 @@ import (
 	"fmt"
 	"net"
 	"slices"
-	"strings"
 
 	"github.com/go-sql-driver/mysql"
 )
@@ -72,14 +71,4 @@ func notFound(err error, what string) error {
 		return fmt.Errorf("%s: %w", what, err)
 	}
 	return nil
-}
-
-// Reason is a clause for whoever runs the program about why the database cannot
-// serve; empty for what is none of its errors.
-func Reason(err error) string {
-	var my *mysql.MySQLError
-	if errors.As(err, &my) {
-		return strings.TrimSuffix(my.Message, ".")
-	}
-	return ""
 }

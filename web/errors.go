@@ -2,17 +2,14 @@ package web
 
 import (
 	"errors"
-	"io"
 	"net/url"
 	"slices"
 	"sort"
 	"strings"
-	"unicode/utf8"
 
 	"github.com/gofiber/fiber/v3"
 	"github.com/gofiber/fiber/v3/middleware/csrf"
 
-	"arplin/format/chordpro"
 	"arplin/letters"
 	"arplin/store"
 	"arplin/teach"
@@ -189,7 +186,11 @@ func sentFields(c fiber.Ctx) []sentField {
 		}
 	}
 	if form, err := c.MultipartForm(); err == nil {
-		file := sentFile(c)
+		file, err := sentFile(c)
+		if err != nil { // a file that is no text cannot be shown in a field
+			file = ""
+		}
+		file = letters.Clean(file)
 		for name, values := range form.Value {
 			for _, value := range values {
 				if name == "text" && file != "" {
@@ -208,23 +209,4 @@ func sentFields(c fiber.Ctx) []sentField {
 	}
 	sort.SliceStable(fields, func(i, j int) bool { return fields[i].Name < fields[j].Name })
 	return fields
-}
-
-// sentFile is the text of a file that was sent; empty for none, and for what is no
-// text.
-func sentFile(c fiber.Ctx) string {
-	header, err := c.FormFile("file")
-	if err != nil {
-		return ""
-	}
-	f, err := header.Open()
-	if err != nil {
-		return ""
-	}
-	defer f.Close()
-	data, err := io.ReadAll(io.LimitReader(f, chordpro.MaxBytes))
-	if err != nil || !utf8.Valid(data) || slices.Contains(data, 0) {
-		return ""
-	}
-	return letters.Clean(string(data))
 }

@@ -99,22 +99,30 @@ func (s *server) addSong(c fiber.Ctx) error {
 
 // sheetText is the uploaded file when there is one, else the pasted text.
 func sheetText(c fiber.Ctx) (string, error) {
-	pasted := c.FormValue("text")
+	text, err := sentFile(c)
+	if err != nil || text == "" {
+		return c.FormValue("text"), err
+	}
+	return text, nil
+}
+
+// sentFile is the text of the file that was sent; empty for none.
+func sentFile(c fiber.Ctx) (string, error) {
 	header, err := c.FormFile("file")
-	if err != nil || header.Size == 0 {
-		return pasted, nil
+	if err != nil || header.Size == 0 { // no file was chosen
+		return "", nil
 	}
 	f, err := header.Open()
 	if err != nil {
-		return pasted, fmt.Errorf("the file could not be read: %w", err)
+		return "", fmt.Errorf("the file could not be read: %w", err)
 	}
 	defer f.Close()
 	data, err := io.ReadAll(io.LimitReader(f, chordpro.MaxBytes+1))
 	if err != nil {
-		return pasted, fmt.Errorf("the file could not be read: %w", err)
+		return "", fmt.Errorf("the file could not be read: %w", err)
 	}
 	if !utf8.Valid(data) || strings.ContainsRune(string(data), 0) {
-		return pasted, fmt.Errorf("%s is not a plain-text file", header.Filename)
+		return "", fmt.Errorf("%s is not a plain-text file", header.Filename)
 	}
 	return string(data), nil
 }

@@ -143,15 +143,15 @@ func (e SetRole) apply(s *Song) (done.Done, error) {
 	return done.Done{}, fmt.Errorf("%q is not a role of a bar", e.Role)
 }
 
-// maxEnding is the last ending that a bar can have.
-const maxEnding = 3
+// MaxEnding is the last ending that a bar can have.
+const MaxEnding = 3
 
 func (e SetEnding) apply(s *Song) (done.Done, error) {
 	sec, at, err := s.place(e.Bar)
 	if err != nil {
 		return done.Done{}, err
 	}
-	if e.Ending < 0 || e.Ending > maxEnding {
+	if e.Ending < 0 || e.Ending > MaxEnding {
 		return done.Done{}, fmt.Errorf("an ending is the first, the second, the third or none")
 	}
 	sec.Bars[at].Ending = e.Ending

@@ -21,7 +21,8 @@ func (r *reader) barLine(line string, plain bool) {
 	pos := 0
 	for _, m := range append(barToken.FindAllStringSubmatchIndex(line, -1), []int{len(line), len(line)}) {
 		text := line[pos:m[0]]
-		if strings.TrimSpace(text) != "" || pos > 0 && m[0] < len(line) && strings.Trim(line[pos:m[0]], " \t") == "" && m[0] > pos {
+		between := pos > 0 && m[0] < len(line) && text != "" // a blank bar goes on with the one before it
+		if between || strings.TrimSpace(text) != "" {
 			r.bar(text, plain)
 		}
 		if pos = m[1]; len(m) > 2 {
@@ -52,12 +53,10 @@ func (r *reader) mark(text, ending string) {
 	if strings.HasPrefix(text, "||") {
 		r.closeEnding()
 	}
-	if n, err := strconv.Atoi(ending); err == nil && n <= maxEnding {
+	if n, err := strconv.Atoi(ending); err == nil && n <= song.MaxEnding {
 		r.beginEnding(n)
 	}
 }
-
-const maxEnding = 3
 
 // closeRepeat has what stands before a repeat sign played twice, or as often as it
 // has endings.
@@ -153,18 +152,12 @@ func (r *reader) plainBar(text string) {
 	}
 	var bar song.Bar
 	total := r.ticks()
-	written := 0
+	var segments []segment
 	for _, cell := range cells {
-		if _, ticks := r.beats(r.bare(cell)); ticks > 0 {
-			written++
-		}
+		symbol, ticks := r.beats(r.bare(cell))
+		segments = append(segments, segment{symbol: symbol, ticks: ticks})
 	}
-	if written > 0 { // "F:3 G:1"
-		var segments []segment
-		for _, cell := range cells {
-			symbol, ticks := r.beats(r.bare(cell))
-			segments = append(segments, segment{symbol: symbol, ticks: ticks})
-		}
+	if slices.ContainsFunc(segments, func(s segment) bool { return s.ticks > 0 }) { // "F:3 G:1"
 		bar.Changes = r.shareBar(segments, song.Plain)
 		r.addBar(bar)
 		return

@@ -52,7 +52,7 @@ type As string
 // What a line can be.
 const (
 	AsBlank     As = ""
-	AsRemark    As = "a remark"
+	AsRemark    As = "a remark, kept as a note"
 	AsDirective As = "about the song"
 	AsPart      As = "a part begins"
 	AsBars      As = "bars"
@@ -72,16 +72,6 @@ type Sheet struct {
 	German bool
 	// Problems are lines that were not wholly understood.
 	Problems []Problem
-}
-
-// Left are the lines that are kept as notes, with why.
-func (s Sheet) Left() (left []Line) {
-	for _, l := range s.Lines {
-		if l.As == AsTab || l.As == AsNote || l.As == AsUnread {
-			left = append(left, l)
-		}
-	}
-	return left
 }
 
 // Read makes a song of a sheet. What it cannot read is listed by line and kept as
@@ -129,8 +119,7 @@ func (r *reader) sheet() Sheet {
 	return Sheet{Song: r.song, Lines: r.lines, Capo: r.capo, German: r.german, Problems: r.problems}
 }
 
-// times keeps how often a part is played within what a song can say: what is more
-// is written out.
+// times keeps how often a part is played within what a song can say, and says so.
 func (r *reader) times() {
 	for i := range r.song.Sections {
 		if sec := &r.song.Sections[i]; sec.Times > song.MaxTimes {
@@ -184,10 +173,17 @@ func (r *reader) as(at int, as As) {
 	r.lines = append(r.lines, Line{at + 1, r.text[at], as})
 }
 
-// note keeps a line as it stands, before the bar that comes next.
+// note keeps a line as it stands, before the bar that comes next; a long one in
+// several.
 func (r *reader) note(at int, as As) {
 	r.as(at, as)
-	r.notes = append(r.notes, letters.Cut(strings.TrimRight(r.text[at], " \t"), song.MaxNote))
+	for rest := strings.TrimRight(r.text[at], " \t"); rest != ""; {
+		piece := letters.Cut(rest, song.MaxNote)
+		if piece == "" { // one letter under more marks than a note has room for
+			return
+		}
+		r.notes, rest = append(r.notes, piece), rest[len(piece):]
+	}
 }
 
 // ticks is the length of a bar from here on.
@@ -209,7 +205,7 @@ func (r *reader) readLine() {
 		r.as(r.at, AsBlank)
 		r.closeEnding()
 	case strings.HasPrefix(line, "#"):
-		r.as(r.at, AsRemark)
+		r.note(r.at, AsRemark)
 	case strings.HasPrefix(line, "{"):
 		r.fillBar()
 		r.directives(line)
@@ -243,8 +239,8 @@ func (r *reader) plainLine(raw, line string) {
 		r.fillBar()
 		r.openSection(name, times)
 		r.plainLine(strings.Repeat(" ", len(raw)-len(rest))+rest, strings.TrimSpace(rest))
-	case r.plainField(line):
-		r.as(r.at, AsDirective)
+	case plainField.MatchString(line):
+		r.as(r.at, r.plainField(line))
 	case r.isTitle(line):
 		r.song.Title = line
 		r.as(r.at, AsDirective)

@@ -71,6 +71,30 @@ func TestLongNamesOfPartsAreCut(t *testing.T) {
 }
 
 // A comment or a section without chords is not a part of the song.
+func TestRemarksAndLongLinesAreKeptWhole(t *testing.T) {
+	long := strings.Repeat("the rain again and ", 40)
+	sheet := chordpro.ReadSheet("# from the blue book\nA walk\n\n[C]Walk\n# slower here\n[G]home", chordpro.ByThemselves)
+	assert.Equal(t, "A walk", sheet.Song.Title)
+	bars := sheet.Song.Sections[0].Bars
+	assert.Equal(t, []string{"# from the blue book"}, bars[0].Notes)
+	assert.Equal(t, []string{"# slower here"}, bars[1].Notes)
+
+	tab := "{sot}\n" + strings.TrimSpace(long) + "\n{eot}"
+	assert.Equal(t, strings.TrimSpace(long), strings.Join(chordpro.ReadSheet("[C]Walk\n"+tab, chordpro.ByThemselves).Song.Notes, ""))
+	endless := "{sot}\na" + strings.Repeat("\u0301", 2*song.MaxNote) + "\n{eot}" // has to end
+	assert.Equal(t, 1, len(chordpro.ReadSheet("[C]Walk\n"+endless, chordpro.ByThemselves).Song.Bars()))
+}
+
+func TestPlainFieldsThatCannotBeReadAreNotes(t *testing.T) {
+	sheet := chordpro.ReadSheet("Tempo: brisk\n[C]Walk", chordpro.ByThemselves)
+	assert.Equal(t, chordpro.AsUnread, sheet.Lines[0].As)
+	assert.Equal(t, []string{"Tempo: brisk"}, sheet.Song.Sections[0].Bars[0].Notes)
+	assert.Len(t, sheet.Problems, 1)
+
+	sheet = chordpro.ReadSheet("| C:2 Q:2 |", chordpro.ByThemselves)
+	assert.Len(t, sheet.Problems, 1, "a chord nobody knows is said once")
+}
+
 func TestSectionsWithoutBarsAreLeftOut(t *testing.T) {
 	s, problems := chordpro.Read("{c: Softly}\n{sov}\n{eov}\n{sov: Verse}\n[C]Walk\n{eov}\n{c: Twice}")
 	assert.Empty(t, problems)

@@ -19,7 +19,7 @@ var (
 	bareHeading    = regexp.MustCompile(`(?i)^((?:\d+[.)]? ?)?(?:` + partWords + `)(?:\s*[0-9]{1,2})?(?:\s*\(?\s*(?:[x×]\s*\d+|\d+\s*[x×])\s*\)?)?)$`)
 	// "2." over a verse
 	numberHeading = regexp.MustCompile(`^(\d{1,2})[.)]$`)
-	// "Title: ...", "Key: G", "Capo 2", "Tempo = 96", "Time: 3/4", "by: ..."
+	// "Title: ...", "Key: G", "Capo 2", "Tempo = 96", "Time: 3/4"
 	plainField = regexp.MustCompile(`(?i)^(title|key|capo|tempo|bpm|time|meter|metre)\s*[:=]\s*(.+)$|^(capo)\s+(?:on\s+)?(?:fret\s+)?(\d{1,2})(?:st|nd|rd|th)?(?:\s+fret)?$`)
 	// "x2", "(2x)", "2 x", "×3" at the end of a line
 	timesMark = regexp.MustCompile(`(?i)(?:^|\s|\|)\(?\s*(?:[x×]\s*(\d{1,2})|(\d{1,2})\s*[x×])\s*\)?\s*$`)
@@ -187,11 +187,8 @@ func (r *reader) english(symbol string) string {
 }
 
 // plainField carries out a line that says in plain words what a directive would.
-func (r *reader) plainField(line string) bool {
+func (r *reader) plainField(line string) As {
 	m := plainField.FindStringSubmatch(line)
-	if m == nil {
-		return false
-	}
 	name, value := strings.ToLower(m[1]), strings.TrimSpace(m[2])
 	switch name {
 	case "":
@@ -200,18 +197,14 @@ func (r *reader) plainField(line string) bool {
 		name = "tempo"
 	case "meter", "metre":
 		name = "time"
-	case "title":
-		r.song.Title = value
-		return true
 	}
-	r.directive(name, value)
-	return true
+	return r.directive(name, value)
 }
 
 // isTitle reports the first words of a sheet that has no other title: a line by
 // itself, before anything that is played.
 func (r *reader) isTitle(line string) bool {
-	if r.song.Title != "" || r.bars > 0 || len(r.notes) > 0 || r.open || len([]rune(line)) > song.MaxTitle || hasChords(line) || strings.Contains(line, "|") || r.isChordLine(line) {
+	if r.song.Title != "" || r.bars > 0 || r.open || len([]rune(line)) > song.MaxTitle || hasChords(line) || strings.Contains(line, "|") || r.isChordLine(line) {
 		return false
 	}
 	for _, before := range r.text[:r.at] {

@@ -59,7 +59,7 @@ func (r *reader) segments(text string) (list []segment, found marks) {
 			n, isEnding := strings.CutPrefix(note, "ending ")
 			if known {
 				found.role = role
-			} else if e, err := strconv.Atoi(n); isEnding && err == nil && e >= 1 && e <= maxEnding {
+			} else if e, err := strconv.Atoi(n); isEnding && err == nil && e >= 1 && e <= song.MaxEnding {
 				found.ending = e
 			} else if note == "no chord yet" {
 				found.empty = true
