@@ -1,6 +1,7 @@
 package web
 
 import (
+	"cmp"
 	"context"
 	"crypto/rand"
 	"crypto/sha256"
@@ -50,15 +51,13 @@ func (s *server) once(c fiber.Ctx) error {
 	case !fresh:
 		return refuse("this was sent before, and what came of it is not known here; look at the list before you send it again from a page that is loaded anew")
 	}
-	if err := c.Next(); err != nil || c.Response().StatusCode() >= fiber.StatusBadRequest {
+	err = c.Next()
+	led := cmp.Or(string(c.Response().Header.Peek(fiber.HeaderLocation)), c.GetRespHeader("HX-Redirect"))
+	if err != nil || led == "" { // what makes something leads to it; this made nothing, and can be sent again
 		ctx, cancel := context.WithTimeout(context.WithoutCancel(c.Context()), onceWait)
 		defer cancel()
-		_ = s.Store.FreeForm(ctx, who(c), key) // it can be sent again; else that is refused, which doubles nothing
+		_ = s.Store.FreeForm(ctx, who(c), key) // else it is refused the next time, which doubles nothing
 		return err
-	}
-	led := string(c.Response().Header.Peek(fiber.HeaderLocation))
-	if led == "" {
-		led = c.GetRespHeader("HX-Redirect", "/")
 	}
 	if err := s.Store.FormLed(c.Context(), who(c), key, led); err != nil {
 		s.Log.Error("noting where a form led", "error", err) // the answer stands

@@ -74,6 +74,7 @@ func (s *server) addSong(c fiber.Ctx) error {
 	p, err := pasted(c)
 	if err != nil {
 		p.Problem = teach.Sentence(err.Error())
+		c.Status(fiber.StatusUnprocessableEntity)
 		return render(c, "song_new", "song_preview", p.Page, p)
 	}
 	if c.FormValue("look") != "" {
@@ -88,6 +89,7 @@ func (s *server) addSong(c fiber.Ctx) error {
 	sg := p.Preview.Sheet.Song
 	if sg.Title, err = shortName(sg.Title, "the song", song.MaxTitle); err != nil {
 		p.Problem = teach.Sentence(err.Error())
+		c.Status(fiber.StatusUnprocessableEntity)
 		return render(c, "song_new", "song_preview", p.Page, p)
 	}
 	id, err := s.Store.AddSong(c.Context(), who(c), sg)
