@@ -2,6 +2,7 @@ package store
 
 import (
 	"bufio"
+	"bytes"
 	"compress/gzip"
 	"context"
 	"crypto/sha256"
@@ -256,7 +257,7 @@ func readBackup(in io.Reader, table func(name string, columns []string) error, r
 	var at backupLine // the table that is read
 	for first := true; lines.Scan(); first = false {
 		text := lines.Bytes()
-		if text[0] == '[' && at.Table != "" {
+		if bytes.HasPrefix(text, []byte{'['}) && at.Table != "" {
 			var values []*string
 			if err := json.Unmarshal(text, &values); err != nil || len(values) != len(at.Columns) {
 				return b, fmt.Errorf("%w: a row of %s", errBroken, at.Table)
@@ -299,7 +300,10 @@ func readBackup(in io.Reader, table func(name string, columns []string) error, r
 		sum.Write(text)
 		sum.Write([]byte{'\n'})
 	}
-	return b, fmt.Errorf("%w: it has no end: %w", errBroken, errors.Join(lines.Err()))
+	if err := lines.Err(); err != nil {
+		return b, fmt.Errorf("%w: it has no end: %w", errBroken, err)
+	}
+	return b, fmt.Errorf("%w: it has no end", errBroken)
 }
 
 func sameCounts(a, b map[string]int64) bool {

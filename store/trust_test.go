@@ -2,8 +2,10 @@ package store_test
 
 import (
 	"bytes"
+	"compress/gzip"
 	"context"
 	"database/sql"
+	"errors"
 	"fmt"
 	"io/fs"
 	"math/rand/v2"
@@ -219,12 +221,15 @@ func TestBackupAndRestore(t *testing.T) {
 
 	to := own(t)
 	whole := file.Bytes()
+	const head = `{"arplin_backup":1,"schema":11}` + "\n"
 	for name, broken := range map[string][]byte{
 		"cut short": whole[:len(whole)/2], "no backup": []byte("{}"), "empty": nil,
+		"no end": zipped(t, head), "a blank line": zipped(t, head+"\n"+head),
 		"turned": append(append([]byte{}, whole[:len(whole)/2]...), append([]byte{whole[len(whole)/2] ^ 0x40}, whole[len(whole)/2+1:]...)...),
 	} {
 		_, err := to.Restore(t.Context(), bytes.NewReader(broken))
 		assert.ErrorContains(t, err, "no whole backup", name)
+		assert.NotContains(t, err.Error(), "%!", name)
 		assert.Empty(t, tables(t, to), "%s: nothing was stored", name)
 	}
 	_, err = to.Migrate(t.Context()) // a program that has started on it is no harm
@@ -241,6 +246,15 @@ func TestBackupAndRestore(t *testing.T) {
 	assert.Equal(t, l, again)
 	_, err = to.Restore(t.Context(), bytes.NewReader(whole))
 	assert.ErrorIs(t, err, store.ErrNotEmpty)
+}
+
+func zipped(t *testing.T, text string) []byte {
+	t.Helper()
+	var file bytes.Buffer
+	zip := gzip.NewWriter(&file)
+	_, err := zip.Write([]byte(text))
+	require.NoError(t, errors.Join(err, zip.Close()))
+	return file.Bytes()
 }
 
 func contents(t *testing.T, db *sql.DB, table string) (sum string) {
