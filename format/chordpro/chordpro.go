@@ -95,19 +95,11 @@ func ReadSheet(text string, names Names) Sheet {
 	for r.at = 0; r.at < len(r.text); r.at++ {
 		r.readLine()
 		if r.full {
-			r.problem("the sheet has more than %d bars; the rest is kept as notes after the last one", song.MaxBars)
-			r.keepRest()
+			r.problem("the sheet has more than %d bars; the rest is left out", song.MaxBars)
+			break
 		}
 	}
 	return r.sheet()
-}
-
-// keepRest keeps what a song has no room for, with the line that was one too many.
-func (r *reader) keepRest() {
-	r.notes = append(r.notes, letters.Cut(strings.TrimSpace(r.text[r.at]), song.MaxNote))
-	for r.at++; r.at < len(r.text); r.at++ {
-		r.note(r.at, AsUnread)
-	}
 }
 
 // sheet ends the reading.

@@ -85,14 +85,6 @@ func TestRemarksAndLongLinesAreKeptWhole(t *testing.T) {
 	assert.Equal(t, 1, len(chordpro.ReadSheet("[C]Walk\n"+endless, chordpro.ByThemselves).Song.Bars()))
 }
 
-func TestBarsBeyondTheMostAreNotes(t *testing.T) {
-	sheet := chordpro.ReadSheet(strings.Repeat("| C | G |\n", song.MaxBars/2)+"| Dm | Em |\n\n[F]last line", chordpro.ByThemselves)
-	assert.Len(t, sheet.Song.Bars(), song.MaxBars)
-	assert.Equal(t, []string{"| Dm | Em |", "[F]last line"}, sheet.Song.Notes)
-	assert.Len(t, sheet.Lines, song.MaxBars/2+3)
-	assert.Len(t, sheet.Problems, 1)
-}
-
 func TestPlainFieldsThatCannotBeReadAreNotes(t *testing.T) {
 	sheet := chordpro.ReadSheet("Tempo: brisk\n[C]Walk", chordpro.ByThemselves)
 	assert.Equal(t, chordpro.AsUnread, sheet.Lines[0].As)
