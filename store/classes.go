@@ -16,11 +16,13 @@ type Class struct {
 	LessonMinutes int
 	Fingers       string // "moving" or "fixed"
 	LowFifth      bool
-	ThickOnTop    bool // strips with the thickest string on top
-	Lean          bool // fret only what the pattern strikes
-	Anchor        bool // a light anchor of the little finger; else the hand floats
-	LongNails     bool // all long; else all short
-	Wrist         bool // strums from the wrist; else from the forearm
+	ThickOnTop    bool   // strips with the thickest string on top
+	Lean          bool   // fret only what the pattern strikes
+	Anchor        bool   // a light anchor of the little finger; else the hand floats
+	LongNails     bool   // all long; else all short
+	Wrist         bool   // strums from the wrist; else from the forearm
+	Pick          bool   // plays with a pick what a pick can play
+	Roll          string // where four fingers roll; empty for the three thin strings and the root
 	SingLow       string
 	SingHigh      string
 	Version       int    // counts every save of the settings
@@ -38,6 +40,7 @@ type Student struct {
 	LeftHanded bool
 	Fingers    string // "moving" or "fixed"; empty follows the class
 	DayMinutes int    // of practice a day; 0 is stored as the usual
+	Shapes     string // chords held in a way of their own, as song.ParseOwn reads them
 }
 
 // AddClass stores a new class.
@@ -50,17 +53,17 @@ func (s *Store) AddClass(ctx context.Context, teacher TeacherID, c Class) (Class
 	return ClassID(id), nil
 }
 
-const classColumns = "id, name, lesson_minutes, fingers, low_fifth, thick_on_top, lean, anchor, long_nails, wrist, sing_low, sing_high, version, weights, weights_version"
+const classColumns = "id, name, lesson_minutes, fingers, low_fifth, thick_on_top, lean, anchor, long_nails, wrist, pick, roll, sing_low, sing_high, version, weights, weights_version"
 
 func scanClass(scan func(...any) error) (c Class, err error) {
-	return c, scan(&c.ID, &c.Name, &c.LessonMinutes, &c.Fingers, &c.LowFifth, &c.ThickOnTop, &c.Lean, &c.Anchor, &c.LongNails, &c.Wrist, &c.SingLow, &c.SingHigh, &c.Version, &c.Weights, &c.WeightsNo)
+	return c, scan(&c.ID, &c.Name, &c.LessonMinutes, &c.Fingers, &c.LowFifth, &c.ThickOnTop, &c.Lean, &c.Anchor, &c.LongNails, &c.Wrist, &c.Pick, &c.Roll, &c.SingLow, &c.SingHigh, &c.Version, &c.Weights, &c.WeightsNo)
 }
 
 // ChangeClass stores a class's name, minutes, schools and singing range for the
 // given version.
 func (s *Store) ChangeClass(ctx context.Context, teacher TeacherID, c Class) error {
-	n, err := s.exec(ctx, `UPDATE classes SET name = ?, lesson_minutes = ?, fingers = ?, low_fifth = ?, thick_on_top = ?, lean = ?, anchor = ?, long_nails = ?, wrist = ?, sing_low = ?, sing_high = ?, version = version + 1
-		WHERE teacher_id = ? AND id = ? AND version = ?`, c.Name, c.LessonMinutes, c.Fingers, c.LowFifth, c.ThickOnTop, c.Lean, c.Anchor, c.LongNails, c.Wrist, c.SingLow, c.SingHigh, teacher, c.ID, c.Version)
+	n, err := s.exec(ctx, `UPDATE classes SET name = ?, lesson_minutes = ?, fingers = ?, low_fifth = ?, thick_on_top = ?, lean = ?, anchor = ?, long_nails = ?, wrist = ?, pick = ?, roll = ?, sing_low = ?, sing_high = ?, version = version + 1
+		WHERE teacher_id = ? AND id = ? AND version = ?`, c.Name, c.LessonMinutes, c.Fingers, c.LowFifth, c.ThickOnTop, c.Lean, c.Anchor, c.LongNails, c.Wrist, c.Pick, c.Roll, c.SingLow, c.SingHigh, teacher, c.ID, c.Version)
 	if err != nil {
 		return fmt.Errorf("changing a class: %w", err)
 	}
@@ -103,8 +106,8 @@ func (s *Store) SetWeights(ctx context.Context, teacher TeacherID, class ClassID
 
 // AddStudent stores a new student; a name twice in a class is ErrTaken.
 func (s *Store) AddStudent(ctx context.Context, teacher TeacherID, st Student) (StudentID, error) {
-	id, err := s.insert(ctx, "INSERT INTO students (teacher_id, class_id, name, instrument, left_handed, fingers, day_minutes) SELECT ?, id, ?, ?, ?, ?, ? FROM classes WHERE id = ? AND teacher_id = ?",
-		teacher, st.Name, st.Instrument, st.LeftHanded, st.Fingers, cmp.Or(st.DayMinutes, practice.UsualDay), st.ClassID, teacher)
+	id, err := s.insert(ctx, "INSERT INTO students (teacher_id, class_id, name, instrument, left_handed, fingers, day_minutes, shapes) SELECT ?, id, ?, ?, ?, ?, ?, ? FROM classes WHERE id = ? AND teacher_id = ?",
+		teacher, st.Name, st.Instrument, st.LeftHanded, st.Fingers, cmp.Or(st.DayMinutes, practice.UsualDay), st.Shapes, st.ClassID, teacher)
 	if err == nil && id == 0 {
 		err = ErrNotFound
 	}
@@ -117,8 +120,8 @@ func (s *Store) AddStudent(ctx context.Context, teacher TeacherID, st Student) (
 // ChangeStudent stores another name, instrument or hand for the given version; the
 // class stays.
 func (s *Store) ChangeStudent(ctx context.Context, teacher TeacherID, st Student) error {
-	n, err := s.exec(ctx, "UPDATE students SET name = ?, instrument = ?, left_handed = ?, fingers = ?, day_minutes = ?, version = version + 1 WHERE teacher_id = ? AND id = ? AND version = ?",
-		st.Name, st.Instrument, st.LeftHanded, st.Fingers, cmp.Or(st.DayMinutes, practice.UsualDay), teacher, st.ID, st.Version)
+	n, err := s.exec(ctx, "UPDATE students SET name = ?, instrument = ?, left_handed = ?, fingers = ?, day_minutes = ?, shapes = ?, version = version + 1 WHERE teacher_id = ? AND id = ? AND version = ?",
+		st.Name, st.Instrument, st.LeftHanded, st.Fingers, cmp.Or(st.DayMinutes, practice.UsualDay), st.Shapes, teacher, st.ID, st.Version)
 	if isDuplicate(err) {
 		err = ErrTaken
 	}
@@ -141,10 +144,10 @@ func (s *Store) Student(ctx context.Context, teacher TeacherID, id StudentID) (S
 	return st, notFound(err, "student")
 }
 
-const studentQuery = "SELECT id, class_id, name, instrument, left_handed, fingers, day_minutes, version FROM students WHERE teacher_id = ?"
+const studentQuery = "SELECT id, class_id, name, instrument, left_handed, fingers, day_minutes, shapes, version FROM students WHERE teacher_id = ?"
 
 func scanStudent(scan func(...any) error) (st Student, err error) {
-	return st, scan(&st.ID, &st.ClassID, &st.Name, &st.Instrument, &st.LeftHanded, &st.Fingers, &st.DayMinutes, &st.Version)
+	return st, scan(&st.ID, &st.ClassID, &st.Name, &st.Instrument, &st.LeftHanded, &st.Fingers, &st.DayMinutes, &st.Shapes, &st.Version)
 }
 
 // Students lists a class, the archived ones left out.

@@ -8,6 +8,7 @@ import (
 	"arplin/core/bind"
 	"arplin/core/fretboard"
 	"arplin/core/pattern"
+	"arplin/core/song"
 	"arplin/core/theory"
 	"arplin/draw"
 )
@@ -17,6 +18,7 @@ type ChordCard struct {
 	Symbol, Degree string
 	Sounds         string // what is heard when a capo is on
 	Frets          string
+	Fingers        string // from the thickest string
 	Root           fretboard.String
 	Shape          draw.SVG
 	Lean           bool   // drawn without what the pattern does not strike
@@ -54,7 +56,7 @@ func (v songView) card(e pattern.Entry, ch theory.Chord) ChordCard {
 			card.Late = fmt.Sprintf("%s finger may come late, by %s", fretboard.FingerName(late.Finger), e.Pattern.Spot(late.Slot))
 		}
 	}
-	card.Frets, card.Root = voicing.String(), voicing.Root
+	card.Frets, card.Fingers, card.Root = voicing.String(), voicing.Fingering.String(), voicing.Root
 	card.Shape = v.shape(ch, voicing, false)
 	return card
 }
@@ -65,6 +67,14 @@ type ChordPanel struct {
 	Instrument fretboard.Instrument
 	Others     []ShapeOffer
 	StandIns   []ShapeOffer
+	Bars       []BarChoice // that have the chord
+}
+
+// BarChoice is a bar with the chord that is open.
+type BarChoice struct {
+	ID    song.BarID
+	Name  string // "bar 3, Verse"
+	Frets string // of a shape in this bar only
 }
 
 // ShapeOffer is a shape that one click puts on.
@@ -95,7 +105,25 @@ func (v songView) panel(e pattern.Entry, symbol string) *ChordPanel {
 	for _, s := range fretboard.StandIns(v.ins, ch, used) {
 		p.StandIns = append(p.StandIns, v.offer(s.Chord, s.Voicing, used, "gives up "+s.GivesUp))
 	}
+	p.Bars = v.barsWith(ch)
 	return p
+}
+
+// barsWith lists the bars that a chord is in.
+func (v songView) barsWith(ch theory.Chord) (list []BarChoice) {
+	number := 0
+	for _, sec := range v.song.Sections {
+		for _, bar := range sec.Bars {
+			number++
+			for _, change := range bar.Changes {
+				if c, err := change.Chord(); err == nil && c == ch {
+					list = append(list, BarChoice{bar.ID, fmt.Sprintf("bar %d, %s", number, sec.Name), bar.Shapes[v.ins.ID][ch.String()]})
+					break
+				}
+			}
+		}
+	}
+	return list
 }
 
 func (v songView) offer(ch theory.Chord, voicing, used fretboard.Voicing, notes string) ShapeOffer {

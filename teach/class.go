@@ -76,6 +76,20 @@ func (c Class) For(st store.Student) Class {
 	return c
 }
 
+// Held is a song as a student plays it, with the shapes of their own on their own
+// instrument.
+func Held(st store.Student, sg song.Song) song.Song {
+	ins, err := fretboard.ByID(st.Instrument)
+	if err != nil {
+		return sg
+	}
+	own, err := song.ParseOwn(st.Shapes, ins)
+	if err != nil {
+		return sg
+	}
+	return sg.HeldBy(ins, own)
+}
+
 // Instruments lists the instruments of the class: the known ones in their order,
 // then the teacher's own tunings by name. Who came first does not matter.
 func (c Class) Instruments() []fretboard.Instrument {

@@ -136,7 +136,7 @@ func (t *Teach) makeDrill(ctx context.Context, teacher store.TeacherID, c Class,
 		d.Minutes = drill.MinutesOf(cmp.Or(d.For.DayMinutes, 2*usualDrill))
 	}
 	d.Minutes = min(60, max(3, d.Minutes))
-	task := difficulty.NewTask(d.Pattern.Pattern, sg.Song, d.Instrument, c.School(), sg.Tempo)
+	task := difficulty.NewTask(d.Pattern.Pattern, Held(d.For, sg.Song), d.Instrument, c.School(), sg.Tempo)
 	if d.OnWeek == nil {
 		d.Hardest = difficulty.Of(task, c.Weigh()).Hardest
 	}
@@ -322,7 +322,7 @@ func (t *Teach) drillsOnSheet(ctx context.Context, teacher store.TeacherID, c Cl
 		if err != nil {
 			return nil, err
 		}
-		task := difficulty.NewTask(d.Pattern, sg.Song, ins, c.For(st).School(), sg.Tempo)
+		task := difficulty.NewTask(d.Pattern, Held(st, sg.Song), ins, c.For(st).School(), sg.Tempo)
 		if exercises, err := exercisesOf(task, d.Kind, sg.NumberOf(d.Bar), d.Minutes, clean); err == nil { // a bar that the song has no more has no drill
 			list = append(list, DrillOnSheet{d, exercises})
 		}

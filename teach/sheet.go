@@ -109,7 +109,7 @@ func (sh *Sheet) draw(c Class, at int) {
 	if !step.BeforeStrings() {
 		sh.Posture = Posture(c, step.Pattern)
 	}
-	part := l.Song.Part(l.Sections)
+	part := Held(sh.For, l.Song.Part(l.Sections))
 	v := newSongView(part, sh.Instrument, c)
 	v.song = withoutFigures(v.song) // the sheet has the figure once, not in every bar
 	sh.Sections = v.sections(pattern.Entry{}, part)

@@ -321,16 +321,17 @@ func (v songView) chordsIn(bar song.Bar, known map[string]ChordInBar) []ChordInB
 	var list []ChordInBar
 	for _, change := range bar.Changes {
 		in, ok := known[change.Symbol]
-		if !ok {
-			in = v.chordIn(change)
-			known[change.Symbol] = in
+		if own := len(bar.Shapes[v.ins.ID]) > 0; own || !ok {
+			if in = v.chordIn(change, bar.In(v.ins, v.shapes)); !own {
+				known[change.Symbol] = in
+			}
 		}
 		list = append(list, in)
 	}
 	return list
 }
 
-func (v songView) chordIn(change song.Change) ChordInBar {
+func (v songView) chordIn(change song.Change, shapes bind.Shapes) ChordInBar {
 	in := ChordInBar{Symbol: change.Symbol}
 	if change.Silent() {
 		return in
@@ -340,7 +341,7 @@ func (v songView) chordIn(change song.Change) ChordInBar {
 		in.Problem = Sentence(err.Error())
 		return in
 	}
-	in.Degree, in.Root = v.key.Degree(ch), v.shapes[ch].Root
+	in.Degree, in.Root = v.key.Degree(ch), shapes[ch].Root
 	if in.Root == 0 {
 		in.Problem = fmt.Sprintf("No shape for %s was found on this instrument.", ch)
 	}

@@ -12,6 +12,7 @@ import (
 	"arplin/core/bind"
 	"arplin/core/fretboard"
 	"arplin/core/practice"
+	"arplin/core/song"
 	"arplin/core/theory"
 	"arplin/store"
 	"arplin/teach"
@@ -33,7 +34,8 @@ type studentForm struct {
 	LeftHanded       bool
 	Fingers          string // the student's own school, empty for the class's
 	DayMinutes       string
-	Version          int // of the student that is changed
+	Shapes           string // chords held in a way of their own
+	Version          int    // of the student that is changed
 }
 
 type studentLine struct {
@@ -51,7 +53,7 @@ func (s *server) classPage(c fiber.Ctx) error {
 
 // formOf is a student as the form shows one.
 func formOf(st store.Student) studentForm {
-	f := studentForm{Name: st.Name, Instrument: st.Instrument, LeftHanded: st.LeftHanded, Fingers: st.Fingers, DayMinutes: strconv.Itoa(st.DayMinutes), Version: st.Version}
+	f := studentForm{Name: st.Name, Instrument: st.Instrument, LeftHanded: st.LeftHanded, Fingers: st.Fingers, DayMinutes: strconv.Itoa(st.DayMinutes), Shapes: st.Shapes, Version: st.Version}
 	if tuning, own := fretboard.TuningOf(st.Instrument); own {
 		f.Tuning = tuning
 	}
@@ -209,7 +211,7 @@ func (s *server) changeStudent(c fiber.Ctx) error {
 func (s *server) saveStudent(c fiber.Ctx, editing store.StudentID, save func(store.Student) error) error {
 	f := studentForm{
 		Name: c.FormValue("name"), Instrument: c.FormValue("instrument"), Tuning: strings.TrimSpace(c.FormValue("tuning")),
-		LeftHanded: c.FormValue("left_handed") != "", DayMinutes: strings.TrimSpace(c.FormValue("day_minutes")),
+		LeftHanded: c.FormValue("left_handed") != "", DayMinutes: strings.TrimSpace(c.FormValue("day_minutes")), Shapes: strings.TrimSpace(c.FormValue("shapes")),
 	}
 	if school, err := bind.ParseFingerSchool(c.FormValue("own_fingers")); err == nil {
 		f.Fingers = string(school)
@@ -263,9 +265,15 @@ func (f studentForm) read() (store.Student, error) {
 		}
 		st.Instrument = fretboard.Custom(tuning).ID
 	}
-	if _, err := fretboard.ByID(st.Instrument); err != nil {
+	ins, err := fretboard.ByID(st.Instrument)
+	if err != nil {
 		return st, refuse(err.Error())
 	}
+	own, err := song.ParseOwn(f.Shapes, ins)
+	if err != nil {
+		return st, refuse(err.Error())
+	}
+	st.Shapes = song.OwnText(own)
 	return st, nil
 }
 

@@ -1,6 +1,7 @@
 package web
 
 import (
+	"cmp"
 	"fmt"
 	"strconv"
 	"strings"
@@ -152,9 +153,14 @@ func readShape(c fiber.Ctx) (song.Edit, error) {
 	if err != nil {
 		return nil, err
 	}
-	e := song.SetShape{Instrument: ins, Chord: ch}
-	if text(c) != "" {
-		e.Shape, err = fretboard.ParseShape(text(c))
+	e := song.SetShape{Instrument: ins, Chord: ch, Bar: barID(c)}
+	switch frets, fingers := cmp.Or(text(c), strings.TrimSpace(c.FormValue("own"))), strings.TrimSpace(c.FormValue("fingers")); {
+	case frets == "" && fingers != "":
+		return nil, fmt.Errorf("write the frets of the shape, too, and the fingers beside them")
+	case frets != "" && fingers != "":
+		e.Grip, err = fretboard.ParseGrip(frets + "/" + fingers)
+	case frets != "":
+		e.Grip, err = fretboard.ParseGrip(frets)
 	}
 	return e, err
 }

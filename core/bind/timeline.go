@@ -35,6 +35,7 @@ func Section(ins fretboard.Instrument, school School, p pattern.Pattern, sec son
 // an ending closes with one strum, a short bar is cut.
 func (b *Binder) songBar(bar song.Bar, patternBar int, shapes Shapes) SongBar {
 	sb := SongBar{Bar: bar, PatternBar: patternBar}
+	shapes = bar.In(b.ins, shapes)
 	tick := 0
 	for _, ch := range bar.Changes {
 		if c, err := ch.Chord(); err == nil {

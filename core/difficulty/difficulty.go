@@ -37,6 +37,9 @@ func (t Task) Around(bar int) (before, after int) {
 	return t.Played[(i+m-1)%m], t.Played[(i+1)%m]
 }
 
+// Held is what a bar's chords are held with.
+func (t Task) Held(bar int) bind.Shapes { return t.Bars[bar].In(t.Instrument, t.Shapes) }
+
 // BarsOf are the bars of a song that are in its meter, and the order in which they
 // are sung: the figure is not played in the others.
 func BarsOf(fingered song.Song) (bars []song.Bar, played []int) {

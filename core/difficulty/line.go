@@ -28,23 +28,30 @@ type voiced struct {
 // lineOf reads the bars of a task. Chords that cannot be read, or have no shape,
 // leave silence.
 func lineOf(t Task) (l line, chords []voiced) {
-	at := map[string]int{} // by symbol; -1 for one that leaves silence
+	usual := map[string]int{} // by symbol; -1 for one that leaves silence
+	find := func(symbol string, shapes bind.Shapes) int {
+		c, err := theory.ParseChord(symbol)
+		v, ok := shapes[c]
+		if err != nil || !ok {
+			return -1
+		}
+		i := slices.IndexFunc(chords, func(o voiced) bool {
+			return o.chord == c && o.shape.Shape == v.Shape && o.shape.Fingering == v.Fingering
+		})
+		if i < 0 {
+			i, chords = len(chords), append(chords, voiced{c, v})
+		}
+		return i
+	}
 	for _, bar := range t.Bars {
 		var lb lineBar
 		tick := 0
 		for _, ch := range bar.Changes {
-			i, known := at[ch.Symbol]
-			if !known {
-				i = -1
-				if c, err := ch.Chord(); err == nil {
-					if v, ok := t.Shapes[c]; ok {
-						i = slices.IndexFunc(chords, func(o voiced) bool { return o.chord == c })
-						if i < 0 {
-							i, chords = len(chords), append(chords, voiced{c, v})
-						}
-					}
+			i, known := usual[ch.Symbol]
+			if own := len(bar.Shapes[t.Instrument.ID]) > 0; own || !known {
+				if i = find(ch.Symbol, bar.In(t.Instrument, t.Shapes)); !own {
+					usual[ch.Symbol] = i
 				}
-				at[ch.Symbol] = i
 			}
 			if i >= 0 {
 				lb = append(lb, held{tick, i})

@@ -139,17 +139,19 @@ func ChangeTo(t difficulty.Task, bar int, day Day) ([]Exercise, error) {
 	if !ok {
 		return nil, fmt.Errorf("bar: no chord changes at bar %d", bar+1)
 	}
-	ch := fretboard.ChangeBetween(t.Instrument, t.Shapes[from], t.Shapes[to])
+	before, after := t.Around(bar)
+	there := t.Held(bar)[to]
+	ch := fretboard.ChangeBetween(t.Instrument, t.Held(before)[from], there)
 	two := line(t, fmt.Sprintf("%s | %s", from, to))
+	two[0].Shapes, two[1].Shapes = t.Bars[before].Shapes, t.Bars[bar].Shapes
 	once := pattern.Pattern{Meter: t.Pattern.Meter, Bars: []pattern.Bar{make(pattern.Bar, t.Pattern.Meter.Grids()[0])}}
 	once.Bars[0][0].Strokes = []pattern.Stroke{{Sign: pattern.Down}}
 	silent := once.Clone()
 	silent.Bars[0][0].Strokes = []pattern.Stroke{{Sign: pattern.AirDown}}
-	advice := fmt.Sprintf("The root is on string %d.", t.Shapes[to].Root)
+	advice := fmt.Sprintf("The root is on string %d.", there.Root)
 	if len(ch.Kept) > 0 {
 		advice = fmt.Sprintf("%s %s where %s. %s", fingerList(ch.Kept), stay(len(ch.Kept)), theyAre(len(ch.Kept)), advice)
 	}
-	before, after := t.Around(bar)
 	around := []song.Bar{t.Bars[before], t.Bars[bar], t.Bars[after]}
 	stages := []stage{
 		{"change-silent", text(two, t), advice, silent, two, slow, 1.5},
@@ -269,7 +271,7 @@ func changeInto(t difficulty.Task, bar int) (from, to theory.Chord, ok bool) {
 		return from, to, false
 	}
 	to, err = here[0].Chord()
-	return from, to, err == nil && from != to
+	return from, to, err == nil && (from != to || t.Held(prior)[from].Shape != t.Held(bar)[to].Shape)
 }
 
 func fingerList(fingers []int8) string {

@@ -45,8 +45,8 @@ func ChangeBetween(ins Instrument, from, to Voicing) Change {
 	}
 	longest := 0.0
 	for finger := int8(1); finger <= 4; finger++ {
-		a, wasDown := from.grip(finger)
-		b, isDown := to.grip(finger)
+		a, wasDown := from.press(finger)
+		b, isDown := to.press(finger)
 		if !isDown {
 			continue
 		}
@@ -79,19 +79,19 @@ func ChangeBetween(ins Instrument, from, to Voicing) Change {
 	return ch
 }
 
-// grip is where a finger presses.
-type grip struct {
+// press is where a finger presses.
+type press struct {
 	fret     Fret
 	from, to String // thickest and thinnest string
 }
 
-func (v Voicing) grip(finger int8) (g grip, down bool) {
+func (v Voicing) press(finger int8) (g press, down bool) {
 	for s := String(v.n); s >= 1; s-- {
 		if v.Fingering.At(s) != finger {
 			continue
 		}
 		if !down {
-			g = grip{v.At(s), s, s}
+			g = press{v.At(s), s, s}
 			down = true
 		}
 		g.to = s

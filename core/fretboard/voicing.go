@@ -22,9 +22,12 @@ type Voicing struct {
 // error of the caller's: the search never makes them, a teacher's own shape may
 // hold them on purpose.
 func Read(ins Instrument, c theory.Chord, sh Shape) Voicing {
-	v := Voicing{Shape: sh, Root: RootString(ins, c, sh)}
 	f, _ := Finger(sh)
-	v.Fingering = f
+	return readHeld(ins, c, sh, f)
+}
+
+func readHeld(ins Instrument, c theory.Chord, sh Shape, f Fingering) Voicing {
+	v := Voicing{Shape: sh, Fingering: f, Root: RootString(ins, c, sh)}
 	lowest := String(0)
 	var count [12]int
 	for s := String(sh.n); s >= 1; s-- {

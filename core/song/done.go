@@ -24,6 +24,8 @@ const (
 	rangeOpen      done.ID = "range-open"
 	shapeSet       done.ID = "shape-set"
 	shapeEasiest   done.ID = "shape-easiest"
+	shapeInBar     done.ID = "shape-in-bar"
+	shapeUsual     done.ID = "shape-usual"
 	keySet         done.ID = "key-set"
 	recoloured     done.ID = "recoloured"
 	plain          done.ID = "plain"
@@ -64,6 +66,8 @@ var DoneWords = done.Words{
 	rangeOpen:      "The sung range is open",
 	shapeSet:       "%s on %s is %s",
 	shapeEasiest:   "%s on %s has its easiest shape again",
+	shapeInBar:     "%s on %s is %s in bar %s of %s",
+	shapeUsual:     "%s on %s has its usual shape again in bar %s of %s",
 	keySet:         "The song sounds in %s",
 	recoloured:     "Every triad has the seventh of the key",
 	plain:          "Every chord is its triad",

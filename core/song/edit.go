@@ -161,7 +161,7 @@ func (e SetEnding) apply(s *Song) (done.Done, error) {
 // splitBar gives each half of a bar a bar of its own; one chord is played in both.
 func splitBar(b Bar, m pattern.Meter) (first, second Bar) {
 	words := strings.Fields(b.Words)
-	first, second = b, Bar{Ending: b.Ending, Meter: b.Meter}
+	first, second = b, Bar{Ending: b.Ending, Meter: b.Meter, Shapes: b.Shapes.clone()}
 	first.Words = strings.Join(words[:(len(words)+1)/2], " ")
 	second.Words = strings.Join(words[(len(words)+1)/2:], " ")
 	if len(b.Changes) < 2 {
@@ -198,6 +198,13 @@ func joinBars(a, b Bar, m pattern.Meter) Bar {
 	a.Changes = Fill(merged, m)
 	a.Words = strings.TrimSpace(a.Words + " " + b.Words)
 	a.Notes = slices.Concat(a.Notes, b.Notes)
+	for ins, chosen := range b.Shapes {
+		for chord, text := range chosen {
+			if _, has := a.Shapes[ins][chord]; !has {
+				a.Shapes.set(ins, chord, text)
+			}
+		}
+	}
 	return a
 }
 
@@ -215,14 +222,7 @@ func (s Song) Clone() Song {
 		capo[k] = v
 	}
 	s.Capo = capo
-	shapes := map[string]map[string]string{}
-	for ins, chosen := range s.Shapes {
-		shapes[ins] = map[string]string{}
-		for k, v := range chosen {
-			shapes[ins][k] = v
-		}
-	}
-	s.Shapes = shapes
+	s.Shapes = s.Shapes.clone()
 	return s
 }
 
@@ -230,7 +230,7 @@ func cloneBars(bars []Bar) []Bar {
 	out := make([]Bar, len(bars))
 	for i, b := range bars {
 		out[i] = b
-		out[i].Changes, out[i].Notes = slices.Clone(b.Changes), slices.Clone(b.Notes)
+		out[i].Changes, out[i].Notes, out[i].Shapes = slices.Clone(b.Changes), slices.Clone(b.Notes), b.Shapes.clone()
 	}
 	return out
 }

@@ -12,11 +12,12 @@ import (
 // Edits of what sounds and of how it is held.
 type (
 	// SetShape chooses the shape of a chord on an instrument, as it is fingered
-	// there; the zero shape takes the choice back.
+	// there, in the whole song or in one bar; the zero grip takes the choice back.
 	SetShape struct {
 		Instrument fretboard.Instrument
 		Chord      theory.Chord
-		Shape      fretboard.Shape
+		Grip       fretboard.Grip
+		Bar        BarID // 0 for the whole song
 	}
 	// SetKey transposes the song. The capos, frets by instrument id, are those
 	// of all instruments; those not named come off.
@@ -29,19 +30,26 @@ type (
 )
 
 func (e SetShape) apply(s *Song) (done.Done, error) {
-	ins := e.Instrument
-	if e.Shape == (fretboard.Shape{}) {
-		delete(s.Shapes[ins.ID], e.Chord.String())
-		return done.Of(shapeEasiest, e.Chord, ins.Name), nil
+	ins, chord, text := e.Instrument, e.Chord.String(), ""
+	if e.Grip != (fretboard.Grip{}) {
+		if text = e.Grip.String(); e.Grip.Strings() != ins.Strings() {
+			return done.Done{}, fmt.Errorf("%s has %d strings, and %s has %d", e.Grip.Shape, e.Grip.Strings(), ins.Name, ins.Strings())
+		}
 	}
-	if e.Shape.Strings() != ins.Strings() {
-		return done.Done{}, fmt.Errorf("%s has %d strings, and %s has %d", e.Shape, e.Shape.Strings(), ins.Name, ins.Strings())
+	if e.Bar == 0 {
+		if s.Shapes.set(ins.ID, chord, text); text == "" {
+			return done.Of(shapeEasiest, chord, ins.Name), nil
+		}
+		return done.Of(shapeSet, chord, ins.Name, text), nil
 	}
-	if s.Shapes[ins.ID] == nil {
-		s.Shapes[ins.ID] = map[string]string{}
+	sec, at, err := s.place(e.Bar)
+	if err != nil {
+		return done.Done{}, err
 	}
-	s.Shapes[ins.ID][e.Chord.String()] = e.Shape.String()
-	return done.Of(shapeSet, e.Chord, ins.Name, e.Shape), nil
+	if sec.Bars[at].Shapes.set(ins.ID, chord, text); text == "" {
+		return done.Of(shapeUsual, chord, ins.Name, at+1, sec.Name), nil
+	}
+	return done.Of(shapeInBar, chord, ins.Name, text, at+1, sec.Name), nil
 }
 
 func (e SetKey) apply(s *Song) (done.Done, error) {

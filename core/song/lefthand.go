@@ -21,15 +21,14 @@ func (s Song) Fingering(ins fretboard.Instrument) Song {
 }
 
 // ShapesOn chooses the shape of each chord of the song as the instrument fingers
-// it: the teacher's choice where there is one, else the easiest.
+// it: the teacher's choice where there is one, else the easiest. Bars with a choice
+// of their own have it in In.
 func (s Song) ShapesOn(ins fretboard.Instrument) map[theory.Chord]fretboard.Voicing {
 	shapes := map[theory.Chord]fretboard.Voicing{}
 	for _, c := range s.Fingering(ins).Chords() {
-		if sh, err := fretboard.ParseShape(s.Shapes[ins.ID][c.String()]); err == nil && sh.Strings() == ins.Strings() {
-			shapes[c] = fretboard.Read(ins, c, sh)
-			continue
-		}
-		if v, ok := fretboard.Easiest(ins, c); ok {
+		if v, ok := s.Shapes.on(ins, c); ok {
+			shapes[c] = v
+		} else if v, ok := fretboard.Easiest(ins, c); ok {
 			shapes[c] = v
 		}
 	}

@@ -25,8 +25,8 @@ type Song struct {
 	// Lines of the sheet after the last bar, as they stand there.
 	Notes []string `json:"notes,omitempty"`
 
-	Capo   map[string]int               `json:"capo,omitempty"`   // fret by instrument id
-	Shapes map[string]map[string]string `json:"shapes,omitempty"` // the teacher's choice: instrument id, fingered chord, frets
+	Capo   map[string]int `json:"capo,omitempty"`   // fret by instrument id
+	Shapes Shapes         `json:"shapes,omitempty"` // the teacher's choice
 }
 
 // Tempo limits, in beats a minute.
@@ -59,6 +59,7 @@ type Bar struct {
 	Ending  int           `json:"ending,omitempty"` // 1 to 3: played in that pass only; 0 always
 	Meter   pattern.Meter `json:"meter,omitzero"`   // where it is another than the song's
 	Notes   []string      `json:"notes,omitempty"`  // lines of the sheet that stand before it
+	Shapes  Shapes        `json:"shapes,omitempty"` // the teacher's choice in this bar only
 }
 
 // MeterOf is the meter of a bar: its own, or the song's.

@@ -80,7 +80,7 @@ func shapeEdit(text string) song.Edit {
 	if err != nil {
 		panic(err)
 	}
-	return song.SetShape{Instrument: ins, Chord: theory.MustChord(f[1]), Shape: fretboard.MustShape(f[2])}
+	return song.SetShape{Instrument: ins, Chord: theory.MustChord(f[1]), Grip: fretboard.Grip{Shape: fretboard.MustShape(f[2])}}
 }
 
 func apply(t *testing.T, s song.Song, e song.Edit) song.Song {

@@ -124,7 +124,7 @@ func easierShapes(sg song.Song, ins fretboard.Instrument) (moves []Move) {
 			continue
 		}
 		for _, s := range fretboard.StandIns(ins, c, used) {
-			edit := song.SetShape{Instrument: ins, Chord: c, Shape: s.Voicing.Shape}
+			edit := song.SetShape{Instrument: ins, Chord: c, Grip: fretboard.Grip{Shape: s.Voicing.Shape}}
 			moves = append(moves, moveOf(EasierShape, edit, []any{c}, []any{s.Voicing.Shape, used.Shape, ins.Name, s.GivesUp}))
 		}
 	}

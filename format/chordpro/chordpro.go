@@ -162,6 +162,7 @@ type reader struct {
 	capo      int
 	transpose int
 	shapes    []ownShape
+	barShapes song.Shapes // of the next bar
 }
 
 func (r *reader) problem(format string, args ...any) {
@@ -277,6 +278,7 @@ func (r *reader) addBar(bar song.Bar) {
 		bar.Words, r.sung = strings.TrimSpace(bar.Words+" "+r.sung), ""
 	}
 	bar.Meter, bar.Notes, r.notes = r.meter, r.notes, nil
+	bar.Shapes, r.barShapes = r.barShapes, nil
 	if bar.Ending = r.ending; r.ending > 0 {
 		r.since++
 	}

@@ -189,12 +189,16 @@ func (r *reader) own(name, value string) bool {
 			r.song.Capo = map[string]int{}
 		}
 		r.song.Capo[id] = n
-	case "x_shape":
+	case "x_shape", "x_bar_shape":
 		f := strings.Fields(value)
 		if len(f) != 3 {
 			return false
 		}
-		r.shape(f[0], f[1], f[2])
+		if name == "x_shape" {
+			r.song.Shapes = shapeIn(r.song.Shapes, f[0], f[1], f[2])
+		} else {
+			r.barShapes = shapeIn(r.barShapes, f[0], f[1], f[2])
+		}
 	case "x_times":
 		n, err := strconv.Atoi(value)
 		if err != nil || sec == nil || n < 1 || n > song.MaxTimes {
@@ -213,14 +217,15 @@ func (r *reader) own(name, value string) bool {
 	return true
 }
 
-func (r *reader) shape(instrument, chord, frets string) {
-	if r.song.Shapes == nil {
-		r.song.Shapes = map[string]map[string]string{}
+func shapeIn(shapes song.Shapes, instrument, chord, grip string) song.Shapes {
+	if shapes == nil {
+		shapes = song.Shapes{}
 	}
-	if r.song.Shapes[instrument] == nil {
-		r.song.Shapes[instrument] = map[string]string{}
+	if shapes[instrument] == nil {
+		shapes[instrument] = map[string]string{}
 	}
-	r.song.Shapes[instrument][chord] = frets
+	shapes[instrument][chord] = grip
+	return shapes
 }
 
 func (r *reader) key(value string) bool {
@@ -290,10 +295,10 @@ var leadingDigits = regexp.MustCompile(`^\d+`)
 // ownShape is a shape that the sheet defines, as it is fingered.
 type ownShape struct {
 	chord theory.Chord
-	shape fretboard.Shape
+	grip  fretboard.Grip
 }
 
-var defineLine = regexp.MustCompile(`(?i)^(\S+)(?:\s+base-fret\s+(\d+))?(?:\s+frets\s+(.*?))?(?:\s+fingers\s+.*)?$`)
+var defineLine = regexp.MustCompile(`(?i)^(\S+)(?:\s+base-fret\s+(\d+))?(?:\s+frets\s+(.*?))?(?:\s+fingers\s+(.*))?$`)
 
 // define reads "Asus2 base-fret 1 frets x 0 2 2 0 0".
 func (r *reader) define(value string) bool {
@@ -322,12 +327,16 @@ func (r *reader) define(value string) bool {
 		}
 		frets = append(frets, f)
 	}
-	shape, err := fretboard.ParseShape(strings.Join(frets, " "))
+	grip, err := fretboard.ParseGrip(strings.Join(frets, " "))
 	if err != nil {
 		r.problem("%s", err)
 		return false
 	}
-	r.shapes = append(r.shapes, ownShape{c, shape})
+	// Fingers that no hand has ("T", a count that is not the strings') are left to the usual ones.
+	if with, err := fretboard.ParseGrip(grip.String() + "/" + strings.Join(strings.Fields(m[4]), "")); err == nil {
+		grip = with
+	}
+	r.shapes = append(r.shapes, ownShape{c, grip})
 	return true
 }
 
@@ -335,12 +344,12 @@ func (r *reader) define(value string) bool {
 // shapes, and with a transposition all of it is meant higher or lower.
 func (r *reader) sounding() {
 	for _, own := range r.shapes {
-		id := map[int]string{6: "guitar", 4: "ukulele"}[own.shape.Strings()]
+		id := map[int]string{6: "guitar", 4: "ukulele"}[own.grip.Strings()]
 		if id == "" || id == "ukulele" && r.capo > 0 {
-			r.problems = append(r.problems, Problem{0, fmt.Sprintf("the shape of %s has %d strings and is left out", own.chord, own.shape.Strings())})
+			r.problems = append(r.problems, Problem{0, fmt.Sprintf("the shape of %s has %d strings and is left out", own.chord, own.grip.Strings())})
 			continue
 		}
-		r.shape(id, own.chord.String(), own.shape.String())
+		r.song.Shapes = shapeIn(r.song.Shapes, id, own.chord.String(), own.grip.String())
 	}
 	by := (r.capo + r.transpose + 120) % 12
 	if r.capo > 0 {

@@ -33,11 +33,7 @@ func Write(s song.Song) string {
 	for _, id := range slices.Sorted(maps.Keys(s.Capo)) {
 		w.directive("x_capo", fmt.Sprintf("%s %d", id, s.Capo[id]))
 	}
-	for _, id := range slices.Sorted(maps.Keys(s.Shapes)) {
-		for _, chord := range slices.Sorted(maps.Keys(s.Shapes[id])) {
-			w.directive("x_shape", fmt.Sprintf("%s %s %s", id, chord, s.Shapes[id][chord]))
-		}
-	}
+	w.shapes("x_shape", s.Shapes)
 	for _, sec := range s.Sections {
 		w.section(sec)
 	}
@@ -67,6 +63,14 @@ func (w *writer) directive(name, value string) {
 	}
 }
 
+func (w *writer) shapes(name string, shapes song.Shapes) {
+	for _, id := range slices.Sorted(maps.Keys(shapes)) {
+		for _, chord := range slices.Sorted(maps.Keys(shapes[id])) {
+			w.directive(name, fmt.Sprintf("%s %s %s", id, chord, shapes[id][chord]))
+		}
+	}
+}
+
 func (w *writer) notes(lines []string) {
 	for _, line := range lines {
 		w.directive("comment", line)
@@ -82,7 +86,7 @@ func (w *writer) section(sec song.Section) {
 		fmt.Fprintf(w, "{x_pattern: %s = %s}\n", plain.Replace(sec.PatternName), sec.Pattern)
 	}
 	for _, bar := range sec.Bars {
-		if len(bar.Notes) > 0 || bar.Meter != w.meter {
+		if len(bar.Notes) > 0 || len(bar.Shapes) > 0 || bar.Meter != w.meter {
 			w.flush()
 		}
 		if bar.Meter != w.meter {
@@ -90,6 +94,7 @@ func (w *writer) section(sec song.Section) {
 			w.directive("x_meter", w.song.MeterOf(bar).String())
 		}
 		w.notes(bar.Notes)
+		w.shapes("x_bar_shape", bar.Shapes)
 		if w.line = append(w.line, w.bar(bar)); len(w.line) == barsOfLine {
 			w.flush()
 		}
