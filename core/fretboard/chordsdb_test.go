@@ -161,3 +161,38 @@ func whyMissed(ins fretboard.Instrument, c theory.Chord, s dbShape) string {
 	}
 	return "two silent strings between sounding ones"
 }
+
+// First shapes that the data set has not at all are in a list, so that each was
+// looked at by somebody, and a new one is seen: docs/shapes.md says how to read it.
+// ARPLIN_WRITE_SHAPES=1 writes the list anew.
+func TestFirstShapesThatTheDataSetHasNot(t *testing.T) {
+	const list = "testdata/not_in_the_set.tsv"
+	known := map[string]map[fretboard.Shape]bool{}
+	var order []dbShape
+	for _, s := range readChordsDB(t) {
+		key := s.instrument + "\t" + s.symbol
+		if known[key] == nil {
+			known[key], order = map[fretboard.Shape]bool{}, append(order, s)
+		}
+		known[key][s.shape] = true
+	}
+	var now strings.Builder
+	for _, s := range order {
+		ins, err := fretboard.ByID(s.instrument)
+		require.NoError(t, err)
+		c, err := theory.ParseChord(s.symbol)
+		if err != nil {
+			continue
+		}
+		key := s.instrument + "\t" + s.symbol
+		if v, ok := fretboard.Easiest(ins, c); ok && !known[key][v.Shape] {
+			fmt.Fprintf(&now, "%s\t%s\n", key, v)
+		}
+	}
+	if os.Getenv("ARPLIN_WRITE_SHAPES") != "" {
+		require.NoError(t, os.WriteFile(list, []byte(now.String()), 0o644))
+	}
+	looked, err := os.ReadFile(list)
+	require.NoError(t, err)
+	assert.Equal(t, strings.Split(string(looked), "\n"), strings.Split(now.String(), "\n"))
+}

