@@ -67,7 +67,7 @@ func (c Class) Student(id store.StudentID) (store.Student, bool) {
 
 // School is the class's side in what touches the binding.
 func (c Class) School() bind.School {
-	return bind.School{Fingers: bind.FingerSchool(c.Fingers), LowFifth: c.LowFifth}
+	return bind.School{Fingers: bind.FingerSchool(c.Fingers), LowFifth: c.LowFifth, Pick: c.Pick, Roll: bind.RollSchool(c.Roll)}
 }
 
 // For is the class as it is for one student, who may differ from it.

@@ -22,7 +22,7 @@ func TestMain(m *testing.M) { storetest.Main(m) }
 var (
 	plucked  = pattern.MustParse("4/4: p . i . p . m .")
 	strummed = pattern.MustParse("4/4: D . D U . U D U")
-	both     = pattern.MustParse("4/4: p . D U p . D U")
+	both     = pattern.MustParse("4/4: p i D U p m D U")
 )
 
 // Where teachers disagree the class's side is told, never both. Source: common
@@ -59,6 +59,36 @@ func TestPostureIsAboutWhatIsPlayed(t *testing.T) {
 }
 
 // The usual cautions, all of them. Source: common practice.
+// A figure has the posture of what it does. Source: common practice.
+func TestPostureOfAFigure(t *testing.T) {
+	pick := teach.Class{Class: store.Class{Pick: true, Wrist: true}, Has: true}
+	middle := teach.Class{Class: store.Class{Roll: "middle"}, Has: true}
+	for _, c := range []struct {
+		class    teach.Class
+		notation string
+		says     []string
+		not      []string
+	}{
+		{teach.Class{}, "4/4: D6 . D3 U2 D5 . D3 U2", []string{"The pick lies"}, []string{"The strum", "keeps moving"}},
+		{teach.Class{}, "4/4: Dr . Dt Ut D' . Dt Ut", []string{"The pick lies", "The strum comes"}, []string{"Fingers pull", "Nails"}},
+		{teach.Class{}, "4/4: p i m a p i m a", []string{"strings 3, 2 and 1", "behind the thumb", "ring until"}, []string{"follow the chord", "keeps its string", "The strum"}},
+		{middle, "4/4: p i m a p i m a", []string{"4, 3 and 2"}, []string{"strings 3, 2 and 1"}},
+		{middle, "4/4: p i m i p i m i", []string{"index and middle follow", "behind the thumb"}, []string{" ring keep", "ring until"}},
+		{teach.Class{}, "4/4: m . a . m . a .", []string{"Fingers pull", "Nails", "hand floats"}, []string{"thumb"}},
+		{pick, "4/4: p i m i p i m i", []string{"The pick lies"}, []string{"Nails", "Fingers pull", "behind the thumb", "The strum"}},
+		{pick, "4/4: p+m i p' i p+m i p' i", []string{"The pick lies", "Fingers pull"}, []string{"follow the chord"}},
+		{teach.Class{}, "4/4: p+m . N+X . p+m . N+X .", []string{"Nails and palm", "The strum comes"}, []string{"behind the thumb"}},
+	} {
+		says := strings.Join(teach.Posture(c.class, pattern.MustParse(c.notation)), " ")
+		for _, want := range c.says {
+			assert.Contains(t, says, want, c.notation)
+		}
+		for _, not := range c.not {
+			assert.NotContains(t, says, not, c.notation)
+		}
+	}
+}
+
 func TestCare(t *testing.T) {
 	text := strings.ToLower(strings.Join(teach.Care, " "))
 	for _, want := range []string{"warm up", "breaks", "pain", "doctor", "slowly", "without tension"} {

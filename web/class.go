@@ -149,7 +149,7 @@ func readClass(c fiber.Ctx, id store.ClassID) (store.Class, error) {
 	yes := func(name string) bool { return c.FormValue(name) == "yes" }
 	class := store.Class{
 		ID: id, Name: c.FormValue("name"), Fingers: c.FormValue("fingers"), LowFifth: yes("low_fifth"), ThickOnTop: yes("thick_on_top"),
-		Lean: yes("lean"), Anchor: yes("anchor"), LongNails: yes("long_nails"), Wrist: yes("wrist"),
+		Lean: yes("lean"), Anchor: yes("anchor"), LongNails: yes("long_nails"), Wrist: yes("wrist"), Pick: yes("pick"), Roll: c.FormValue("roll"),
 		SingLow: strings.TrimSpace(c.FormValue("sing_low")), SingHigh: strings.TrimSpace(c.FormValue("sing_high")),
 	}
 	var err error
@@ -163,6 +163,9 @@ func readClass(c fiber.Ctx, id store.ClassID) (store.Class, error) {
 		return class, errors.New("a lesson has 5 to 240 minutes")
 	}
 	if _, err := bind.ParseFingerSchool(class.Fingers); err != nil {
+		return class, err
+	}
+	if _, err := bind.ParseRollSchool(class.Roll); err != nil {
 		return class, err
 	}
 	low, err := theory.ParsePitch(class.SingLow)

@@ -171,7 +171,7 @@ func (w *barWriter) write(slot pattern.Slot) {
 			w.moveAside(st, pl, used[:])
 		}
 	}
-	swept := false
+	swept, picked := false, w.picked(slot)
 	for i, st := range slot.Strokes {
 		pl := &places[i]
 		if !pl.single {
@@ -180,7 +180,7 @@ func (w *barWriter) write(slot pattern.Slot) {
 		if st.Sign == pattern.Sweep {
 			swept = true
 		}
-		w.emit(st, *pl)
+		w.emit(st, *pl, i == picked)
 	}
 	if !swept && len(slot.Strokes) > 0 {
 		w.sweep.restart()
@@ -250,7 +250,20 @@ func said(st pattern.Stroke) string {
 	return "the pick"
 }
 
-func (w *barWriter) emit(st pattern.Stroke, pl place) {
+// picked is the stroke of a slot that a pick takes in place of a finger: the first,
+// which is the thumb's where there is one; -1 for none. Others stay with their
+// fingers, but for the index, which holds the pick.
+func (w *barWriter) picked(slot pattern.Slot) int {
+	if !w.school.Pick || len(slot.Strokes) == 0 || !slot.Strokes[0].Sign.Finger() {
+		return -1
+	}
+	if _, index := slot.Find(pattern.Index); index && slot.Strokes[0].Sign != pattern.Index {
+		w.notice("the index holds the pick; another finger plays its string")
+	}
+	return 0
+}
+
+func (w *barWriter) emit(st pattern.Stroke, pl place, picked bool) {
 	if st.Sign.Air() || pl.single && !pl.settled {
 		return
 	}
@@ -259,6 +272,10 @@ func (w *barWriter) emit(st pattern.Stroke, pl place) {
 		Accent: st.Marks.Has(pattern.Accent), Soft: st.Marks.Has(pattern.Soft), Muted: st.Marks.Has(pattern.PalmMuted),
 	}
 	switch {
+	case picked && w.p.AgainstHand(w.slot, pattern.Down):
+		e.Direction = "up"
+	case picked:
+		e.Direction = "down"
 	case st.Sign.Finger():
 		e.Finger = st.Sign.String()
 	case st.Sign == pattern.Sweep:

@@ -1,8 +1,11 @@
 package bind_test
 
 import (
+	"cmp"
 	"encoding/json"
+	"fmt"
 	"os"
+	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -140,4 +143,42 @@ func TestChangeInsideTheBar(t *testing.T) {
 		{From: half / 2, Chord: theory.MustChord("G"), Shape: fretboard.MustShape("320003")},
 	})
 	assert.Equal(t, [][]int{{5}, {6}, {6}, {4}}, stringsBySlot(r.Events))
+}
+
+// A class's schools of rolls and of the pick: which strings, which hand. Sweeps begin
+// at either side. Source: common practice.
+func TestRollsSweepsAndPicks(t *testing.T) {
+	middle, spread, pick := bind.DefaultSchool, bind.DefaultSchool, bind.DefaultSchool
+	middle.Roll, spread.Roll, pick.Pick = bind.RollMiddle, bind.RollSpread, true
+	for _, c := range []struct {
+		school           bind.School
+		instrument       string
+		notation, ch, sh string
+		strings          string
+		hands            string
+	}{
+		{bind.DefaultSchool, "guitar", "4/4: p i m a", "C", "x32010", "5 3 2 1", "p i m a"},
+		{middle, "guitar", "4/4: p i m a", "C", "x32010", "5 4 3 2", "p i m a"},
+		{middle, "guitar", "4/4: p i m a", "G", "320003", "6 4 3 2", "p i m a"},
+		{middle, "guitar", "4/4: p i m a", "D", "xx0232", "4 3 2 1", "p i m a"},
+		{middle, "ukulele", "4/4: p i m a", "C", "0003", "4 3 2 1", "p i m a"},
+		{spread, "guitar", "4/4: p i m a", "C", "x32010", "5 4 2 1", "p i m a"},
+		{spread, "guitar", "4/4: p i m a", "D", "xx0232", "4 3 2 1", "p i m a"},
+		{bind.DefaultSchool, "guitar", "4/4: ~t ~ ~ ~ ~ ~ ~ ~", "E", "022100", "1 2 3 4 5 6 5 4", "a m i p p p p p"},
+		{bind.DefaultSchool, "guitar", "4/4: ~ ~ ~ ~ ~t ~ ~ ~", "Am", "x02210", "5 4 3 2 1 2 3 4", "p p i m a m i p"},
+		{bind.DefaultSchool, "ukulele", "4/4: ~t ~ ~ ~ ~ ~ ~ ~", "C", "0003", "1 2 3 4 3 2 1 2", "a m i p i m a m"},
+		{pick, "guitar", "4/4: p i m i p i m i", "C", "x32010", "5 3 2 3 5 3 2 3", "down up down up down up down up"},
+		{pick, "guitar", "4/4: p . i . m . . i", "C", "x32010", "5 3 2 3", "down down down up"},
+		{pick, "guitar", "4/4: p+m . i .  p+m . i .", "C", "x32010", "5 2 3 5 2 3", "down m down down m down"},
+	} {
+		ins, err := fretboard.ByID(c.instrument)
+		require.NoError(t, err)
+		r := bind.Pattern(ins, c.school, pattern.MustParse(c.notation), theory.MustChord(c.ch), fretboard.MustShape(c.sh))
+		var on, hands []string
+		for _, e := range r.Events {
+			on, hands = append(on, fmt.Sprint(e.Strings[0])), append(hands, cmp.Or(e.Finger, e.Direction))
+		}
+		assert.Equal(t, c.strings, strings.Join(on, " "), "%s on %s", c.notation, c.ch)
+		assert.Equal(t, c.hands, strings.Join(hands, " "), "%s on %s", c.notation, c.ch)
+	}
 }

@@ -6,7 +6,8 @@ import "fmt"
 type School struct {
 	Fingers  FingerSchool
 	LowFifth bool // shapes with the root on string 5 (C, Am) may use the fifth on string 6
-	Pick     bool // sweeps are played with a pick, down and up in turn
+	Pick     bool // single strings are played with a pick, down and up in turn
+	Roll     RollSchool
 }
 
 // FingerSchool says how fingers find their strings.
@@ -17,6 +18,25 @@ const (
 	Moving FingerSchool = "moving" // the thumb has the bass strings, i and m follow the chord
 	Fixed  FingerSchool = "fixed"  // one finger, one string
 )
+
+// RollSchool says on which strings a roll of thumb and three fingers lies.
+type RollSchool string
+
+// The schools of rolls; all have the thumb on the root string. Source: common practice.
+const (
+	RollThin   RollSchool = ""       // i m a on 3 2 1
+	RollMiddle RollSchool = "middle" // i m a on 4 3 2, where the root lies below
+	RollSpread RollSchool = "spread" // i on the second bass string, m a on the two thinnest
+)
+
+// ParseRollSchool reads one.
+func ParseRollSchool(s string) (RollSchool, error) {
+	switch r := RollSchool(s); r {
+	case RollThin, RollMiddle, RollSpread:
+		return r, nil
+	}
+	return "", fmt.Errorf("%q is not where a roll lies: middle, spread or nothing", s)
+}
 
 // ParseFingerSchool reads "moving" or "fixed".
 func ParseFingerSchool(s string) (FingerSchool, error) {

@@ -37,6 +37,9 @@ func (w *barWriter) wanted(st pattern.Stroke, slot pattern.Slot) place {
 	case st.Sign == pattern.Knock || st.Sign.Air():
 		return place{}
 	case st.Sign == pattern.Sweep:
+		if st.Target.Kind == pattern.Treble {
+			w.sweep.fromThin()
+		}
 		return w.at(w.sweep.next())
 	case st.Target.Kind == pattern.Given && st.Target.Strings.Len() == 1:
 		return w.at(fretboard.String(st.Target.Strings.List()[0]))
@@ -72,6 +75,8 @@ func (w *barWriter) fingerString(f pattern.Sign) fretboard.String {
 	case w.hasRing || w.hasPin:
 		if w.shifted() {
 			inner, outer = 4, 3
+		} else if w.school.Roll == RollSpread && f == pattern.Index && !w.hasPin && w.ins.Family != fretboard.Ukulele && w.root >= 4 {
+			return alternateString(w.ins, w.root)
 		} else if w.root <= 3 && w.ins.Family != fretboard.Ukulele {
 			inner, outer = 2, 1
 		}
@@ -94,10 +99,11 @@ func (w *barWriter) fingerString(f pattern.Sign) fretboard.String {
 	return 1 // the little finger
 }
 
-// shifted: a shape that mutes string 1 takes the four-finger roll one string
-// down, where there is room above the root string.
+// shifted: a shape that mutes string 1, or a class that rolls on the middle strings,
+// takes the four-finger roll one string down, where there is room above the root
+// string.
 func (w *barWriter) shifted() bool {
-	return w.hasRing && !w.hasPin && !w.held.Shape.Sounds(1) && w.root >= 5
+	return w.hasRing && !w.hasPin && w.root >= 5 && (!w.held.Shape.Sounds(1) || w.school.Roll == RollMiddle)
 }
 
 // alternate places p'. A new chord begins on its root, whatever the thumb's turn.

@@ -9,6 +9,7 @@ import (
 type sweep struct {
 	path  []fretboard.String
 	taken int // strokes since it began
+	ahead int // places of the way that are skipped: a sweep can begin at its other end
 }
 
 func newSweep(sh fretboard.Shape, root fretboard.String) sweep {
@@ -21,7 +22,10 @@ func newSweep(sh fretboard.Shape, root fretboard.String) sweep {
 	return sw
 }
 
-func (sw *sweep) restart() { sw.taken = 0 }
+func (sw *sweep) restart() { sw.taken, sw.ahead = 0, 0 }
+
+// fromThin begins at the thinnest string.
+func (sw *sweep) fromThin() { sw.taken, sw.ahead = 0, max(0, len(sw.path)-1) }
 
 // next is the string of the next stroke.
 func (sw *sweep) next() fretboard.String {
@@ -29,7 +33,7 @@ func (sw *sweep) next() fretboard.String {
 	if n == 0 {
 		return 1
 	}
-	i := sw.taken
+	i := sw.taken + sw.ahead
 	sw.taken++
 	if n > 1 {
 		i %= 2 * (n - 1)

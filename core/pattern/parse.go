@@ -186,6 +186,8 @@ func cutTarget(sign Sign, s string) (t Target, rest, reason string) {
 		fits = sign == Thumb || sign.Strum()
 	case Inner, Outer:
 		fits = sign.Finger() && sign != Thumb
+	case Treble:
+		fits = sign.Strum() || sign == Sweep
 	default:
 		fits = sign.Strum()
 	}

@@ -81,7 +81,7 @@ const (
 	Inner                // n
 	Outer                // o
 	BassZone             // b
-	Treble               // t
+	Treble               // t; of a sweep, that it begins at the thin side
 	Given                // string numbers
 )
 

@@ -248,7 +248,7 @@ func wholeStrums(p pattern.Pattern) (pattern.Pattern, bool) {
 	}
 	return everywhere(p, func(bar pattern.Bar, i int) bool {
 		for k, st := range bar[i].Strokes {
-			if st.Target.Kind == pattern.BassZone || st.Target.Kind == pattern.Treble {
+			if st.Sign.Strum() && (st.Target.Kind == pattern.BassZone || st.Target.Kind == pattern.Treble) {
 				bar[i].Strokes[k].Target = pattern.Target{}
 				return true
 			}
