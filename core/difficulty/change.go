@@ -81,6 +81,15 @@ func (b *barBinder) voicing(chord int) fretboard.Voicing {
 // hardestPlace is the hardest change, or else the densest slot of the figure,
 // with the reason in words. The place is named on the grid that was asked about.
 func hardestPlace(t Task, m measured) Place {
+	place := hardestInLine(t, m)
+	if order := t.Sung(); len(order) > 0 {
+		place.Bar = order[place.Bar%len(order)].Bar
+	}
+	return place
+}
+
+// hardestInLine counts bars as they are sung.
+func hardestInLine(t Task, m measured) Place {
 	if m.worst.Change {
 		m.worst.Slot *= m.finer
 		m.worst.Why = fmt.Sprintf("the chord change into this bar has %.1f seconds", m.worst.Seconds)

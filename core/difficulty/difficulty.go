@@ -14,47 +14,77 @@ import (
 // Task is what is to be played.
 type Task struct {
 	Pattern    pattern.Pattern
-	Bars       []song.Bar // as fingered; repeated from the start when the pattern is longer
+	Bars       []song.Bar // of the song, as fingered; the figure is not played in those of another meter
 	Instrument fretboard.Instrument
 	School     bind.School
 	Shapes     bind.Shapes
 	Tempo      int // of the meter's tapped beat, a minute
 	Play       Play
-	// Played are the places of Bars in the order in which they are sung; nil for as
-	// they are written.
-	Played []int
+	// Played is the order in which they are sung; nil for as they are written.
+	Played []Sung
 }
 
-// Around are the places of the bars that are sung before and after a bar, the first
-// time that it is; the song goes round.
-func (t Task) Around(bar int) (before, after int) {
-	n := len(t.Bars)
-	i := slices.Index(t.Played, bar)
-	if i < 0 {
-		return (bar + n - 1) % n, (bar + 1) % n
+// Sung is a bar where it is sung.
+type Sung struct {
+	Bar   int // its place in the bars of the task
+	Count int // how many bars the figure has been played in this part, from 0: it begins anew with each
+}
+
+// Sung is the bars in which the figure is played, in the order in which they are sung.
+func (t Task) Sung() []Sung {
+	if t.Played != nil {
+		return t.Played
 	}
-	m := len(t.Played)
-	return t.Played[(i+m-1)%m], t.Played[(i+1)%m]
+	var order []Sung
+	for i, b := range t.Bars {
+		if b.Meter == (pattern.Meter{}) || b.Meter == t.Pattern.Meter {
+			order = append(order, Sung{i, len(order)})
+		}
+	}
+	return order
+}
+
+// Around are the bars that are sung before and after a bar, the first time that it is,
+// with itself in the middle; the song goes round. ok is false for a bar in which the
+// figure is not played.
+func (t Task) Around(bar int) (around [3]Sung, ok bool) {
+	order := t.Sung()
+	n := len(order)
+	i := slices.IndexFunc(order, func(s Sung) bool { return s.Bar == bar })
+	if i < 0 {
+		return around, false
+	}
+	return [3]Sung{order[(i+n-1)%n], order[i], order[(i+1)%n]}, true
 }
 
 // Held is what a bar's chords are held with.
 func (t Task) Held(bar int) bind.Shapes { return t.Bars[bar].In(t.Instrument, t.Shapes) }
 
-// BarsOf are the bars of a song that are in its meter, and the order in which they
-// are sung: the figure is not played in the others.
-func BarsOf(fingered song.Song) (bars []song.Bar, played []int) {
-	place := map[[2]int]int{}
+// measuredPasses is how often a part that is repeated is measured: once more than its
+// endings, so that every way from bar to bar is there; further passes add nothing.
+const measuredPasses = song.MaxEnding + 1
+
+// BarsOf are the bars of a song, and the order in which those in its meter are sung.
+func BarsOf(fingered song.Song) (bars []song.Bar, played []Sung) {
+	first := make([]int, len(fingered.Sections))
 	for i, sec := range fingered.Sections {
-		for j, b := range sec.Bars {
-			if b.Meter == (pattern.Meter{}) {
-				place[[2]int{i, j}] = len(bars)
-				bars = append(bars, b)
-			}
-		}
+		first[i] = len(bars)
+		bars = append(bars, sec.Bars...)
 	}
-	for _, at := range fingered.Form() {
-		if n, ok := place[[2]int{at.Section, at.Bar}]; ok {
-			played = append(played, n)
+	played = []Sung{}
+	last, count := song.Played{}, 0
+	for i, at := range fingered.Form() {
+		if i == 0 || at.Section != last.Section || at.Pass != last.Pass {
+			count = 0
+		}
+		last = at
+		switch n := first[at.Section] + at.Bar; {
+		case bars[n].Meter != (pattern.Meter{}) || at.Pass > measuredPasses:
+		default:
+			played = append(played, Sung{n, count})
+			if role := bars[n].Role; role != song.Pickup && role != song.Short {
+				count++
+			}
 		}
 	}
 	return bars, played

@@ -25,7 +25,7 @@ type voiced struct {
 	shape fretboard.Voicing
 }
 
-// lineOf reads the bars of a task. Chords that cannot be read, or have no shape,
+// lineOf reads the bars of a task as they are sung. Chords that cannot be read, or have no shape,
 // leave silence.
 func lineOf(t Task) (l line, chords []voiced) {
 	usual := map[string]int{} // by symbol; -1 for one that leaves silence
@@ -43,7 +43,8 @@ func lineOf(t Task) (l line, chords []voiced) {
 		}
 		return i
 	}
-	for _, bar := range t.Bars {
+	for _, at := range t.Sung() {
+		bar := t.Bars[at.Bar]
 		var lb lineBar
 		tick := 0
 		for _, ch := range bar.Changes {
@@ -59,6 +60,9 @@ func lineOf(t Task) (l line, chords []voiced) {
 			tick += ch.Ticks
 		}
 		l = append(l, lb)
+	}
+	if len(l) == 0 { // the figure is played in no bar
+		l = line{nil}
 	}
 	return l, chords
 }

@@ -6,8 +6,11 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"arplin/core/bind"
 	"arplin/core/difficulty"
 	"arplin/core/fretboard"
+	"arplin/core/pattern"
+	"arplin/core/song"
 	"arplin/core/theory"
 )
 
@@ -112,4 +115,26 @@ func TestUnreadableChordsAreSilent(t *testing.T) {
 	delete(tk.Shapes, theory.MustChord("C"))
 	tk.Instrument = ins
 	assert.NotPanics(t, func() { difficulty.Of(tk, difficulty.Fitted) })
+}
+
+// The hardest place is one that is sung: a third ending of a part that is played twice
+// is not; bars of another meter are counted, but the figure is not played in them.
+func TestTheHardestPlaceIsSung(t *testing.T) {
+	p := pattern.MustParse("4/4: D . D . D . D .")
+	ins, err := fretboard.ByID("guitar")
+	require.NoError(t, err)
+	of := func(times int, meter pattern.Meter) difficulty.Reading {
+		bars, err := song.ParseChords("Em | Em | G | Em | F#m", p.Meter)
+		require.NoError(t, err)
+		bars[1].Meter, bars[2].Ending, bars[3].Ending, bars[4].Ending = meter, 1, 2, 3
+		sg := song.Song{Meter: p.Meter, Tempo: 90, Sections: []song.Section{{Name: "Verse", Times: times, Bars: bars}}}
+		return difficulty.Of(difficulty.NewTask(p, sg, ins, bind.DefaultSchool, 90), difficulty.Fitted)
+	}
+	twice, thrice := of(2, pattern.Meter{}), of(3, pattern.Meter{})
+	assert.Equal(t, 2, twice.Hardest.Bar, "into the first ending")
+	assert.Equal(t, 4, thrice.Hardest.Bar, "into the third")
+	assert.Less(t, twice.Level, thrice.Level)
+	waltz := of(3, pattern.Meter{Beats: 3, Unit: 4})
+	assert.Equal(t, 4, waltz.Hardest.Bar)
+	assert.Equal(t, thrice.Level, waltz.Level)
 }

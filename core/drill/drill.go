@@ -2,6 +2,7 @@ package drill
 
 import (
 	"fmt"
+	"slices"
 	"strings"
 
 	"arplin/core/difficulty"
@@ -91,11 +92,13 @@ func goal(t song.Tempos) int   { return t.Goal }
 // Bar makes the drill of one bar, counted from 0, that fits the day. The figure of the bar stays as it is, stage by
 // stage, until it is back in the song. Source of the sequence: common practice.
 func Bar(t difficulty.Task, bar int, day Day) ([]Exercise, error) {
-	if bar < 0 || bar >= len(t.Bars) {
-		return nil, fmt.Errorf("bar: the song has bars 1 to %d, not %d", len(t.Bars), bar+1)
+	around, err := find(t, bar)
+	if err != nil {
+		return nil, err
 	}
-	figure := lifted(t.Pattern, bar)
-	at := t.Bars[bar : bar+1]
+	mine := around[1:2]
+	figure := figureIn(t.Pattern, mine)
+	at := barsOf(t, mine)
 	stages := []stage{
 		{"open-strings", "open strings", "", figure, nil, slow, 1},
 		{"easy-shape", easiest(t), "", figure, line(t, easiest(t)), slow, 1},
@@ -103,16 +106,65 @@ func Bar(t difficulty.Task, bar int, day Day) ([]Exercise, error) {
 		{"easy-progression", progression(t), "", figure, line(t, progression(t)), medium, 1.5},
 		{"the-bar", text(at, t), "", figure, at, medium, 1.5},
 	}
-	if before, after := t.Around(bar); len(t.Bars) > 1 {
-		in, out := []song.Bar{t.Bars[before], t.Bars[bar]}, []song.Bar{t.Bars[bar], t.Bars[after]}
+	if len(t.Sung()) > 1 {
+		in, out := barsOf(t, around[:2]), barsOf(t, around[1:])
 		stages = append(stages,
-			stage{"bar-before", text(in, t), "", pair(t.Pattern, before, bar), in, medium, 1.5},
-			stage{"bar-after", text(out, t), "", pair(t.Pattern, bar, after), out, medium, 1.5})
+			stage{"bar-before", text(in, t), "", figureIn(t.Pattern, around[:2]), in, medium, 1.5},
+			stage{"bar-after", text(out, t), "", figureIn(t.Pattern, around[1:]), out, medium, 1.5})
 	}
-	from := max(0, bar-bar%4)
-	phrase := t.Bars[from:min(from+4, len(t.Bars))]
-	stages = append(stages, stage{"the-phrase", text(phrase, t), "", window(t.Pattern, from, len(phrase)), phrase, goal, 2})
+	phrase := phraseOf(t, bar)
+	stages = append(stages, stage{"the-phrase", text(barsOf(t, phrase), t), "", figureIn(t.Pattern, phrase), barsOf(t, phrase), goal, 2})
 	return share(stages, t, day), nil
+}
+
+// find is a bar with those that are sung before and after it.
+func find(t difficulty.Task, bar int) ([3]difficulty.Sung, error) {
+	if bar < 0 || bar >= len(t.Bars) {
+		return [3]difficulty.Sung{}, fmt.Errorf("bar: the song has bars 1 to %d, not %d", len(t.Bars), bar+1)
+	}
+	around, ok := t.Around(bar)
+	if !ok {
+		return around, fmt.Errorf("bar: the figure is in %s and is not played in bar %d", t.Pattern.Meter, bar+1)
+	}
+	return around, nil
+}
+
+// phraseOf is the four bars, counted from the beginning of its part, in which a bar is
+// sung.
+func phraseOf(t difficulty.Task, bar int) []difficulty.Sung {
+	const phrase = 4
+	order := t.Sung()
+	i := slices.IndexFunc(order, func(s difficulty.Sung) bool { return s.Bar == bar })
+	from := max(0, i-order[i].Count%phrase)
+	to := from + 1
+	for to < len(order) && to < from+phrase && order[to].Count == order[to-1].Count+1 {
+		to++
+	}
+	return order[from:max(to, i+1)]
+}
+
+// barsOf are the song's bars where they are sung.
+func barsOf(t difficulty.Task, order []difficulty.Sung) (bars []song.Bar) {
+	for _, s := range order {
+		bars = append(bars, t.Bars[s.Bar])
+	}
+	return bars
+}
+
+// figureIn is the bars of the figure that fall on bars of the song, the whole figure
+// where they are that.
+func figureIn(p pattern.Pattern, order []difficulty.Sung) pattern.Pattern {
+	n := len(p.Bars)
+	q := pattern.Pattern{Meter: p.Meter, Swing: p.Swing}
+	whole := len(order)%n == 0
+	for i, s := range order {
+		q.Bars = append(q.Bars, p.Bars[s.Count%n])
+		whole = whole && s.Count%n == i%n
+	}
+	if n == 1 || whole {
+		return p
+	}
+	return q.Clone()
 }
 
 func stay(n int) string {
@@ -132,14 +184,15 @@ func theyAre(n int) string {
 // ChangeTo makes the drill of the change into a bar, counted from 0: the hand
 // silent first, then one stroke a bar, then at rate.
 func ChangeTo(t difficulty.Task, bar int, day Day) ([]Exercise, error) {
-	if bar < 0 || bar >= len(t.Bars) {
-		return nil, fmt.Errorf("bar: the song has bars 1 to %d, not %d", len(t.Bars), bar+1)
+	sung, err := find(t, bar)
+	if err != nil {
+		return nil, err
 	}
-	from, to, ok := changeInto(t, bar)
+	before := sung[0].Bar
+	from, to, ok := changeInto(t, before, bar)
 	if !ok {
 		return nil, fmt.Errorf("bar: no chord changes at bar %d", bar+1)
 	}
-	before, after := t.Around(bar)
 	there := t.Held(bar)[to]
 	ch := fretboard.ChangeBetween(t.Instrument, t.Held(before)[from], there)
 	two := line(t, fmt.Sprintf("%s | %s", from, to))
@@ -152,7 +205,7 @@ func ChangeTo(t difficulty.Task, bar int, day Day) ([]Exercise, error) {
 	if len(ch.Kept) > 0 {
 		advice = fmt.Sprintf("%s %s where %s. %s", fingerList(ch.Kept), stay(len(ch.Kept)), theyAre(len(ch.Kept)), advice)
 	}
-	around := []song.Bar{t.Bars[before], t.Bars[bar], t.Bars[after]}
+	around := barsOf(t, sung[:])
 	stages := []stage{
 		{"change-silent", text(two, t), advice, silent, two, slow, 1.5},
 		{"one-stroke", text(two, t), "", once, two, slow, 1.5},
@@ -197,31 +250,6 @@ func share(stages []stage, t difficulty.Task, day Day) []Exercise {
 	return out
 }
 
-// lifted is the bar of the figure that falls on a bar of the song.
-func lifted(p pattern.Pattern, bar int) pattern.Pattern { return window(p, bar, 1) }
-
-// window is n bars of the repeating figure from a bar of the song on; a whole
-// number of figures is the figure.
-func window(p pattern.Pattern, from, n int) pattern.Pattern {
-	if len(p.Bars) == 1 || from%len(p.Bars) == 0 && n%len(p.Bars) == 0 {
-		return p
-	}
-	q := pattern.Pattern{Meter: p.Meter, Swing: p.Swing}
-	for i := range n {
-		q.Bars = append(q.Bars, p.Bars[(from+i)%len(p.Bars)])
-	}
-	return q.Clone()
-}
-
-// pair is the bars of the repeating figure that fall on two bars of the song.
-func pair(p pattern.Pattern, a, b int) pattern.Pattern {
-	n := len(p.Bars)
-	if n == 1 || n == 2 && a%n == 0 && b%n == 1 {
-		return p
-	}
-	return pattern.Pattern{Meter: p.Meter, Swing: p.Swing, Bars: []pattern.Bar{p.Bars[a%n], p.Bars[b%n]}}.Clone()
-}
-
 // easiest is the song's chord that is easiest to hold.
 func easiest(t difficulty.Task) string {
 	best, hold := "", 0.0
@@ -258,9 +286,8 @@ func text(bars []song.Bar, t difficulty.Task) string {
 	return strings.Join(parts, " | ")
 }
 
-// changeInto finds the chord of a bar and the one before it; the song goes round.
-func changeInto(t difficulty.Task, bar int) (from, to theory.Chord, ok bool) {
-	prior, _ := t.Around(bar)
+// changeInto finds the chord of a bar and the one before it.
+func changeInto(t difficulty.Task, prior, bar int) (from, to theory.Chord, ok bool) {
 	before := t.Bars[prior].Changes
 	here := t.Bars[bar].Changes
 	if len(before) == 0 || len(here) == 0 {

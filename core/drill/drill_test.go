@@ -198,3 +198,26 @@ func TestADrillFollowsTheSongAsItIsPlayed(t *testing.T) {
 	require.NoError(t, err)
 	assert.Equal(t, "D | G7 | C", eighth[3].Over, "after the first ending it begins again")
 }
+
+// A two-bar figure begins anew with each part, and is not played in a bar of another
+// meter: the drill has the bar of the figure that falls there.
+func TestADrillHasTheFigureAsItFalls(t *testing.T) {
+	p := pattern.MustParse("4/4: p . p'+m . p i p' . | p+m . p' i p m p' .")
+	bars, err := song.ParseChords("C | F | C | G | Am | Em | D", p.Meter)
+	require.NoError(t, err)
+	ins, err := fretboard.ByID("guitar")
+	require.NoError(t, err)
+	bars[4].Meter = pattern.Meter{Beats: 3, Unit: 4}
+	sg := song.Song{Meter: p.Meter, Tempo: 80, Sections: []song.Section{{Name: "Verse", Bars: bars[:3]}, {Name: "Chorus", Bars: bars[3:]}}}
+	tk := difficulty.NewTask(p, sg, ins, bind.DefaultSchool, 80)
+	first := p.Clone()
+	first.Bars = first.Bars[:1]
+	fourth, err := drill.Bar(tk, 3, drill.Day{})
+	require.NoError(t, err)
+	assert.Equal(t, first.String(), fourth[0].Pattern.String(), "the chorus begins with the first bar of the figure")
+	assert.Equal(t, "C | G", fourth[5].Over)
+	assert.Equal(t, "G | Em", fourth[6].Over, "the bar between has another meter")
+	assert.Equal(t, "G | Em | D", fourth[7].Over, "the phrase is the chorus")
+	_, err = drill.Bar(tk, 4, drill.Day{})
+	assert.EqualError(t, err, "bar: the figure is in 4/4 and is not played in bar 5")
+}

@@ -19,8 +19,8 @@ type stages struct {
 func stagesOf(t difficulty.Task) stages {
 	s := stages{whole: t}
 	var steps []theory.Chord
-	for _, bar := range t.Bars {
-		for _, ch := range bar.Changes {
+	for _, at := range t.Sung() {
+		for _, ch := range t.Bars[at.Bar].Changes {
 			if c, err := ch.Chord(); err == nil && (len(steps) == 0 || steps[len(steps)-1] != c) {
 				steps = append(steps, c)
 			}
@@ -56,11 +56,16 @@ func stagesOf(t difficulty.Task) stages {
 // task is what a step asks.
 func (st stages) task(s Step) difficulty.Task {
 	t := st.whole
+	if s.Over != AllChords && s.Over != "" {
+		t.Played = nil
+	}
 	switch {
 	case s.Over == OneChord && st.one != nil:
 		t.Bars = st.one
 	case s.Over == OneChord:
-		t.Bars = t.Bars[:min(1, len(t.Bars))]
+		if order := st.whole.Sung(); len(order) > 0 {
+			t.Bars = t.Bars[order[0].Bar : order[0].Bar+1]
+		}
 	case s.Over == TwoChords && st.two != nil:
 		t.Bars = st.two
 	case s.Over == TwoChordsABar && st.two != nil:
