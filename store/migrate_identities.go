@@ -287,7 +287,7 @@ func carryEntries(ctx context.Context, tx *sql.Tx, o owned, revisions []ladder.L
 
 // keepPlayed stores a step as it is now, once, and returns its row.
 func keepPlayed(ctx context.Context, tx *sql.Tx, teacher TeacherID, id LadderID, s ladder.Step) (int64, error) {
-	s.Level, s.Pinned = 0, false // neither is a matter of what was played
+	s.Level, s.Pinned, s.Remark = 0, false, "" // none of it is a matter of what was played
 	body, err := ladder.Ladder{Steps: []ladder.Step{s}}.Encode()
 	if err != nil {
 		return 0, err

@@ -57,7 +57,7 @@ func (t *Teach) withSong(ctx context.Context, teacher store.TeacherID, at Class,
 	on.Instrument = on.Class.Instrument(l.Instrument)
 	on.rows = rowsOf(l.ID, l.Version, l.Moves, l.Archived, on.Song.Version, on.Class.Class, on.Class.Students, on.Places)
 	measured := keep(t, "ladder", on.rows, func() measuredLadder {
-		task := ladderTask(l.Target, on.Song.Song, l.Sections, on.Instrument, on.Class)
+		task := ladderTask(l.Target, partsOf(l.Steps), on.Song.Song, l.Sections, on.Instrument, on.Class)
 		return measuredLadder{task, ladder.Measured(l.Steps, task, on.Class.Weigh())}
 	})
 	on.task, on.Steps = measured.task, measured.steps
@@ -70,9 +70,18 @@ type measuredLadder struct {
 }
 
 // ladderTask is a target on its part of the song, for the instrument by which the
-// levels are measured.
-func ladderTask(target pattern.Pattern, sg song.Song, sections []song.SectionID, ins fretboard.Instrument, c Class) difficulty.Task {
-	return difficulty.NewTask(target, sg.Part(sections), ins, c.School(), sg.Tempo)
+// levels are measured; others are the figures of parts that have one of their own.
+func ladderTask(target pattern.Pattern, others []difficulty.Figure, sg song.Song, sections []song.SectionID, ins fretboard.Instrument, c Class) difficulty.Task {
+	part := sg.Part(sections)
+	return difficulty.NewTask(target, part, ins, c.School(), sg.Tempo).Split(part, others)
+}
+
+// partsOf are the figures of other parts in the target.
+func partsOf(steps []ladder.Step) []difficulty.Figure {
+	if len(steps) == 0 {
+		return nil
+	}
+	return steps[len(steps)-1].Parts
 }
 
 // Part is the names of the sections that a ladder is for; empty for the whole song.

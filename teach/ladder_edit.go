@@ -6,6 +6,7 @@ import (
 	"fmt"
 	"strings"
 
+	"arplin/core/difficulty"
 	"arplin/core/ladder"
 	"arplin/core/pattern"
 	"arplin/core/song"
@@ -109,10 +110,14 @@ func (t *Teach) MakeLadder(ctx context.Context, teacher store.TeacherID, c Class
 	if err != nil {
 		return 0, err
 	}
+	var others []difficulty.Figure // what the song is written with is stepped part by part
+	if n.Pattern == "" {
+		_, others, _ = difficulty.FiguresOf(sg.Part(sections))
+	}
 	ins := c.Instrument(n.Instrument)
 	return t.Store.AddLadder(ctx, teacher, store.Ladder{
 		ClassID: c.ID, SongID: sg.ID, Sections: sections, Instrument: ins.ID, PatternName: target.Name, Target: target.Pattern,
-		Ladder: ladder.Ladder{Order: n.Order, Steps: ladder.Build(n.Order, ladderTask(target.Pattern, sg.Song, sections, ins, c), c.Weigh(), 0)},
+		Ladder: ladder.Ladder{Order: n.Order, Steps: ladder.Build(n.Order, ladderTask(target.Pattern, others, sg.Song, sections, ins, c), c.Weigh(), 0)},
 	})
 }
 
@@ -140,7 +145,7 @@ func (t *Teach) ReuseLadder(ctx context.Context, teacher store.TeacherID, l Ladd
 	if sg.Meter != l.Target.Meter {
 		return 0, refuse("this ladder is in %s, %s in %s", l.Target.Meter, sg.Title, sg.Meter)
 	}
-	steps, err := ladder.Reuse(l.Steps, ladderTask(l.Target, sg.Song, nil, l.Instrument, l.Class), l.Class.Weigh())
+	steps, err := ladder.Reuse(l.Steps, ladderTask(l.Target, nil, sg.Song, nil, l.Instrument, l.Class), l.Class.Weigh())
 	if err != nil {
 		return 0, refused(err)
 	}

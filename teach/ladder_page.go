@@ -36,7 +36,15 @@ type Step struct {
 	Beside   []Word     // the chords or the count beside it
 	Faster   bool       // the goal tempo is what is new
 	Strips   []draw.SVG // on one instrument, or on two kinds side by side
+	Parts    []PartLane // the figures of parts that have one of their own
+	Remark   string     // of the teacher
 	Students []store.Student
+}
+
+// PartLane is the figure of a part of the song in a step.
+type PartLane struct {
+	Name string
+	Lane draw.SVG
 }
 
 // Word is something said beside a figure; what is new in it is amber.
@@ -160,7 +168,10 @@ func (l Ladder) step(i int) Step {
 	words := ladder.Describe(l.Steps, i, l.task)
 	v := Step{
 		ID: s.ID, Index: i, Number: i + 1, Name: words.Name, Says: words.Says, Over: l.over(s), Pinned: s.Pinned, Notation: s.Pattern.String(),
-		First: i == 0, Last: i == len(l.Steps)-1, Tempos: s.Tempos(l.Song.Tempo),
+		First: i == 0, Last: i == len(l.Steps)-1, Tempos: s.Tempos(l.Song.Tempo), Remark: s.Remark,
+	}
+	if part, other := s.NewIn(); other {
+		v.Name += ", in " + partName(l.Song.Song, part.Sections)
 	}
 	if s.Level > 0 {
 		v.Level, v.LevelBar = tenth(s.Level), int(10*s.Level)
@@ -180,8 +191,23 @@ func (l Ladder) over(s ladder.Step) string {
 	return "on " + s.Over.String()
 }
 
+// parts draws the figures of parts, with what is new in them.
+func (l Ladder) parts(i int) (list []PartLane) {
+	for k, part := range l.Steps[i].Parts {
+		var fresh map[pattern.Place]bool
+		if i > 0 && k < len(l.Steps[i-1].Parts) {
+			fresh = pattern.New(part.Pattern, l.Steps[i-1].Parts[k].Pattern)
+		}
+		if name := partName(l.Song.Song, part.Sections); name != "" {
+			list = append(list, PartLane{name, draw.Lane(part.Pattern, fresh, part.Pattern.String())})
+		}
+	}
+	return list
+}
+
 func (l Ladder) draw(i int, on []shownOn) Step {
 	v, step := l.step(i), l.Steps[i]
+	v.Parts = l.parts(i)
 	if step.BeforeStrings() {
 		v.Lane = draw.CountedLane(step.Pattern, step.Pattern.String())
 		return v

@@ -31,6 +31,8 @@ func readLadderEdit(c fiber.Ctx, l teach.Ladder) (ladder.Edit, error) {
 			return nil, refuse(err.Error())
 		}
 		return ladder.Rebuild{Order: order}, nil
+	case "note":
+		return ladder.Note{Step: id, Text: text(c)}, nil
 	case "write", "insert":
 		p, err := pattern.Parse(text(c))
 		if err != nil {

@@ -22,6 +22,9 @@ type Task struct {
 	Play       Play
 	// Played is the order in which they are sung; nil for as they are written.
 	Played []Sung
+	// Rest are the parts of the song that have a figure of their own, a task each.
+	Rest     []Task
+	Sections []song.SectionID // of such a part
 }
 
 // Sung is a bar where it is sung.
@@ -158,11 +161,14 @@ const (
 func levelOf(sum float64) float64 { return lowest + span*(1-math.Exp(-sum/curve)) }
 
 // LevelOf is the level of a task, for those who do not ask why.
-func LevelOf(t Task, w Weights) float64 { return levelOf(hardest(t, w).weighed(w)) }
+func LevelOf(t Task, w Weights) float64 {
+	m, _ := hardestPart(t, w)
+	return levelOf(m.weighed(w))
+}
 
 // Of measures a task with the given weights, part by part.
 func Of(t Task, w Weights) Reading {
-	m := hardest(t, w)
+	m, t := hardestPart(t, w)
 	sum := m.weighed(w)
 	r := Reading{Level: levelOf(sum), Hardest: hardestPlace(t, m)}
 	f := factsOf(t)

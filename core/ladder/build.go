@@ -58,10 +58,17 @@ func (b *builder) add(s Step) {
 // first of them that is added.
 func (b *builder) figure(order Order, over Over, play difficulty.Play) (first int) {
 	first = len(b.steps)
-	t := b.task(Step{Pattern: b.whole.Pattern, Over: over, Play: play})
-	for _, s := range search(order, t, b.weights) {
+	t := b.task(Step{Pattern: b.whole.Pattern, Parts: b.parts(), Over: over, Play: play})
+	figures := [][]Step{search(order, t, b.weights)}
+	for _, part := range t.Rest {
+		figures = append(figures, search(order, part, b.weights))
+	}
+	for _, s := range b.together(figures) {
 		s.Over, s.Play = over, play
-		if s.Level > b.top() { // the search has measured it as it stands
+		if len(figures) > 1 { // else the search has measured it as it stands
+			s.Level = b.level(s)
+		}
+		if s.Level > b.top() {
 			b.steps = append(b.steps, s)
 		}
 	}
@@ -87,18 +94,18 @@ func (b *builder) secondChordEarly(order Order) {
 // then the first chord.
 func (b *builder) beforeTheStrings() {
 	p := b.whole.Pattern
-	b.add(Step{Pattern: p, Over: OneChord, Play: difficulty.Said, Adds: []Thing{{Stage: CountSaid}}})
-	b.add(Step{Pattern: p, Over: OneChord, Play: difficulty.Tapped, Adds: []Thing{{Stage: Tapped}}})
+	b.add(Step{Pattern: p, Parts: b.parts(), Over: OneChord, Play: difficulty.Said, Adds: []Thing{{Stage: CountSaid}}})
+	b.add(Step{Pattern: p, Parts: b.parts(), Over: OneChord, Play: difficulty.Tapped, Adds: []Thing{{Stage: Tapped}}})
 	if at := b.figure(RhythmFirst, OneChord, difficulty.Muted); at < len(b.steps) {
 		b.steps[at].Adds = []Thing{{Stage: MutedStrings}}
 	}
-	b.add(Step{Pattern: p, Over: OneChord, Adds: []Thing{{Stage: FirstChord}}})
+	b.add(Step{Pattern: p, Parts: b.parts(), Over: OneChord, Adds: []Thing{{Stage: FirstChord}}})
 }
 
 // chords adds the stages after the figure is whole.
 func (b *builder) chords() {
 	p := b.whole.Pattern
-	goal := Step{Pattern: p, Over: AllChords, Adds: []Thing{{Stage: WholeSong}}}
+	goal := Step{Pattern: p, Parts: b.parts(), Over: AllChords, Adds: []Thing{{Stage: WholeSong}}}
 	level := difficulty.LevelOf(b.whole, b.weights)
 	below := func(s Step) {
 		if b.level(s) < level-noticeable {
@@ -106,8 +113,8 @@ func (b *builder) chords() {
 		}
 	}
 	if b.two != nil {
-		below(Step{Pattern: p, Over: TwoChords, Adds: []Thing{{Stage: SecondChord}}})
-		below(Step{Pattern: p, Over: TwoChordsABar, Adds: []Thing{{Stage: Oftener}}})
+		below(Step{Pattern: p, Parts: b.parts(), Over: TwoChords, Adds: []Thing{{Stage: SecondChord}}})
+		below(Step{Pattern: p, Parts: b.parts(), Over: TwoChordsABar, Adds: []Thing{{Stage: Oftener}}})
 	}
 	if b.one == nil {
 		return

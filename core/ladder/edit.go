@@ -1,10 +1,11 @@
 package ladder
 
 import (
-	"cmp"
 	"fmt"
 	"math"
 	"slices"
+	"strings"
+	"unicode/utf8"
 
 	"arplin/core/difficulty"
 	"arplin/core/done"
@@ -46,6 +47,11 @@ type (
 	}
 	// Insert puts a pattern of the teacher's own in by its level.
 	Insert struct{ Pattern pattern.Pattern }
+	// Note puts a line of the teacher's on a step, or with no text takes it off.
+	Note struct {
+		Step StepID
+		Text string
+	}
 	// Rebuild finds everything but the pinned steps anew, in an order.
 	Rebuild struct{ Order Order }
 )
@@ -61,6 +67,7 @@ const (
 	inserted done.ID = "inserted"
 	rebuilt  done.ID = "rebuilt"
 	placed   done.ID = "placed"
+	noted    done.ID = "noted"
 	earlier  done.ID = "earlier" // of a time when only words were kept
 )
 
@@ -74,6 +81,7 @@ var DoneWords = done.Words{
 	written:  "Changed step %s",
 	inserted: "Put your step in as number %s",
 	rebuilt:  "Rebuilt all but the pinned steps",
+	noted:    "Changed the line on step %s",
 	placed:   "Moved students on the ladder",
 	earlier:  "An earlier change",
 }
@@ -210,6 +218,22 @@ func (e *editor) together(p pattern.Pattern) error {
 	return nil
 }
 
+// MaxRemark is how long a line on a step can be, in letters.
+const MaxRemark = 200
+
+func (c Note) apply(e *editor) (done.Done, error) {
+	at, err := e.at(c.Step)
+	if err != nil {
+		return done.Done{}, err
+	}
+	text := strings.Join(strings.Fields(c.Text), " ")
+	if n := utf8.RuneCountInString(text); n > MaxRemark {
+		return done.Done{}, fmt.Errorf("a line on a step has at most %d letters, not %d", MaxRemark, n)
+	}
+	e.l.Steps[at].Remark = text
+	return done.Of(noted, at+1), nil
+}
+
 func (c Insert) apply(e *editor) (done.Done, error) {
 	if err := e.together(c.Pattern); err != nil {
 		return done.Done{}, err
@@ -223,6 +247,8 @@ func (c Insert) apply(e *editor) (done.Done, error) {
 	for at < e.last() && e.l.Steps[at].Level < own.Level {
 		at++
 	}
+	own.Parts = e.l.Steps[max(0, at-1)].Parts // the others play what they play one step below
+	own.Level = e.level(own)
 	e.l.Steps = slices.Insert(e.l.Steps, at, own)
 	return done.Of(inserted, at+1), nil
 }
@@ -271,137 +297,4 @@ func (e *editor) between(at int) (Step, bool) {
 		})
 	}
 	return found, off < math.Inf(1)
-}
-
-// apply keeps the pinned steps and the target and finds the rest anew around
-// them: below a pinned figure what leads up to that figure, above the last one
-// what leads on to the target. A step that was there before keeps its id.
-func (c Rebuild) apply(e *editor) (done.Done, error) {
-	var pins []Step
-	for _, s := range e.l.Steps[:e.last()] {
-		if s.Pinned {
-			pins = append(pins, s)
-		}
-	}
-	slices.SortStableFunc(pins, func(a, b Step) int { return cmp.Compare(a.Level, b.Level) })
-	whole := Build(c.Order, e.whole, e.weights, 0)
-	target := whole[len(whole)-1]
-	low := 0.0
-	var all []Step
-	add := func(found []Step, below float64) {
-		for _, s := range found {
-			if s.Level > low && s.Level < below && !slices.ContainsFunc(pins, s.Same) {
-				all = append(all, named(s, all))
-			}
-		}
-	}
-	for _, pin := range pins {
-		found := whole
-		if pin.Over == OneChord && pin.Play == difficulty.OnStrings && c.Order != RhythmFirst { // there the figure is learned before the chord
-			found = e.upTo(pin, c.Order)
-		}
-		add(found, pin.Level)
-		all = append(all, pin)
-		low = max(low, pin.Level)
-	}
-	add(whole[:len(whole)-1], math.Inf(1))
-	e.l.Order, e.l.Steps = c.Order, KeepIDs(e.l.Steps, append(all, named(target, all)))
-	return done.Of(rebuilt), nil
-}
-
-// upTo is what leads up to a figure on one chord.
-func (e *editor) upTo(pin Step, order Order) []Step {
-	found := search(order, e.task(pin), e.weights)
-	for i := range found {
-		found[i].Over = pin.Over
-	}
-	return found
-}
-
-// named says what a step adds to a pinned step that has come to stand below it,
-// where a rule leads from one to the other.
-func named(s Step, below []Step) Step {
-	if n := len(below); n > 0 && below[n-1].Pinned && below[n-1].Over == s.Over {
-		for _, r := range variation.Rules {
-			if slices.ContainsFunc(r.Simpler(s.Pattern), below[n-1].Pattern.Equal) {
-				s.Adds = []Thing{{Rule: r.ID}}
-			}
-		}
-	}
-	return s
-}
-
-// KeepIDs gives steps that were there before the ids that they had; the others
-// get fresh ones later.
-func KeepIDs(was, now []Step) []Step {
-	now = slices.Clone(now)
-	taken := map[StepID]bool{}
-	for i, s := range now { // two alike keep each its own
-		if at := Find(was, s.ID); s.ID != 0 && at >= 0 && was[at].Same(s) && !taken[s.ID] {
-			taken[s.ID] = true
-		} else {
-			now[i].ID = 0
-		}
-	}
-	for i := range now {
-		if now[i].ID != 0 {
-			continue
-		}
-		for _, old := range was {
-			if old.Same(now[i]) && !taken[old.ID] {
-				now[i].ID = old.ID
-				taken[old.ID] = true
-				break
-			}
-		}
-	}
-	return now
-}
-
-// Inherit is KeepIDs for ladders of a time when there were no ids: of the steps
-// that are left, those between the same neighbours are the same where there are
-// as many, since a step that was written anew stayed in its place.
-func Inherit(was, now []Step) []Step {
-	now = KeepIDs(was, now)
-	left := func(steps []Step, has func(StepID) bool) (free []int) {
-		for i, s := range steps {
-			if !has(s.ID) {
-				free = append(free, i)
-			}
-		}
-		return free
-	}
-	old := left(was, func(id StepID) bool { return Find(now, id) >= 0 })
-	fresh := left(now, func(id StepID) bool { return id != 0 })
-	if len(was) == len(now) && slices.Equal(old, fresh) {
-		for _, i := range fresh {
-			now[i].ID = was[i].ID
-		}
-	}
-	return now
-}
-
-// Moved is the step on which somebody stands after steps have changed: the same
-// where it is still there, else what is played the same, else the hardest that
-// is not above the old one.
-func Moved(was, now []Step, id StepID) StepID {
-	if Find(now, id) >= 0 {
-		return id
-	}
-	at := Find(was, id)
-	if at < 0 || len(now) == 0 {
-		return 0
-	}
-	for _, s := range now {
-		if s.Same(was[at]) {
-			return s.ID
-		}
-	}
-	place := now[0].ID
-	for _, s := range now {
-		if s.Level <= was[at].Level {
-			place = s.ID
-		}
-	}
-	return place
 }

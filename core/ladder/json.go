@@ -8,6 +8,7 @@ import (
 
 	"arplin/core/difficulty"
 	"arplin/core/pattern"
+	"arplin/core/song"
 	"arplin/core/variation"
 )
 
@@ -31,13 +32,24 @@ type stepRow struct {
 	Pace    int             `json:"pace,omitempty"`
 	Level   float64         `json:"level,omitempty"`
 	Pinned  bool            `json:"pinned,omitempty"`
+	Remark  string          `json:"remark,omitempty"`
+	Parts   []partRow       `json:"parts,omitempty"`
+}
+
+type partRow struct {
+	Sections []song.SectionID `json:"sections"`
+	Pattern  string           `json:"pattern"`
 }
 
 // Encode writes a ladder as JSON.
 func (l Ladder) Encode() ([]byte, error) {
 	row := ladderRow{Format: format, Order: l.Order, Next: l.Next, Steps: []stepRow{}}
 	for _, s := range l.Steps {
-		row.Steps = append(row.Steps, stepRow{s.ID, s.Pattern.String(), s.Adds, s.Over, s.Play, s.Pace, s.Level, s.Pinned})
+		r := stepRow{s.ID, s.Pattern.String(), s.Adds, s.Over, s.Play, s.Pace, s.Level, s.Pinned, s.Remark, nil}
+		for _, part := range s.Parts {
+			r.Parts = append(r.Parts, partRow{part.Sections, part.Pattern.String()})
+		}
+		row.Steps = append(row.Steps, r)
 	}
 	return json.Marshal(row)
 }
@@ -65,7 +77,15 @@ func Decode(data []byte) (Ladder, error) {
 		if err != nil {
 			return Ladder{}, fmt.Errorf("ladder, step %d: %w", r.ID, err)
 		}
-		l.Steps = append(l.Steps, Step{ID: r.ID, Pattern: p, Adds: r.Adds, Over: r.Over, Play: r.Play, Pace: r.Pace, Level: r.Level, Pinned: r.Pinned})
+		s := Step{ID: r.ID, Pattern: p, Adds: r.Adds, Over: r.Over, Play: r.Play, Pace: r.Pace, Level: r.Level, Pinned: r.Pinned, Remark: r.Remark}
+		for _, part := range r.Parts {
+			p, err := pattern.Decode(part.Pattern)
+			if err != nil {
+				return Ladder{}, fmt.Errorf("ladder, step %d: %w", r.ID, err)
+			}
+			s.Parts = append(s.Parts, difficulty.Figure{Sections: part.Sections, Pattern: p})
+		}
+		l.Steps = append(l.Steps, s)
 	}
 	l.Steps, l.Next = Numbered(l.Steps, l.Next)
 	return l, nil

@@ -13,6 +13,10 @@ import (
 func Reuse(steps []Step, t difficulty.Task, w difficulty.Weights) ([]Step, error) {
 	b := builder{stages: stagesOf(t), weights: w}
 	for _, s := range steps {
+		if _, other := s.NewIn(); other {
+			continue // about the figure of a part of the other song
+		}
+		s.Parts, s.Remark = nil, ""
 		if s.Pattern.Meter != t.Pattern.Meter {
 			return nil, fmt.Errorf("the ladder is in %s, the song in %s", s.Pattern.Meter, t.Pattern.Meter)
 		}

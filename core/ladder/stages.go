@@ -2,6 +2,7 @@ package ladder
 
 import (
 	"math"
+	"slices"
 
 	"arplin/core/difficulty"
 	"arplin/core/song"
@@ -19,7 +20,11 @@ type stages struct {
 func stagesOf(t difficulty.Task) stages {
 	s := stages{whole: t}
 	var steps []theory.Chord
-	for _, at := range t.Sung() {
+	order := t.Sung()
+	for _, rest := range t.Rest {
+		order = append(order[:len(order):len(order)], rest.Sung()...)
+	}
+	for _, at := range order {
 		for _, ch := range t.Bars[at.Bar].Changes {
 			if c, err := ch.Chord(); err == nil && (len(steps) == 0 || steps[len(steps)-1] != c) {
 				steps = append(steps, c)
@@ -55,7 +60,21 @@ func stagesOf(t difficulty.Task) stages {
 
 // task is what a step asks.
 func (st stages) task(s Step) difficulty.Task {
-	t := st.whole
+	t := st.on(st.whole, s)
+	t.Pattern, t.Rest = s.Pattern, nil
+	for _, part := range s.Parts {
+		i := slices.IndexFunc(st.whole.Rest, func(t difficulty.Task) bool { return slices.Equal(t.Sections, part.Sections) })
+		if i >= 0 {
+			rest := st.on(st.whole.Rest[i], s)
+			rest.Pattern = part.Pattern
+			t.Rest = append(t.Rest, rest)
+		}
+	}
+	return t
+}
+
+// on puts a task on the chords of a step, in its way and at its goal.
+func (st stages) on(t difficulty.Task, s Step) difficulty.Task {
 	if s.Over != AllChords && s.Over != "" {
 		t.Played = nil
 	}
@@ -71,6 +90,6 @@ func (st stages) task(s Step) difficulty.Task {
 	case s.Over == TwoChordsABar && st.two != nil:
 		t.Bars = st.two[1:3]
 	}
-	t.Pattern, t.Play, t.Tempo = s.Pattern, s.Play, s.Goal(t.Tempo)
+	t.Play, t.Tempo = s.Play, s.Goal(t.Tempo)
 	return t
 }

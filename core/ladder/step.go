@@ -25,6 +25,10 @@ type Step struct {
 	Pace    int             // the step's goal in per cent of the song's; 0 is all of it
 	Level   float64         // of the difficulty; 0 when it was not measured
 	Pinned  bool            // stays when the rest is rebuilt
+	Remark  string          // of the teacher, one line
+	// Parts are the figures of parts of the song that have one of their own, in the
+	// order of the target's.
+	Parts []difficulty.Figure
 }
 
 // Thing is what a step adds: a rule's, or one of the ladder's own.
@@ -32,6 +36,7 @@ type Thing struct {
 	Rule  variation.ID `json:"rule,omitempty"`
 	Stage Stage        `json:"stage,omitempty"`
 	Short bool         `json:"short,omitempty"` // a step put in between: all but this, or a part of it
+	Part  int          `json:"part,omitempty"`  // whose figure it is about: 1 for the first of the step's parts; 0 for its pattern
 }
 
 // Over is the chords that a step is on.
@@ -83,7 +88,11 @@ func (s Step) BeforeStrings() bool {
 
 // Same reports the same thing to play: pattern, chords, way and pace.
 func (s Step) Same(o Step) bool {
-	return s.Pattern.Equal(o.Pattern) && s.Over == o.Over && s.Play == o.Play && s.Pace == o.Pace
+	return s.Pattern.Equal(o.Pattern) && s.Over == o.Over && s.Play == o.Play && s.Pace == o.Pace && slices.EqualFunc(s.Parts, o.Parts, sameFigure)
+}
+
+func sameFigure(a, b difficulty.Figure) bool {
+	return a.Pattern.Equal(b.Pattern) && slices.Equal(a.Sections, b.Sections)
 }
 
 // adds reports that a step adds a thing of the ladder's own.

@@ -107,6 +107,11 @@ func (th Thing) words(s Step, below *Step, alone bool) Words {
 	if !ok {
 		return Words{"one more thing", ""}
 	}
+	s = s.figureOf(th.Part)
+	if below != nil {
+		under := below.figureOf(th.Part)
+		below = &under
+	}
 	w := r.More
 	if alone && below != nil {
 		w = r.Up(below.Pattern, s.Pattern)

@@ -1,0 +1,105 @@
+package ladder_test
+
+import (
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"arplin/core/bind"
+	"arplin/core/difficulty"
+	"arplin/core/fretboard"
+	"arplin/core/ladder"
+	"arplin/core/pattern"
+	"arplin/core/song"
+)
+
+// twoFigures is a verse that is picked and a chorus that is strummed.
+func twoFigures(t *testing.T) (song.Song, difficulty.Task) {
+	t.Helper()
+	picked, strummed := "4/4: p i p' m p i p' .", "4/4: D . D U . U D U"
+	meter := pattern.MustParse(picked).Meter
+	part := func(id song.SectionID, name, chords, notation string) song.Section {
+		bars, err := song.ParseChords(chords, meter)
+		require.NoError(t, err)
+		return song.Section{ID: id, Name: name, Bars: bars, Pattern: notation}
+	}
+	sg := song.Song{Meter: meter, Tempo: 80, Sections: []song.Section{
+		part(1, "Verse", "C | Am | C | G7", picked), part(2, "Chorus", "F | C | G7 | C", strummed), part(3, "Verse", "C | Am | G7 | C", picked),
+	}}
+	ins, err := fretboard.ByID("guitar")
+	require.NoError(t, err)
+	first, others, ok := difficulty.FiguresOf(sg)
+	require.True(t, ok)
+	require.Len(t, others, 1)
+	assert.Equal(t, []song.SectionID{2}, others[0].Sections)
+	return sg, difficulty.NewTask(first, sg, ins, bind.DefaultSchool, sg.Tempo).Split(sg, others)
+}
+
+// A ladder of a song with two figures steps both, one thing at a time, up to the song
+// as it is written.
+func TestALadderStepsEachPartsFigure(t *testing.T) {
+	sg, tk := twoFigures(t)
+	for _, o := range ladder.Orders {
+		steps := ladder.Build(o.Order, tk, difficulty.Fitted, 0)
+		last := steps[len(steps)-1]
+		assert.Equal(t, sg.Sections[0].Pattern, last.Pattern.String(), o.Name)
+		require.Len(t, last.Parts, 1, o.Name)
+		assert.Equal(t, sg.Sections[1].Pattern, last.Parts[0].Pattern.String(), o.Name)
+		moved := map[bool]int{}
+		for i := 1; i < len(steps); i++ {
+			assert.Greater(t, steps[i].Level, steps[i-1].Level, "%s, step %d", o.Name, i+1)
+			main := !steps[i].Pattern.Equal(steps[i-1].Pattern)
+			other := !steps[i].Parts[0].Pattern.Equal(steps[i-1].Parts[0].Pattern)
+			assert.False(t, main && other, "%s, step %d adds two things", o.Name, i+1)
+			if main || other {
+				moved[other]++
+			}
+			_, is := steps[i].NewIn()
+			assert.Equal(t, other, is, "%s, step %d", o.Name, i+1)
+		}
+		if o.Order == ladder.ThumbFirst { // where the rhythm comes first, much of it is tapped as a whole
+			assert.Positive(t, moved[false], o.Name)
+			assert.Positive(t, moved[true], o.Name)
+		}
+	}
+}
+
+// A song with a second figure is harder than either part by itself, and easier than
+// both at once would be.
+func TestTwoFiguresAreHarderThanEither(t *testing.T) {
+	_, tk := twoFigures(t)
+	both := difficulty.Of(tk, difficulty.Fitted)
+	alone := tk
+	alone.Rest = nil
+	assert.Greater(t, both.Level, difficulty.LevelOf(alone, difficulty.Fitted))
+	assert.Greater(t, both.Level, difficulty.LevelOf(tk.Rest[0], difficulty.Fitted))
+	sum := 1.0
+	for _, p := range both.Parts {
+		sum += p.Share
+	}
+	assert.InDelta(t, both.Level, sum, 1e-9, "the shares add up to it")
+}
+
+func TestPartsAndLinesAreStored(t *testing.T) {
+	_, tk := twoFigures(t)
+	l := ladder.Ladder{Order: ladder.ThumbFirst, Steps: ladder.Build(ladder.ThumbFirst, tk, difficulty.Fitted, 0)}
+	second := l.Steps[1].ID
+	l, _, err := l.Apply(ladder.Note{Step: second, Text: "  only the chorus,\n softly "}, tk, difficulty.Fitted)
+	require.NoError(t, err)
+	data, err := l.Encode()
+	require.NoError(t, err)
+	again, err := ladder.Decode(data)
+	require.NoError(t, err)
+	require.Len(t, again.Steps, len(l.Steps))
+	for i := range l.Steps {
+		assert.True(t, l.Steps[i].Same(again.Steps[i]), "step %d", i+1)
+	}
+	assert.Equal(t, "only the chorus, softly", again.Steps[1].Remark)
+	rebuilt, _, err := again.Apply(ladder.Rebuild{Order: ladder.ThumbFirst}, tk, difficulty.Fitted)
+	require.NoError(t, err)
+	assert.Equal(t, "only the chorus, softly", rebuilt.Steps[ladder.Find(rebuilt.Steps, second)].Remark, "a line stays with its step")
+	_, _, err = l.Apply(ladder.Note{Step: second, Text: strings.Repeat("a", ladder.MaxRemark+1)}, tk, difficulty.Fitted)
+	assert.ErrorContains(t, err, "at most 200 letters")
+}
