@@ -52,6 +52,8 @@ type Sheet struct {
 	Ask         SheetAsk
 	Drills      []DrillOnSheet // of the student's week
 	Lane        draw.SVG       // for steps before the strings: the rhythm and its count
+	Parts       []PartLane     // the figures of parts that have one of their own
+	Remark      string         // of the teacher on the step
 }
 
 // SheetChord is a chord with its shape, and the strip of the first few.
@@ -99,6 +101,9 @@ func (t *Teach) LoadSheet(ctx context.Context, teacher store.TeacherID, l Ladder
 func (sh *Sheet) draw(c Class, at int) {
 	l, step := sh.Ladder, sh.Ladder.Steps[at]
 	goal := step.Goal(l.Song.Tempo)
+	part := Held(sh.For, l.Song.Part(l.Sections))
+	v := newSongView(part, sh.Instrument, c)
+	v.song = withoutFigures(v.song) // the sheet has the figure once, not in every bar
 	sh.Key, sh.Step, sh.How = l.Song.KeyGuess().Key, sh.Steps[at], step.How()
 	sh.Ready, sh.FallBack, sh.HowTo = ReadyWhen(step, goal), FallBack(l.Steps, at, l.task), Practise(step)
 	sh.Long = len(step.Pattern.Bars) > 1 || step.Pattern.Grid() > 8
@@ -106,12 +111,10 @@ func (sh *Sheet) draw(c Class, at int) {
 	if step.Play != difficulty.OnStrings {
 		sh.Lane = draw.CountedLane(step.Pattern, step.Pattern.String())
 	}
+	sh.Parts, sh.Remark = l.partStrips(at, v, c), step.Remark
 	if !step.BeforeStrings() {
 		sh.Posture = Posture(c, step.Pattern)
 	}
-	part := Held(sh.For, l.Song.Part(l.Sections))
-	v := newSongView(part, sh.Instrument, c)
-	v.song = withoutFigures(v.song) // the sheet has the figure once, not in every bar
 	sh.Sections = v.sections(pattern.Entry{}, part)
 	var stage []string // without strings there is none: everybody says, taps, mutes the whole song
 	if step.Play == difficulty.OnStrings && !sh.Ask.AllChords {
@@ -121,6 +124,33 @@ func (sh *Sheet) draw(c Class, at int) {
 	if step.Play == difficulty.OnStrings { // before that the left hand has nothing to hold
 		sh.chords(v, c, at, played)
 	}
+}
+
+// partStrips draws the figures of parts that have one of their own, each on the first
+// chord of its part; before the strings as a lane with its count.
+func (l Ladder) partStrips(i int, v songView, c Class) (list []PartLane) {
+	step := l.Steps[i]
+	for k, part := range step.Parts {
+		name, on := partName(l.Song.Song, part.Sections), firstChord(v.song.Part(part.Sections))
+		if name == "" {
+			continue
+		}
+		var fresh map[pattern.Place]bool
+		if i > 0 && k < len(l.Steps[i-1].Parts) {
+			fresh = pattern.New(part.Pattern, l.Steps[i-1].Parts[k].Pattern)
+		}
+		voicing, ok := v.shapes[on]
+		if step.Play != difficulty.OnStrings || !ok {
+			list = append(list, PartLane{name, draw.CountedLane(part.Pattern, part.Pattern.String())})
+			continue
+		}
+		list = append(list, PartLane{name + ", on " + on.String(), draw.Strip{
+			Instrument: v.ins, Pattern: part.Pattern, New: fresh, Frets: true, ThickOnTop: v.thickOnTop,
+			Events: bind.Pattern(v.ins, c.School(), part.Pattern, on, voicing.Shape).Events,
+			Label:  fmt.Sprintf("%s on %s: %s", name, on, part.Pattern),
+		}.SVG()})
+	}
+	return list
 }
 
 // withoutFigures is a song whose sections have no pattern of their own, so that

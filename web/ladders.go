@@ -2,6 +2,7 @@ package web
 
 import (
 	"fmt"
+	"html/template"
 	"net/url"
 	"strconv"
 	"strings"
@@ -65,7 +66,9 @@ type ladderPage struct {
 func (ladderPage) Orders() any { return ladder.Orders }
 
 // Query keeps the instrument that is shown.
-func (p ladderPage) Query() string { return "instrument=" + url.QueryEscape(p.Shown.ID) }
+func (p ladderPage) Query() template.URL {
+	return template.URL("instrument=" + url.QueryEscape(p.Shown.ID))
+}
 
 // Places are the proposed places as the form sends them: "12 3" for student 12 on
 // the step with id 3.

@@ -2,6 +2,7 @@ package web
 
 import (
 	"fmt"
+	"html/template"
 	"net/url"
 
 	"github.com/gofiber/fiber/v3"
@@ -17,8 +18,8 @@ type songPage struct {
 	Page
 	teach.Song
 	teach.SongPage
-	Clash *clash // with an edit in another window
-	Query string // instrument and pattern, kept when the song is edited
+	Clash *clash       // with an edit in another window
+	Query template.URL // instrument and pattern, kept when the song is edited
 }
 
 // Orders, Roles and Meters are the choices of the page.
@@ -69,9 +70,9 @@ func (s *server) showSong(c fiber.Ctx, p songPage) error {
 		return nil
 	}
 	p.SongPage = s.ShowSong(on, rows)
-	p.Query = "instrument=" + url.QueryEscape(on.Instrument.ID)
+	p.Query = template.URL("instrument=" + url.QueryEscape(on.Instrument.ID))
 	if on.Chosen {
-		p.Query += "&pattern=" + url.QueryEscape(on.Pattern.ID)
+		p.Query += template.URL("&pattern=" + url.QueryEscape(on.Pattern.ID))
 	}
 	if c.Method() != fiber.MethodGet { // what was done can change what the page shows; loading it again shows the same
 		c.Set("HX-Replace-Url", fmt.Sprintf("/songs/%d?%s", on.Song.ID, p.Query))

@@ -1,0 +1,89 @@
+package web_test
+
+import (
+	"net/url"
+	"regexp"
+	"testing"
+
+	"github.com/gofiber/fiber/v3"
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+)
+
+// A chord has one shape in the song, another in one bar, with fingers of the teacher's;
+// the page stays on the instrument that was chosen.
+func TestShapesOfOneBarWithFingers(t *testing.T) {
+	b, _ := ownSchool(t, "bar-shapes")
+	b.get("/songs/new")
+	res, _ := b.post("/songs", url.Values{"text": {"{title: Two shapes}\n| F | C | F | C |"}})
+	path := res.Header.Get("Location")
+	_, body := b.get(path + "?instrument=guitar&pattern=thumb-once&chord=F")
+	assert.Contains(t, body, `href="`+path+`?instrument=guitar&amp;pattern=thumb-once&amp;chord=C#chord"`, "the next chord keeps what is chosen")
+	third := nth(t, body, `<option value="(\d+)">only in bar 3`, 1)
+	shape := func(fields url.Values) string {
+		fields.Set("op", "shape")
+		fields.Set("instrument", "guitar")
+		fields.Set("chord", "F")
+		fields.Set("version", version(t, body))
+		res, answer := b.fragment(path+"/edit?instrument=guitar&chord=F", fields)
+		if res.StatusCode == fiber.StatusOK {
+			body = answer
+		}
+		return answer
+	}
+	assert.Contains(t, shape(url.Values{"own": {"133211"}, "fingers": {"134211"}}), "F on Guitar is 133211/134211.")
+	said := shape(url.Values{"text": {"xx3211"}, "bar": {third}})
+	assert.Contains(t, said, "F on Guitar is xx3211 in bar 3 of Part 1.")
+	assert.Contains(t, said, "In bar 3, Part 1 it is <b>xx3211</b>.")
+	assert.Contains(t, shape(url.Values{"own": {"133211"}, "fingers": {"111111"}}), "the index finger cannot be on fret 1 and on fret 3")
+	assert.Contains(t, shape(url.Values{"own": {""}, "fingers": {"134211"}}), "rite the frets of the shape, too")
+	assert.Contains(t, shape(url.Values{"text": {""}, "bar": {third}}), "F on Guitar has its usual shape again in bar 3 of Part 1.")
+	assert.NotContains(t, body, "<b>xx3211</b>.")
+}
+
+// A student who holds a chord in another way has it on every sheet of their own.
+func TestAStudentsOwnShapes(t *testing.T) {
+	b, id := ownSchool(t, "own-hands")
+	_, body := b.get(id.in("/class?student=%[4]d"))
+	student := url.Values{"name": {"Momo"}, "instrument": {"ukulele"}, "day_minutes": {"15"}, "version": {version(t, body)}}
+	student.Set("shapes", "C 5437, Am 2003")
+	res, _ := b.post(id.in("/students/%[4]d"), student)
+	require.Equal(t, fiber.StatusSeeOther, res.StatusCode)
+	_, body = b.get(id.in("/ladders/%[2]d/sheet?student=%[4]d&all=yes"))
+	assert.Contains(t, body, "5437")
+	_, body = b.get(id.in("/ladders/%[2]d/sheet?instrument=ukulele&all=yes"))
+	assert.NotContains(t, body, "5437", "the others keep the song's")
+	_, body = b.get(id.in("/class?student=%[4]d"))
+	assert.Contains(t, body, `value="Am 2003, C 5437"`)
+	student.Set("version", version(t, body))
+	student.Set("shapes", "C x32010")
+	res, body = b.post(id.in("/students/%[4]d"), student)
+	assert.Equal(t, fiber.StatusUnprocessableEntity, res.StatusCode)
+	assert.Contains(t, body, "6 strings")
+	assert.Contains(t, body, `value="C x32010"`, "what was typed is kept")
+}
+
+// A song whose parts are written with figures of their own has a ladder of both, and a
+// line of the teacher's stands on the step and on its sheet.
+func TestALadderOfTwoFigures(t *testing.T) {
+	b := signedIn(t)
+	b.get("/songs/new")
+	res, _ := b.post("/songs", url.Values{"text": {"{title: Both hands}\n{sov}\n[C]one [Am]two [C]three [G7]four\n{eov}\n{soc}\n[F]five [C]six\n{eoc}"}})
+	song := res.Header.Get("Location")
+	_, body := b.get(song)
+	for i, ref := range []string{"outside-inside", "common-strum"} {
+		_, body = b.fragment(song+"/edit", url.Values{"op": {"part"}, "section": {regexp.MustCompile(aSection).FindAllStringSubmatch(body, -1)[i][1]}, "text": {ref}, "version": {version(t, body)}})
+	}
+	path := b.newLadder(song, url.Values{})
+	_, body = b.get(path)
+	assert.Regexp(t, `<span class="adds">\+ [^<]*, in Chorus</span>`, body)
+	assert.Contains(t, body, `aria-label="4/4: D . D U . U D U"`, "the chorus as a lane")
+	step := nth(t, body, `data-step="([1-9]\d*)"`, 1)
+	_, body = b.fragment(path+"/edit", url.Values{"op": {"note"}, "step": {step}, "text": {"  mind <the> change "}, "version": {version(t, body)}})
+	assert.Contains(t, body, `<p class="remark">mind &lt;the&gt; change</p>`)
+	_, sheet := b.get(path + "/sheet?step=" + step)
+	assert.Contains(t, sheet, "mind &lt;the&gt; change")
+	assert.Contains(t, sheet, "Chorus, on F:", "the sheet has the figure of the chorus")
+	_, body = b.move(path, "undo")
+	assert.NotContains(t, body, "mind")
+}
