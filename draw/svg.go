@@ -10,6 +10,16 @@ import (
 // SVG is a whole picture.
 type SVG string
 
+// Size is the width and height of a picture in pixels; none of an empty one.
+func (s SVG) Size() (width, height float64) {
+	_, box, _ := strings.Cut(string(s), `viewBox="0 0 `)
+	_, err := fmt.Sscanf(box, "%f %f", &width, &height)
+	if err != nil {
+		return 0, 0
+	}
+	return width, height
+}
+
 // canvas collects SVG elements.
 type canvas struct {
 	b strings.Builder

@@ -56,6 +56,8 @@ type Drill struct {
 	Exercises   []Exercise
 	Problem     string
 	OnWeek      *store.WeekDrill // shown as it stands on a student's week
+
+	written bool // no pattern was chosen: each bar has the figure of its part
 }
 
 // Exercise is one stage with its pictures.
@@ -64,6 +66,7 @@ type Exercise struct {
 	Number  int
 	Minutes string
 	Strips  []ChordPicture // and shapes, where the right hand is silent
+	Shapes  []ChordPicture // of every chord of the song's bars that are played
 }
 
 // ChordPicture is a strip or a shape with the chord that it shows, which is said
@@ -81,7 +84,7 @@ func (t *Teach) LoadDrill(ctx context.Context, teacher store.TeacherID, c Class,
 	}
 	d := Drill{Song: s.Song, Patterns: s.Patterns, Pattern: s.Pattern, Kind: ask.Kind, Bar: ask.Bar, BarID: ask.BarID, Minutes: ask.Minutes}
 	if own, has := writtenOn(s.Song.Song); has {
-		d.Own = own.Name
+		d.Own, d.written = own.Name, !s.Chosen
 	} else if !s.Chosen && len(s.Patterns) > 0 {
 		d.Pattern = s.Patterns[0]
 	}
@@ -136,23 +139,43 @@ func (t *Teach) makeDrill(ctx context.Context, teacher store.TeacherID, c Class,
 		d.Minutes = drill.MinutesOf(cmp.Or(d.For.DayMinutes, 2*usualDrill))
 	}
 	d.Minutes = min(60, max(3, d.Minutes))
-	task := difficulty.NewTask(d.Pattern.Pattern, Held(d.For, sg.Song), d.Instrument, c.School(), sg.Tempo)
+	played := Held(d.For, sg.Song)
+	task := difficulty.NewTask(d.Pattern.Pattern, played, d.Instrument, c.School(), sg.Tempo)
 	if d.OnWeek == nil {
-		d.Hardest = difficulty.Of(task, c.Weigh()).Hardest
+		whole := task
+		if _, others, own := difficulty.FiguresOf(played); own && d.written {
+			whole = task.Split(played, others)
+		}
+		d.Hardest = difficulty.Of(whole, c.Weigh()).Hardest
 	}
 	d.takeBar()
 	if d.Bar == 0 {
 		d.Problem = "The bar of this drill is not in the song any more."
 		return d, nil
 	}
+	if own, has := d.writtenAt(); d.written && has {
+		d.Pattern = own
+		task.Pattern = own.Pattern
+	}
 	exercises, err := exercisesOf(task, d.Kind, d.Bar, d.Minutes, d.Clean)
 	if err != nil {
 		d.Problem = Sentence(err.Error())
 	}
 	for i, e := range exercises {
-		d.Exercises = append(d.Exercises, Exercise{Exercise: e, Number: i + 1, Minutes: tenth(e.Minutes), Strips: d.pictures(e, c, task)})
+		d.Exercises = append(d.Exercises, Exercise{Exercise: e, Number: i + 1, Minutes: tenth(e.Minutes), Strips: d.pictures(e, c, task), Shapes: d.shapes(e, c, task)})
 	}
 	return d, nil
+}
+
+// writtenAt is the figure with which the part of the drill's bar is written.
+func (d Drill) writtenAt() (pattern.Entry, bool) {
+	i, _ := d.Song.BarAt(d.BarID)
+	if i < 0 {
+		return pattern.Entry{}, false
+	}
+	part := d.Song.Song
+	part.Sections = part.Sections[i : i+1]
+	return writtenOn(part)
 }
 
 // takeBar fills in what was not chosen: the hardest bar, and there the change or
@@ -187,9 +210,12 @@ const shownChords = 2
 // chords, and the shapes alone where the right hand is silent.
 func (d Drill) pictures(e drill.Exercise, c Class, task difficulty.Task) (list []ChordPicture) {
 	strip := func(name string, ch theory.Chord, sh fretboard.Shape) {
-		r := bind.Pattern(d.Instrument, c.School(), e.Pattern, ch, sh)
+		events := bind.Pattern(d.Instrument, c.School(), e.Pattern, ch, sh).Events
+		if len(e.Bars) == 1 { // the bar as it is, with its changes
+			events = bind.Section(d.Instrument, c.School(), e.Pattern, song.Section{Bars: e.Bars}, task.Shapes)[0].Events
+		}
 		list = append(list, ChordPicture{name, draw.Strip{
-			Instrument: d.Instrument, Pattern: e.Pattern, Events: r.Events, Frets: true, SlotWidth: 30, ThickOnTop: c.ThickOnTop,
+			Instrument: d.Instrument, Pattern: e.Pattern, Events: events, Frets: true, SlotWidth: 30, ThickOnTop: c.ThickOnTop,
 			Label: e.Title + ": " + e.Pattern.String(),
 		}.SVG()})
 	}
@@ -200,7 +226,7 @@ func (d Drill) pictures(e drill.Exercise, c Class, task difficulty.Task) (list [
 	for _, bar := range e.Bars {
 		for _, change := range bar.Changes {
 			ch, err := change.Chord()
-			v, ok := task.Shapes[ch]
+			v, ok := bar.In(d.Instrument, task.Shapes)[ch]
 			if !ok && err == nil { // a chord of the practice progression
 				v, ok = fretboard.Easiest(d.Instrument, ch)
 			}
@@ -220,6 +246,30 @@ func (d Drill) pictures(e drill.Exercise, c Class, task difficulty.Task) (list [
 			sh = moved // on a shape that moves, it is that shape
 		}
 		strip("", theory.MustChord(benchChord), sh)
+	}
+	return list
+}
+
+// shapes are the chords of an exercise that is on bars, each once; none where the
+// strips show them.
+func (d Drill) shapes(e drill.Exercise, c Class, task difficulty.Task) (list []ChordPicture) {
+	if e.Pattern.Count() == 0 {
+		return nil
+	}
+	seen := map[string]bool{}
+	for _, bar := range e.Bars {
+		held := bar.In(d.Instrument, task.Shapes)
+		for _, change := range bar.Changes {
+			ch, err := change.Chord()
+			v, ok := held[ch]
+			if !ok && err == nil { // a chord of the practice progression
+				v, ok = fretboard.Easiest(d.Instrument, ch)
+			}
+			if key := ch.String() + v.String(); ok && !seen[key] {
+				seen[key] = true
+				list = append(list, ChordPicture{ch.String(), draw.Shape{Instrument: d.Instrument, Chord: ch, Voicing: v, LeftHanded: d.For.LeftHanded, ThickOnTop: c.ThickOnTop}.SVG()})
+			}
+		}
 	}
 	return list
 }

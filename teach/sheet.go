@@ -43,6 +43,7 @@ type Sheet struct {
 	Chords      []SheetChord
 	Roots       []string // of chords that are not of the step's stage
 	Sections    []SectionView
+	Paper       Paper
 	Ready       string
 	FallBack    string
 	Posture     []string
@@ -62,9 +63,11 @@ type SheetChord struct {
 	Strip draw.SVG
 }
 
-// maxSheetStrips keeps the sheet on one page: the shapes of all chords are
-// shown, the strips of the first few.
-const maxSheetStrips = 4
+// keyToStrips explains the letters and digits.
+const keyToStrips = "p thumb, i index, m middle, a ring finger. Digits on the strip count frets, digits on the shape are left-hand fingers."
+
+// Legend is that line.
+func (Sheet) Legend() string { return keyToStrips }
 
 // LoadSheet makes the sheet of a step.
 func (t *Teach) LoadSheet(ctx context.Context, teacher store.TeacherID, l Ladder, ask SheetAsk, now time.Time) (Sheet, error) {
@@ -94,6 +97,7 @@ func (t *Teach) LoadSheet(ctx context.Context, teacher store.TeacherID, l Ladder
 		return part
 	})
 	drawn.Drills, drawn.Ladder, drawn.Students = sh.Drills, l, sh.Students
+	drawn.layOut()
 	return drawn, nil
 }
 
@@ -176,7 +180,7 @@ func (sh *Sheet) chords(v songView, c Class, at int, played map[theory.Chord]boo
 		if ok {
 			card.Root, card.Frets = voicing.Root, voicing.String()
 			card.Shape = v.shape(ch, voicing, sh.For.LeftHanded)
-			if len(sh.Chords) < maxSheetStrips {
+			if len(sh.Chords) < densities[0].strips {
 				var target []bind.Event
 				if sh.Ask.Ghosts {
 					target = bind.Pattern(sh.Instrument, c.School(), sh.Ladder.Target, ch, voicing.Shape).Events

@@ -115,6 +115,9 @@ func (t *Teach) ShowSong(s Song, rows Rows) SongPage {
 			page.Wide = s.Pattern.Pattern.Grid() > 8
 			bars, played := difficulty.BarsOf(v.song)
 			task := difficulty.Task{Pattern: s.Pattern.Pattern, Bars: bars, Played: played, Instrument: s.Instrument, School: v.school, Shapes: v.shapes, Tempo: sg.Tempo}
+			if _, others, own := difficulty.FiguresOf(v.song); own && !s.Chosen { // as it is written, part by part
+				task = task.Split(v.song, others)
+			}
 			page.Level = levelIn(s.Class, task, s.Pattern.Pattern, fmt.Sprintf("on this song, %s, at %d", s.Instrument.Name, sg.Tempo))
 		}
 		return page

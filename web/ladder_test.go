@@ -232,11 +232,18 @@ func TestChangeDrillPage(t *testing.T) {
 	_, body := b.get("/songs/1/drill?pattern=thumb-two-between&kind=change&bar=3")
 	assert.Contains(t, body, "The change, silent")
 	assert.Contains(t, body, "the change into bar 3")
-	assert.Equal(t, 2, strings.Count(body, `class="shape"`), "both shapes while the right hand is silent")
+	silent, rest, _ := strings.Cut(body, "2. One stroke a bar")
+	assert.Equal(t, 2, strings.Count(silent, `class="shape"`), "both shapes while the right hand is silent")
+	assert.Contains(t, rest, "<figcaption>Am</figcaption><svg class=\"shape\"", "and each chord of the bars afterwards")
 	_, body = b.get("/songs/1/drill?pattern=thumb-two-between")
 	assert.Regexp(t, `the change into bar \d+ · .* Hardest by the numbers: bar \d+, the chord change`, body, "the hardest spot is a change here")
 	_, body = b.get("/songs/1/drill?pattern=thumb-two-between&bar=3")
 	assert.Contains(t, body, "The figure on open strings", "a bar that was chosen is a figure")
+	_, body = b.get("/songs/1/drill?pattern=thumb-two-between&bar=15")
+	itself := body[strings.Index(body, "5. The bar itself"):strings.Index(body, "6. With the bar before")]
+	for _, chord := range []string{"F", "G7"} {
+		assert.Contains(t, itself, "<figcaption>"+chord+"</figcaption>", "every chord of the bar")
+	}
 	_, body = b.get("/songs/1/drill?pattern=thumb-two-between&kind=change&bar=99")
 	assert.Contains(t, body, "the song has bars 1 to 16, not 99.")
 	_, body = b.get("/songs/1/drill?pattern=thumb-two-between&minutes=500")

@@ -188,6 +188,10 @@ func query(c fiber.Ctx) string { return string(c.Request().URI().QueryString()) 
 
 // afterLadder shows the staircase as it is now.
 func (s *server) afterLadder(c fiber.Ctx, note Note) error {
+	if back := c.FormValue("back"); strings.HasPrefix(back, fmt.Sprintf("/ladders/%s/sheet", c.Params("id"))) { // where the line was written
+		leaveNote(c, note)
+		return goTo(c, back)
+	}
 	return after(c, note, fmt.Sprintf("/ladders/%s?%s", c.Params("id"), query(c)), func(note Note) error {
 		l, err := s.loadLadder(c)
 		if err != nil {

@@ -14,7 +14,11 @@ type sheetPage struct {
 	Page
 	teach.Sheet
 	Care []string
+	here string
 }
+
+// Here is the address of the sheet, to which a form comes back.
+func (p sheetPage) Here() string { return p.here }
 
 // sheet is paper for one step.
 func (s *server) sheet(c fiber.Ctx) error {
@@ -33,7 +37,7 @@ func (s *server) sheet(c fiber.Ctx) error {
 	if err != nil {
 		return err
 	}
-	p := sheetPage{page(c, "Sheet: "+l.SongTitle, "ladders"), sheet, teach.Care}
+	p := sheetPage{page(c, "Sheet: "+l.SongTitle, "ladders"), sheet, teach.Care, c.OriginalURL()}
 	if unchanged(c, p.Page, l.Rows(query(c), sheet.Drills)) {
 		return nil
 	}
