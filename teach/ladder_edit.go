@@ -11,6 +11,7 @@ import (
 	"arplin/core/pattern"
 	"arplin/core/song"
 	"arplin/draw"
+	"arplin/letters"
 	"arplin/store"
 )
 
@@ -112,7 +113,10 @@ func (t *Teach) MakeLadder(ctx context.Context, teacher store.TeacherID, c Class
 	}
 	var others []difficulty.Figure // what the song is written with is stepped part by part
 	if n.Pattern == "" {
-		_, others, _ = difficulty.FiguresOf(sg.Part(sections))
+		part := sg.Part(sections)
+		if _, others, _ = difficulty.FiguresOf(part); len(others) > 0 {
+			target.Name = letters.Cut(strings.Join(writtenNames(part), ", "), song.MaxPatternName)
+		}
 	}
 	ins := c.Instrument(n.Instrument)
 	return t.Store.AddLadder(ctx, teacher, store.Ladder{

@@ -60,6 +60,16 @@ func (t *Teach) LoadSong(ctx context.Context, teacher store.TeacherID, c Class, 
 	return s, rowsOf(sg.ID, sg.Version, sg.Moves, sg.Archived, c.Class, c.Students, own, ask), nil
 }
 
+// writtenNames are the different patterns that a song is written with, in order.
+func writtenNames(sg song.Song) (names []string) {
+	for _, sec := range sg.Sections {
+		if _, ok := sec.Figure(sg.Meter); ok && !slices.Contains(names, sec.PatternName) {
+			names = append(names, sec.PatternName)
+		}
+	}
+	return names
+}
+
 // writtenOn is the first pattern that a song is written with.
 func writtenOn(sg song.Song) (pattern.Entry, bool) {
 	for _, sec := range sg.Sections {
@@ -91,8 +101,9 @@ type SongPage struct {
 	Chords   []ChordCard
 	Open     *ChordPanel
 	Sections []SectionView
-	Level    Level // of the pattern on this song
-	Wide     bool  // bars too wide for four to a line
+	Level    Level  // of the pattern on this song
+	Wide     bool   // bars too wide for four to a line
+	Written  string // the patterns of its parts, where it is shown as it is written
 	Tempos   song.Tempos
 }
 
@@ -111,6 +122,9 @@ func (t *Teach) ShowSong(s Song, rows Rows) SongPage {
 			written = s.Pattern
 		}
 		page.Sections = v.sections(written, sg)
+		if !s.Chosen {
+			page.Written = strings.Join(writtenNames(sg), ", ")
+		}
 		if s.Pattern.Name != "" {
 			page.Wide = s.Pattern.Pattern.Grid() > 8
 			bars, played := difficulty.BarsOf(v.song)
