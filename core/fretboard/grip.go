@@ -25,7 +25,7 @@ func ParseGrip(s string) (Grip, error) {
 	}
 	g := Grip{Shape: sh}
 	if given {
-		g.Fingers, err = parseFingers(strings.TrimSpace(fingers), sh)
+		g.Fingers, err = parseFingers(strings.Join(strings.FieldsFunc(fingers, func(r rune) bool { return r == ' ' || r == ',' }), ""), sh)
 	}
 	return g, err
 }

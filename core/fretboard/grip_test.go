@@ -24,6 +24,7 @@ func TestGripsAreReadAndPrinted(t *testing.T) {
 		{"320003/320004", "320003/320004", "G", "320004", fretboard.Barre{}},
 		{"x32010/x3-.1x", "", "C", "", fretboard.Barre{}},
 		{"x32010/x32x1x", "x32010/032010", "C", "032010", fretboard.Barre{}},
+		{"x 3 2 0 1 0/0 3 2 0 1 0", "x32010/032010", "C", "032010", fretboard.Barre{}},
 		{"133211/134211", "133211/134211", "F", "134211", fretboard.Barre{Fret: 1, From: 6, To: 1, Finger: 1}},
 		{"x-10-12-12-12-10/013331", "x-10-12-12-12-10/013331", "G", "013331", fretboard.Barre{Fret: 10, From: 5, To: 1, Finger: 1}},
 	} {

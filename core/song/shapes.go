@@ -58,12 +58,12 @@ func (s Shapes) clone() Shapes {
 }
 
 // MaxOwn is how many chords somebody can hold in a way of their own.
-const MaxOwn = 40
+const MaxOwn = 24
 
 // ParseOwn reads how somebody holds chords on an instrument: "F xx3211, Bm x24432/013421".
 func ParseOwn(text string, ins fretboard.Instrument) (own map[string]string, err error) {
 	for _, part := range strings.FieldsFunc(text, func(r rune) bool { return r == ',' || r == ';' || r == '\n' }) {
-		words := strings.Fields(part)
+		words := strings.Fields(strings.NewReplacer(":", " ", "=", " ").Replace(part)) // "F: xx3211"
 		if len(words) == 0 {
 			continue
 		}

@@ -34,7 +34,7 @@ func TestShapesOfOneBarAndOfOneStudent(t *testing.T) {
 	assert.Equal(t, "xx3211", shapesIn(s, 2))
 	assert.Equal(t, "134211", s.ShapesOn(guitar)[f].Fingering.String())
 
-	own, err := song.ParseOwn("F 103211/103211; Bm x24432, ", guitar)
+	own, err := song.ParseOwn("F: 103211/103211; Bm=x24432, ", guitar)
 	require.NoError(t, err)
 	assert.Equal(t, "Bm x24432, F 103211/103211", song.OwnText(own))
 	student := s.HeldBy(guitar, own)
