@@ -57,7 +57,7 @@ func (t *Teach) withSong(ctx context.Context, teacher store.TeacherID, at Class,
 	on.Instrument = on.Class.Instrument(l.Instrument)
 	on.rows = rowsOf(l.ID, l.Version, l.Moves, l.Archived, on.Song.Version, on.Class.Class, on.Class.Students, on.Places)
 	measured := keep(t, "ladder", on.rows, func() measuredLadder {
-		task := ladderTask(l.Target, partsOf(l.Steps), on.Song.Song, l.Sections, on.Instrument, on.Class)
+		task := ladderTask(l.Target, partsOf(l.Steps), l.Begin, on.Song.Song, l.Sections, on.Instrument, on.Class)
 		return measuredLadder{task, ladder.Measured(l.Steps, task, on.Class.Weigh())}
 	})
 	on.task, on.Steps = measured.task, measured.steps
@@ -71,9 +71,9 @@ type measuredLadder struct {
 
 // ladderTask is a target on its part of the song, for the instrument by which the
 // levels are measured; others are the figures of parts that have one of their own.
-func ladderTask(target pattern.Pattern, others []difficulty.Figure, sg song.Song, sections []song.SectionID, ins fretboard.Instrument, c Class) difficulty.Task {
+func ladderTask(target pattern.Pattern, others []difficulty.Figure, begin ladder.Beginning, sg song.Song, sections []song.SectionID, ins fretboard.Instrument, c Class) difficulty.Task {
 	part := sg.Part(sections)
-	return difficulty.NewTask(target, part, ins, c.School(), sg.Tempo).Split(part, others)
+	return ladder.Begin(difficulty.NewTask(target, part, ins, c.School(), sg.Tempo).Split(part, others), begin)
 }
 
 // partsOf are the figures of other parts in the target.
@@ -83,6 +83,10 @@ func partsOf(steps []ladder.Step) []difficulty.Figure {
 	}
 	return steps[len(steps)-1].Parts
 }
+
+// Begins are the chords in the order in which the ladder brings them, as its
+// instrument fingers them.
+func (l Ladder) Begins() []string { return l.task.Order }
 
 // Part is the names of the sections that a ladder is for; empty for the whole song.
 func (l Ladder) Part() string { return partName(l.Song.Song, l.Sections) }

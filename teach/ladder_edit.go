@@ -121,7 +121,7 @@ func (t *Teach) MakeLadder(ctx context.Context, teacher store.TeacherID, c Class
 	ins := c.Instrument(n.Instrument)
 	return t.Store.AddLadder(ctx, teacher, store.Ladder{
 		ClassID: c.ID, SongID: sg.ID, Sections: sections, Instrument: ins.ID, PatternName: target.Name, Target: target.Pattern,
-		Ladder: ladder.Ladder{Order: n.Order, Steps: ladder.Build(n.Order, ladderTask(target.Pattern, others, sg.Song, sections, ins, c), c.Weigh(), 0)},
+		Ladder: ladder.Ladder{Order: n.Order, Steps: ladder.Build(n.Order, ladderTask(target.Pattern, others, ladder.Beginning{}, sg.Song, sections, ins, c), c.Weigh(), 0)},
 	})
 }
 
@@ -149,7 +149,7 @@ func (t *Teach) ReuseLadder(ctx context.Context, teacher store.TeacherID, l Ladd
 	if sg.Meter != l.Target.Meter {
 		return 0, refuse("this ladder is in %s, %s in %s", l.Target.Meter, sg.Title, sg.Meter)
 	}
-	steps, err := ladder.Reuse(l.Steps, ladderTask(l.Target, nil, sg.Song, nil, l.Instrument, l.Class), l.Class.Weigh())
+	steps, err := ladder.Reuse(l.Steps, ladderTask(l.Target, nil, ladder.Beginning{}, sg.Song, nil, l.Instrument, l.Class), l.Class.Weigh())
 	if err != nil {
 		return 0, refused(err)
 	}

@@ -88,7 +88,7 @@ func hardest(entries []store.Entry, ladders map[store.LadderID]Ladder, c Class) 
 		on, ok := tasks[e.LadderID]
 		if !ok {
 			on = ladders[e.LadderID]
-			on.task = ladderTask(on.Target, partsOf(on.Steps), on.Song.Song, on.Sections, on.Instrument, c)
+			on.task = ladderTask(on.Target, partsOf(on.Steps), on.Begin, on.Song.Song, on.Sections, on.Instrument, c)
 			tasks[e.LadderID] = on
 		}
 		key := played{e.LadderID, fmt.Sprint(e.Step.Pattern, e.Step.Over, e.Step.Play, e.Step.Pace), e.Tempo}

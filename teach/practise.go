@@ -59,8 +59,10 @@ func Practise(s ladder.Step) []string {
 		return append(slices.Clone(HowTo[:2]), oneChordOnly)
 	case ladder.TwoChords, ladder.TwoChordsABar:
 		return HowTo[:3]
+	case ladder.AllChords, "":
+		return HowTo
 	}
-	return HowTo
+	return append(slices.Clone(HowTo[:3]), oneChordOnly) // some chords
 }
 
 // ReadyWhen says when a step is safe, by its goal in tapped beats a minute.

@@ -31,6 +31,8 @@ func readLadderEdit(c fiber.Ctx, l teach.Ladder) (ladder.Edit, error) {
 			return nil, refuse(err.Error())
 		}
 		return ladder.Rebuild{Order: order}, nil
+	case "begin":
+		return ladder.Choose{Beginning: ladder.Beginning{First: c.FormValue("first"), Second: c.FormValue("second")}}, nil
 	case "note":
 		return ladder.Note{Step: id, Text: text(c)}, nil
 	case "write", "insert":

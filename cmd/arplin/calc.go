@@ -22,7 +22,7 @@ type calcFlags struct {
 	pattern, chord, frets      string
 	chords, to, from           string
 	words, meter, shapes       string
-	order                      string
+	order, first, pair         string
 	names                      string
 	by, max, grid, tempo, bar  int
 	in                         io.Reader
@@ -53,7 +53,9 @@ func calcCommand() *cobra.Command {
 	p.StringVar(&f.shapes, "shapes", "", `shapes chosen by hand: "F=133211,G7=320001"`)
 	p.IntVar(&f.tempo, "tempo", song.DefaultTempo, "tapped beats a minute")
 	p.IntVar(&f.bar, "bar", 1, "the bar that fails, from 1, for drill")
-	p.StringVar(&f.order, "order", "", "of a ladder: thumb first, rhythm first, two chords first, accents early")
+	p.StringVar(&f.order, "order", "", "of a ladder: thumb first, alternation last, rhythm first, two chords first, accents early")
+	p.StringVar(&f.first, "first", "", "the first chord of a ladder, as it is fingered")
+	p.StringVar(&f.pair, "pair", "", "the first two chords of a ladder: \"C,G\"")
 	p.StringVar(&f.names, "names", "", "what the chords of a sheet are called: english or german; else as they say themselves")
 	p.IntVar(&f.by, "by", 0, "semitones for transpose")
 	p.IntVar(&f.max, "max", 8, "how many shapes")

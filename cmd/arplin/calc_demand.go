@@ -140,6 +140,11 @@ func calcLadder(f *calcFlags) (any, error) {
 	if err != nil {
 		return nil, fmt.Errorf("order: %w", err)
 	}
+	first, second, err := f.beginning(t)
+	if err != nil {
+		return nil, err
+	}
+	t = ladder.Begin(t, ladder.Beginning{First: first, Second: second})
 	steps, beyond := []stepAnswer{}, []stepAnswer{}
 	built := ladder.Build(order, t, difficulty.Fitted, from)
 	for i, s := range built {
@@ -155,6 +160,45 @@ func calcLadder(f *calcFlags) (any, error) {
 	}{steps, beyond}, nil
 }
 
+// beginning reads --first and --pair: the first chord, and the one that makes the pair
+// with it.
+func (f *calcFlags) beginning(t difficulty.Task) (first, second string, err error) {
+	known := func(symbol string) (string, error) {
+		c, err := theory.ParseChord(symbol)
+		if err != nil {
+			return "", err
+		}
+		if _, ok := t.Shapes[c]; !ok {
+			return "", fmt.Errorf("%s is not a chord of these bars", c)
+		}
+		return c.String(), nil
+	}
+	if f.first != "" {
+		if first, err = known(f.first); err != nil {
+			return "", "", fmt.Errorf("first: %w", err)
+		}
+	}
+	if f.pair == "" {
+		return first, "", nil
+	}
+	two := strings.FieldsFunc(f.pair, func(r rune) bool { return r == ',' || r == ' ' })
+	if len(two) != 2 {
+		return "", "", fmt.Errorf("pair: write two chords, as in C,G, not %q", f.pair)
+	}
+	for i := range two {
+		if two[i], err = known(two[i]); err != nil {
+			return "", "", fmt.Errorf("pair: %w", err)
+		}
+	}
+	switch first {
+	case "", two[0]:
+		return two[0], two[1], nil
+	case two[1]:
+		return first, two[0], nil
+	}
+	return "", "", fmt.Errorf("pair: %s is not one of %s", first, f.pair)
+}
+
 func stepAnswerOf(t difficulty.Task, s ladder.Step, adds, says string, level float64) stepAnswer {
 	goal := s.Goal(t.Tempo)
 	a := stepAnswer{
@@ -163,7 +207,9 @@ func stepAnswerOf(t difficulty.Task, s ladder.Step, adds, says string, level flo
 	}
 	seen := map[theory.Chord]bool{}
 	var bars []string
-	for _, bar := range s.Task(t).Bars {
+	task := s.Task(t)
+	for _, at := range task.Sung() {
+		bar := task.Bars[at.Bar]
 		bars = append(bars, song.BarText(bar.Changes, s.Pattern.Meter))
 		for _, ch := range bar.Changes {
 			if c, err := ch.Chord(); err == nil && !seen[c] {

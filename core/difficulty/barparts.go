@@ -9,13 +9,14 @@ import (
 func isFinger(st pattern.Stroke) bool { return st.Sign.Finger() && st.Sign != pattern.Thumb }
 
 // barParts counts what is counted a bar.
-func barParts(p pattern.Pattern, b boundBar) (v [numParts]float64) {
+func barParts(t Task, b boundBar) (v [numParts]float64) {
+	p := t.Pattern
 	slots := p.Bars[b.pattern]
 	v[offBeat] = offBeatOf(p, slots)
 	v[together] = togetherOf(p, slots)
 	v[independence] = independenceOf(p, b.pattern)
 	v[order] = orderOf(slots)
-	v[direction] = directionOf(p, slots)
+	v[direction] = directionOf(t, slots)
 	v[dynamics] = dynamicsOf(p, slots)
 	return v
 }
@@ -26,23 +27,32 @@ func distance(p pattern.Pattern, slot int) float64 {
 	return float64(min(slot%n, n-slot%n)) / float64(n)
 }
 
+// swing is what it costs that the notes between the beats wait a little.
+const swing = 0.6
+
 // offBeatOf sums the note-to-beat distance 1/T over the fingers' voice, the
 // strums and, again, the accents: a quarter of it for an up that leans on nothing
 // and for an accent, a twentieth for a finger note, and a fifth more for the
 // worst finger note beside a thumb that keeps the pulse: with the first note off
 // the beat the hand has found the place, those after it are one stream with the
-// thumb. Thumb strokes on the beats hide nothing.
+// thumb. Thumb strokes on the beats hide nothing; a thumb that leaves the beat costs
+// more than a finger there.
 func offBeatOf(p pattern.Pattern, slots pattern.Bar) (sum float64) {
-	worst := 0.0
+	worst, swung := 0.0, 0.0
 	for i, slot := range slots {
 		t := distance(p, i)
 		if t == 0 {
 			continue
 		}
+		if p.Swing && len(slot.Strokes) > 0 {
+			swung = swing
+		}
 		for _, st := range slot.Strokes {
 			switch {
 			case st.Sign == pattern.Up && !single(st) && !struckBefore(slots, i):
 				sum += 0.25 / t
+			case st.Sign == pattern.Thumb:
+				sum += 0.35 / t
 			case isFinger(st):
 				sum += 0.05 / t
 				worst = max(worst, 1/t)
@@ -55,7 +65,7 @@ func offBeatOf(p pattern.Pattern, slots pattern.Bar) (sum float64) {
 	if len(thumbSlots(slots)) >= pulse {
 		sum += 0.2 * worst
 	}
-	return sum
+	return sum + swung
 }
 
 // single reports a pick on one string, whose ups and downs are no strums.
@@ -233,11 +243,34 @@ func placeOf(st pattern.Stroke) int {
 // fallingCost is for each further finger of a falling run; from memory.
 const fallingCost = 0.15
 
+// missed is a beat that the hand passes in the air.
+const missed = 1.4
+
+// wayBack is that the strings are met on the way up, too.
+const wayBack = 0.5
+
+// walking is how many downs a second leave the way back up to go by itself.
+const walking = 2.8
+
 // directionOf counts strums against the hand, and beats that pass in the air in
-// a pattern that also comes up.
-func directionOf(p pattern.Pattern, slots pattern.Bar) (sum float64) {
+// a pattern that also comes up. A hand that strums only downs goes down on every one
+// of them; what costs is the way back in between, when it is fast.
+func directionOf(t Task, slots pattern.Bar) (sum float64) {
+	p := t.Pattern
 	if !p.HasStrums() {
 		return 0
+	}
+	if !p.Uses(pattern.Up) {
+		perSecond := float64(p.SlotsPerBeat()) / beatSeconds(t)
+		for i := range slots {
+			if i > 0 && p.AgainstHand(i, pattern.Down) && isStruck(slots[i]) && isStruck(slots[i-1]) {
+				sum += 0.25 * max(0, perSecond-walking)
+			}
+		}
+		return sum
+	}
+	if slices.ContainsFunc(slots, func(s pattern.Slot) bool { _, up := s.Find(pattern.Up); return up }) {
+		sum += wayBack
 	}
 	for i, slot := range slots {
 		for _, st := range slot.Strokes {
@@ -246,23 +279,33 @@ func directionOf(p pattern.Pattern, slots pattern.Bar) (sum float64) {
 			}
 		}
 		if p.OnBeat(i) && slot.Empty() && p.Uses(pattern.Up) {
-			sum++
+			sum += missed
 		}
 	}
 	return sum
 }
+
+func isStruck(slot pattern.Slot) bool {
+	return slices.ContainsFunc(slot.Strokes, func(st pattern.Stroke) bool { return st.Sign.Strum() })
+}
+
+// uneven is that strokes are not as loud as each other at all.
+const uneven = 0.4
 
 // dynamicsOf counts accents and soft strokes, those off the beat twice.
 func dynamicsOf(p pattern.Pattern, slots pattern.Bar) (sum float64) {
 	for i, slot := range slots {
 		for _, st := range slot.Strokes {
 			if st.Marks&(pattern.Accent|pattern.Soft) != 0 {
-				sum += 0.5
+				sum += 0.3
 				if !p.OnBeat(i) {
-					sum += 0.5
+					sum += 0.3
 				}
 			}
 		}
+	}
+	if sum > 0 {
+		sum += uneven
 	}
 	return sum
 }

@@ -25,6 +25,9 @@ type Task struct {
 	// Rest are the parts of the song that have a figure of their own, a task each.
 	Rest     []Task
 	Sections []song.SectionID // of such a part
+	// Order is the chords in the order in which a ladder brings them, by symbol; nil
+	// where nobody has found it yet.
+	Order []string
 }
 
 // Sung is a bar where it is sung.

@@ -7,8 +7,8 @@ package difficulty
 // Prior is where the fit starts and what it is pulled back to; from memory of
 // what costs learners most.
 var Prior = Weights{
-	rate: 0.5, offBeat: 0.6, together: 0.5, independence: 0.5, thumbTravel: 0.2, order: 0.15, repeat: 0.03, fingers: 0.35,
-	direction: 0.6, aim: 0.4, touch: 1.1, dynamics: 0.5, figure: 0.3, shape: 0.25, change: 0.6,
+	rate: 0.5, offBeat: 0.6, together: 0.65, independence: 0.5, thumbTravel: 0.2, order: 0.15, repeat: 0.03, fingers: 0.35,
+	direction: 0.6, aim: 0.4, touch: 1.1, dynamics: 0.4, figure: 0.3, shape: 0.25, change: 0.6,
 }
 
 const (

@@ -148,9 +148,11 @@ type barBinder struct {
 	task   Task
 	binder *bind.Binder
 	thumb  *bind.Binder // of the thumb's voice by itself
-	chords []voiced
-	done   map[string]*boundBar
-	key    []byte
+	// plainThumb is that voice without its low fifths; nil where it has none.
+	plainThumb *bind.Binder
+	chords     []voiced
+	done       map[string]*boundBar
+	key        []byte
 
 	pattern [numParts]float64  // what does not depend on the chords
 	efforts map[[2]int]float64 // of changes from one chord to another
@@ -160,8 +162,13 @@ type barBinder struct {
 }
 
 func newBarBinder(t Task, chords []voiced) *barBinder {
+	var plain *bind.Binder
+	if t.Pattern.UsesTarget(pattern.LowFifth, "p") {
+		plain = bind.New(t.Instrument, t.School, withoutLowFifths(thumbVoice(t.Pattern)))
+	}
 	return &barBinder{
-		task: t, binder: bind.New(t.Instrument, t.School, t.Pattern), thumb: bind.New(t.Instrument, t.School, thumbVoice(t.Pattern)),
+		plainThumb: plain,
+		task:       t, binder: bind.New(t.Instrument, t.School, t.Pattern), thumb: bind.New(t.Instrument, t.School, thumbVoice(t.Pattern)),
 		chords: chords, done: map[string]*boundBar{}, pattern: patternParts(t), efforts: map[[2]int]float64{}, rounds: map[int][]travel{},
 		thumbs: t.Pattern.Uses(pattern.Thumb), picks: picksRoot(t.Pattern),
 	}
@@ -184,7 +191,7 @@ func (b *barBinder) bar(pattern int, lb lineBar) *boundBar {
 		bb.chords = append(bb.chords, h.chord)
 	}
 	bb.events = b.binder.Bar(pattern, bb.held).Events
-	bb.parts = barParts(b.task.Pattern, *bb)
+	bb.parts = barParts(b.task, *bb)
 	bb.strokes = strokesOf(b.task, bb)
 	b.done[string(b.key)] = bb
 	return bb

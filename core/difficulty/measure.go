@@ -140,6 +140,9 @@ func patternParts(t Task) (v [numParts]float64) {
 	v[rate] = rateOf(t)
 	v[repeat] = repeatOf(t)
 	v[fingers] = float64(soloFingers(t.Pattern))
+	if t.Pattern.Uses(pattern.Sweep) && !t.School.Pick { // a finger each for the thin strings
+		v[fingers] = max(v[fingers], 3)
+	}
 	v[touch] = touchOf(t.Pattern)
 	v[figure] = figureOf(t.Pattern)
 	return v

@@ -28,7 +28,7 @@ func travelOf(p pattern.Pattern, thumb, all []bind.Event, from way) travel {
 		}
 		t.last.thumb = e.Strings[0]
 	}
-	lastKind := bind.Kind("")
+	lastKind, lastSlot := bind.Kind(""), -2
 	for _, e := range all {
 		if e.Kind == bind.Pluck && e.Finger == "" {
 			t.aim += 0.5
@@ -37,9 +37,16 @@ func travelOf(p pattern.Pattern, thumb, all []bind.Event, from way) travel {
 			}
 			t.last.pick = e.Strings[0]
 		}
-		if e.Stroke.Sign == pattern.Sweep {
-			t.aim += 0.25
+		switch {
+		case e.Stroke.Sign == pattern.Sweep:
+			t.aim += 0.4
+		case e.Stroke.Target.Kind == pattern.BassZone || e.Stroke.Target.Kind == pattern.Treble:
+			t.aim += zoned
 		}
+		if e.Kind != bind.Pluck && lastKind == bind.Pluck && e.Slot == lastSlot+1 && p.SlotsPerBeat() > 1 && p.HasStrums() {
+			t.aim += fromBass
+		}
+		lastSlot = e.Slot
 		single := e.Kind == bind.Pluck
 		if lastKind != "" && single != (lastKind == bind.Pluck) && e.Kind != bind.Knock && p.HasStrums() {
 			t.aim += 0.25
@@ -48,6 +55,10 @@ func travelOf(p pattern.Pattern, thumb, all []bind.Event, from way) travel {
 	}
 	return t
 }
+
+// A strum of one zone must be kept small; one straight after a single string has no time
+// to get there. From memory.
+const zoned, fromBass = 0.18, 0.25
 
 // crossed counts the strings between, a skipped one twice.
 func crossed(a, b fretboard.String) float64 {
@@ -108,16 +119,50 @@ func (b *barBinder) round(chord int) []travel {
 	for range 2 { // where the last bar ends is known after the first time
 		for i := range bars {
 			held := b.bar(i, lineBar{{0, chord}})
-			var thumb []bind.Event
+			var thumb, plain []bind.Event
 			if b.thumbs {
 				thumb = b.thumb.Bar(i, held.held).Events
 			}
 			bars[i] = travelOf(b.task.Pattern, thumb, held.events, from)
+			if b.plainThumb != nil { // a low fifth never makes the way shorter: it is a string more to find
+				plain = b.plainThumb.Bar(i, held.held).Events
+				without := travelOf(b.task.Pattern, plain, nil, from)
+				bars[i].thumb = max(bars[i].thumb, without.thumb) + b.lowFifths(thumb, chord)
+			}
 			from = bars[i].last
 		}
 	}
 	b.rounds[chord] = bars
 	return bars
+}
+
+// lowFifths is what the low fifths of a bar cost by themselves: a string more to find
+// and to leave, and more where a finger must travel to it.
+func (b *barBinder) lowFifths(thumb []bind.Event, chord int) (cost float64) {
+	v := b.chords[chord].shape
+	for _, e := range thumb {
+		if s := e.Strings[0]; e.Stroke.Target.Kind == pattern.LowFifth && s != v.Root {
+			if cost += 2; e.Frets[0] > 0 && v.At(s) != e.Frets[0] {
+				cost++
+			}
+		}
+	}
+	return cost
+}
+
+// withoutLowFifths has the thumb on the root string in their place.
+func withoutLowFifths(p pattern.Pattern) pattern.Pattern {
+	p = p.Clone()
+	for _, bar := range p.Bars {
+		for i := range bar {
+			for k, st := range bar[i].Strokes {
+				if st.Target.Kind == pattern.LowFifth {
+					bar[i].Strokes[k].Target = pattern.Target{}
+				}
+			}
+		}
+	}
+	return p
 }
 
 // thumbVoice is what the thumb plays: its way is measured as it is written, also

@@ -2,6 +2,7 @@ package ladder
 
 import (
 	"arplin/core/difficulty"
+	"arplin/core/pattern"
 	"arplin/core/song"
 	"arplin/core/variation"
 )
@@ -59,9 +60,9 @@ func (b *builder) add(s Step) {
 func (b *builder) figure(order Order, over Over, play difficulty.Play) (first int) {
 	first = len(b.steps)
 	t := b.task(Step{Pattern: b.whole.Pattern, Parts: b.parts(), Over: over, Play: play})
-	figures := [][]Step{search(order, t, b.weights)}
+	figures := [][]Step{climb(order, t, b.weights)}
 	for _, part := range t.Rest {
-		figures = append(figures, search(order, part, b.weights))
+		figures = append(figures, climb(order, part, b.weights))
 	}
 	for _, s := range b.together(figures) {
 		s.Over, s.Play = over, play
@@ -108,7 +109,7 @@ func (b *builder) chords() {
 	goal := Step{Pattern: p, Parts: b.parts(), Over: AllChords, Adds: []Thing{{Stage: WholeSong}}}
 	level := difficulty.LevelOf(b.whole, b.weights)
 	below := func(s Step) {
-		if b.level(s) < level-noticeable {
+		if here := b.level(s); here > b.top()+leastRise && here < level-leastRise {
 			b.add(s)
 		}
 	}
@@ -119,6 +120,7 @@ func (b *builder) chords() {
 	if b.one == nil {
 		return
 	}
+	b.furtherChords(p)
 	// The song at its slow and medium tempo, where the way to the goal is far.
 	for _, percent := range []int{song.SlowPercent, song.MediumPercent} {
 		s := goal
@@ -134,6 +136,26 @@ func (b *builder) chords() {
 	b.finish(goal)
 }
 
+// furtherChords brings the chords after the first two: two at a time, one where two
+// would be much.
+func (b *builder) furtherChords(p pattern.Pattern) {
+	all := len(b.whole.Order)
+	most := b.level(Step{Pattern: p, Parts: b.parts(), Over: AllChords}) - leastRise
+	for have := 2; have+2 < all; {
+		stage := func(n int) Step {
+			return Step{Pattern: p, Parts: b.parts(), Over: SomeChords(n), Adds: []Thing{{Stage: MoreChords}}}
+		}
+		s := stage(have + 2)
+		if b.level(s) > b.top()+mostRise {
+			s = stage(have + 1)
+		}
+		have = s.Over.chords()
+		if level := b.level(s); level > b.top()+leastRise && level < most {
+			b.add(s)
+		}
+	}
+}
+
 // finish puts the target on top, whatever lies below: a figure can be harder on
 // the one chord that is easiest to hold than on the song as a whole.
 func (b *builder) finish(target Step) {
@@ -144,10 +166,8 @@ func (b *builder) finish(target Step) {
 	b.add(target)
 }
 
-const (
-	noticeable = 1e-9 // a stage as hard as the whole song is none
-	worthAStep = 0.25 // levels; a smaller rise needs no step of its own tempo
-)
+// worthAStep is in levels; a smaller rise needs no step of its own tempo.
+const worthAStep = 0.25
 
 // Beyond lists harder steps for those who are ready: what one rule adds to the
 // target and can be played together with it.

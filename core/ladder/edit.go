@@ -19,6 +19,7 @@ type Ladder struct {
 	Order Order
 	Steps []Step
 	Next  int
+	Begin Beginning
 }
 
 // Edit is one thing that a teacher does to a ladder; each kind is a type of its
@@ -52,6 +53,9 @@ type (
 		Step StepID
 		Text string
 	}
+	// Choose begins the ladder with other chords, and finds everything but the pinned
+	// steps anew; an empty one is found.
+	Choose struct{ Beginning }
 	// Rebuild finds everything but the pinned steps anew, in an order.
 	Rebuild struct{ Order Order }
 )
@@ -67,6 +71,8 @@ const (
 	inserted done.ID = "inserted"
 	rebuilt  done.ID = "rebuilt"
 	placed   done.ID = "placed"
+	begun    done.ID = "begun"
+	found    done.ID = "chords-found"
 	noted    done.ID = "noted"
 	earlier  done.ID = "earlier" // of a time when only words were kept
 )
@@ -82,6 +88,8 @@ var DoneWords = done.Words{
 	inserted: "Put your step in as number %s",
 	rebuilt:  "Rebuilt all but the pinned steps",
 	noted:    "Changed the line on step %s",
+	begun:    "It begins with %s, then %s",
+	found:    "It begins with the chords that are found",
 	placed:   "Moved students on the ladder",
 	earlier:  "An earlier change",
 }

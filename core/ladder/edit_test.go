@@ -49,7 +49,7 @@ func TestEdits(t *testing.T) {
 	}
 	out, _, err := l.Apply(ladder.Drop{Step: id(2)}, tk, difficulty.Fitted)
 	require.NoError(t, err)
-	assert.Equal(t, "alternating bass, first finger note", ladder.Describe(out.Steps, 2, tk).Name, "what was dropped is named above")
+	assert.Equal(t, "bass on 2 and 4, alternating bass", ladder.Describe(out.Steps, 2, tk).Name, "what was dropped is named above")
 	out, _, err = l.Apply(ladder.Split{Step: id(4)}, tk, difficulty.Fitted)
 	require.NoError(t, err)
 	assert.Greater(t, out.Steps[4].Level, out.Steps[3].Level)

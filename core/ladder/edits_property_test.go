@@ -63,7 +63,7 @@ func checkLadder(rt *rapid.T, tk difficulty.Task, was, now ladder.Ladder, e ladd
 	}
 	ids := map[ladder.StepID]bool{}
 	for i, s := range now.Steps {
-		if len(s.Adds) == 0 || ladder.Describe(now.Steps, i, tk).Name == "" || s.How() == "" || !variation.Together(s.Pattern, tk.Pattern) || s.Level < 1 || s.Level > 9.9 {
+		if len(s.Adds) == 0 || ladder.Describe(now.Steps, i, tk).Name == "" || s.How() == "" || variation.Together(s.Pattern, tk.Pattern) == s.Home || s.Level < 1 || s.Level > 9.9 {
 			rt.Fatalf("%+v leaves the step %+v", e, s)
 		}
 		if s.ID == 0 || ids[s.ID] || int(s.ID) >= now.Next {
@@ -83,23 +83,6 @@ func checkLadder(rt *rapid.T, tk difficulty.Task, was, now ladder.Ladder, e ladd
 			rt.Fatalf("%+v leaves a student of step %d on none", e, s.ID)
 		}
 	}
-}
-
-// The search against trying every way, on small figures of all kinds.
-func TestTheSearchIsAsEvenAsTryingEverythingOnRandomFigures(t *testing.T) {
-	rapid.Check(t, func(rt *rapid.T) {
-		slots := rapid.SampledFrom([][]string{{".", "p", "i", "m", "p+m"}, {".", "D", "U", "D!"}, {".", "p'", "Dt", "Ut"}}).Draw(rt, "strokes")
-		text := "3/4: " + slots[1]
-		for range 5 {
-			text += " " + rapid.SampledFrom(slots).Draw(rt, "slot")
-		}
-		tk := task(t, pattern.MustParse(text), "C")
-		got, want := ladder.Unevenness(tk, difficulty.Fitted), math.Inf(1)
-		ladder.EveryWay(tk, difficulty.Fitted, func(cost float64) { want = min(want, cost) })
-		if math.Abs(want-got) > 1e-9 {
-			rt.Fatalf("%s: the search finds %f, trying everything %f", text, got, want)
-		}
-	})
 }
 
 // For another song the figures stay, in their order, and the ladder rises to the

@@ -21,7 +21,9 @@ func ExampleBuild() {
 	}
 	// Output:
 	// 4/4: p . . . . . . . + bass on one
-	// 4/4: p . p . p . p . + every beat
+	// 4/4: p . . . p . . . + bass on 3
+	// 4/4: p . p . p . p . + bass on 2 and 4
 	// 4/4: p . p' . p . p' . + alternating bass
 	// 4/4: p . p' i p . p' . + index on the and of 2
+	// 4/4: p . p' i p . p' . + up to tempo
 }

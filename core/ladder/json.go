@@ -21,6 +21,7 @@ type ladderRow struct {
 	Order  Order     `json:"order"`
 	Next   int       `json:"next"`
 	Steps  []stepRow `json:"steps"`
+	Begin  Beginning `json:"begin,omitzero"`
 }
 
 type stepRow struct {
@@ -33,6 +34,7 @@ type stepRow struct {
 	Level   float64         `json:"level,omitempty"`
 	Pinned  bool            `json:"pinned,omitempty"`
 	Remark  string          `json:"remark,omitempty"`
+	Home    bool            `json:"home,omitempty"`
 	Parts   []partRow       `json:"parts,omitempty"`
 }
 
@@ -43,9 +45,9 @@ type partRow struct {
 
 // Encode writes a ladder as JSON.
 func (l Ladder) Encode() ([]byte, error) {
-	row := ladderRow{Format: format, Order: l.Order, Next: l.Next, Steps: []stepRow{}}
+	row := ladderRow{Format: format, Order: l.Order, Next: l.Next, Steps: []stepRow{}, Begin: l.Begin}
 	for _, s := range l.Steps {
-		r := stepRow{s.ID, s.Pattern.String(), s.Adds, s.Over, s.Play, s.Pace, s.Level, s.Pinned, s.Remark, nil}
+		r := stepRow{s.ID, s.Pattern.String(), s.Adds, s.Over, s.Play, s.Pace, s.Level, s.Pinned, s.Remark, s.Home, nil}
 		for _, part := range s.Parts {
 			r.Parts = append(r.Parts, partRow{part.Sections, part.Pattern.String()})
 		}
@@ -71,13 +73,13 @@ func Decode(data []byte) (Ladder, error) {
 	if err != nil {
 		return Ladder{}, fmt.Errorf("ladder: %w", err)
 	}
-	l := Ladder{Order: order, Next: row.Next}
+	l := Ladder{Order: order, Next: row.Next, Begin: row.Begin}
 	for _, r := range row.Steps {
 		p, err := pattern.Decode(r.Pattern)
 		if err != nil {
 			return Ladder{}, fmt.Errorf("ladder, step %d: %w", r.ID, err)
 		}
-		s := Step{ID: r.ID, Pattern: p, Adds: r.Adds, Over: r.Over, Play: r.Play, Pace: r.Pace, Level: r.Level, Pinned: r.Pinned, Remark: r.Remark}
+		s := Step{ID: r.ID, Pattern: p, Adds: r.Adds, Over: r.Over, Play: r.Play, Pace: r.Pace, Level: r.Level, Pinned: r.Pinned, Remark: r.Remark, Home: r.Home}
 		for _, part := range r.Parts {
 			p, err := pattern.Decode(part.Pattern)
 			if err != nil {

@@ -2,9 +2,6 @@ package ladder
 
 import (
 	"fmt"
-	"slices"
-
-	"arplin/core/variation"
 )
 
 // Order is where schools differ: what is learned first. Its id is what is stored
@@ -13,10 +10,11 @@ type Order string
 
 // The orders.
 const (
-	ThumbFirst     Order = "thumb first"      // the figure on one chord, the thumb before the fingers; then the chords
-	RhythmFirst    Order = "rhythm first"     // said, tapped, on muted strings; then the chords
-	TwoChordsFirst Order = "two chords first" // the second chord as soon as there is a stroke
-	AccentsEarly   Order = "accents early"    // as thumb first, with its accents from the beats on
+	ThumbFirst      Order = "thumb first"      // the figure on one chord, the thumb before the fingers; then the chords
+	RhythmFirst     Order = "rhythm first"     // said, tapped, on muted strings; then the chords
+	TwoChordsFirst  Order = "two chords first" // the second chord as soon as there is a stroke
+	AccentsEarly    Order = "accents early"    // as thumb first, with its accents from the beats on
+	AlternationLast Order = "alternation last" // the fingers over one bass string first, then the thumb alternates
 )
 
 // Orders lists the orders with what they mean.
@@ -29,6 +27,7 @@ var Orders = []struct {
 	{RhythmFirst, "rhythm first", "say it, tap it, muted strings, then the chords"},
 	{TwoChordsFirst, "two chords first", "the second chord as soon as there is a stroke"},
 	{AccentsEarly, "accents early", "accents with the first even strokes"},
+	{AlternationLast, "alternation last", "fingers over one bass string, then the thumb alternates"},
 }
 
 // ParseOrder reads an order; empty is the first.
@@ -52,16 +51,4 @@ func (o Order) String() string {
 		}
 	}
 	return Orders[0].Name
-}
-
-// accentsAfter is the rule after which accents come when they come early: four
-// even strokes.
-const accents, accentsAfter variation.ID = "accents", "two-and-four"
-
-// rank is the place of a rule in an order: what is learned last has the lowest.
-func (o Order) rank(rule int) float64 {
-	if o == AccentsEarly && variation.Rules[rule].ID == accents {
-		return float64(slices.IndexFunc(variation.Rules, func(r variation.Rule) bool { return r.ID == accentsAfter })) - 0.5
-	}
-	return float64(rule)
 }

@@ -52,6 +52,9 @@ func TestALadderStepsEachPartsFigure(t *testing.T) {
 			assert.Greater(t, steps[i].Level, steps[i-1].Level, "%s, step %d", o.Name, i+1)
 			main := !steps[i].Pattern.Equal(steps[i-1].Pattern)
 			other := !steps[i].Parts[0].Pattern.Equal(steps[i-1].Parts[0].Pattern)
+			if steps[i].Play != steps[i-1].Play {
+				continue // another way to play begins with less of the figure
+			}
 			assert.False(t, main && other, "%s, step %d adds two things", o.Name, i+1)
 			if main || other {
 				moved[other]++

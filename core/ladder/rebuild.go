@@ -2,6 +2,7 @@ package ladder
 
 import (
 	"cmp"
+	"fmt"
 	"math"
 	"slices"
 
@@ -46,9 +47,30 @@ func (c Rebuild) apply(e *editor) (done.Done, error) {
 	return done.Of(rebuilt), nil
 }
 
+func (c Choose) apply(e *editor) (done.Done, error) {
+	was := e.whole.Order
+	for _, symbol := range []string{c.First, c.Second} {
+		if symbol != "" && !slices.Contains(was, symbol) {
+			return done.Done{}, fmt.Errorf("%s is not a chord of this song any more", symbol)
+		}
+	}
+	if c.First != "" && c.First == c.Second {
+		return done.Done{}, fmt.Errorf("the first two chords are two")
+	}
+	e.l.Begin = c.Beginning
+	e.stages = stagesOf(Begin(e.whole, c.Beginning))
+	if _, err := (Rebuild{e.l.Order}).apply(e); err != nil {
+		return done.Done{}, err
+	}
+	if c.First == "" && c.Second == "" || len(e.whole.Order) < 2 {
+		return done.Of(found), nil
+	}
+	return done.Of(begun, e.whole.Order[0], e.whole.Order[1]), nil
+}
+
 // upTo is what leads up to a figure on one chord.
 func (e *editor) upTo(pin Step, order Order) []Step {
-	found := search(order, e.task(pin), e.weights)
+	found := climb(order, e.task(pin), e.weights)
 	for i := range found {
 		found[i].Over = pin.Over
 	}

@@ -1,12 +1,10 @@
 package ladder
 
 import (
-	"math"
 	"slices"
 
 	"arplin/core/difficulty"
 	"arplin/core/song"
-	"arplin/core/theory"
 )
 
 // stages are the bars of the stages of chords of a target on its song.
@@ -15,46 +13,21 @@ type stages struct {
 	one, two []song.Bar // nil where the song has no more than that
 }
 
-// stagesOf finds the easiest chord alone and the easiest two that follow each
-// other.
+// stagesOf puts the first chord alone, and the first two together.
 func stagesOf(t difficulty.Task) stages {
+	if t.Order == nil {
+		t = Begin(t, Beginning{})
+	}
 	s := stages{whole: t}
-	var steps []theory.Chord
-	order := t.Sung()
-	for _, rest := range t.Rest {
-		order = append(order[:len(order):len(order)], rest.Sung()...)
-	}
-	for _, at := range order {
-		for _, ch := range t.Bars[at.Bar].Changes {
-			if c, err := ch.Chord(); err == nil && (len(steps) == 0 || steps[len(steps)-1] != c) {
-				steps = append(steps, c)
-			}
-		}
-	}
-	different := map[theory.Chord]bool{}
-	for _, c := range steps {
-		different[c] = true
-	}
-	if len(different) < 2 {
+	if len(t.Order) < 2 {
 		return s
 	}
-	easiest := steps[0]
-	pair, pairHold := [2]theory.Chord{}, math.Inf(1)
-	for i, c := range steps {
-		if t.Shapes[c].Hold < t.Shapes[easiest].Hold {
-			easiest = c
-		}
-		if i > 0 {
-			if hold := t.Shapes[c].Hold + t.Shapes[steps[i-1]].Hold; hold < pairHold {
-				pairHold, pair = hold, [2]theory.Chord{steps[i-1], c}
-			}
-		}
+	bar := func(symbol string) song.Bar {
+		return song.Bar{Changes: song.Share(t.Pattern.Meter, []string{symbol})}
 	}
-	bar := func(c theory.Chord) song.Bar {
-		return song.Bar{Changes: song.Share(t.Pattern.Meter, []string{c.String()})}
-	}
-	s.one = []song.Bar{bar(easiest)}
-	s.two = []song.Bar{bar(pair[0]), bar(pair[0]), bar(pair[1]), bar(pair[1])}
+	first, second := t.Order[0], t.Order[1]
+	s.one = []song.Bar{bar(first)}
+	s.two = []song.Bar{bar(first), bar(first), bar(second), bar(second)}
 	return s
 }
 
@@ -75,7 +48,7 @@ func (st stages) task(s Step) difficulty.Task {
 
 // on puts a task on the chords of a step, in its way and at its goal.
 func (st stages) on(t difficulty.Task, s Step) difficulty.Task {
-	if s.Over != AllChords && s.Over != "" {
+	if s.Over == OneChord || s.Over == TwoChords || s.Over == TwoChordsABar {
 		t.Played = nil
 	}
 	switch {
@@ -89,6 +62,14 @@ func (st stages) on(t difficulty.Task, s Step) difficulty.Task {
 		t.Bars = st.two
 	case s.Over == TwoChordsABar && st.two != nil:
 		t.Bars = st.two[1:3]
+	case s.Over.chords() > 0: // the bars of the song that sound with them
+		n := min(s.Over.chords(), len(st.whole.Order))
+		t.Played = slices.DeleteFunc(slices.Clone(t.Sung()), func(at difficulty.Sung) bool {
+			return slices.ContainsFunc(t.Bars[at.Bar].Changes, func(ch song.Change) bool {
+				c, err := ch.Chord()
+				return err == nil && !slices.Contains(st.whole.Order[:n], c.String())
+			})
+		})
 	}
 	t.Play, t.Tempo = s.Play, s.Goal(t.Tempo)
 	return t

@@ -1,6 +1,7 @@
 package ladder
 
 import (
+	"fmt"
 	"slices"
 
 	"arplin/core/difficulty"
@@ -26,6 +27,7 @@ type Step struct {
 	Level   float64         // of the difficulty; 0 when it was not measured
 	Pinned  bool            // stays when the rest is rebuilt
 	Remark  string          // of the teacher, one line
+	Home    bool            // cannot be played together with the class
 	// Parts are the figures of parts of the song that have one of their own, in the
 	// order of the target's.
 	Parts []difficulty.Figure
@@ -56,8 +58,22 @@ var OverNames = []struct {
 	Name string
 }{{OneChord, "one chord"}, {TwoChords, "two chords"}, {TwoChordsABar, "two chords, a bar each"}, {AllChords, "all chords"}}
 
+// SomeChords is the first n chords of the song, in the bars that sound with them.
+func SomeChords(n int) Over { return Over(fmt.Sprintf("%d-chords", n)) }
+
+// chords is how many a stage of some chords has, 0 for the others.
+func (o Over) chords() (n int) {
+	if _, err := fmt.Sscanf(string(o), "%d-chords", &n); err != nil || n < 3 {
+		return 0
+	}
+	return n
+}
+
 // String is what it is called.
 func (o Over) String() string {
+	if n := o.chords(); n > 0 {
+		return fmt.Sprintf("%d chords", n)
+	}
 	for _, n := range OverNames {
 		if n.Over == o {
 			return n.Name
@@ -129,7 +145,7 @@ func (s Step) Task(t difficulty.Task) difficulty.Task { return stagesOf(t).task(
 func (s Step) ChordNames(t difficulty.Task) []string {
 	const many = 8
 	var names, different []string
-	for _, bar := range s.Task(t).Bars {
+	for _, bar := range barsOfStage(s, t) {
 		for _, ch := range bar.Changes {
 			if n := len(names); n == 0 || names[n-1] != ch.Symbol {
 				names = append(names, ch.Symbol)
@@ -145,13 +161,22 @@ func (s Step) ChordNames(t difficulty.Task) []string {
 	return names
 }
 
+// barsOfStage are the bars of a step's stage: of some chords as they are sung, else as
+// they are written.
+func barsOfStage(s Step, t difficulty.Task) []song.Bar {
+	if s.Over.chords() > 0 {
+		return sungBars(s.Task(t))
+	}
+	return s.Task(t).Bars
+}
+
 // Stage is the different chords that a step is on, as they are written; nil where
 // it is on all of the song's.
 func (s Step) Stage(t difficulty.Task) (symbols []string) {
 	if s.Over == AllChords || s.Over == "" {
 		return nil
 	}
-	for _, bar := range s.Task(t).Bars {
+	for _, bar := range sungBars(s.Task(t)) {
 		for _, ch := range bar.Changes {
 			if !slices.Contains(symbols, ch.Symbol) {
 				symbols = append(symbols, ch.Symbol)

@@ -23,10 +23,23 @@ const (
 	FirstChord   Stage = "first-chord"
 	SecondChord  Stage = "second-chord"
 	Oftener      Stage = "twice-as-often"
+	MoreChords   Stage = "more-chords"
 	WholeSong    Stage = "whole-song"
 	MediumTempo  Stage = "medium-tempo"
 	GoalTempo    Stage = "goal-tempo"
 	Own          Stage = "own"
+
+	// Of the figure.
+	Notes       Stage = "notes"         // strokes that are named by what and where they are
+	StrokeABeat Stage = "stroke-a-beat" // of a roll or a sweep, at half its rate or less
+	AtRate      Stage = "at-rate"       // the figure below, twice as fast
+	Onwards     Stage = "onwards"       // a roll goes on
+	Again       Stage = "again"         // what is known comes again in the bar
+	Pinched     Stage = "pinched"       // strokes that came one after the other are one
+	OtherBar    Stage = "other-bar"     // another bar of the figure, alone
+	BothBars    Stage = "both-bars"     // bars that are known are joined
+	Faster      Stage = "faster"        // the same figure at the goal, after the slow tempo
+	Swung       Stage = "swung"
 )
 
 // StageWords are the words of a stage: what it is called, a sentence, and how it
@@ -44,11 +57,22 @@ var Stages = []StageWords{
 	{Tapped, "the rhythm, tapped", "Tap the rhythm on the knees, one hand for the thumb or the downs, one for the rest.", "Count aloud, tap under it; two hands where two things happen."},
 	{MutedStrings, "muted strings", "The left hand lies on the strings, so that no chord is in the way.", "Left hand flat across the strings, no pressure. Listen for the rhythm, not for a tone."},
 	{FirstChord, "the first chord", "The left hand holds a chord; the right hand does what it knows.", "Hold the chord whole and pluck each string once: no dead note. Then the figure, without looking at the right hand."},
-	{SecondChord, "the second chord", "The two easiest chords that follow each other. In the other bars rest, or play the root on one.", "The change in silence first, the finger on the bass string before the others; then one stroke a bar; then the figure, two bars a chord."},
+	{SecondChord, "the second chord", "The pair of chords that carries most of the song at the least cost. In the other bars rest, or play the root on one.", "The change in silence first, the finger on the bass string before the others; then one stroke a bar; then the figure, two bars a chord."},
 	{Oftener, "the change twice as often", "The same two chords, a bar each.", "As before, and the change begins on the last eighth: let that stroke go while it is new."},
+	{MoreChords, "more chords", "In the other bars rest, or play the root on one.", "The change into each new chord in silence first; then the figure, line by line, from bar to bar that you know."},
 	{WholeSong, "all chords", "The whole song. The rhythm goes on through every change.", "Only the changes first, one stroke each, in the order of the song. Then the figure, line by line."},
 	{MediumTempo, "medium tempo", "The same song, faster; as clean as before.", "Three times clean, and the next tempo is yours. One mistake twice in the same place: back to slow, that bar only."},
 	{GoalTempo, "the goal tempo", "The whole song as it is sung.", "With the singing. Whoever falls out comes in again on the next one."},
+	{Notes, "more strokes", "The figure goes on as before.", "The new stroke aloud first: say its place in the count. Then slowly with the rest, and no faster than it stays even."},
+	{StrokeABeat, "a stroke a beat", "Slowly, in the order of the strings; each note as long as the others.", "One string after another, counting the beats. The next finger waits on its string."},
+	{AtRate, "at full rate", "The same again, twice as fast.", "Half as fast as you can, then by fives with the metronome. It stays as even as it was."},
+	{Onwards, "the roll goes on", "Stroke after stroke, in the order of the strings.", "What you know without looking, and one stroke further; stop there and wait for the next bar."},
+	{Again, "again without a gap", "What you know comes again in the bar.", "Play it once and stop on the next bass note. When that is safe, go on."},
+	{Pinched, "a pinch", "Thumb and finger sound as one.", "Set both on their strings, then close the hand once. One sound, not two."},
+	{OtherBar, "the other bar alone", "The other bar of the figure by itself.", "As you learned the first one: slowly, on one chord, until it goes by itself."},
+	{BothBars, "the bars joined", "The bars one after the other.", "Stop at the bar line and go on; then a shorter stop; then none."},
+	{Faster, "up to tempo", "The same, as fast as it is meant.", "Three times clean, and five more on the metronome. Back to slow as soon as it stumbles."},
+	{Swung, "swung", "Long, short: the notes between the beats wait a little.", "Say “long, short” and let the hand limp on purpose. It goes straight as soon as it gets fast."},
 	{Own, "your own step", "A step that you have written.", "Slowly, counting aloud, on one chord; three times clean before anything gets faster."},
 }
 
@@ -68,6 +92,24 @@ type Words struct{ Name, Says string }
 
 // Describe words the step at i. The task is the target on its song.
 func Describe(steps []Step, i int, t difficulty.Task) Words {
+	w := describe(steps, i, t)
+	if steps[i].Home {
+		w.Says += " " + atHomeWith(steps, i)
+	}
+	return w
+}
+
+// atHomeWith says what is played with the class while a step is learned at home.
+func atHomeWith(steps []Step, i int) string {
+	for k := i - 1; k >= 0; k-- {
+		if !steps[k].Home && !steps[k].BeforeStrings() {
+			return fmt.Sprintf("At home; with the class, play step %d.", k+1)
+		}
+	}
+	return "At home; with the class, count along."
+}
+
+func describe(steps []Step, i int, t difficulty.Task) Words {
 	s := steps[i]
 	var below *Step
 	if i > 0 {
@@ -76,7 +118,7 @@ func Describe(steps []Step, i int, t difficulty.Task) Words {
 	var names []string
 	w := Words{}
 	for k, thing := range s.Adds {
-		tw := thing.words(s, below, len(s.Adds) == 1)
+		tw := thing.words(s, below, t, len(s.Adds) == 1)
 		names = append(names, tw.Name)
 		if k == len(s.Adds)-1 { // of steps that were joined, what was this step's own
 			w.Says = tw.Says
@@ -98,7 +140,21 @@ func Describe(steps []Step, i int, t difficulty.Task) Words {
 
 // words are those of one thing; alone tells that it is all that the step adds, so
 // that what is new in the figure is this thing's.
-func (th Thing) words(s Step, below *Step, alone bool) Words {
+func (th Thing) words(s Step, below *Step, t difficulty.Task, alone bool) Words {
+	s = s.figureOf(th.Part)
+	if below != nil {
+		under := below.figureOf(th.Part)
+		below = &under
+		if th.Part > 0 && th.Part <= len(t.Rest) {
+			t.Pattern = t.Rest[th.Part-1].Pattern
+		}
+		if w, ok := sayFigure(th.Stage, s.Pattern, below.Pattern, t.Pattern); ok {
+			return w
+		}
+	}
+	if th.Stage == MoreChords && below != nil {
+		return sayChords(s, *below, t)
+	}
 	if th.Stage != "" {
 		row := wordsOf(th.Stage)
 		return Words{row.Name, row.Says}
@@ -106,11 +162,6 @@ func (th Thing) words(s Step, below *Step, alone bool) Words {
 	r, ok := variation.ByID(th.Rule)
 	if !ok {
 		return Words{"one more thing", ""}
-	}
-	s = s.figureOf(th.Part)
-	if below != nil {
-		under := below.figureOf(th.Part)
-		below = &under
 	}
 	w := r.More
 	if alone && below != nil {
@@ -145,6 +196,8 @@ func firstWords(s Step, w Words) Words {
 	first := s.Pattern.Bars[0][0]
 	_, thumb := first.Find(pattern.Thumb)
 	switch n := s.Pattern.Count(); {
+	case n == 2 && len(first.Strokes) == 2 && thumb:
+		w.Name = "a pinch on one"
 	case n == len(s.Pattern.Bars) && thumb:
 		w.Name = "bass on one"
 	case n == len(s.Pattern.Bars) && s.Pattern.HasStrums():

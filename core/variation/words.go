@@ -105,6 +105,11 @@ var signNames = map[pattern.Sign]string{
 
 func strokeName(p pattern.Pattern, pl pattern.Place) string {
 	st, _ := p.At(pl)
+	return StrokeName(st)
+}
+
+// StrokeName is what a stroke is called: "bass", "middle finger", "down strum".
+func StrokeName(st pattern.Stroke) string {
 	name := signNames[st.Sign]
 	if st.Sign.Strum() && st.Sign != pattern.Nails && (st.Target.Kind == pattern.Root || st.Target.Kind == pattern.Alternate || st.Target.Kind == pattern.LowFifth || st.Target.Strings.Len() == 1) {
 		name = "pick"
