@@ -202,7 +202,7 @@ func TestSheetsOfTwoChords(t *testing.T) {
 	_, ukulele := b.get(path + "/sheet?instrument=ukulele&step=" + m[1])
 	assert.Contains(t, ukulele, "F string 2, fret 1; G7 string 4, open.")
 	_, page := b.get(path)
-	assert.Contains(t, page, "Strips on Am", "the chord that the steps of one chord are on")
+	assert.Contains(t, page, "Strips on C", "the chord that the steps of one chord are on")
 	_, asked := b.get(path + "/sheet?all=yes&step=" + m[1])
 	assert.Equal(t, 4, strings.Count(asked, `class="shape"`), "unless all are asked for")
 	_, all := b.get(path + "/sheet")

@@ -188,19 +188,6 @@ func (c Split) apply(e *editor) (done.Done, error) {
 func (c Raise) apply(e *editor) (done.Done, error) { return e.move(c.Step, +1) }
 func (c Lower) apply(e *editor) (done.Done, error) { return e.move(c.Step, -1) }
 
-func (e *editor) move(id StepID, by int) (done.Done, error) {
-	at, err := e.at(id)
-	if err != nil {
-		return done.Done{}, err
-	}
-	other := at + by
-	if other < 0 || other >= e.last() || at == e.last() {
-		return done.Done{}, fmt.Errorf("step %d cannot go further; the last step is the target", at+1)
-	}
-	e.l.Steps[at], e.l.Steps[other] = e.l.Steps[other], e.l.Steps[at]
-	return done.Of(swapped, min(at, other)+1, max(at, other)+1), nil
-}
-
 func (c Write) apply(e *editor) (done.Done, error) {
 	at, err := e.at(c.Step)
 	if err != nil {
@@ -212,10 +199,30 @@ func (c Write) apply(e *editor) (done.Done, error) {
 	if at == e.last() {
 		return done.Done{}, fmt.Errorf("the last step is the target; make another ladder for another target")
 	}
-	s := &e.l.Steps[at]
-	s.Pattern, s.Adds, s.Pinned = c.Pattern, []Thing{{Stage: Own}}, true
-	s.Level = e.level(*s)
+	s := e.l.Steps[at]
+	s.Pattern, s.Adds, s.Pinned, s.Home = c.Pattern, []Thing{{Stage: Own}}, true, false
+	s.Level = e.level(s)
+	e.l.Steps = slices.Delete(e.l.Steps, at, at+1)
+	if at, err = e.put(s); err != nil {
+		return done.Done{}, err
+	}
 	return done.Of(written, at+1), nil
+}
+
+// put puts a step where its level belongs, and returns the place. Steps rise.
+func (e *editor) put(s Step) (int, error) {
+	at := 0
+	for at < len(e.l.Steps) && e.l.Steps[at].Level < s.Level {
+		at++
+	}
+	switch {
+	case at == len(e.l.Steps):
+		return 0, fmt.Errorf("it is harder than the target; it belongs beyond it")
+	case e.l.Steps[at].Level == s.Level:
+		return 0, fmt.Errorf("it is as hard as step %d", at+1)
+	}
+	e.l.Steps = slices.Insert(e.l.Steps, at, s)
+	return at, nil
 }
 
 // together checks a pattern of the teacher's own.
@@ -250,14 +257,16 @@ func (c Insert) apply(e *editor) (done.Done, error) {
 		return done.Done{}, fmt.Errorf("a ladder has at most %d steps", maxSteps)
 	}
 	own := Step{Pattern: c.Pattern, Adds: []Thing{{Stage: Own}}, Over: OneChord, Pinned: true}
-	own.Level = e.level(own)
-	at := 0
-	for at < e.last() && e.l.Steps[at].Level < own.Level {
-		at++
+	below := 0
+	for below < e.last() && e.l.Steps[below].Level < e.level(own) {
+		below++
 	}
-	own.Parts = e.l.Steps[max(0, at-1)].Parts // the others play what they play one step below
+	own.Parts = e.l.Steps[max(0, below-1)].Parts // the others play what they play one step below
 	own.Level = e.level(own)
-	e.l.Steps = slices.Insert(e.l.Steps, at, own)
+	at, err := e.put(own)
+	if err != nil {
+		return done.Done{}, err
+	}
 	return done.Of(inserted, at+1), nil
 }
 

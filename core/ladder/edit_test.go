@@ -37,7 +37,7 @@ func TestEdits(t *testing.T) {
 		{ladder.Pin{Step: id(2)}, 0, "Pinned step 3"}, {ladder.Drop{Step: id(2)}, -1, "Dropped step 3"}, {ladder.Split{Step: id(4)}, 1, "Put a step below step 6"},
 		{ladder.Join{Step: id(3)}, -1, "Dropped step 3"}, {ladder.Raise{Step: id(1)}, 0, "Steps 2 and 3 changed places"},
 		{ladder.Write{Step: id(1), Pattern: figure("4/4: p . . . p . . .")}, 0, "Changed step 2"},
-		{ladder.Insert{Pattern: figure("4/4: p . . . p . . .")}, 1, "Put your step in as number 2"}, {ladder.Rebuild{}, 0, "Rebuilt all but the pinned steps"},
+		{ladder.Insert{Pattern: figure("4/4: p . p . . . . .")}, 1, "Put your step in as number 3"}, {ladder.Rebuild{}, 0, "Rebuilt all but the pinned steps"},
 	} {
 		out, d, err := l.Apply(c.edit, tk, difficulty.Fitted)
 		require.NoError(t, err, "%+v", c.edit)
@@ -107,6 +107,11 @@ func TestEditsThatMakeNoSense(t *testing.T) {
 		{ladder.Insert{Pattern: figure("3/4: p . .")}, "it cannot be played together with 4/4: p . p'+m . p i p' ."},
 		{ladder.Write{Step: last, Pattern: figure("4/4: p . . .")}, "the last step is the target; make another ladder for another target"},
 		{ladder.Lower{Step: first}, "step 1 cannot go further; the last step is the target"},
+		{ladder.Insert{Pattern: figure("4/4: p . . . p . . .")}, "it is as hard as step 2"},
+		{ladder.Insert{Pattern: figure("4/4: p+m! i? p'+m! i p,+m! i p'+m! i!")}, "it is harder than the target; it belongs beyond it"},
+		{ladder.Raise{Step: first}, "steps 1 and 2 cannot change places: each builds on the one below"},
+		{ladder.Choose{Beginning: ladder.Beginning{First: "E"}}, "E is not a chord of this song any more"},
+		{ladder.Choose{Beginning: ladder.Beginning{First: "C", Second: "C"}}, "the first two chords are two"},
 		{ladder.Split{Step: first}, "there is nothing to put below step 1: it adds as little as a step can"},
 		{ladder.Join{Step: first}, "there is no step below the first"},
 	} {
@@ -118,13 +123,14 @@ func TestEditsThatMakeNoSense(t *testing.T) {
 // A ladder is bounded, whatever a teacher puts in.
 func TestALadderIsBounded(t *testing.T) {
 	tk, l := aLadder(t)
-	for range 60 {
-		if out, _, err := l.Apply(ladder.Insert{Pattern: figure("4/4: p . . . p . . .")}, tk, difficulty.Fitted); err == nil {
-			l = out
-		}
+	for len(l.Steps) < 40 {
+		again := l.Steps[0]
+		again.Level -= 0.001 * float64(len(l.Steps))
+		l.Steps = append([]ladder.Step{again}, l.Steps...)
 	}
-	assert.Len(t, l.Steps, 40)
-	_, _, err := l.Apply(ladder.Split{Step: l.Steps[len(l.Steps)-1].ID}, tk, difficulty.Fitted)
+	_, _, err := l.Apply(ladder.Insert{Pattern: figure("4/4: p . p . . . . .")}, tk, difficulty.Fitted)
+	assert.EqualError(t, err, "a ladder has at most 40 steps")
+	_, _, err = l.Apply(ladder.Split{Step: l.Steps[len(l.Steps)-1].ID}, tk, difficulty.Fitted)
 	assert.EqualError(t, err, "a ladder has at most 40 steps")
 }
 
@@ -182,4 +188,48 @@ func TestStudentsKeepTheirStep(t *testing.T) {
 	again[2].ID = 77
 	assert.EqualValues(t, 77, ladder.Moved(l.Steps, again, gone), "what is played the same")
 	assert.Zero(t, ladder.Moved(l.Steps, out.Steps, 999))
+}
+
+// What changes places is the thing that is added: with the finger first the thumb
+// turns later, and the upper step has both as before. Common practice.
+func TestMovingAStepMakesTheFiguresAnew(t *testing.T) {
+	tk, l := aLadder(t)
+	at := func(l ladder.Ladder, notation string) int {
+		for i, s := range l.Steps {
+			if s.Pattern.String() == notation && s.Over == ladder.OneChord && s.Pace == 0 {
+				return i
+			}
+		}
+		return -1
+	}
+	alternating := at(l, "4/4: p . p' . p . p' .")
+	require.Positive(t, alternating)
+	moved, _, err := l.Apply(ladder.Raise{Step: l.Steps[alternating].ID}, tk, difficulty.Fitted)
+	require.NoError(t, err)
+	assert.Equal(t, "4/4: p . p+m . p . p .", moved.Steps[alternating].Pattern.String(), "the pinch over one string")
+	assert.Equal(t, "4/4: p . p'+m . p . p' .", moved.Steps[alternating+1].Pattern.String())
+	assert.Equal(t, "middle finger on 2", ladder.Describe(moved.Steps, alternating, tk).Name)
+	assert.Equal(t, "alternating bass", ladder.Describe(moved.Steps, alternating+1, tk).Name)
+	back, _, err := moved.Apply(ladder.Lower{Step: moved.Steps[alternating+1].ID}, tk, difficulty.Fitted)
+	require.NoError(t, err)
+	assert.True(t, back.Steps[alternating].Same(l.Steps[alternating]))
+}
+
+// A teacher's first chords are kept, and the ladder is built on them.
+func TestAChosenBeginning(t *testing.T) {
+	tk, l := aLadder(t)
+	out, d, err := l.Apply(ladder.Choose{Beginning: ladder.Beginning{First: "G7", Second: "C"}}, tk, difficulty.Fitted)
+	require.NoError(t, err)
+	assert.Equal(t, "It begins with G7, then C", ladder.DoneWords.Say(d))
+	data, err := out.Encode()
+	require.NoError(t, err)
+	again, err := ladder.Decode(data)
+	require.NoError(t, err)
+	there := ladder.Begin(tk, again.Begin)
+	assert.Equal(t, []string{"G7"}, again.Steps[0].Stage(there))
+	for _, s := range again.Steps {
+		if s.Over == ladder.TwoChords {
+			assert.Equal(t, []string{"G7", "C"}, s.Stage(there))
+		}
+	}
 }

@@ -30,7 +30,7 @@ func TestAnyEditsLeaveALadder(t *testing.T) {
 			own := rapid.SampledFrom([]pattern.Pattern{p, figure("4/4: p . p . p . p ."), figure("3/4: p . . . p .")}).Draw(rt, "own")
 			e := rapid.SampledFrom([]ladder.Edit{
 				ladder.Pin{Step: id}, ladder.Drop{Step: id}, ladder.Join{Step: id}, ladder.Split{Step: id}, ladder.Raise{Step: id}, ladder.Lower{Step: id},
-				ladder.Write{Step: id, Pattern: own}, ladder.Insert{Pattern: own}, ladder.Rebuild{Order: rapid.SampledFrom(ladder.Orders).Draw(rt, "again in").Order},
+				ladder.Write{Step: id, Pattern: own}, ladder.Insert{Pattern: own}, ladder.Note{Step: id, Text: "softly"}, ladder.Choose{Beginning: ladder.Beginning{First: "Am"}}, ladder.Choose{}, ladder.Rebuild{Order: rapid.SampledFrom(ladder.Orders).Draw(rt, "again in").Order},
 			}).Draw(rt, "edit")
 			before := slices.Clone(l.Steps)
 			now, d, err := l.Apply(e, tk, difficulty.Fitted)
@@ -63,6 +63,9 @@ func checkLadder(rt *rapid.T, tk difficulty.Task, was, now ladder.Ladder, e ladd
 	}
 	ids := map[ladder.StepID]bool{}
 	for i, s := range now.Steps {
+		if i > 0 && s.Level <= now.Steps[i-1].Level {
+			rt.Fatalf("%+v: step %d does not rise, %f after %f: %s", e, i+1, s.Level, now.Steps[i-1].Level, s.Pattern)
+		}
 		if len(s.Adds) == 0 || ladder.Describe(now.Steps, i, tk).Name == "" || s.How() == "" || variation.Together(s.Pattern, tk.Pattern) == s.Home || s.Level < 1 || s.Level > 9.9 {
 			rt.Fatalf("%+v leaves the step %+v", e, s)
 		}
