@@ -35,7 +35,7 @@ func (c Rebuild) apply(e *editor) (done.Done, error) {
 	}
 	for _, pin := range pins {
 		found := whole
-		if pin.Over == OneChord && pin.Play == difficulty.OnStrings && c.Order != RhythmFirst && len(e.whole.Rest) == 0 { // there the figure is learned before the chord
+		if pin.Over == OneChord && pin.Play == difficulty.OnStrings && c.Order != RhythmFirst && len(e.whole.Rest) == 0 && !pin.Home { // there the figure is learned before the chord
 			found = e.upTo(pin, c.Order)
 		}
 		add(found, pin.Level)

@@ -127,9 +127,13 @@ func rollWay(p pattern.Pattern) []rung {
 		add(upTo(p, 3), Onwards)
 		add(upTo(p, top), Onwards)
 		add(upTo(p, u), Onwards)
-	case u == n: // a stroke a beat
+	case u == n: // few strokes; where they are a stroke a beat, each has a name
+		stage := Onwards
+		if p.SlotsPerBeat() == 1 {
+			stage = Notes
+		}
 		for to := 2; to <= n; to++ {
-			add(upTo(p, to), Notes)
+			add(upTo(p, to), stage)
 		}
 	default:
 		add(upTo(p, u), Onwards)
