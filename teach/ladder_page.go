@@ -38,6 +38,7 @@ type Step struct {
 	Strips   []draw.SVG // on one instrument, or on two kinds side by side
 	Parts    []PartLane // the figures of parts that have one of their own
 	Remark   string     // of the teacher
+	Home     bool       // cannot be played together with the class
 	Students []store.Student
 }
 
@@ -168,7 +169,7 @@ func (l Ladder) step(i int) Step {
 	words := ladder.Describe(l.Steps, i, l.task)
 	v := Step{
 		ID: s.ID, Index: i, Number: i + 1, Name: words.Name, Says: words.Says, Over: l.over(s), Pinned: s.Pinned, Notation: s.Pattern.String(),
-		First: i == 0, Last: i == len(l.Steps)-1, Tempos: s.Tempos(l.Song.Tempo), Remark: s.Remark,
+		First: i == 0, Last: i == len(l.Steps)-1, Tempos: s.Tempos(l.Song.Tempo), Remark: s.Remark, Home: s.Home,
 	}
 	if part, other := s.NewIn(); other {
 		v.Name += ", in " + partName(l.Song.Song, part.Sections)

@@ -7,7 +7,9 @@ import (
 	"slices"
 	"strconv"
 	"strings"
+	"time"
 
+	"arplin/core/difficulty"
 	"arplin/core/ladder"
 	"arplin/core/pattern"
 	"arplin/core/song"
@@ -106,9 +108,10 @@ type Library struct {
 	Fits     string // the song whose fit orders the list
 	Cards    []PatternCard
 
-	class Class
-	own   []store.Pattern
-	song  *store.Song
+	class    Class
+	own      []store.Pattern
+	song     *store.Song
+	learners ladder.Learners // of the class, where a song is chosen
 }
 
 // PatternCard is a pattern in the library.
@@ -119,7 +122,7 @@ type PatternCard struct {
 }
 
 // LoadLibrary reads what the library is made of.
-func (t *Teach) LoadLibrary(ctx context.Context, teacher store.TeacherID, c Class, f Filter) (l Library, rows Rows, err error) {
+func (t *Teach) LoadLibrary(ctx context.Context, teacher store.TeacherID, c Class, f Filter, now time.Time) (l Library, rows Rows, err error) {
 	l = Library{Filter: f, Meters: pattern.Meters, Families: pattern.Families(), class: c}
 	if l.Songs, err = t.Store.SongsIn(ctx, teacher, ""); err != nil {
 		return l, "", err
@@ -134,8 +137,33 @@ func (t *Teach) LoadLibrary(ctx context.Context, teacher store.TeacherID, c Clas
 			return l, "", err
 		}
 		l.song, l.Fits, version = &sg, sg.Title, sg.Version
+		if l.learners, err = t.learners(ctx, teacher, c, sg.Song, now); err != nil {
+			return l, "", err
+		}
 	}
-	return l, rowsOf(f, c.Class, c.Students, l.own, l.Songs, version), nil
+	return l, rowsOf(f, c.Class, c.Students, l.own, l.Songs, version, l.learners.Heard, l.learners.Had), nil
+}
+
+// learners is what is known of a class: who has played what clean, and the figures of
+// its ladders.
+func (t *Teach) learners(ctx context.Context, teacher store.TeacherID, c Class, sg song.Song, now time.Time) (ladder.Learners, error) {
+	ins := c.Instrument("")
+	l := ladder.Learners{Players: c.Players(), Weights: c.Weigh(), Task: difficulty.NewTask(pattern.Pattern{Meter: sg.Meter}, sg, ins, c.School(), sg.Tempo)}
+	if !c.Has {
+		return l, nil
+	}
+	clean, err := t.hardestClean(ctx, teacher, c, now)
+	if err != nil {
+		return l, err
+	}
+	for _, st := range c.Students {
+		l.Heard = append(l.Heard, ladder.Heard{Name: st.Name, Level: clean[st.ID].level})
+	}
+	ladders, _, err := t.Store.Ladders(ctx, teacher, c.ID, store.Find{})
+	for _, of := range ladders {
+		l.Had = append(l.Had, of.Target)
+	}
+	return l, err
 }
 
 // FillLibrary draws the cards: the teacher's own patterns, then the catalogue; or,
@@ -145,7 +173,7 @@ func (t *Teach) FillLibrary(l Library, rows Rows) Library {
 		list, reasons := all(l.own), map[string][]string{}
 		if l.song != nil {
 			list = nil
-			for _, f := range ladder.Fits(l.song.Song, l.class.Players()) {
+			for _, f := range ladder.Fits(l.song.Song, l.learners) {
 				list = append(list, Pattern{Entry: f.Entry})
 				reasons[f.ID] = f.Reasons
 			}

@@ -93,14 +93,28 @@ func why(here, below difficulty.Reading, first bool) string {
 	if first {
 		return fmt.Sprintf("At %.1f the easiest step that is still in the song's time.", here.Level)
 	}
-	most := 0
-	for k, p := range here.Parts {
-		if p.Share-below.Parts[k].Share > here.Parts[most].Share-below.Parts[most].Share {
-			most = k
-		}
+	most := risen(here, below, func(id difficulty.PartID) bool { return id == "rate" || id == "repeat" })
+	if most < 0 || here.Parts[most].Share-below.Parts[most].Share < tellable {
+		most = max(0, risen(here, below, func(difficulty.PartID) bool { return false }))
 	}
 	if here.Level > below.Level {
-		return fmt.Sprintf("From %.1f to %.1f, most of it for %s: %s.", below.Level, here.Level, here.Parts[most].Label, here.Parts[most].Says)
+		return fmt.Sprintf("From %.1f to %.1f; what it asks for now is %s: %s.", below.Level, here.Level, here.Parts[most].Label, here.Parts[most].Says)
 	}
 	return fmt.Sprintf("At %.1f no harder than the step below, %.1f; it stands here because you put it here.", here.Level, below.Level)
+}
+
+// tellable is how much a part must rise, in levels, to be named before the speed: that
+// there are more strokes a second is no news where what is new is where they fall.
+const tellable = 0.04
+
+// risen is the part that has risen most, but for those that are left out; -1 where none
+// has.
+func risen(here, below difficulty.Reading, leave func(difficulty.PartID) bool) int {
+	most, rise := -1, 0.0
+	for k, p := range here.Parts {
+		if r := p.Share - below.Parts[k].Share; r > rise && !leave(p.ID) {
+			most, rise = k, r
+		}
+	}
+	return most
 }

@@ -4,6 +4,7 @@ import (
 	"fmt"
 	"net/url"
 	"strconv"
+	"time"
 
 	"github.com/gofiber/fiber/v3"
 
@@ -27,7 +28,7 @@ func readFilter(c fiber.Ctx) teach.Filter {
 
 func (s *server) patternList(c fiber.Ctx) error {
 	p := libraryPage{Page: page(c, "Patterns", "patterns")}
-	l, rows, err := s.LoadLibrary(c.Context(), who(c), p.Class, readFilter(c))
+	l, rows, err := s.LoadLibrary(c.Context(), who(c), p.Class, readFilter(c), time.Now())
 	if err != nil {
 		return err
 	}

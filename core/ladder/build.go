@@ -137,17 +137,22 @@ func (b *builder) chords() {
 }
 
 // furtherChords brings the chords after the first two: two at a time, one where two
-// would be much.
+// would be much; the last come with the whole song.
 func (b *builder) furtherChords(p pattern.Pattern) {
 	all := len(b.whole.Order)
-	most := b.level(Step{Pattern: p, Parts: b.parts(), Over: AllChords}) - leastRise
-	for have := 2; have+2 < all; {
-		stage := func(n int) Step {
-			return Step{Pattern: p, Parts: b.parts(), Over: SomeChords(n), Adds: []Thing{{Stage: MoreChords}}}
-		}
-		s := stage(have + 2)
-		if b.level(s) > b.top()+mostRise {
-			s = stage(have + 1)
+	stage := func(over Over, pace int) Step {
+		return Step{Pattern: p, Parts: b.parts(), Over: over, Pace: pace, Adds: []Thing{{Stage: MoreChords}}}
+	}
+	most := b.level(stage(AllChords, 0)) - leastRise
+	for have := 2; have+1 < all; {
+		s := stage(SomeChords(have+2), 0)
+		if have+2 >= all {
+			if b.level(stage(AllChords, song.SlowPercent)) <= b.top()+mostRise {
+				return
+			}
+			s = stage(SomeChords(have+1), 0)
+		} else if b.level(s) > b.top()+mostRise {
+			s = stage(SomeChords(have+1), 0)
 		}
 		have = s.Over.chords()
 		if level := b.level(s); level > b.top()+leastRise && level < most {

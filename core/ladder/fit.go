@@ -4,7 +4,9 @@ import (
 	"cmp"
 	"fmt"
 	"slices"
+	"strings"
 
+	"arplin/core/difficulty"
 	"arplin/core/pattern"
 	"arplin/core/song"
 )
@@ -16,80 +18,240 @@ type Fit struct {
 	Reasons []string // clauses, the weightiest first
 }
 
-// Comfortable rates and the weights of the reasons; from memory.
-const (
-	easyRate, busyRate = 2.0, 6.0 // strokes a second
-	manyChanges        = 30.0     // chord changes a minute that leave no time to spare
-	outsideTempo       = 3.0
-	forNobody          = 4.0
-	wrongRate          = 1.0
-	roomToChange       = 0.8
-	growing            = 0.15 // for each pattern that comes before: what is learned early stands first
-)
-
-// Fits orders the patterns of the song's meter, the best first, with reasons.
-func Fits(sg song.Song, class []song.Players) []Fit {
-	changes := 0.0
-	for _, p := range class {
-		changes = max(changes, sg.LeftHandOn(p.Instrument).ChangesPerMinute)
-	}
-	var fits []Fit
-	for _, e := range pattern.InMeter(sg.Meter) {
-		fits = append(fits, fitOf(e, sg, class, changes))
-	}
-	slices.SortStableFunc(fits, func(a, b Fit) int { return cmp.Compare(b.Score, a.Score) })
-	return fits
+// Learners is what is known of a class when a figure is chosen for it.
+type Learners struct {
+	Players []song.Players
+	Heard   []Heard           // in the order of the class
+	Had     []pattern.Pattern // figures that it has learned
+	Task    difficulty.Task   // the song on the class's first instrument; its figure does not matter
+	Weights difficulty.Weights
 }
 
-func fitOf(e pattern.Entry, sg song.Song, class []song.Players, changes float64) Fit {
-	f := Fit{Entry: e}
+// Heard is a student with the level of the hardest thing that was played clean; 0 where
+// nothing was heard.
+type Heard struct {
+	Name  string
+	Level float64
+}
+
+// What the reasons weigh, from memory.
+const (
+	outsideTempo = 4.0
+	forNobody    = 4.0
+	newThing     = 1.5 // one coordination that the class has not had
+	manyNew      = 1.0 // taken off for each beyond the second
+	joining      = 2.0 // times the share of those heard who could play it at some step beyond the first half
+	changeHeld   = 0.8 // something sounds where the chord changes inside a bar
+	roomToChange = 0.5
+	manyChanges  = 30.0 // chord changes a minute that leave no time to spare
+	firstPlaces  = 6    // are of different families
+)
+
+// Fits orders the patterns of the song's meter, the best first, with the reasons that
+// tell them apart; the first few are of different families.
+func Fits(sg song.Song, l Learners) []Fit {
+	f := fitter{song: sg, class: l, had: map[pattern.Coordination]bool{}}
+	for _, p := range l.Had {
+		for _, c := range p.Coordinations() {
+			f.had[c] = true
+		}
+	}
+	for _, p := range l.Players {
+		f.changes = max(f.changes, sg.LeftHandOn(p.Instrument).ChangesPerMinute)
+	}
+	f.inside = changesInside(sg)
+	var fits []Fit
+	for _, e := range pattern.InMeter(sg.Meter) {
+		fits = append(fits, f.of(e))
+	}
+	slices.SortStableFunc(fits, func(a, b Fit) int { return cmp.Compare(b.Score, a.Score) })
+	return familiesFirst(fits)
+}
+
+// familiesFirst moves the best of each family forward into the first places.
+func familiesFirst(fits []Fit) []Fit {
+	var ahead, rest []Fit
+	seen := map[string]bool{}
+	for _, f := range fits {
+		if len(ahead) < firstPlaces && !seen[f.Family] {
+			seen[f.Family] = true
+			ahead = append(ahead, f)
+			continue
+		}
+		rest = append(rest, f)
+	}
+	return append(ahead, rest...)
+}
+
+// fitter is what is the same for every pattern.
+type fitter struct {
+	song    song.Song
+	class   Learners
+	had     map[pattern.Coordination]bool
+	changes float64        // a minute
+	inside  map[int]string // ticks in a bar at which chords change, with how often that is said
+}
+
+// changesInside are the places inside bars at which chords change.
+func changesInside(sg song.Song) map[int]string {
+	counts := map[int]int{}
+	for _, bar := range sg.Bars() {
+		tick := 0
+		for i, ch := range bar.Changes {
+			if i > 0 && bar.Meter == (pattern.Meter{}) {
+				counts[tick]++
+			}
+			tick += ch.Ticks
+		}
+	}
+	said := map[int]string{}
+	for tick, n := range counts {
+		said[tick] = fmt.Sprintf("%d bars", n)
+		if n == 1 {
+			said[tick] = "1 bar"
+		}
+	}
+	return said
+}
+
+// reason is a clause with what it is worth.
+type reason struct {
+	points float64
+	says   string
+}
+
+func (f fitter) of(e pattern.Entry) Fit {
+	var reasons []reason
 	say := func(points float64, format string, args ...any) {
-		f.Score += points
-		f.Reasons = append(f.Reasons, fmt.Sprintf(format, args...))
+		reasons = append(reasons, reason{points, fmt.Sprintf(format, args...)})
 	}
-	switch {
-	case sg.Tempo < e.Tempo[0]:
-		say(-outsideTempo, "the song at %d is slower than it likes (%d to %d)", sg.Tempo, e.Tempo[0], e.Tempo[1])
-	case sg.Tempo > e.Tempo[1]:
-		say(-outsideTempo, "the song at %d is faster than it likes (%d to %d)", sg.Tempo, e.Tempo[0], e.Tempo[1])
-	default:
-		say(1, "sits well at %d", sg.Tempo)
-	}
-	for _, p := range class {
+	f.tempo(e, say)
+	for _, p := range f.class.Players {
 		if !slices.Contains(e.Instruments, string(p.Instrument.Family)) {
 			say(-forNobody, "not for %s", string(p.Instrument.Family))
 		}
 	}
-	switch rate := e.Pattern.StrokesPerSecond(sg.Tempo); {
-	case rate > busyRate:
-		say(-wrongRate, "busy: %.1f strokes a second", rate)
-	case rate < easyRate:
-		say(-wrongRate/2, "sparse: %.1f strokes a second", rate)
-	default:
-		say(wrongRate/2, "%.1f strokes a second", rate)
-	}
-	if changes > manyChanges {
-		last := e.Pattern.Bars[len(e.Pattern.Bars)-1]
-		if last[len(last)-1].Empty() {
-			say(roomToChange, "leaves room to change, %.0f times a minute", changes)
-		} else {
-			say(-roomToChange, "leaves no room to change, %.0f times a minute", changes)
-		}
-	}
-	if sg.Swing != e.Pattern.Swing {
+	if f.song.Swing != e.Pattern.Swing {
 		say(-1, "%s, and the song is not", e.Feel)
 	}
-	f.Score -= growing * float64(depth(e, 0))
-	return f
-}
-
-// depth is how many patterns lead up to one.
-func depth(e pattern.Entry, seen int) int {
-	longest := 0
-	for _, id := range e.After {
-		if before, ok := pattern.ByID(id); ok && seen < len(pattern.Catalogue) {
-			longest = max(longest, 1+depth(before, seen+1))
+	f.brings(e, say)
+	f.joins(e, say)
+	f.lies(e, say)
+	fit := Fit{Entry: e}
+	slices.SortStableFunc(reasons, func(a, b reason) int { return cmp.Compare(weight(b.points), weight(a.points)) })
+	for _, r := range reasons {
+		fit.Score += r.points
+		if r.says != "" {
+			fit.Reasons = append(fit.Reasons, r.says)
 		}
 	}
-	return longest
+	return fit
+}
+
+func weight(points float64) float64 { return max(points, -points) }
+
+type sayer func(points float64, format string, args ...any)
+
+// tempo is where in its range the song's lies.
+func (f fitter) tempo(e pattern.Entry, say sayer) {
+	low, high, now := float64(e.Tempo[0]), float64(e.Tempo[1]), float64(f.song.Tempo)
+	at := (now - low) / max(1, high-low)
+	switch {
+	case at < 0:
+		say(-outsideTempo, "the song at %d is slower than it likes (%d to %d)", f.song.Tempo, e.Tempo[0], e.Tempo[1])
+	case at > 1:
+		say(-outsideTempo, "the song at %d is faster than it likes (%d to %d)", f.song.Tempo, e.Tempo[0], e.Tempo[1])
+	case at < 0.25:
+		say(0.3, "%d is slow for it: room to listen", f.song.Tempo)
+	case at > 0.8:
+		say(-0.3, "%d is near its fastest, %d", f.song.Tempo, e.Tempo[1])
+	default:
+		say(0.5, "")
+	}
+}
+
+// brings names the coordinations that the class has not had.
+func (f fitter) brings(e pattern.Entry, say sayer) {
+	var fresh []string
+	for _, c := range e.Pattern.Coordinations() {
+		if !f.had[c] {
+			fresh = append(fresh, c.String())
+		}
+	}
+	switch n := len(fresh); {
+	case n == 0 && len(f.class.Had) == 0:
+		say(0.2, "one even motion, a first figure")
+	case n == 0:
+		say(0, "nothing that the class has not had")
+	case n == 1:
+		say(newThing, "brings one new thing: %s", fresh[0])
+	case n == 2:
+		say(newThing/2, "brings %s and %s", fresh[0], fresh[1])
+	default:
+		say(-manyNew*float64(n-2), "much that is new: %s and %s", strings.Join(fresh[:n-1], ", "), fresh[n-1])
+	}
+}
+
+// joins says on which step who could begin now.
+func (f fitter) joins(e pattern.Entry, say sayer) {
+	t := f.class.Task
+	t.Pattern = e.Pattern
+	steps := climb(ThumbFirst, stagesOf(t).task(Step{Pattern: e.Pattern, Over: OneChord}), f.class.Weights)
+	heard, whole, low, lowest := 0, 0, len(steps), ""
+	points := 0.0
+	for _, h := range f.class.Heard {
+		if h.Level == 0 {
+			continue
+		}
+		heard++
+		at := Reach(steps, h.Level)
+		if at == len(steps)-1 {
+			whole++
+		}
+		if points += float64(at+1) / float64(len(steps)); at < low {
+			low, lowest = at, h.Name
+		}
+	}
+	switch {
+	case heard == 0:
+	case whole == heard:
+		say(joining*points/float64(heard)-1, "all who were heard can play it on one chord now")
+	case whole == 0:
+		say(joining*points/float64(heard)-1, "%s would begin on step %d of %d", lowest, low+1, len(steps))
+	default:
+		say(joining*points/float64(heard)-1, "%d can play it on one chord now, %s would begin on step %d of %d", whole, lowest, low+1, len(steps))
+	}
+}
+
+// lies says how the figure lies with the chord changes.
+func (f fitter) lies(e pattern.Entry, say sayer) {
+	p := e.Pattern
+	for _, tick := range sortedKeys(f.inside) {
+		slot := tick / p.SlotTicks()
+		if tick%p.SlotTicks() != 0 || slot >= p.Grid() {
+			continue
+		}
+		if len(p.Bars[0][slot].Strokes) > 0 {
+			say(changeHeld, "the chord changes on %s in %s, and it has a stroke there", p.Spot(slot), f.inside[tick])
+		} else {
+			say(-changeHeld, "nothing sounds on %s, where the chord changes in %s", p.Spot(slot), f.inside[tick])
+		}
+	}
+	if f.changes <= manyChanges {
+		return
+	}
+	last := p.Bars[len(p.Bars)-1]
+	if last[len(last)-1].Empty() {
+		say(roomToChange, "leaves room for the change, %.0f times a minute", f.changes)
+	} else {
+		say(-roomToChange, "leaves no room for the change, %.0f times a minute", f.changes)
+	}
+}
+
+func sortedKeys(m map[int]string) (keys []int) {
+	for k := range m {
+		keys = append(keys, k)
+	}
+	slices.Sort(keys)
+	return keys
 }

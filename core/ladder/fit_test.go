@@ -7,37 +7,104 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"arplin/core/bind"
+	"arplin/core/difficulty"
 	"arplin/core/fretboard"
 	"arplin/core/ladder"
 	"arplin/core/pattern"
 	"arplin/core/song"
 )
 
+func aSong(t *testing.T, chords string, tempo int) song.Song {
+	t.Helper()
+	meter := pattern.Meter{Beats: 4, Unit: 4}
+	bars, err := song.ParseChords(chords, meter)
+	require.NoError(t, err)
+	return song.Song{Meter: meter, Tempo: tempo, Sections: []song.Section{{Bars: bars}}}
+}
+
+func learners(t *testing.T, sg song.Song) ladder.Learners {
+	t.Helper()
+	guitar, err := fretboard.ByID("guitar")
+	require.NoError(t, err)
+	ukulele, err := fretboard.ByID("ukulele")
+	require.NoError(t, err)
+	return ladder.Learners{
+		Players: []song.Players{{Instrument: guitar, Count: 3}, {Instrument: ukulele, Count: 3}}, Weights: difficulty.Fitted,
+		Task: difficulty.NewTask(pattern.Pattern{Meter: sg.Meter}, sg, guitar, bind.DefaultSchool, sg.Tempo),
+	}
+}
+
+func reasonsOf(fits []ladder.Fit) (place map[string]int, reasons map[string]string) {
+	place, reasons = map[string]int{}, map[string]string{}
+	for i, f := range fits {
+		place[f.ID], reasons[f.ID] = i, strings.Join(f.Reasons, "; ")
+	}
+	return place, reasons
+}
+
 // Common practice: the tempo decides first, then what the class plays, then how
 // much time the changes leave.
 func TestFits(t *testing.T) {
-	meter := pattern.Meter{Beats: 4, Unit: 4}
-	bars, err := song.ParseChords("C | Am | F | G7", meter)
-	require.NoError(t, err)
-	sg := song.Song{Meter: meter, Tempo: 84, Sections: []song.Section{{Bars: bars}}}
-	guitar, _ := fretboard.ByID("guitar")
-	ukulele, _ := fretboard.ByID("ukulele")
-	class := []song.Players{{Instrument: guitar, Count: 3}, {Instrument: ukulele, Count: 3}}
-	fits := ladder.Fits(sg, class)
-	require.Len(t, fits, len(pattern.InMeter(meter)))
-	place := map[string]int{}
-	reasons := map[string]string{}
+	sg := aSong(t, "C | Am | F | G7", 84)
+	fits := ladder.Fits(sg, learners(t, sg))
+	require.Len(t, fits, len(pattern.InMeter(sg.Meter)))
+	place, reasons := reasonsOf(fits)
+	families := map[string]bool{}
 	for i, f := range fits {
-		place[f.ID] = i
-		reasons[f.ID] = strings.Join(f.Reasons, "; ")
-		if i > 0 {
+		if i < 6 {
+			assert.False(t, families[f.Family], "%s: the first six are of different families", f.ID)
+			families[f.Family] = true
+		} else if i > 6 {
 			assert.LessOrEqual(t, f.Score, fits[i-1].Score)
 		}
+		assert.False(t, i < 6 && len(f.Reasons) == 0, f.ID)
 	}
 	assert.Contains(t, reasons["thumb-low-fifth"], "not for ukulele")
 	assert.Greater(t, place["thumb-low-fifth"], place["thumb-two-strings"])
 	assert.Contains(t, reasons["swung-strum"], "swung, and the song is not")
 	sg.Tempo = 150
-	fast := ladder.Fits(sg, class)
+	fast := ladder.Fits(sg, learners(t, sg))
 	assert.Contains(t, strings.Join(fast[len(fast)-1].Reasons, "; "), "faster than it likes")
+}
+
+// What a class has had is not new to it; one new thing is worth most, many are much.
+func TestWhatAFigureBrings(t *testing.T) {
+	sg := aSong(t, "C | Am | F | G7", 84)
+	l := learners(t, sg)
+	_, before := reasonsOf(ladder.Fits(sg, l))
+	assert.Contains(t, before["common-strum"], "down-up strums and missed strums")
+	l.Had = []pattern.Pattern{pattern.MustParse("4/4: D U D U D U D U"), pattern.MustParse("4/4: p . p' . p . p' .")}
+	_, after := reasonsOf(ladder.Fits(sg, l))
+	assert.Contains(t, after["common-strum"], "brings one new thing: missed strums")
+	assert.Contains(t, after["thumb-two-strings"], "nothing that the class has not had")
+	assert.Contains(t, after["outside-inside"], "one new thing: finger notes between the thumb")
+}
+
+// Who can join now, and on which step.
+func TestWhoJoins(t *testing.T) {
+	sg := aSong(t, "C | Am | F | G7", 84)
+	l := learners(t, sg)
+	l.Heard = []ladder.Heard{{Name: "Ida", Level: 6}, {Name: "Momo", Level: 2.5}, {Name: "Kim"}}
+	_, reasons := reasonsOf(ladder.Fits(sg, l))
+	assert.Contains(t, reasons["outside-inside"], "1 can play it on one chord now, Momo would begin on step ")
+	assert.Contains(t, reasons["thumb-once"], "all who were heard can play it on one chord now")
+}
+
+// A chord that changes inside a bar wants a stroke where it changes.
+func TestChangesInsideBars(t *testing.T) {
+	sg := aSong(t, "C Am | F G7 | C | C", 84)
+	_, reasons := reasonsOf(ladder.Fits(sg, learners(t, sg)))
+	assert.Contains(t, reasons["thumb-two-strings"], "the chord changes on 3 in 2 bars, and it has a stroke there")
+	assert.Contains(t, reasons["common-strum"], "nothing sounds on 3, where the chord changes in 2 bars")
+}
+
+func BenchmarkFits(b *testing.B) {
+	t := &testing.T{}
+	sg := aSong(t, "C | Am | F | G7", 84)
+	l := learners(t, sg)
+	l.Heard = []ladder.Heard{{Name: "Ida", Level: 4}}
+	for b.Loop() {
+		ladder.Fits(sg, l)
+	}
 }

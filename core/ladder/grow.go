@@ -49,6 +49,9 @@ func (f feature) on(o Order, p pattern.Pattern, way []rung) []rung {
 	if f.put != nil {
 		way = f.put(o, p, way)
 	}
+	if n := len(way); n > 0 && way[n-1].pattern.Equal(p) { // it came on the way
+		return way
+	}
 	return append(way, rung{pattern: p, adds: f.adds})
 }
 

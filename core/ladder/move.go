@@ -25,7 +25,9 @@ func (e *editor) move(id StepID, by int) (done.Done, error) {
 		return done.Done{}, refused
 	}
 	under := e.l.Steps[k-1]
-	stage := func(s Step) bool { return s.Over == low.Over && s.Play == low.Play && s.Pace == low.Pace && s.Pattern.Swing == low.Pattern.Swing }
+	stage := func(s Step) bool {
+		return s.Over == low.Over && s.Play == low.Play && s.Pace == low.Pace && s.Pattern.Swing == low.Pattern.Swing
+	}
 	if !stage(under) || !stage(high) || !contains(high.Pattern, low.Pattern) || !contains(low.Pattern, under.Pattern) || len(high.Parts) > 0 {
 		return done.Done{}, refused
 	}
