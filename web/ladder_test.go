@@ -215,7 +215,7 @@ func TestSheetsOfTwoChords(t *testing.T) {
 // sheet and the desk.
 func TestTempoStepsHaveTheirOwnGoal(t *testing.T) {
 	b := signedIn(t)
-	path := b.newLadder(b.newSong("Slowly"), url.Values{"pattern": {"thumb-beats"}})
+	path := b.newLadder(b.newSong("Slowly"), url.Values{"pattern": {"four-up"}})
 	_, body := b.get(path)
 	m := regexp.MustCompile(`(?s)data-step="(\d+)" data-stair="\d+">.{0,260}Step \d+: </span><span class="adds">\+ all chords</span>`).FindStringSubmatch(body)
 	require.NotNil(t, m, "the song at the slow tempo comes first")

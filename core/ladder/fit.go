@@ -232,7 +232,7 @@ func (f fitter) lies(e pattern.Entry, say sayer) {
 			continue
 		}
 		if len(p.Bars[0][slot].Strokes) > 0 {
-			say(changeHeld, "the chord changes on %s in %s, and it has a stroke there", p.Spot(slot), f.inside[tick])
+			say(changeHeld, "") // most figures do
 		} else {
 			say(-changeHeld, "nothing sounds on %s, where the chord changes in %s", p.Spot(slot), f.inside[tick])
 		}

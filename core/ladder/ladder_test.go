@@ -115,7 +115,7 @@ func TestAccentsEarly(t *testing.T) {
 // Where the way from the two chords to the song is long, the song is played
 // slowly first; about 60 and 80 per cent are slow and medium. Common practice.
 func TestTempoSteps(t *testing.T) {
-	tk := task(t, pattern.MustParse("4/4: p . p . p . p ."), "C | Am | F | G7")
+	tk := task(t, pattern.MustParse("4/4: p i m a p i m a"), "C | Am | F | G7")
 	steps := ladder.Build(ladder.ThumbFirst, tk, difficulty.Fitted, 0)
 	var paces []int
 	for _, s := range steps {
