@@ -1,5 +1,5 @@
 // Command contact writes docs/contact/: every pattern of the catalogue on three
-// chords for guitar and ukulele, and the ladder of every pattern, one page a
+// chords for guitar and ukulele, and the ladder of every pattern in every order, one page a
 // family, to be read from top to bottom.
 package main
 
@@ -59,14 +59,23 @@ func write(dir string) error {
 	}
 	for _, family := range pattern.Families() {
 		name := strings.ReplaceAll(family, " ", "-")
-		patterns, ladders := sheet{Title: "Patterns: " + family}, sheet{Title: "Ladders: " + family}
+		patterns := sheet{Title: "Patterns: " + family}
+		files := map[string]sheet{}
 		for _, e := range pattern.Catalogue {
-			if e.Family == family {
-				patterns.Rows = append(patterns.Rows, onChords(e))
-				ladders.Rows = append(ladders.Rows, steps(e)...)
+			if e.Family != family {
+				continue
+			}
+			patterns.Rows = append(patterns.Rows, onChords(e))
+			for _, o := range ladder.Orders {
+				file := "ladders-" + name + "-" + strings.ReplaceAll(o.Name, " ", "-")
+				s := files[file]
+				s.Title = "Ladders: " + family + ", " + o.Name
+				s.Rows = append(s.Rows, steps(e, o.Order)...)
+				files[file] = s
 			}
 		}
-		for file, s := range map[string]sheet{"patterns-" + name: patterns, "ladders-" + name: ladders} {
+		files["patterns-"+name] = patterns
+		for file, s := range files {
 			if err := writePage(filepath.Join(dir, file+".html"), s); err != nil {
 				return err
 			}
@@ -102,10 +111,10 @@ func onChords(e pattern.Entry) row {
 const usualTempo = 80
 
 // steps shows every step of a pattern's ladder with its new strokes.
-func steps(e pattern.Entry) []row {
+func steps(e pattern.Entry, order ladder.Order) []row {
 	var rows []row
 	t := difficulty.OneChord(e.Pattern, theory.MustChord("C"), fretboard.Instruments[0], bind.DefaultSchool, usualTempo)
-	steps := ladder.Build(ladder.ThumbFirst, t, difficulty.Fitted, 0)
+	steps := ladder.Build(order, t, difficulty.Fitted, 0)
 	for i, s := range steps {
 		var fresh map[pattern.Place]bool
 		if i > 0 {
