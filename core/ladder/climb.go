@@ -73,13 +73,22 @@ func joined(things []Thing, s Step, below []Step) []Thing {
 		return things
 	}
 	under := below[len(below)-1].Pattern
+	if contains(s.Pattern, under) { // what is new is named by its strokes, and by what is done to them
+		var out []Thing
+		for _, th := range things {
+			if th.Rule != "" && !slices.Contains(out, th) {
+				out = append(out, th)
+			}
+		}
+		if len(newStrokes(s.Pattern, under)) == 0 && len(out) > 0 {
+			return out
+		}
+		return append(out, Thing{Stage: Notes})
+	}
 	for _, r := range variation.Rules {
 		if r.Ladder && slices.ContainsFunc(r.Simpler(s.Pattern), under.Equal) {
 			return []Thing{rule(r.ID)}
 		}
-	}
-	if contains(s.Pattern, under) && !slices.ContainsFunc(things, func(th Thing) bool { return th.Stage != Notes && th.Stage != FirstStroke }) {
-		return []Thing{{Stage: Notes}}
 	}
 	var out []Thing
 	for _, th := range things {

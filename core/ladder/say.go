@@ -215,7 +215,9 @@ func sayKinds(p pattern.Pattern, kinds []kind) string {
 	_, thumb := p.Bars[kinds[0].places[0].Bar][kinds[0].places[0].Slot].Find(pattern.Thumb)
 	onBeat := p.OnBeat(kinds[0].places[0].Slot)
 	switch {
-	case len(kinds) > 1 || kinds[0].name == "pinch":
+	case len(kinds) == 1 && kinds[0].name == "pinch":
+		return "Thumb and finger sound as one."
+	case len(kinds) > 1:
 		return "One after the other; each is as loud as the rest."
 	case kinds[0].name == "block":
 		return "All fingers sound as one: set them on the strings, then pull."

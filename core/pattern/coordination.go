@@ -20,7 +20,9 @@ var coordinations = []struct {
 	{"pair", "pairs", func(p Pattern) bool { return p.slotWith(2, false) }},
 	{"down-up", "down-up strums", func(p Pattern) bool { return p.Uses(Up) && !p.Uses(Thumb) && !p.UsesTarget(Root, "DU") }},
 	{"missed-strum", "missed strums", missesStrums},
-	{"bass-and-strum", "bass and strum", func(p Pattern) bool { return p.HasStrums() && (p.Uses(Thumb) || p.UsesTarget(Root, "DU")) && !p.Uses(Nails) }},
+	{"bass-and-strum", "bass and strum", func(p Pattern) bool {
+		return p.HasStrums() && (p.Uses(Thumb) || p.UsesTarget(Root, "DU")) && !p.Uses(Nails)
+	}},
 	{"eighth-downs", "downs on every eighth", func(p Pattern) bool { return p.HasStrums() && !p.Uses(Up) && offBeat(p, Down) }},
 	{"accents", "accents", func(p Pattern) bool { return p.marked(Accent) }},
 	{"chuck", "chucks and stops", func(p Pattern) bool { return p.marked(Chuck) || p.stops() }},
