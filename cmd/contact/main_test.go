@@ -9,24 +9,29 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"arplin/core/ladder"
 	"arplin/core/pattern"
 )
 
-// One page of patterns and one of ladders for each family, and every pattern on
-// both.
+// One page of patterns for each family and one of ladders in each order, and every
+// pattern on all of them.
 func TestContactSheetsHoldTheWholeCatalogue(t *testing.T) {
 	dir := t.TempDir()
 	require.NoError(t, write(dir))
 	for _, e := range pattern.Catalogue {
 		family := strings.ReplaceAll(e.Family, " ", "-")
-		for _, kind := range []string{"patterns-", "ladders-"} {
-			page, err := os.ReadFile(filepath.Join(dir, kind+family+".html"))
+		files := []string{"patterns-" + family}
+		for _, o := range ladder.Orders {
+			files = append(files, "ladders-"+family+"-"+strings.ReplaceAll(o.Name, " ", "-"))
+		}
+		for _, file := range files {
+			page, err := os.ReadFile(filepath.Join(dir, file+".html"))
 			require.NoError(t, err)
-			assert.True(t, strings.Contains(string(page), e.Name), "%s is not on %s%s", e.Name, kind, family)
-			assert.False(t, strings.Contains(string(page), "finds no"), "a stroke without a string on %s%s", kind, family)
+			assert.True(t, strings.Contains(string(page), e.Name), "%s is not on %s", e.Name, file)
+			assert.False(t, strings.Contains(string(page), "finds no"), "a stroke without a string on %s", file)
 		}
 	}
 	pages, err := filepath.Glob(filepath.Join(dir, "*.html"))
 	require.NoError(t, err)
-	assert.Len(t, pages, 2*len(pattern.Families()))
+	assert.Len(t, pages, (1+len(ladder.Orders))*len(pattern.Families()))
 }
