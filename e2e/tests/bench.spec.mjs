@@ -101,7 +101,7 @@ test("the library finds, fits and compares", async ({ teacher: page }) => {
   await page.getByLabel("For the song").selectOption({ label: "The Baker's Ferry" });
   await expect(page.getByText("For The Baker's Ferry, the best fit first")).toBeVisible();
   await expect(page.locator(".card").first()).toContainText("6/8");
-  await expect(page.locator(".card ul").first()).toContainText("sits well at 50");
+  await expect(page.locator(".card ul").first()).toContainText("can play it on one chord now");
   await page.goto("/patterns/compare?a=common-strum&b=down-up-eighths");
   await expect(page.getByText("Amber is what the other has not.")).toBeVisible();
   expect(await page.locator(".strum.new").count()).toBeGreaterThan(0);
