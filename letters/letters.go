@@ -46,6 +46,16 @@ func Cut(s string, most int) string {
 	return s[:kept]
 }
 
+// Fold makes texts one that differ in accents and capitals only: "Zoë" and "zoe".
+func Fold(s string) string {
+	return strings.ToLower(strings.Map(func(r rune) rune {
+		if unicode.Is(unicode.Mn, r) {
+			return -1
+		}
+		return r
+	}, norm.NFD.String(s)))
+}
+
 // Capital begins a text with a capital.
 func Capital(s string) string { return first(s, strings.ToUpper) }
 

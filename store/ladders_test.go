@@ -118,7 +118,7 @@ func TestAnEntryKeepsItsStep(t *testing.T) {
 	assert.Equal(t, played.Pattern, entries[0].Step.Pattern, "as it was played")
 	assert.Equal(t, played.ID, entries[1].Step.ID)
 	assert.Equal(t, l.Target, entries[1].Step.Pattern)
-	tempos, err := s.TemposOn(ctx, sc.teacher, sc.ladder, now.Add(-time.Hour))
+	tempos, err := s.TriesOn(ctx, sc.teacher, sc.ladder, now.Add(-time.Hour))
 	require.NoError(t, err)
 	require.Len(t, tempos, 2)
 	assert.Equal(t, played.ID, tempos[0].Step.ID)

@@ -7,20 +7,25 @@ import (
 	"time"
 
 	"arplin/core/ladder"
+	"arplin/core/practice"
 )
 
-// Entry is a clean tempo in the log. The step is kept as it was when it was
-// played.
+// Entry is a try in the log: a tempo, clean or not. The step is kept as it was when it
+// was played.
 type Entry struct {
 	ID        EntryID
 	StudentID StudentID
 	LadderID  LadderID
 	Step      ladder.Step
 	Tempo     int
+	Failed    bool // not clean
+	Errors    practice.Errors
+	Minutes   int // of practice, 0 where nothing was said
+	Word      string
 	At        time.Time
 }
 
-// AddEntry appends a clean tempo. The client's id makes an entry that is sent
+// AddEntry appends a try. The client's id makes an entry that is sent
 // twice one entry, whose id comes back either way; another student, ladder
 // or tempo it is ErrReused.
 func (s *Store) AddEntry(ctx context.Context, teacher TeacherID, e Entry, clientID string) (id EntryID, err error) {
@@ -32,17 +37,17 @@ func (s *Store) AddEntry(ctx context.Context, teacher TeacherID, e Entry, client
 		if err != nil {
 			return err
 		}
-		_, err = tx.ExecContext(ctx, `INSERT INTO log_entries (teacher_id, student_id, ladder_id, step_id, played_id, tempo, client_id, at) VALUES (?, ?, ?, ?, ?, ?, ?, ?)`,
-			teacher, e.StudentID, e.LadderID, e.Step.ID, played, e.Tempo, clientID, e.At.UTC())
+		_, err = tx.ExecContext(ctx, `INSERT INTO log_entries (teacher_id, student_id, ladder_id, step_id, played_id, tempo, failed, errors, minutes, word, client_id, at) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)`,
+			teacher, e.StudentID, e.LadderID, e.Step.ID, played, e.Tempo, e.Failed, e.Errors, e.Minutes, e.Word, clientID, e.At.UTC())
 		if err != nil && !isDuplicate(err) {
 			return err
 		}
 		var kept Entry
-		if err := tx.QueryRowContext(ctx, "SELECT id, student_id, ladder_id, tempo FROM log_entries WHERE teacher_id = ? AND client_id = ?", teacher, clientID).
-			Scan(&id, &kept.StudentID, &kept.LadderID, &kept.Tempo); err != nil {
+		if err := tx.QueryRowContext(ctx, "SELECT id, student_id, ladder_id, tempo, failed FROM log_entries WHERE teacher_id = ? AND client_id = ?", teacher, clientID).
+			Scan(&id, &kept.StudentID, &kept.LadderID, &kept.Tempo, &kept.Failed); err != nil {
 			return err
 		}
-		if kept.StudentID != e.StudentID || kept.LadderID != e.LadderID || kept.Tempo != e.Tempo {
+		if kept.StudentID != e.StudentID || kept.LadderID != e.LadderID || kept.Tempo != e.Tempo || kept.Failed != e.Failed {
 			return ErrReused
 		}
 		return nil
@@ -76,21 +81,26 @@ const (
 	inOrder  = standing + ` ORDER BY e.at, e.id`
 )
 
-// RecentTempos is how many tempos of a student TemposOn reads.
-const RecentTempos = 6
+// RecentTempos is how many clean tempos of a student TriesOn reads, and RecentTries how
+// many tries on the step where somebody stands.
+const (
+	RecentTempos = 6
+	RecentTries  = 12
+)
 
-// TemposOn lists the clean tempos on a ladder since a time, oldest first: of every
-// student the most recent, and the last on each step; what a step was like then is
-// not read. However long the log is, this is short.
-func (s *Store) TemposOn(ctx context.Context, teacher TeacherID, id LadderID, since time.Time) ([]Entry, error) {
-	rows, err := s.db.QueryContext(ctx, `SELECT id, student_id, ladder_id, step_id, tempo, at FROM (
-			SELECT e.id, e.student_id, e.ladder_id, e.step_id, e.tempo, e.at,
+// TriesOn lists tries on a ladder since a time, oldest first: of every student the most
+// recent, and the last ones on the step where the student stands; what a step was like
+// then is not read. However long the log is, this is short.
+func (s *Store) TriesOn(ctx context.Context, teacher TeacherID, id LadderID, since time.Time) ([]Entry, error) {
+	rows, err := s.db.QueryContext(ctx, `SELECT id, student_id, ladder_id, step_id, tempo, failed, at FROM (
+			SELECT e.id, e.student_id, e.ladder_id, e.step_id, e.tempo, e.failed, e.at, p.step_id stands,
 				ROW_NUMBER() OVER (PARTITION BY e.student_id ORDER BY e.at DESC, e.id DESC) recent,
 				ROW_NUMBER() OVER (PARTITION BY e.student_id, e.step_id ORDER BY e.at DESC, e.id DESC) on_step
-			FROM log_entries e WHERE e.teacher_id = ? AND e.ladder_id = ? AND e.at >= ? AND `+standing+`) x
-		WHERE recent <= ? OR on_step = 1 ORDER BY at, id`, teacher, id, since.UTC(), RecentTempos)
+			FROM log_entries e LEFT JOIN placements p ON p.ladder_id = e.ladder_id AND p.student_id = e.student_id
+			WHERE e.teacher_id = ? AND e.ladder_id = ? AND e.at >= ? AND `+standing+`) x
+		WHERE recent <= ? OR (step_id = stands AND on_step <= ?) ORDER BY at, id`, teacher, id, since.UTC(), RecentTempos, RecentTries)
 	return collect(rows, err, func(r *sql.Rows) (e Entry, err error) {
-		return e, r.Scan(&e.ID, &e.StudentID, &e.LadderID, &e.Step.ID, &e.Tempo, &e.At)
+		return e, r.Scan(&e.ID, &e.StudentID, &e.LadderID, &e.Step.ID, &e.Tempo, &e.Failed, &e.At)
 	})
 }
 
@@ -98,13 +108,13 @@ func (s *Store) TemposOn(ctx context.Context, teacher TeacherID, id LadderID, si
 // each with its step as it was played.
 func (s *Store) Entries(ctx context.Context, teacher TeacherID, class ClassID, since time.Time) ([]Entry, error) {
 	steps := map[int64]ladder.Step{} // read once
-	rows, err := s.db.QueryContext(ctx, `SELECT e.id, e.student_id, e.ladder_id, e.played_id, p.body, e.tempo, e.at
+	rows, err := s.db.QueryContext(ctx, `SELECT e.id, e.student_id, e.ladder_id, e.played_id, p.body, e.tempo, e.failed, e.at
 		FROM students t JOIN log_entries e ON e.teacher_id = t.teacher_id AND e.student_id = t.id JOIN played_steps p ON p.id = e.played_id
 		WHERE t.teacher_id = ? AND t.class_id = ? AND e.at >= ? AND`+inOrder, teacher, class, since.UTC())
 	return collect(rows, err, func(r *sql.Rows) (e Entry, err error) {
 		var played int64
 		var body sql.RawBytes
-		if err := r.Scan(&e.ID, &e.StudentID, &e.LadderID, &played, &body, &e.Tempo, &e.At); err != nil {
+		if err := r.Scan(&e.ID, &e.StudentID, &e.LadderID, &played, &body, &e.Tempo, &e.Failed, &e.At); err != nil {
 			return e, err
 		}
 		step, known := steps[played]
@@ -125,7 +135,7 @@ func (s *Store) Entries(ctx context.Context, teacher TeacherID, class ClassID, s
 // nothing was heard.
 func (s *Store) LastCleanOn(ctx context.Context, teacher TeacherID, student StudentID, song SongID, since time.Time) (tempo int, err error) {
 	rows, err := s.db.QueryContext(ctx, `SELECT e.tempo FROM log_entries e JOIN ladders l ON l.id = e.ladder_id
-		WHERE e.teacher_id = ? AND e.student_id = ? AND l.song_id = ? AND e.at >= ? AND`+inOrder, teacher, student, song, since.UTC())
+		WHERE e.teacher_id = ? AND e.student_id = ? AND l.song_id = ? AND e.at >= ? AND e.failed = FALSE AND`+inOrder, teacher, student, song, since.UTC())
 	tempos, err := collect(rows, err, func(r *sql.Rows) (n int, err error) { return n, r.Scan(&n) })
 	if n := len(tempos); n > 0 {
 		tempo = tempos[n-1]

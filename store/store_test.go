@@ -332,7 +332,7 @@ func TestEverythingIsBoundToItsOwner(t *testing.T) {
 		},
 		"placements": func() (int, error) { l, err := s.Placements(ctx, mine.teacher, theirs.ladder); return len(l), err },
 		"tempos": func() (int, error) {
-			l, err := s.TemposOn(ctx, mine.teacher, theirs.ladder, time.Time{}.AddDate(1999, 0, 0))
+			l, err := s.TriesOn(ctx, mine.teacher, theirs.ladder, time.Time{}.AddDate(1999, 0, 0))
 			return len(l), err
 		},
 		"last clean": func() (int, error) {

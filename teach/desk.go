@@ -5,12 +5,14 @@ import (
 	"errors"
 	"fmt"
 	"strconv"
+	"strings"
 	"time"
 
 	"arplin/core/ladder"
 	"arplin/core/practice"
 	"arplin/core/song"
 	"arplin/draw"
+	"arplin/letters"
 	"arplin/store"
 )
 
@@ -37,6 +39,32 @@ type DeskLine struct {
 	History        draw.SVG
 	AtGoal         bool // the last clean tempo is the goal or more
 	Drills         []WeekDrill
+	State          practice.State // of the step
+	Decision       practice.Decision
+	To             int // the number of the step to which the decision leads; 0 where it stays
+	Next           int // the tempo to try next
+	NextWhy        string
+}
+
+// Ready are the lines of those who are to move on.
+func (d Desk) Ready() (list []DeskLine) {
+	for _, l := range d.Lines {
+		if l.To > l.Number {
+			list = append(list, l)
+		}
+	}
+	return list
+}
+
+// Says names the decision that is proposed.
+func (l DeskLine) Says() string {
+	switch l.Decision.Kind {
+	case practice.MoveOn, practice.Jump:
+		return fmt.Sprintf("move on to step %d", l.To)
+	case practice.Ease:
+		return fmt.Sprintf("ease to step %d", l.To)
+	}
+	return "stay"
 }
 
 // LoadDesk loads and computes the desk: the newest ladder and a line for each
@@ -51,7 +79,7 @@ func (t *Teach) LoadDesk(ctx context.Context, teacher store.TeacherID, c Class, 
 	if err != nil {
 		return d, "", err
 	}
-	tempos, err := t.Store.TemposOn(ctx, teacher, l.ID, since(now))
+	tempos, err := t.Store.TriesOn(ctx, teacher, l.ID, since(now))
 	if err != nil {
 		return d, "", err
 	}
@@ -59,14 +87,14 @@ func (t *Teach) LoadDesk(ctx context.Context, teacher store.TeacherID, c Class, 
 	if err != nil {
 		return d, "", err
 	}
-	rows := l.Rows(tempos, drills)
+	rows := l.Rows(tempos, drills, dayOf(now))
 	lines := keep(t, "desk", rows, func() (lines []DeskLine) {
 		of := map[store.StudentID][]store.Entry{}
 		for _, e := range tempos {
 			of[e.StudentID] = append(of[e.StudentID], e)
 		}
 		for _, st := range c.Students {
-			line := deskLine(l, st, of[st.ID])
+			line := deskLine(l, st, of[st.ID], dayOf(now))
 			line.Drills = drills[st.ID]
 			lines = append(lines, line)
 		}
@@ -77,9 +105,12 @@ func (t *Teach) LoadDesk(ctx context.Context, teacher store.TeacherID, c Class, 
 	return d, rows, nil
 }
 
-// deskLine is a student with the tempos that were clean; the last one counts for
-// the step on which it was played.
-func deskLine(l Ladder, st store.Student, heard []store.Entry) DeskLine {
+// dayOf is the day of the practice model.
+func dayOf(at time.Time) int { return int(at.Unix() / (24 * 60 * 60)) }
+
+// deskLine is a student with the tempos that were clean; those on the step where the
+// student stands lead to what is proposed.
+func deskLine(l Ladder, st store.Student, heard []store.Entry, today int) DeskLine {
 	line := DeskLine{Student: st, InstrumentName: InstrumentName(st.Instrument)}
 	goal, at := l.Song.Tempo, ladder.Find(l.Steps, l.Places[st.ID])
 	if at >= 0 {
@@ -88,10 +119,22 @@ func deskLine(l Ladder, st store.Student, heard []store.Entry) DeskLine {
 		line.Lane = draw.Lane(l.Steps[at].Pattern, freshStrokes(l.Steps, at), l.Steps[at].Pattern.String())
 	}
 	var tempos []int
+	var tries []practice.Try
 	for _, e := range heard {
-		tempos = append(tempos, e.Tempo)
+		if !e.Failed {
+			tempos = append(tempos, e.Tempo)
+		}
 		if at >= 0 && e.Step.ID == l.Steps[at].ID {
-			line.Last = e.Tempo
+			tries = append(tries, practice.Try{ID: int64(e.ID), Day: dayOf(e.At), Tempo: e.Tempo, Clean: !e.Failed})
+		}
+	}
+	if at >= 0 {
+		s := practice.Stand(tries, goal, today)
+		line.Last, line.State, line.Next, line.NextWhy = s.Last, s.State, s.Next, s.NextWhy
+		line.Decision = practice.Decide(tries, goal, today, false)
+		line.To = l.leadsTo(at, line.Decision.Kind)
+		if line.To == 0 { // there is no step further
+			line.Decision.Kind = practice.Stay
 		}
 	}
 	line.AtGoal = line.Last > 0 && line.Last >= goal
@@ -99,7 +142,17 @@ func deskLine(l Ladder, st store.Student, heard []store.Entry) DeskLine {
 	return line
 }
 
-// Log is what was typed to log a tempo: a line, "pia 72", or a student's own field.
+// leadsTo is the number of the step to which a decision leads, 0 for staying.
+func (l Ladder) leadsTo(at int, kind practice.Kind) int {
+	to := map[practice.Kind]int{practice.MoveOn: at + 1, practice.Jump: at + 2, practice.Ease: at - 1}
+	next, moves := to[kind]
+	if next = min(next, len(l.Steps)-1); !moves || next < 0 || next == at {
+		return 0
+	}
+	return next + 1
+}
+
+// Log is what was typed to log tempos: a line, "pia 72, wim 66 x", or a student's own field.
 type Log struct {
 	Line     string
 	Student  string // an id; empty for the line
@@ -112,13 +165,17 @@ type Log struct {
 type Logged struct {
 	Student store.Student
 	Says    string
-	Entry   store.EntryID
+	Entries []store.EntryID
 }
 
-// LogTempo logs a clean tempo on the step on which the student stands.
+// LogTempo logs what was heard on the step on which each student stands: several in one
+// line, or one in a field of its own. Of several nothing is logged unless all can be.
 func (t *Teach) LogTempo(ctx context.Context, teacher store.TeacherID, c Class, l Log, now time.Time) (Logged, error) {
-	student, tempo, err := readLog(c, l)
-	logged := Logged{Student: student}
+	students, lines, err := readLog(c, l)
+	var logged Logged
+	if len(students) > 0 {
+		logged.Student = students[0]
+	}
 	if err != nil {
 		return logged, refused(err)
 	}
@@ -130,16 +187,37 @@ func (t *Teach) LogTempo(ctx context.Context, teacher store.TeacherID, c Class, 
 	if err != nil {
 		return logged, err
 	}
-	at := ladder.Find(on.Steps, places[student.ID])
-	if at < 0 {
-		return logged, refuse("%s is on no step yet; put %s on one on the ladder page", student.Name, student.Name)
+	var said []string
+	var entries []store.Entry
+	for i, line := range lines {
+		st := students[i]
+		at := ladder.Find(on.Steps, places[st.ID])
+		if at < 0 {
+			return logged, refuse("%s is on no step yet; put %s on one on the ladder page", st.Name, st.Name)
+		}
+		entries = append(entries, store.Entry{StudentID: st.ID, LadderID: on.ID, Step: on.Steps[at], Tempo: line.Tempo, Failed: !line.Clean, Errors: line.Errors, Minutes: line.Minutes, Word: line.Word, At: now})
+		clean := "clean"
+		if !line.Clean {
+			clean = "not clean"
+		}
+		said = append(said, fmt.Sprintf("%s: %d, %s, on step %d", st.Name, line.Tempo, clean, at+1))
 	}
-	logged.Entry, err = t.Store.AddEntry(ctx, teacher, store.Entry{StudentID: student.ID, LadderID: on.ID, Step: on.Steps[at], Tempo: tempo, At: now}, l.ClientID)
-	if errors.Is(err, store.ErrReused) {
-		return logged, refuse("this line was sent before with another name or tempo, which was logged; this one was not: send it again")
+	for i, e := range entries {
+		id := l.ClientID
+		if i > 0 {
+			id = fmt.Sprintf("%s.%d", id, i)
+		}
+		entry, err := t.Store.AddEntry(ctx, teacher, e, id)
+		if errors.Is(err, store.ErrReused) {
+			return logged, refuse("this line was sent before with another name or tempo, which was logged; this one was not: send it again")
+		}
+		if err != nil {
+			return logged, err
+		}
+		logged.Entries = append(logged.Entries, entry)
 	}
-	logged.Says = fmt.Sprintf("%s: %d, clean, on step %d.", student.Name, tempo, at+1)
-	return logged, err
+	logged.Says = strings.Join(said, "; ") + "."
+	return logged, nil
 }
 
 // loggedOn is the ladder that the page showed, in its class; without one the
@@ -161,25 +239,70 @@ func (t *Teach) loggedOn(ctx context.Context, teacher store.TeacherID, c Class, 
 	return on, nil
 }
 
-// readLog finds whom a log entry is about; the student is known even when the
-// tempo cannot be read.
-func readLog(c Class, l Log) (store.Student, int, error) {
-	if l.Student == "" {
-		names := make([]string, len(c.Students))
-		for i, st := range c.Students {
-			names[i] = st.Name
+// readLog finds whom a log line is about; the student is known even when the tempo
+// cannot be read. Accents and capitals of names do not matter.
+func readLog(c Class, l Log) (students []store.Student, lines []practice.Line, err error) {
+	if l.Student != "" {
+		id, _ := strconv.ParseInt(l.Student, 10, 64) // none is in no class
+		st, ok := c.Student(store.StudentID(id))
+		if !ok {
+			return nil, nil, refuse("this student is not in the class any more")
 		}
-		who, tempo, err := practice.ParseLine(l.Line, names)
-		if err != nil {
-			return store.Student{}, 0, err
+		const name = "_" // the field is the student's own
+		lines, err = practice.ParseLines(name+" "+letters.Fold(l.Tempo), []string{name})
+		if err == nil && len(lines) > 1 {
+			err = fmt.Errorf("one tempo stands in this field")
 		}
-		return c.Students[who], tempo, nil
+		return []store.Student{st}, lines, err
 	}
-	id, _ := strconv.ParseInt(l.Student, 10, 64) // none is in no class
-	st, ok := c.Student(store.StudentID(id))
-	if !ok {
-		return store.Student{}, 0, refuse("this student is not in the class any more")
+	names := make([]string, len(c.Students))
+	for i, st := range c.Students {
+		names[i] = letters.Fold(st.Name)
 	}
-	tempo, err := practice.ParseTempo(l.Tempo)
-	return st, tempo, err
+	if lines, err = practice.ParseLines(letters.Fold(l.Line), names); err != nil {
+		return nil, nil, err
+	}
+	for _, line := range lines {
+		students = append(students, c.Students[line.Who])
+	}
+	return students, lines, nil
+}
+
+// Decide carries out decisions for students of a class on a ladder: what is proposed to
+// them now, and of the kind that was sent. What was decided and why is kept.
+func (t *Teach) Decide(ctx context.Context, teacher store.TeacherID, l Ladder, sent map[store.StudentID]practice.Kind, now time.Time) (says string, version int, err error) {
+	tries, err := t.Store.TriesOn(ctx, teacher, l.ID, since(now))
+	if err != nil {
+		return "", 0, err
+	}
+	of := map[store.StudentID][]store.Entry{}
+	for _, e := range tries {
+		of[e.StudentID] = append(of[e.StudentID], e)
+	}
+	places := store.Places{}
+	var kept []store.Decision
+	for _, st := range l.Class.Students {
+		kind, wanted := sent[st.ID]
+		at := ladder.Find(l.Steps, l.Places[st.ID])
+		if !wanted || at < 0 {
+			continue
+		}
+		to := l.leadsTo(at, kind)
+		if to == 0 {
+			return "", 0, refuse("%s has no step further that way", st.Name)
+		}
+		why := deskLine(l, st, of[st.ID], dayOf(now)).Decision
+		if why.Kind != kind {
+			why.Why = "by you"
+		}
+		places[st.ID] = l.Steps[to-1].ID
+		kept = append(kept, store.Decision{StudentID: st.ID, LadderID: l.ID, Step: l.Steps[at].ID, To: l.Steps[to-1].ID, Kind: kind, Why: why.Why, At: now})
+	}
+	if len(places) == 0 {
+		return "", 0, refuse("nobody of this class was meant; load the desk again")
+	}
+	if says, version, err = t.Place(ctx, teacher, l, places); err != nil {
+		return "", 0, err
+	}
+	return says, version, t.Store.AddDecisions(ctx, teacher, kept)
 }

@@ -85,6 +85,9 @@ func hardest(entries []store.Entry, ladders map[store.LadderID]Ladder, c Class) 
 	best := map[store.StudentID]clean{}
 	tasks, known := map[store.LadderID]Ladder{}, map[played]float64{}
 	for _, e := range entries {
+		if e.Failed {
+			continue
+		}
 		on, ok := tasks[e.LadderID]
 		if !ok {
 			on = ladders[e.LadderID]

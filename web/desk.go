@@ -4,11 +4,13 @@ import (
 	"crypto/rand"
 	"errors"
 	"fmt"
+	"strconv"
 	"strings"
 	"time"
 
 	"github.com/gofiber/fiber/v3"
 
+	"arplin/core/practice"
 	"arplin/store"
 	"arplin/teach"
 )
@@ -62,7 +64,7 @@ func (s *server) logTempo(c fiber.Ctx) error {
 	if err != nil {
 		return err
 	}
-	return s.afterLog(c, of, Note{logged.Says, fmt.Sprintf("/log/%d/withdraw?class=%d", logged.Entry, of.ID), 0})
+	return s.afterLog(c, of, Note{logged.Says, fmt.Sprintf("/log/%d/withdraw?class=%d&more=%s", logged.Entries[0], of.ID, idList(logged.Entries[1:])), 0})
 }
 
 // deskClass is the class of the desk that a form stood on.
@@ -89,8 +91,10 @@ func (s *server) withdrawTempo(c fiber.Ctx) error {
 	if err != nil {
 		return err
 	}
-	if err := s.Store.Withdraw(c.Context(), who(c), id, time.Now()); err != nil {
-		return err
+	for _, entry := range append([]store.EntryID{id}, readIDs[store.EntryID](c.Query("more"))...) {
+		if err := s.Store.Withdraw(c.Context(), who(c), entry, time.Now()); err != nil {
+			return err
+		}
 	}
 	of, err := s.deskClass(c)
 	if err != nil {
@@ -108,6 +112,52 @@ func (s *server) afterLog(c fiber.Ctx, of teach.Class, note Note) error {
 		p.Note = note
 		return s.showDesk(c, of, p)
 	})
+}
+
+// idList writes ids for an address, parted by dots.
+func idList[T ~int64](ids []T) string {
+	var parts []string
+	for _, id := range ids {
+		parts = append(parts, fmt.Sprint(int64(id)))
+	}
+	return strings.Join(parts, ".")
+}
+
+// readIDs reads them; what is none is left out.
+func readIDs[T ~int64](text string) (ids []T) {
+	for _, part := range strings.Split(text, ".") {
+		if n, err := strconv.ParseInt(part, 10, 64); err == nil {
+			ids = append(ids, T(n))
+		}
+	}
+	return ids
+}
+
+// decide carries out what is proposed to one student, or to all that are ready, on the
+// ladder of the desk that sent it.
+func (s *server) decide(c fiber.Ctx) error {
+	of, err := s.deskClass(c)
+	if err != nil {
+		return err
+	}
+	l, err := s.LoadLadder(c.Context(), who(c), of, formID[store.LadderID](c, "ladder"))
+	if err != nil {
+		return err
+	}
+	sent := map[store.StudentID]practice.Kind{}
+	for _, f := range sentFields(c) {
+		id, kind, _ := strings.Cut(f.Value, " ")
+		n, err := strconv.ParseInt(id, 10, 64)
+		if f.Name != "decision" || err != nil {
+			continue
+		}
+		sent[store.StudentID(n)] = practice.Kind(kind)
+	}
+	says, version, err := s.Decide(c.Context(), who(c), l, sent, time.Now())
+	if err != nil {
+		return err
+	}
+	return s.afterLog(c, of, Note{says, fmt.Sprintf("/ladders/%d/undo?back=desk", l.ID), version})
 }
 
 // setStage turns the dark theme of the projector on or off.

@@ -108,6 +108,9 @@ func (s *server) moveLadder(by int) fiber.Handler {
 		if err != nil {
 			return err
 		}
+		if c.Query("back") == "desk" {
+			return s.afterLog(c, l.Class, Note{Text: says + "."})
+		}
 		return s.afterLadder(c, Note{Text: says + "."})
 	}
 }

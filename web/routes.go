@@ -12,6 +12,7 @@ func (s *server) routes(app *fiber.App) {
 	app.Get("/", s.desk)
 	app.Post("/log", s.logTempo)
 	app.Post("/log/:id/withdraw", s.withdrawTempo)
+	app.Post("/decisions", s.decide)
 	app.Post("/stage", s.setStage)
 
 	app.Get("/class", s.classPage)

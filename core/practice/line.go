@@ -2,6 +2,7 @@ package practice
 
 import (
 	"fmt"
+	"slices"
 	"strconv"
 	"strings"
 )
@@ -12,7 +13,37 @@ const (
 	MaxTempo = 300
 )
 
-// ParseTempo reads a clean tempo.
+// Errors is how many mistakes there were, as a teacher hears them.
+type Errors string
+
+// The amounts; the zero value is none, or not said.
+const (
+	NoErrors Errors = ""
+	Few      Errors = "few"
+	Many     Errors = "many"
+)
+
+// ParseErrors reads an amount.
+func ParseErrors(s string) (Errors, bool) {
+	e := Errors(s)
+	return e, slices.Contains([]Errors{NoErrors, Few, Many}, e)
+}
+
+// Line is what is written in the log about one student.
+type Line struct {
+	Who     int    // the place of the name
+	Song    string // words between the name and the tempo, as typed: which song is meant
+	Tempo   int
+	Clean   bool
+	Errors  Errors
+	Minutes int // of practice, 0 where nothing is said
+	Word    string
+}
+
+// MaxWord is how long the word beside a tempo can be, in letters.
+const MaxWord = 60
+
+// ParseTempo reads a tempo.
 func ParseTempo(s string) (int, error) {
 	n, err := strconv.Atoi(strings.TrimSpace(s))
 	if err != nil || n < MinTempo || n > MaxTempo {
@@ -21,44 +52,106 @@ func ParseTempo(s string) (int, error) {
 	return n, nil
 }
 
-// ParseLine reads a log line such as "pia 72": the beginning of one of the
-// names, and a tempo. It returns the name's index. A full name is found even
-// when it begins another.
-func ParseLine(line string, names []string) (who, tempo int, err error) {
-	fields := strings.Fields(line)
-	if len(fields) < 2 {
-		return 0, 0, fmt.Errorf("write a name and a tempo, such as %q", example(names))
+// ParseLines reads log lines, separated by commas: the beginning of a name, a tempo, and
+// what else is to be kept: "pia 72", "wim waltz 66 x", "ida 84 few 12m sore thumb".
+// Names and line are compared as they are; who wants accents and capitals to be one
+// folds both.
+func ParseLines(text string, names []string) ([]Line, error) {
+	var lines []Line
+	for _, part := range strings.FieldsFunc(text, func(r rune) bool { return r == ',' || r == ';' || r == '\n' }) {
+		fields := strings.Fields(part)
+		if len(fields) == 0 {
+			continue
+		}
+		l, err := parseLine(fields, names)
+		if err != nil {
+			return nil, err
+		}
+		lines = append(lines, l)
 	}
-	last := len(fields) - 1
-	if tempo, err = ParseTempo(fields[last]); err != nil {
-		return 0, 0, err
+	if len(lines) == 0 {
+		return nil, fmt.Errorf("write a name and a tempo, such as %q", example(names))
 	}
-	wanted := strings.ToLower(strings.Join(fields[:last], " "))
-	var found []int
-	for i, name := range names {
-		switch lower := strings.ToLower(name); {
-		case lower == wanted:
-			return i, tempo, nil
-		case strings.HasPrefix(lower, wanted):
-			found = append(found, i)
+	return lines, nil
+}
+
+// parseLine reads one: the tempo is the first number after a name.
+func parseLine(fields []string, names []string) (l Line, err error) {
+	at := slices.IndexFunc(fields[1:], func(f string) bool { _, err := strconv.Atoi(f); return err == nil }) + 1
+	if at == 0 {
+		if len(fields) < 2 {
+			return l, fmt.Errorf("write a name and a tempo, such as %q", example(names))
+		}
+		at = len(fields) - 1 // what stands there is said to be none
+	}
+	if l.Tempo, err = ParseTempo(fields[at]); err != nil {
+		return l, err
+	}
+	if l.Who, l.Song, err = findName(fields[:at], names); err != nil {
+		return l, err
+	}
+	l.Clean = true
+	return l, l.rest(fields[at+1:])
+}
+
+// rest reads what stands after the tempo.
+func (l *Line) rest(fields []string) error {
+	var words []string
+	for _, f := range fields {
+		minutes, isMinutes := strings.CutSuffix(strings.TrimSuffix(f, "in"), "m")
+		n, err := strconv.Atoi(minutes)
+		switch {
+		case f == "x":
+			l.Clean = false
+		case f == "ok":
+		case f == string(Few) || f == string(Many):
+			l.Errors, l.Clean = Errors(f), false
+		case isMinutes && err == nil && n >= 1 && n <= MaxDay:
+			l.Minutes = n
+		default:
+			words = append(words, f)
 		}
 	}
-	switch len(found) {
-	case 0:
-		return 0, 0, fmt.Errorf("nobody in this class is called %q", strings.Join(fields[:last], " "))
-	case 1:
-		return found[0], tempo, nil
+	if l.Word = strings.Join(words, " "); len([]rune(l.Word)) > MaxWord {
+		return fmt.Errorf("what is written beside a tempo has at most %d letters", MaxWord)
 	}
+	return nil
+}
+
+// findName finds whose name some words begin with; what is left of them is the song. A
+// full name is found even when it begins another.
+func findName(words []string, names []string) (who int, song string, err error) {
 	var candidates []string
-	for _, i := range found {
-		candidates = append(candidates, names[i])
+	for n := len(words); n > 0; n-- {
+		wanted := strings.Join(words[:n], " ")
+		var found []int
+		for i, name := range names {
+			if name == wanted {
+				return i, strings.Join(words[n:], " "), nil
+			}
+			if strings.HasPrefix(name, wanted) {
+				found = append(found, i)
+			}
+		}
+		if len(found) == 1 {
+			return found[0], strings.Join(words[n:], " "), nil
+		}
+		if len(found) > 1 && candidates == nil {
+			for _, i := range found {
+				candidates = append(candidates, names[i])
+			}
+			words = words[:n]
+		}
 	}
-	return 0, 0, fmt.Errorf("%q could be %s; write more of the name", strings.Join(fields[:last], " "), strings.Join(candidates, " or "))
+	if candidates != nil {
+		return 0, "", fmt.Errorf("%q could be %s; write more of the name", strings.Join(words, " "), strings.Join(candidates, " or "))
+	}
+	return 0, "", fmt.Errorf("nobody in this class is called %q", words[0])
 }
 
 func example(names []string) string {
 	if len(names) > 0 {
-		return strings.ToLower(names[0]) + " 72"
+		return names[0] + " 72"
 	}
 	return "name 72"
 }

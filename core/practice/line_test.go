@@ -4,25 +4,40 @@ import (
 	"testing"
 
 	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
 
 	"arplin/core/practice"
 )
 
-func TestParseLine(t *testing.T) {
-	names := []string{"Pia", "Jo", "Jonas", "Anna Lena"}
-	for line, want := range map[string][2]int{"pia 72": {0, 72}, "P 60": {0, 60}, "jo 84": {1, 84}, "jon 84": {2, 84}, "anna l 90": {3, 90}} {
-		who, tempo, err := practice.ParseLine(line, names)
-		assert.NoError(t, err, line)
-		assert.Equal(t, want, [2]int{who, tempo}, line)
-	}
-	for line, want := range map[string]string{
-		"pia":      `write a name and a tempo, such as "pia 72"`,
-		"j 72":     `"j" could be Jo or Jonas; write more of the name`,
-		"max 72":   `nobody in this class is called "max"`,
-		"pia fast": `"fast" is not a tempo from 20 to 300 beats a minute`,
-		"pia 700":  `"700" is not a tempo from 20 to 300 beats a minute`,
+func TestParseLines(t *testing.T) {
+	names := []string{"pia", "jo", "jonas", "anna lena"}
+	for text, want := range map[string][]practice.Line{
+		"pia 72":                     {{Who: 0, Tempo: 72, Clean: true}},
+		"p 60":                       {{Who: 0, Tempo: 60, Clean: true}},
+		"jo 84":                      {{Who: 1, Tempo: 84, Clean: true}},
+		"jon 84 x":                   {{Who: 2, Tempo: 84}},
+		"anna l 90 few 12m":          {{Who: 3, Tempo: 90, Errors: practice.Few, Minutes: 12}},
+		"pia waltz 70":               {{Who: 0, Song: "waltz", Tempo: 70, Clean: true}},
+		"anna lena old road 70 x":    {{Who: 3, Song: "old road", Tempo: 70}},
+		"pia 72, jo 66 ; jonas 58 x": {{Who: 0, Tempo: 72, Clean: true}, {Who: 1, Tempo: 66, Clean: true}, {Who: 2, Tempo: 58}},
+		"pia 72 sore thumb 10min":    {{Who: 0, Tempo: 72, Clean: true, Minutes: 10, Word: "sore thumb"}},
+		"pia 72,":                    {{Who: 0, Tempo: 72, Clean: true}},
 	} {
-		_, _, err := practice.ParseLine(line, names)
-		assert.EqualError(t, err, want)
+		got, err := practice.ParseLines(text, names)
+		require.NoError(t, err, text)
+		assert.Equal(t, want, got, text)
+	}
+	for text, want := range map[string]string{
+		"":              `write a name and a tempo, such as "pia 72"`,
+		"pia":           `write a name and a tempo, such as "pia 72"`,
+		"j 72":          `"j" could be jo or jonas; write more of the name`,
+		"max 72":        `nobody in this class is called "max"`,
+		"max waltz 72":  `nobody in this class is called "max"`,
+		"pia fast":      `"fast" is not a tempo from 20 to 300 beats a minute`,
+		"pia 700":       `"700" is not a tempo from 20 to 300 beats a minute`,
+		"pia 72, max 3": `"3" is not a tempo from 20 to 300 beats a minute`,
+	} {
+		_, err := practice.ParseLines(text, names)
+		assert.EqualError(t, err, want, text)
 	}
 }

@@ -1,0 +1,222 @@
+package practice
+
+import (
+	"fmt"
+	"math"
+	"slices"
+)
+
+// Try is one entry of the log on a step, by its day; the core has no clock.
+type Try struct {
+	ID    int64
+	Day   int // counted from any day on
+	Tempo int
+	Clean bool
+}
+
+// State is how a step stands with a student.
+type State string
+
+// The states. Source of the criterion (three times clean, on two days): common practice;
+// that what was learned on several days lasts longer than what was learned on one is the
+// spacing effect (Cepeda et al. 2006).
+const (
+	New      State = "new"      // never heard
+	Learning State = "learning" // heard, not clean at the goal yet
+	Clean    State = "clean"    // clean at the goal, not often enough
+	Secure   State = "secure"   // three times clean at the goal, on two different days
+	Rusty    State = "rusty"    // was clean or secure, and has not been played for long
+)
+
+// Criteria, from memory where no source stands beside them.
+const (
+	cleanTimes   = 3  // common practice
+	cleanDays    = 2  // common practice
+	rustyAfter   = 21 // days
+	failsToEase  = 3  // in a row, on two days or more
+	failsToSlow  = 2  // in a row at one tempo
+	farAbove     = 1.15
+	stepUp       = 0.06 // of the tempo, after a clean try
+	stepDown     = 0.1  // of the tempo, after failures
+	slowPart     = 0.6  // of the goal: where nothing was heard yet
+	confidentTry = 6.0  // tries after which the estimate is as good as it gets
+)
+
+// Forgetting: what is left of a clean tempo after some days without it follows a power
+// law, (1 + a·days)^-b. The form is published (Wixted and Ebbesen 1991); a and b are from
+// memory, set so that a motor skill loses about a tenth in a month and a fifth in a year.
+const forgetA, forgetB = 0.1, 0.08
+
+// Retained is the part of a clean tempo that is left after days without playing it.
+func Retained(days int) float64 { return math.Pow(1+forgetA*float64(max(0, days)), -forgetB) }
+
+// Standing is what the log says of a student on a step.
+type Standing struct {
+	State      State
+	Last       int     // the last clean tempo, 0 for none
+	Now        int     // what is likely clean today
+	Trend      float64 // beats a minute gained a week, over the clean tries; 0 where there are too few
+	Confidence float64 // 0 to 1: by how much was heard, and how long ago
+	Next       int     // the tempo to try next
+	NextWhy    string
+}
+
+// Stand reads the tries on one step, in any order, for a goal on a day.
+func Stand(tries []Try, goal, today int) Standing {
+	tries = inOrder(tries)
+	s := Standing{State: New, Next: max(MinTempo, int(math.Round(slowPart*float64(goal)))), NextWhy: "nothing was heard yet: slow first"}
+	if len(tries) == 0 {
+		return s
+	}
+	last := tries[len(tries)-1]
+	gone := today - last.Day
+	clean := slices.DeleteFunc(slices.Clone(tries), func(t Try) bool { return !t.Clean })
+	s.State = Learning
+	if n := len(clean); n > 0 {
+		s.Last = clean[n-1].Tempo
+		s.Now = int(math.Round(float64(s.Last) * Retained(today-clean[n-1].Day)))
+		s.Trend = trend(clean)
+	}
+	atGoal := atOrAbove(clean, goal)
+	switch {
+	case len(atGoal) >= cleanTimes && days(atGoal) >= cleanDays:
+		s.State = Secure
+	case len(atGoal) > 0:
+		s.State = Clean
+	}
+	if (s.State == Clean || s.State == Secure) && gone >= rustyAfter {
+		s.State = Rusty
+	}
+	s.Confidence = min(1, float64(len(tries))/confidentTry) * Retained(gone)
+	s.Next, s.NextWhy = next(tries, s, goal)
+	return s
+}
+
+func inOrder(tries []Try) []Try {
+	tries = slices.Clone(tries)
+	slices.SortStableFunc(tries, func(a, b Try) int { return (a.Day-b.Day)*2 + sign(a.ID-b.ID) })
+	return tries
+}
+
+func sign(n int64) int {
+	switch {
+	case n < 0:
+		return -1
+	case n > 0:
+		return 1
+	}
+	return 0
+}
+
+func atOrAbove(clean []Try, goal int) []Try {
+	return slices.DeleteFunc(slices.Clone(clean), func(t Try) bool { return t.Tempo < goal })
+}
+
+// days counts different days.
+func days(tries []Try) int {
+	seen := map[int]bool{}
+	for _, t := range tries {
+		seen[t.Day] = true
+	}
+	return len(seen)
+}
+
+// trend is the slope of the least squares line through clean tries, a week.
+func trend(clean []Try) float64 {
+	if len(clean) < 2 || clean[0].Day == clean[len(clean)-1].Day {
+		return 0
+	}
+	n, x, y, xx, xy := float64(len(clean)), 0.0, 0.0, 0.0, 0.0
+	for _, t := range clean {
+		d, v := float64(t.Day), float64(t.Tempo)
+		x, y, xx, xy = x+d, y+v, xx+d*d, xy+d*v
+	}
+	return 7 * (n*xy - x*y) / (n*xx - x*x)
+}
+
+// failing are the last tries without a clean one among them.
+func failing(tries []Try) []Try {
+	for i := len(tries) - 1; i >= 0; i-- {
+		if tries[i].Clean {
+			return tries[i+1:]
+		}
+	}
+	return tries
+}
+
+// next is the tempo to try next, with the reason.
+func next(tries []Try, s Standing, goal int) (tempo int, why string) {
+	last, failed := tries[len(tries)-1], failing(tries)
+	switch {
+	case len(failed) >= failsToSlow:
+		return max(MinTempo, int(math.Round(float64(last.Tempo)*(1-stepDown)))), fmt.Sprintf("not clean %d times in a row: a tenth slower", len(failed))
+	case len(failed) == 1:
+		return last.Tempo, "not clean once: the same again, slowly begun"
+	case s.State == Rusty:
+		return min(goal, max(MinTempo, s.Now)), "not played for long: where it is likely clean still"
+	case last.Tempo >= goal:
+		return goal, "clean at the goal: again, on another day"
+	}
+	return min(goal, last.Tempo+max(2, int(math.Round(stepUp*float64(last.Tempo))))), fmt.Sprintf("clean at %d: a little faster", last.Tempo)
+}
+
+// Kind is what is decided about a student on a step.
+type Kind string
+
+// The decisions.
+const (
+	MoveOn Kind = "move-on"
+	Jump   Kind = "jump" // two steps or more
+	Stay   Kind = "stay"
+	Ease   Kind = "ease" // back to the step below
+)
+
+// Decision is what is proposed, with the sentence and the entries that led to it.
+type Decision struct {
+	Kind    Kind
+	Why     string
+	Because []int64 // ids of tries
+}
+
+// Decide proposes what to do with a student on a step. Tension stops every proposal to
+// go on: the hand comes first.
+func Decide(tries []Try, goal, today int, tension bool) Decision {
+	tries = inOrder(tries)
+	s := Stand(tries, goal, today)
+	clean := slices.DeleteFunc(slices.Clone(tries), func(t Try) bool { return !t.Clean })
+	atGoal, failed := atOrAbove(clean, goal), failing(tries)
+	above := atOrAbove(clean, int(math.Ceil(farAbove*float64(goal))))
+	switch {
+	case tension:
+		return Decision{Stay, "tension was noted: no faster and no further until the hand is easy", nil}
+	case len(tries) == 0:
+		return Decision{Stay, "nothing was heard on this step yet", nil}
+	case len(failed) >= failsToEase && days(failed) >= 2:
+		return Decision{Ease, fmt.Sprintf("not clean %d times in a row, on %d days", len(failed), days(failed)), ids(failed)}
+	case len(failed) > 0:
+		return Decision{Stay, fmt.Sprintf("not clean at %d the last time", failed[len(failed)-1].Tempo), ids(failed)}
+	case len(above) >= 2:
+		return Decision{Jump, fmt.Sprintf("clean at %d, far above the goal of %d", above[len(above)-1].Tempo, goal), ids(above)}
+	case s.State == Secure:
+		return Decision{MoveOn, fmt.Sprintf("%d times clean at %d or more, on %d days", len(atGoal), goal, days(atGoal)), ids(atGoal)}
+	case s.State == Rusty:
+		return Decision{Stay, fmt.Sprintf("not played for %d days; hear it again first", today-tries[len(tries)-1].Day), ids(tries[len(tries)-1:])}
+	case len(atGoal) > 0:
+		return Decision{Stay, fmt.Sprintf("clean at the goal %s so far; ready after %d times on %d days", times(len(atGoal)), cleanTimes, cleanDays), ids(atGoal)}
+	}
+	return Decision{Stay, fmt.Sprintf("clean at %d, the goal is %d", s.Last, goal), ids(clean[max(0, len(clean)-1):])}
+}
+
+func times(n int) string {
+	if n == 1 {
+		return "once"
+	}
+	return fmt.Sprintf("%d times", n)
+}
+
+func ids(tries []Try) (list []int64) {
+	for _, t := range tries {
+		list = append(list, t.ID)
+	}
+	return list
+}

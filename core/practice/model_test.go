@@ -1,0 +1,88 @@
+package practice_test
+
+import (
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"pgregory.net/rapid"
+
+	"arplin/core/practice"
+)
+
+// tries reads days, tempos and what failed: {day, tempo, clean}.
+func tries(list ...[3]int) (out []practice.Try) {
+	for i, t := range list {
+		out = append(out, practice.Try{ID: int64(i + 1), Day: t[0], Tempo: t[1], Clean: t[2] == 1})
+	}
+	return out
+}
+
+// Ready is three times clean at the goal on two different days: common practice.
+func TestStatesAndDecisions(t *testing.T) {
+	for name, c := range map[string]struct {
+		tries []practice.Try
+		today int
+		state practice.State
+		kind  practice.Kind
+		why   string
+		next  int
+	}{
+		"nothing heard":             {nil, 10, practice.New, practice.Stay, "nothing was heard", 48},
+		"on the way":                {tries([3]int{1, 60, 1}, [3]int{8, 66, 1}), 9, practice.Learning, practice.Stay, "clean at 66, the goal is 80", 70},
+		"once at the goal":          {tries([3]int{8, 80, 1}), 9, practice.Clean, practice.Stay, "clean at the goal once so far", 80},
+		"three times, one day":      {tries([3]int{8, 80, 1}, [3]int{8, 80, 1}, [3]int{8, 82, 1}), 9, practice.Clean, practice.Stay, "3 times so far", 80},
+		"three times, two days":     {tries([3]int{1, 80, 1}, [3]int{8, 80, 1}, [3]int{8, 82, 1}), 9, practice.Secure, practice.MoveOn, "3 times clean at 80 or more, on 2 days", 80},
+		"secure, then long nothing": {tries([3]int{1, 80, 1}, [3]int{8, 80, 1}, [3]int{8, 82, 1}), 60, practice.Rusty, practice.MoveOn, "", 0},
+		"failed once":               {tries([3]int{1, 70, 1}, [3]int{8, 74, 0}), 9, practice.Learning, practice.Stay, "not clean at 74", 74},
+		"failed twice":              {tries([3]int{1, 70, 1}, [3]int{8, 74, 0}, [3]int{8, 74, 0}), 9, practice.Learning, practice.Stay, "not clean at 74", 67},
+		"failed on two days":        {tries([3]int{1, 70, 0}, [3]int{8, 70, 0}, [3]int{8, 66, 0}), 9, practice.Learning, practice.Ease, "not clean 3 times in a row, on 2 days", 59},
+		"far above":                 {tries([3]int{1, 95, 1}, [3]int{1, 96, 1}), 9, practice.Clean, practice.Jump, "clean at 96, far above the goal of 80", 80},
+	} {
+		s := practice.Stand(c.tries, 80, c.today)
+		d := practice.Decide(c.tries, 80, c.today, false)
+		assert.Equal(t, c.state, s.State, name)
+		if c.why == "" {
+			continue
+		}
+		assert.Equal(t, c.kind, d.Kind, name)
+		assert.Contains(t, d.Why, c.why, name)
+		assert.Equal(t, c.next, s.Next, name)
+	}
+	d := practice.Decide(tries([3]int{1, 80, 1}, [3]int{8, 80, 1}, [3]int{8, 82, 1}), 80, 9, true)
+	assert.Equal(t, practice.Stay, d.Kind, "tension stops every proposal to go on")
+}
+
+// Forgetting only takes away, and more with more days; a clean try never makes a
+// standing worse, and every decision names entries that are there.
+func TestPromisesOfTheModel(t *testing.T) {
+	assert.InDelta(t, 1, practice.Retained(0), 1e-9)
+	assert.InDelta(t, 0.9, practice.Retained(30), 0.02)
+	rapid.Check(t, func(rt *rapid.T) {
+		goal := rapid.IntRange(40, 160).Draw(rt, "goal")
+		list := rapid.SliceOfN(rapid.Custom(func(t *rapid.T) practice.Try {
+			return practice.Try{ID: int64(rapid.IntRange(1, 1000).Draw(t, "id")), Day: rapid.IntRange(0, 60).Draw(t, "day"), Tempo: rapid.IntRange(practice.MinTempo, 200).Draw(t, "tempo"), Clean: rapid.Bool().Draw(t, "clean")}
+		}), 0, 12).Draw(rt, "tries")
+		today := 60 + rapid.IntRange(0, 300).Draw(rt, "later")
+		s, d := practice.Stand(list, goal, today), practice.Decide(list, goal, today, false)
+		if later := practice.Stand(list, goal, today+7); later.Now > s.Now || later.Confidence > s.Confidence {
+			rt.Fatalf("a week without playing: %+v, then %+v", s, later)
+		}
+		if s.Next < practice.MinTempo || s.Next > max(goal, 200) || s.NextWhy == "" || d.Why == "" || s.Now > s.Last {
+			rt.Fatalf("%+v %+v", s, d)
+		}
+		known := map[int64]bool{}
+		for _, t := range list {
+			known[t.ID] = true
+		}
+		for _, id := range d.Because {
+			if !known[id] {
+				rt.Fatalf("%+v names an entry that is not there", d)
+			}
+		}
+		rank := map[practice.State]int{practice.New: 0, practice.Learning: 1, practice.Clean: 2, practice.Secure: 3, practice.Rusty: -1}
+		better := practice.Stand(append(list, practice.Try{ID: 2000, Day: today, Tempo: goal, Clean: true}), goal, today)
+		if rank[better.State] < rank[s.State] {
+			rt.Fatalf("clean at the goal today makes %s of %s", better.State, s.State)
+		}
+	})
+}
