@@ -89,7 +89,7 @@ func TestEveryQueryHasAnIndex(t *testing.T) {
 		},
 		"ladder":     func() error { _, err := watched.Ladder(ctx, sc.teacher, sc.ladder); return err },
 		"ladders of": func() error { _, err := watched.LaddersOf(ctx, sc.teacher, []store.LadderID{sc.ladder}); return err },
-		"newest":     func() error { _, err := watched.NewestLadder(ctx, sc.teacher, sc.class); return err },
+		"on now":     func() error { _, err := watched.OnNow(ctx, sc.teacher, sc.class); return err },
 		"places":     func() error { _, err := watched.Placements(ctx, sc.teacher, sc.ladder); return err },
 		"tempos":     func() error { _, err := watched.TriesOn(ctx, sc.teacher, sc.ladder, since); return err },
 		"entries":    func() error { _, err := watched.Entries(ctx, sc.teacher, sc.class, since); return err },

@@ -25,6 +25,7 @@ type Ladder struct {
 	PatternName string
 	Target      pattern.Pattern
 	Archived    bool
+	Progress    Progress
 	Version     int
 	Moves
 	ladder.Ladder
@@ -39,6 +40,7 @@ type LadderLine struct {
 	PatternName string
 	Target      pattern.Pattern
 	Steps       int
+	Progress    Progress
 }
 
 // Places maps students to the steps on which they stand.
@@ -57,9 +59,12 @@ func (s *Store) AddLadder(ctx context.Context, teacher TeacherID, l Ladder) (Lad
 	}
 	var id int64
 	err = s.inTx(ctx, func(tx *sql.Tx) (err error) {
-		id, err = insert(ctx, tx, `INSERT INTO ladders (teacher_id, class_id, song_id, sections, instrument, pattern_name, target, body, next_id, step_count, created_at)
-			SELECT ?, c.id, g.id, ?, ?, ?, ?, ?, ?, ?, ? FROM classes c, songs g WHERE c.id = ? AND c.teacher_id = ? AND g.id = ? AND g.teacher_id = ?`,
-			teacher, sections, l.Instrument, l.PatternName, l.Target.String(), body, l.Next, len(l.Steps), time.Now().UTC(), l.ClassID, teacher, l.SongID, teacher)
+		if err := makeRoom(ctx, tx, teacher, l, sections); err != nil {
+			return err
+		}
+		id, err = insert(ctx, tx, `INSERT INTO ladders (teacher_id, class_id, song_id, sections, instrument, pattern_name, target, body, next_id, step_count, progress, created_at)
+			SELECT ?, c.id, g.id, ?, ?, ?, ?, ?, ?, ?, ?, ? FROM classes c, songs g WHERE c.id = ? AND c.teacher_id = ? AND g.id = ? AND g.teacher_id = ?`,
+			teacher, sections, l.Instrument, l.PatternName, l.Target.String(), body, l.Next, len(l.Steps), Now, time.Now().UTC(), l.ClassID, teacher, l.SongID, teacher)
 		if err == nil && id == 0 {
 			err = ErrNotFound
 		}
@@ -74,14 +79,14 @@ func (s *Store) AddLadder(ctx context.Context, teacher TeacherID, l Ladder) (Lad
 	return LadderID(id), nil
 }
 
-var ladderQuery = `SELECT x.id, x.class_id, x.song_id, g.title, x.sections, x.instrument, x.pattern_name, x.target, x.archived, x.version, x.next_id, x.body, ` + ladderDocument.movesSQL() + `
+var ladderQuery = `SELECT x.id, x.class_id, x.song_id, g.title, x.sections, x.instrument, x.pattern_name, x.target, x.archived, x.progress, x.version, x.next_id, x.body, ` + ladderDocument.movesSQL() + `
 	FROM ladders x JOIN songs g ON g.id = x.song_id WHERE x.teacher_id = ?`
 
 func scanLadder(scan func(...any) error) (l Ladder, err error) {
 	var target, sections string
 	var body []byte
 	var next int
-	if err := scan(&l.ID, &l.ClassID, &l.SongID, &l.SongTitle, &sections, &l.Instrument, &l.PatternName, &target, &l.Archived, &l.Version, &next, &body, &l.Undo, &l.Redo); err != nil {
+	if err := scan(&l.ID, &l.ClassID, &l.SongID, &l.SongTitle, &sections, &l.Instrument, &l.PatternName, &target, &l.Archived, &l.Progress, &l.Version, &next, &body, &l.Undo, &l.Redo); err != nil {
 		return l, err
 	}
 	if l.Ladder, err = ladder.Decode(body); err != nil {
@@ -114,10 +119,19 @@ func (s *Store) LaddersOf(ctx context.Context, teacher TeacherID, ids []LadderID
 	return by, err
 }
 
-// NewestLadder is the ladder that a class is on; ErrNotFound when it has none.
-func (s *Store) NewestLadder(ctx context.Context, teacher TeacherID, class ClassID) (Ladder, error) {
-	l, err := scanLadder(s.db.QueryRowContext(ctx, ladderQuery+" AND x.class_id = ? AND x.archived = FALSE ORDER BY x.created_at DESC, x.id DESC LIMIT 1", teacher, class).Scan)
-	return l, notFound(err, "ladder")
+const ladderLines = `SELECT x.id, x.song_id, g.title, x.sections, x.pattern_name, x.target, x.step_count, x.progress
+	FROM ladders x JOIN songs g ON g.id = x.song_id WHERE x.teacher_id = ?`
+
+func scanLadderLine(r *sql.Rows) (l LadderLine, err error) {
+	var target, sections string
+	if err := r.Scan(&l.ID, &l.SongID, &l.SongTitle, &sections, &l.PatternName, &target, &l.Steps, &l.Progress); err != nil {
+		return l, err
+	}
+	if l.Sections, err = decodeSections(sections); err != nil {
+		return l, err
+	}
+	l.Target, err = pattern.Decode(target)
+	return l, err
 }
 
 // Ladders lists a page of a class's ladders, the newest first, the archived ones
@@ -125,20 +139,9 @@ func (s *Store) NewestLadder(ctx context.Context, teacher TeacherID, class Class
 func (s *Store) Ladders(ctx context.Context, teacher TeacherID, class ClassID, f Find) (list []LadderLine, more bool, err error) {
 	where, args := f.where("g.title", "x.pattern_name")
 	limit, bounds := f.limit()
-	rows, err := s.db.QueryContext(ctx, `SELECT x.id, x.song_id, g.title, x.sections, x.pattern_name, x.target, x.step_count
-		FROM ladders x JOIN songs g ON g.id = x.song_id WHERE x.teacher_id = ? AND x.class_id = ? AND x.archived = FALSE`+where+` ORDER BY x.created_at DESC, x.id DESC`+limit,
+	rows, err := s.db.QueryContext(ctx, ladderLines+` AND x.class_id = ? AND x.archived = FALSE`+where+` ORDER BY x.created_at DESC, x.id DESC`+limit,
 		append(append([]any{teacher, class}, args...), bounds...)...)
-	list, err = collect(rows, err, func(r *sql.Rows) (l LadderLine, err error) {
-		var target, sections string
-		if err := r.Scan(&l.ID, &l.SongID, &l.SongTitle, &sections, &l.PatternName, &target, &l.Steps); err != nil {
-			return l, err
-		}
-		if l.Sections, err = decodeSections(sections); err != nil {
-			return l, err
-		}
-		l.Target, err = pattern.Decode(target)
-		return l, err
-	})
+	list, err = collect(rows, err, scanLadderLine)
 	list, more = paged(list)
 	return list, more, err
 }

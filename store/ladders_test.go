@@ -24,9 +24,6 @@ func TestLadderComesBackAsItWas(t *testing.T) {
 	assert.Equal(t, []song.SectionID{1}, l.Sections)
 	assert.Equal(t, ladder.RhythmFirst, l.Order)
 	assert.Equal(t, "A ladder", l.SongTitle)
-	newest, err := s.NewestLadder(t.Context(), sc.teacher, sc.class)
-	require.NoError(t, err)
-	assert.Equal(t, l, newest)
 	lines, _, err := s.Ladders(t.Context(), sc.teacher, sc.class, store.Find{})
 	require.NoError(t, err)
 	require.Len(t, lines, 1)
@@ -182,4 +179,42 @@ func TestOneOfTwoSavesWins(t *testing.T) {
 	now, err := s.Ladder(ctx, sc.teacher, sc.ladder)
 	require.NoError(t, err)
 	assert.Equal(t, l.Version+1, now.Version)
+}
+
+// A desk holds four songs: a fifth sets the oldest aside, a new ladder for a song takes
+// the place of its old one, and nothing is put on a full desk.
+func TestOnTheDesk(t *testing.T) {
+	s := storetest.Open(t)
+	sc := newSchool(t, s, "desk")
+	ctx := t.Context()
+	on := func() (ids []store.LadderID) {
+		lines, err := s.OnNow(ctx, sc.teacher, sc.class)
+		require.NoError(t, err)
+		for _, l := range lines {
+			ids = append(ids, l.ID)
+		}
+		return ids
+	}
+	l, err := s.Ladder(ctx, sc.teacher, sc.ladder)
+	require.NoError(t, err)
+	assert.Equal(t, store.Now, l.Progress)
+	again, err := s.AddLadder(ctx, sc.teacher, l)
+	require.NoError(t, err)
+	assert.Equal(t, []store.LadderID{again}, on(), "the same part of the same song")
+	sg, err := s.Song(ctx, sc.teacher, l.SongID)
+	require.NoError(t, err)
+	want := []store.LadderID{again}
+	for range store.MostNow {
+		l.SongID, err = s.AddSong(ctx, sc.teacher, sg.Song)
+		require.NoError(t, err)
+		id, err := s.AddLadder(ctx, sc.teacher, l)
+		require.NoError(t, err)
+		want = append([]store.LadderID{id}, want...)
+	}
+	assert.Equal(t, want[:store.MostNow], on())
+	require.ErrorIs(t, s.SetProgress(ctx, sc.teacher, again, store.Now), store.ErrFull)
+	require.NoError(t, s.SetProgress(ctx, sc.teacher, want[0], store.Finished))
+	require.NoError(t, s.SetProgress(ctx, sc.teacher, again, store.Now))
+	assert.Equal(t, append(want[1:store.MostNow:store.MostNow], again), on())
+	require.ErrorIs(t, s.SetProgress(ctx, newSchool(t, s, "desk-other").teacher, again, store.Aside), store.ErrNotFound)
 }

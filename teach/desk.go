@@ -4,6 +4,7 @@ import (
 	"context"
 	"errors"
 	"fmt"
+	"slices"
 	"strconv"
 	"strings"
 	"time"
@@ -16,16 +17,30 @@ import (
 	"arplin/store"
 )
 
-// Desk is the class's next lesson.
+// Desk is the class's next lesson: the songs that it is on, one of them in front, or all
+// beside one another.
 type Desk struct {
 	Class   Class
 	Players string // "4 guitars, 3 ukuleles"
-	Ladder  *Ladder
-	Part    string
-	Apart   string // how the song has moved away from the ladder
-	Tempos  song.Tempos
-	Target  draw.SVG
-	Lines   []DeskLine
+	Now     []LadderLine
+	OnDesk           // the one in front
+	Beside  []OnDesk // all of them, where that was asked for
+}
+
+// OnDesk is a song of the desk, with a line for each student.
+type OnDesk struct {
+	Ladder *Ladder
+	Part   string
+	Apart  string // how the song has moved away from the ladder
+	Tempos song.Tempos
+	Target draw.SVG
+	Lines  []DeskLine // in the order of the class
+}
+
+// DeskView is what of the desk is looked at.
+type DeskView struct {
+	Front  store.LadderID // 0 for the newest
+	Beside bool
 }
 
 // DeskLine is a student on the desk.
@@ -47,7 +62,7 @@ type DeskLine struct {
 }
 
 // Ready are the lines of those who are to move on.
-func (d Desk) Ready() (list []DeskLine) {
+func (d OnDesk) Ready() (list []DeskLine) {
 	for _, l := range d.Lines {
 		if l.To > l.Number {
 			list = append(list, l)
@@ -67,32 +82,56 @@ func (l DeskLine) Says() string {
 	return "stay"
 }
 
-// LoadDesk loads and computes the desk: the newest ladder and a line for each
-// student.
-func (t *Teach) LoadDesk(ctx context.Context, teacher store.TeacherID, c Class, now time.Time) (Desk, Rows, error) {
+// LoadDesk loads and computes the desk. A ladder that is not on it any more gives its
+// place in front to the newest.
+func (t *Teach) LoadDesk(ctx context.Context, teacher store.TeacherID, c Class, view DeskView, now time.Time) (Desk, Rows, error) {
 	d := Desk{Class: c, Players: c.PlayersText()}
-	newest, err := t.Store.NewestLadder(ctx, teacher, c.ID)
-	if ok, err := found(err); !ok {
+	onNow, err := t.Store.OnNow(ctx, teacher, c.ID)
+	if err != nil || len(onNow) == 0 {
 		return d, rowsOf(c.Class, c.Students), err
 	}
-	l, err := t.withSong(ctx, teacher, c, newest)
-	if err != nil {
-		return d, "", err
-	}
-	tempos, err := t.Store.TriesOn(ctx, teacher, l.ID, since(now))
-	if err != nil {
+	if d.Now, err = t.ladderLines(ctx, teacher, onNow); err != nil {
 		return d, "", err
 	}
 	drills, err := t.weekDrills(ctx, teacher, c, now)
 	if err != nil {
 		return d, "", err
 	}
-	rows := l.Rows(tempos, drills, dayOf(now))
-	lines := keep(t, "desk", rows, func() (lines []DeskLine) {
-		of := map[store.StudentID][]store.Entry{}
-		for _, e := range tempos {
-			of[e.StudentID] = append(of[e.StudentID], e)
+	front := max(0, slices.IndexFunc(onNow, func(l store.LadderLine) bool { return l.ID == view.Front }))
+	beside := view.Beside && len(onNow) > 1
+	rows := []any{onNow, front, beside}
+	for i, line := range onNow {
+		if i != front && !beside {
+			continue
 		}
+		on, digest, err := t.onDesk(ctx, teacher, c, line.ID, drills, now)
+		if err != nil {
+			return d, "", err
+		}
+		rows = append(rows, digest)
+		if i == front {
+			d.OnDesk = on
+		}
+		if beside {
+			d.Beside = append(d.Beside, on)
+		}
+	}
+	return d, rowsOf(rows...), nil
+}
+
+// onDesk computes one song of it.
+func (t *Teach) onDesk(ctx context.Context, teacher store.TeacherID, c Class, id store.LadderID, drills map[store.StudentID][]WeekDrill, now time.Time) (d OnDesk, rows Rows, err error) {
+	l, err := t.LoadLadder(ctx, teacher, c, id)
+	if err != nil {
+		return d, "", err
+	}
+	tries, err := t.Store.TriesOn(ctx, teacher, l.ID, since(now))
+	if err != nil {
+		return d, "", err
+	}
+	rows = l.Rows(tries, drills, dayOf(now))
+	lines := keep(t, "desk", rows, func() (lines []DeskLine) {
+		of := triesOf(tries)
 		for _, st := range c.Students {
 			line := deskLine(l, st, of[st.ID], dayOf(now))
 			line.Drills = drills[st.ID]
@@ -100,9 +139,16 @@ func (t *Teach) LoadDesk(ctx context.Context, teacher store.TeacherID, c Class, 
 		}
 		return lines
 	})
-	d.Ladder, d.Part, d.Apart, d.Lines = &l, l.Part(), l.Apart(), lines
-	d.Tempos, d.Target = song.TemposFor(l.Song.Tempo), draw.Lane(l.Target, nil, "target: "+l.Target.String())
-	return d, rows, nil
+	return OnDesk{&l, l.Part(), l.Apart(), song.TemposFor(l.Song.Tempo), draw.Lane(l.Target, nil, "target: "+l.Target.String()), lines}, rows, nil
+}
+
+// triesOf parts entries by student.
+func triesOf(entries []store.Entry) map[store.StudentID][]store.Entry {
+	of := map[store.StudentID][]store.Entry{}
+	for _, e := range entries {
+		of[e.StudentID] = append(of[e.StudentID], e)
+	}
+	return of
 }
 
 // dayOf is the day of the practice model.
@@ -157,7 +203,7 @@ type Log struct {
 	Line     string
 	Student  string // an id; empty for the line
 	Tempo    string
-	Ladder   store.LadderID // the one that the page showed; 0 for the newest
+	Ladder   store.LadderID // the one in front on the page; 0 for the newest
 	ClientID string
 }
 
@@ -179,28 +225,43 @@ func (t *Teach) LogTempo(ctx context.Context, teacher store.TeacherID, c Class, 
 	if err != nil {
 		return logged, refused(err)
 	}
-	on, err := t.loggedOn(ctx, teacher, c, l.Ladder)
+	onNow, err := t.Store.OnNow(ctx, teacher, c.ID)
 	if err != nil {
 		return logged, err
 	}
-	places, err := t.Store.Placements(ctx, teacher, on.ID)
+	ids := make([]store.LadderID, len(lines)) // which song each is about
+	for i, line := range lines {
+		if ids[i], err = t.loggedOn(ctx, teacher, onNow, line.Song, l.Ladder); err != nil {
+			return logged, err
+		}
+	}
+	ladders, err := t.Store.LaddersOf(ctx, teacher, ids)
 	if err != nil {
 		return logged, err
 	}
 	var said []string
 	var entries []store.Entry
+	places := map[store.LadderID]store.Places{}
 	for i, line := range lines {
-		st := students[i]
-		at := ladder.Find(on.Steps, places[st.ID])
+		st, on := students[i], ladders[ids[i]]
+		if _, known := places[on.ID]; !known {
+			if places[on.ID], err = t.Store.Placements(ctx, teacher, on.ID); err != nil {
+				return logged, err
+			}
+		}
+		at := ladder.Find(on.Steps, places[on.ID][st.ID])
 		if at < 0 {
-			return logged, refuse("%s is on no step yet; put %s on one on the ladder page", st.Name, st.Name)
+			return logged, refuse("%s is on no step of “%s” yet; put %s on one on the ladder page", st.Name, on.SongTitle, st.Name)
 		}
 		entries = append(entries, store.Entry{StudentID: st.ID, LadderID: on.ID, Step: on.Steps[at], Tempo: line.Tempo, Failed: !line.Clean, Errors: line.Errors, Minutes: line.Minutes, Word: line.Word, At: now})
-		clean := "clean"
+		clean, where := "clean", ""
 		if !line.Clean {
 			clean = "not clean"
 		}
-		said = append(said, fmt.Sprintf("%s: %d, %s, on step %d", st.Name, line.Tempo, clean, at+1))
+		if line.Song != "" {
+			where = " of " + on.SongTitle
+		}
+		said = append(said, fmt.Sprintf("%s: %d, %s, on step %d%s", st.Name, line.Tempo, clean, at+1, where))
 	}
 	for i, e := range entries {
 		id := l.ClientID
@@ -220,23 +281,43 @@ func (t *Teach) LogTempo(ctx context.Context, teacher store.TeacherID, c Class, 
 	return logged, nil
 }
 
-// loggedOn is the ladder that the page showed, in its class; without one the
-// newest.
-func (t *Teach) loggedOn(ctx context.Context, teacher store.TeacherID, c Class, id store.LadderID) (on store.Ladder, err error) {
-	if id == 0 {
-		on, err = t.Store.NewestLadder(ctx, teacher, c.ID)
-	} else {
-		on, err = t.Store.Ladder(ctx, teacher, id)
+// loggedOn is the ladder on the desk that a line is about: the one whose song it names,
+// else the one that the page showed, else the newest.
+func (t *Teach) loggedOn(ctx context.Context, teacher store.TeacherID, onNow []store.LadderLine, named string, shown store.LadderID) (store.LadderID, error) {
+	if named != "" {
+		return namedOn(onNow, named)
 	}
-	switch ok, err := found(err); {
-	case err != nil:
-		return on, err
-	case !ok:
-		return on, refuse("make a ladder first; a tempo belongs to a step of it")
-	case on.ClassID != c.ID || on.Archived:
-		return on, refuse("the ladder of this page is not the class’s any more; load the desk again")
+	if shown == 0 {
+		if len(onNow) == 0 {
+			return 0, refuse("make a ladder first; a tempo belongs to a step of it")
+		}
+		return onNow[0].ID, nil
 	}
-	return on, nil
+	if !slices.ContainsFunc(onNow, func(l store.LadderLine) bool { return l.ID == shown }) {
+		if _, err := t.Store.Ladder(ctx, teacher, shown); err != nil {
+			return 0, err
+		}
+		return 0, refuse("the ladder of this page is not on the class’s desk any more; load the desk again")
+	}
+	return shown, nil
+}
+
+// namedOn finds a ladder on the desk by the beginning of its song's title, or of a word
+// in it.
+func namedOn(onNow []store.LadderLine, named string) (store.LadderID, error) {
+	var matches []store.LadderLine
+	for _, l := range onNow {
+		if title := letters.Fold(l.SongTitle); strings.HasPrefix(title, named) || strings.Contains(title, " "+named) {
+			matches = append(matches, l)
+		}
+	}
+	switch len(matches) {
+	case 0:
+		return 0, refuse("no song on the desk is called “%s”; a song stands between the name and the tempo, what else there is to say after it", named)
+	case 1:
+		return matches[0].ID, nil
+	}
+	return 0, refuse("“%s” could be %s on %s, or %s on %s; put the one that is meant in front", named, matches[0].PatternName, matches[0].SongTitle, matches[1].PatternName, matches[1].SongTitle)
 }
 
 // readLog finds whom a log line is about; the student is known even when the tempo
@@ -275,10 +356,7 @@ func (t *Teach) Decide(ctx context.Context, teacher store.TeacherID, l Ladder, s
 	if err != nil {
 		return "", 0, err
 	}
-	of := map[store.StudentID][]store.Entry{}
-	for _, e := range tries {
-		of[e.StudentID] = append(of[e.StudentID], e)
-	}
+	of := triesOf(tries)
 	places := store.Places{}
 	var kept []store.Decision
 	for _, st := range l.Class.Students {

@@ -55,7 +55,7 @@ func (t *Teach) withSong(ctx context.Context, teacher store.TeacherID, at Class,
 		return on, err
 	}
 	on.Instrument = on.Class.Instrument(l.Instrument)
-	on.rows = rowsOf(l.ID, l.Version, l.Moves, l.Archived, on.Song.Version, on.Class.Class, on.Class.Students, on.Places)
+	on.rows = rowsOf(l.ID, l.Version, l.Moves, l.Archived, l.Progress, on.Song.Version, on.Class.Class, on.Class.Students, on.Places)
 	measured := keep(t, "ladder", on.rows, func() measuredLadder {
 		task := ladderTask(l.Target, partsOf(l.Steps), l.Begin, on.Song.Song, l.Sections, on.Instrument, on.Class)
 		return measuredLadder{task, ladder.Measured(l.Steps, task, on.Class.Weigh())}

@@ -171,6 +171,12 @@ func (t *Teach) Ladders(ctx context.Context, teacher store.TeacherID, c Class, f
 	if err != nil {
 		return nil, false, err
 	}
+	lines, err = t.ladderLines(ctx, teacher, list)
+	return lines, more, err
+}
+
+// ladderLines draws lines of a list, with the parts that they are for.
+func (t *Teach) ladderLines(ctx context.Context, teacher store.TeacherID, list []store.LadderLine) (lines []LadderLine, err error) {
 	var parts []store.SongID // of ladders that are for a part of their song
 	for _, l := range list {
 		if len(l.Sections) > 0 {
@@ -183,7 +189,7 @@ func (t *Teach) Ladders(ctx context.Context, teacher store.TeacherID, c Class, f
 		lane := keep(t, "lane", Rows(notation), func() draw.SVG { return draw.Lane(l.Target, nil, notation) })
 		lines = append(lines, LadderLine{l, partName(songs[l.SongID].Song, l.Sections), lane})
 	}
-	return lines, more, err
+	return lines, err
 }
 
 // SongsInMeter lists the other songs for which a ladder can be used again.
@@ -195,4 +201,21 @@ func (t *Teach) SongsInMeter(ctx context.Context, teacher store.TeacherID, l Lad
 		}
 	}
 	return list, err
+}
+
+// SetProgress puts a ladder on its class's desk, sets it aside, or finishes it.
+func (t *Teach) SetProgress(ctx context.Context, teacher store.TeacherID, l Ladder, to store.Progress) (says string, err error) {
+	switch err := t.Store.SetProgress(ctx, teacher, l.ID, to); {
+	case errors.Is(err, store.ErrFull):
+		return "", refuse("the desk holds %d songs; set one aside first", store.MostNow)
+	case err != nil:
+		return "", err
+	}
+	switch to {
+	case store.Finished:
+		return fmt.Sprintf("“%s” is finished; everybody’s step is kept.", l.SongTitle), nil
+	case store.Aside:
+		return fmt.Sprintf("“%s” is set aside; it can go back on the desk.", l.SongTitle), nil
+	}
+	return fmt.Sprintf("“%s” is on the desk.", l.SongTitle), nil
 }

@@ -72,18 +72,19 @@ func (t *Teach) LoadWeights(ctx context.Context, teacher store.TeacherID, c Clas
 	return page, nil
 }
 
-// figureOf is the figure that a class is on: the target of its newest ladder on
+// figureOf is the figure that a class is on: the target of the newest ladder on its desk, on
 // its song, else a common one.
 func (t *Teach) figureOf(ctx context.Context, teacher store.TeacherID, c Class) (difficulty.Task, string, error) {
-	newest, err := t.Store.NewestLadder(ctx, teacher, c.ID)
-	if ok, err := found(err); err != nil {
+	now, err := t.Store.OnNow(ctx, teacher, c.ID)
+	if err != nil {
 		return difficulty.Task{}, "", err
-	} else if !ok {
+	}
+	if len(now) == 0 {
 		e := pattern.Catalogue[0]
 		task, _ := onOneChord(e.Pattern, c.Instruments()[0], c)
 		return task, e.Name, nil
 	}
-	l, err := t.withSong(ctx, teacher, c, newest)
+	l, err := t.LoadLadder(ctx, teacher, c, now[0].ID)
 	return l.task, l.PatternName + " on " + l.SongTitle, err
 }
 

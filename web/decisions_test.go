@@ -79,9 +79,9 @@ func TestADecisionOnTheDesk(t *testing.T) {
 	_, body = b.get("/")
 	assert.Contains(t, body, "Momo is on step 2 now.")
 	assert.NotContains(t, body, "at goal", "a new step starts without a tempo")
-	undo := regexp.MustCompile(`action="(/ladders/\d+/undo\?back=desk)"[^>]*>.*?name="version" value="(\d+)"`).FindStringSubmatch(body)
+	undo := regexp.MustCompile(`action="(/ladders/\d+/undo\?back=desk[^"]*)"[^>]*>.*?name="version" value="(\d+)"`).FindStringSubmatch(body)
 	require.NotNil(t, undo)
-	b.post(undo[1], url.Values{"version": {undo[2]}})
+	b.post(strings.ReplaceAll(undo[1], "&amp;", "&"), url.Values{"version": {undo[2]}})
 	places, err = s.Placements(ctx, id.teacher, id.ladder)
 	require.NoError(t, err)
 	assert.Equal(t, l.Steps[0].ID, places[id.student])
@@ -89,5 +89,67 @@ func TestADecisionOnTheDesk(t *testing.T) {
 	assert.Equal(t, fiber.StatusUnprocessableEntity, res.StatusCode)
 	assert.Contains(t, answer, "no step further that way")
 	res, _ = b.post("/decisions", url.Values{"class": {id.in("%[5]d")}, "ladder": {"1"}, "decision": {id.in("%[4]d move-on")}})
+	assert.Equal(t, fiber.StatusNotFound, res.StatusCode, "another teacher’s ladder")
+}
+
+// Two songs on the desk: a line names the one it is about, side by side each has its own
+// fields, and one that is finished takes no tempos and keeps its places.
+func TestTwoSongsOnTheDesk(t *testing.T) {
+	b, id := ownSchool(t, "two-songs")
+	s, ctx := storetest.Open(t), t.Context()
+	first, err := s.Ladder(ctx, id.teacher, id.ladder)
+	require.NoError(t, err)
+	sg, err := s.Song(ctx, id.teacher, first.SongID)
+	require.NoError(t, err)
+	sg.Song.Title = "Slow Harbour Waltz"
+	song, err := s.AddSong(ctx, id.teacher, sg.Song)
+	require.NoError(t, err)
+	waltz := first
+	waltz.SongID = song
+	waltz.ID, err = s.AddLadder(ctx, id.teacher, waltz)
+	require.NoError(t, err)
+	for _, l := range []store.LadderID{first.ID, waltz.ID} {
+		_, _, err := s.Place(ctx, id.teacher, l, store.Places{id.student: id.steps[0]})
+		require.NoError(t, err)
+	}
+	class, old := id.in("%[5]d"), id.in("%[2]d")
+	_, body := b.get("/?ladder=" + old)
+	assert.Contains(t, body, "Slow Harbour Waltz</a>")
+	assert.Contains(t, body, `name="ladder" value="`+old+`"`)
+
+	for line, want := range map[string]string{
+		"momo harb 70":           "Momo: 70, clean, on step 1 of Slow Harbour Waltz.",
+		"mo waltz 66 x, momo 80": "Momo: 66, not clean, on step 1 of Slow Harbour Waltz; Momo: 80, clean, on step 1.",
+	} {
+		res, _ := b.post("/log", url.Values{"line": {line}, "class": {class}, "ladder": {old}})
+		require.Equal(t, fiber.StatusSeeOther, res.StatusCode)
+		assert.Equal(t, "/?ladder="+old, res.Header.Get("Location"), "the song in front stays there")
+		_, body = b.get("/?ladder=" + old)
+		assert.Contains(t, body, want)
+	}
+	assert.Equal(t, 2, count(t, "SELECT COUNT(*) FROM log_entries WHERE ladder_id = ?", waltz.ID))
+	res, body := b.post("/log", url.Values{"line": {"momo sore 70"}, "class": {class}, "ladder": {old}})
+	assert.Equal(t, fiber.StatusUnprocessableEntity, res.StatusCode)
+	assert.Contains(t, body, "No song on the desk is called “sore”")
+	assert.Contains(t, body, `value="momo sore 70"`, "what was typed is kept")
+
+	_, body = b.get("/?beside=yes")
+	assert.Contains(t, body, id.in("tempo-%[4]d-%[2]d"))
+	assert.Contains(t, body, fmt.Sprintf("tempo-%d-%d", id.student, waltz.ID))
+	_, piece := b.fragment("/log", url.Values{"student": {fmt.Sprint(id.student)}, "tempo": {"x"}, "class": {class}, "ladder": {old}, "beside": {"yes"}})
+	assert.Equal(t, 1, strings.Count(piece, `aria-invalid="true"`), "the problem stands at one field")
+
+	b.post(fmt.Sprintf("/ladders/%d/progress", waltz.ID), url.Values{"to": {"finished"}})
+	_, body = b.get(fmt.Sprintf("/ladders/%d", waltz.ID))
+	assert.Contains(t, body, "“Slow Harbour Waltz” is finished; everybody’s step is kept.")
+	_, body = b.get("/")
+	assert.NotContains(t, body, "Slow Harbour Waltz")
+	res, body = b.post("/log", url.Values{"line": {"momo 71"}, "class": {class}, "ladder": {fmt.Sprint(waltz.ID)}})
+	assert.Equal(t, fiber.StatusUnprocessableEntity, res.StatusCode)
+	assert.Contains(t, body, "not on the class’s desk any more")
+	places, err := s.Placements(ctx, id.teacher, waltz.ID)
+	require.NoError(t, err)
+	assert.Equal(t, id.steps[0], places[id.student])
+	res, _ = b.post("/ladders/1/progress", url.Values{"to": {"finished"}})
 	assert.Equal(t, fiber.StatusNotFound, res.StatusCode, "another teacher’s ladder")
 }

@@ -24,13 +24,36 @@ type deskPage struct {
 	Care       []string
 }
 
+// IsProblem tells whether the problem is about a student's own field on a ladder.
+func (p deskPage) IsProblem(st store.StudentID, on store.LadderID) bool {
+	return p.ProblemFor == st && p.Ladder.ID == on
+}
+
+// OtherWord is how the song that is not in front is named in a line.
+func (p deskPage) OtherWord() string {
+	for _, l := range p.Now {
+		if l.SongID != p.Ladder.SongID {
+			return strings.ToLower(longest(strings.Fields(l.SongTitle)))
+		}
+	}
+	return "song"
+}
+
+func longest(words []string) (most string) {
+	for _, w := range words {
+		if len(w) > len(most) {
+			most = w
+		}
+	}
+	return most
+}
+
 func (s *server) desk(c fiber.Ctx) error {
 	return s.showDesk(c, class(c), deskPage{Page: page(c, "Desk", "desk")})
 }
 
 func (s *server) showDesk(c fiber.Ctx, of teach.Class, p deskPage) error {
-	now := time.Now()
-	desk, rows, err := s.LoadDesk(c.Context(), who(c), of, now)
+	desk, rows, err := s.LoadDesk(c.Context(), who(c), of, deskView(c), time.Now())
 	if err != nil {
 		return err
 	}
@@ -43,6 +66,27 @@ func (s *server) showDesk(c fiber.Ctx, of teach.Class, p deskPage) error {
 	}
 	p.Desk, p.ClientID, p.Care = desk, rand.Text(), teach.Care
 	return render(c, "desk", "desk_log", p.Page, p)
+}
+
+// deskView is what the page of a desk shows, and its forms with it.
+func deskView(c fiber.Ctx) teach.DeskView {
+	return teach.DeskView{Front: formID[store.LadderID](c, "ladder"), Beside: c.FormValue("beside") == "yes"}
+}
+
+// viewQuery keeps a view in an address.
+func viewQuery(view teach.DeskView) string {
+	if view.Beside {
+		return fmt.Sprintf("ladder=%d&beside=yes", view.Front)
+	}
+	return fmt.Sprintf("ladder=%d", view.Front)
+}
+
+// deskAt is the address of a view.
+func deskAt(view teach.DeskView) string {
+	if view == (teach.DeskView{}) {
+		return "/"
+	}
+	return "/?" + viewQuery(view)
 }
 
 // logTempo takes either the log line, "pia 72", or a student's own field. It is for
@@ -64,7 +108,7 @@ func (s *server) logTempo(c fiber.Ctx) error {
 	if err != nil {
 		return err
 	}
-	return s.afterLog(c, of, Note{logged.Says, fmt.Sprintf("/log/%d/withdraw?class=%d&more=%s", logged.Entries[0], of.ID, idList(logged.Entries[1:])), 0})
+	return s.afterLog(c, of, Note{logged.Says, fmt.Sprintf("/log/%d/withdraw?class=%d&more=%s&%s", logged.Entries[0], of.ID, idList(logged.Entries[1:]), viewQuery(deskView(c))), 0})
 }
 
 // deskClass is the class of the desk that a form stood on.
@@ -107,7 +151,7 @@ func (s *server) afterLog(c fiber.Ctx, of teach.Class, note Note) error {
 	v := visitOf(c)
 	n, _ := v.get(keyLogged).(int)
 	v.set(keyLogged, n+1)
-	return after(c, note, "/", func(note Note) error {
+	return after(c, note, deskAt(deskView(c)), func(note Note) error {
 		p := deskPage{Page: page(c, "Desk", "desk")}
 		p.Note = note
 		return s.showDesk(c, of, p)
@@ -157,7 +201,7 @@ func (s *server) decide(c fiber.Ctx) error {
 	if err != nil {
 		return err
 	}
-	return s.afterLog(c, of, Note{says, fmt.Sprintf("/ladders/%d/undo?back=desk", l.ID), version})
+	return s.afterLog(c, of, Note{says, fmt.Sprintf("/ladders/%d/undo?back=desk&%s", l.ID, viewQuery(deskView(c))), version})
 }
 
 // setStage turns the dark theme of the projector on or off.

@@ -184,6 +184,24 @@ func (s *server) place(c fiber.Ctx) error {
 	return s.afterLadder(c, Note{says, fmt.Sprintf("/ladders/%d/undo?%s", l.ID, query(c)), version})
 }
 
+// setProgress puts a ladder on the desk, sets it aside or finishes it.
+func (s *server) setProgress(c fiber.Ctx) error {
+	l, err := s.loadLadder(c)
+	if err != nil {
+		return err
+	}
+	to, ok := store.ParseProgress(c.FormValue("to"))
+	if !ok {
+		return refuse("choose on the desk, aside or finished")
+	}
+	says, err := s.SetProgress(c.Context(), who(c), l, to)
+	if err != nil {
+		return err
+	}
+	leaveNote(c, Note{Text: says, Undo: fmt.Sprintf("/ladders/%d/progress?to=%s", l.ID, l.Progress)})
+	return goTo(c, fmt.Sprintf("/ladders/%d", l.ID))
+}
+
 func query(c fiber.Ctx) string { return string(c.Request().URI().QueryString()) }
 
 // afterLadder shows the staircase as it is now.

@@ -148,7 +148,7 @@ func TestALineIsWhatItsPageShowed(t *testing.T) {
 	assert.Equal(t, 0, count(t, "SELECT COUNT(*) FROM log_entries WHERE student_id = ?", twin))
 	res, body = b.fragment("/log", url.Values{"line": {"momo 63"}, "class": {fmt.Sprint(other)}, "ladder": {fmt.Sprint(id.ladder)}})
 	assert.Equal(t, fiber.StatusUnprocessableEntity, res.StatusCode)
-	assert.Contains(t, body, "not the class’s any more")
+	assert.Contains(t, body, "not on the class’s desk any more")
 }
 
 // Undo takes back what its page showed, and nothing that another tab has done.

@@ -48,10 +48,14 @@ func loadSchool(ctx context.Context, s *store.Store) (sc school, err error) {
 		return sc, err
 	}
 	sc.class = classes[0].ID
-	l, err := s.NewestLadder(ctx, t.ID, sc.class)
+	now, err := s.OnNow(ctx, t.ID, sc.class)
 	if err != nil {
 		return sc, err
 	}
+	if len(now) == 0 {
+		return sc, errors.New("the class has no ladder on its desk")
+	}
+	l := now[0]
 	sc.ladder, sc.song = l.ID, l.SongID
 	places, err := s.Placements(ctx, t.ID, l.ID)
 	if err != nil {

@@ -69,7 +69,7 @@ test("the class and the stage are switched in the head of every page", async ({ 
   await page.getByRole("button", { name: "Save", exact: true }).click();
   await expect(page.getByRole("row", { name: /Momo/ })).toContainText("left-handed");
   await page.goto("/");
-  await expect(page.getByText("The class has no ladder yet.")).toBeVisible();
+  await expect(page.getByText("Nothing is on the desk.")).toBeVisible();
 
   await page.goto(school.umbrellas);
   await page.getByRole("button", { name: "Class: Thursday, four o’clock" }).click();

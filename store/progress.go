@@ -1,0 +1,76 @@
+package store
+
+import (
+	"context"
+	"database/sql"
+	"fmt"
+	"slices"
+)
+
+// Progress is where a class is with a ladder.
+type Progress string
+
+// A ladder is on the desk, set aside for another time, or finished.
+const (
+	Now      Progress = "now"
+	Aside    Progress = "aside"
+	Finished Progress = "finished"
+)
+
+// ParseProgress reads it.
+func ParseProgress(s string) (Progress, bool) {
+	p := Progress(s)
+	return p, slices.Contains([]Progress{Now, Aside, Finished}, p)
+}
+
+// MostNow is how many ladders a desk holds: what a lesson has room for, and one.
+const MostNow = 4
+
+// OnNow are the ladders that are on a class's desk, the newest first.
+func (s *Store) OnNow(ctx context.Context, teacher TeacherID, class ClassID) ([]LadderLine, error) {
+	rows, err := s.db.QueryContext(ctx, ladderLines+` AND x.class_id = ? AND x.progress = ? AND x.archived = FALSE ORDER BY x.created_at DESC, x.id DESC LIMIT ?`,
+		teacher, class, Now, MostNow)
+	return collect(rows, err, scanLadderLine)
+}
+
+// SetProgress puts a ladder on the desk, or takes it off. A full desk is ErrFull.
+func (s *Store) SetProgress(ctx context.Context, teacher TeacherID, id LadderID, to Progress) error {
+	err := s.inTx(ctx, func(tx *sql.Tx) error {
+		var class ClassID
+		if err := tx.QueryRowContext(ctx, "SELECT class_id FROM ladders WHERE teacher_id = ? AND id = ?", teacher, id).Scan(&class); err != nil {
+			return notFound(err, "ladder")
+		}
+		// The class's row is the lock: two tabs cannot both take the last place.
+		if err := tx.QueryRowContext(ctx, "SELECT id FROM classes WHERE teacher_id = ? AND id = ? FOR UPDATE", teacher, class).Scan(&class); err != nil {
+			return notFound(err, "class")
+		}
+		if to == Now {
+			var others int
+			if err := tx.QueryRowContext(ctx, "SELECT COUNT(*) FROM ladders WHERE teacher_id = ? AND class_id = ? AND progress = ? AND archived = FALSE AND id <> ?", teacher, class, Now, id).Scan(&others); err != nil {
+				return err
+			}
+			if others >= MostNow {
+				return ErrFull
+			}
+		}
+		_, err := tx.ExecContext(ctx, "UPDATE ladders SET progress = ? WHERE teacher_id = ? AND id = ?", to, teacher, id)
+		return err
+	})
+	if err != nil {
+		return fmt.Errorf("progress of a ladder: %w", err)
+	}
+	return nil
+}
+
+// makeRoom sets aside what a new ladder replaces on the desk: one for the same part of
+// the same song, and the oldest where the desk would hold too many.
+func makeRoom(ctx context.Context, tx *sql.Tx, teacher TeacherID, l Ladder, sections string) error {
+	if _, err := tx.ExecContext(ctx, `UPDATE ladders SET progress = ? WHERE teacher_id = ? AND class_id = ? AND progress = ? AND song_id = ? AND sections = ?`,
+		Aside, teacher, l.ClassID, Now, l.SongID, sections); err != nil {
+		return err
+	}
+	_, err := tx.ExecContext(ctx, `UPDATE ladders SET progress = ? WHERE teacher_id = ? AND class_id = ? AND progress = ? AND archived = FALSE AND id NOT IN (SELECT id FROM
+		(SELECT id FROM ladders WHERE teacher_id = ? AND class_id = ? AND progress = ? AND archived = FALSE ORDER BY created_at DESC, id DESC LIMIT ?) newest)`,
+		Aside, teacher, l.ClassID, Now, teacher, l.ClassID, Now, MostNow-1)
+	return err
+}
