@@ -44,7 +44,7 @@ const (
 
 // Forgetting: what is left of a clean tempo after some days without it follows a power
 // law, (1 + a·days)^-b. The form is published (Wixted and Ebbesen 1991); a and b are from
-// memory, set so that a motor skill loses about a tenth in a month and a fifth in a year.
+// memory, set so that a motor skill loses about a tenth in a month and a quarter in a year.
 const forgetA, forgetB = 0.1, 0.08
 
 // Retained is the part of a clean tempo that is left after days without playing it.
