@@ -8,6 +8,7 @@ import (
 
 	"arplin/core/ladder"
 	"arplin/core/practice"
+	"arplin/core/song"
 )
 
 // Entry is a try in the log: a tempo, clean or not. The step is kept as it was when it
@@ -21,6 +22,8 @@ type Entry struct {
 	Failed    bool // not clean
 	Errors    practice.Errors
 	Minutes   int // of practice, 0 where nothing was said
+	Fault     practice.Fault
+	Bar       song.BarID // where it failed; 0 where that was not said
 	Word      string
 	At        time.Time
 }
@@ -37,17 +40,17 @@ func (s *Store) AddEntry(ctx context.Context, teacher TeacherID, e Entry, client
 		if err != nil {
 			return err
 		}
-		_, err = tx.ExecContext(ctx, `INSERT INTO log_entries (teacher_id, student_id, ladder_id, step_id, played_id, tempo, failed, errors, minutes, word, client_id, at) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)`,
-			teacher, e.StudentID, e.LadderID, e.Step.ID, played, e.Tempo, e.Failed, e.Errors, e.Minutes, e.Word, clientID, e.At.UTC())
+		_, err = tx.ExecContext(ctx, `INSERT INTO log_entries (teacher_id, student_id, ladder_id, step_id, played_id, tempo, failed, errors, minutes, fault, bar_id, word, client_id, at) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)`,
+			teacher, e.StudentID, e.LadderID, e.Step.ID, played, e.Tempo, e.Failed, e.Errors, e.Minutes, e.Fault, e.Bar, e.Word, clientID, e.At.UTC())
 		if err != nil && !isDuplicate(err) {
 			return err
 		}
 		var kept Entry
-		if err := tx.QueryRowContext(ctx, "SELECT id, student_id, ladder_id, tempo, failed FROM log_entries WHERE teacher_id = ? AND client_id = ?", teacher, clientID).
-			Scan(&id, &kept.StudentID, &kept.LadderID, &kept.Tempo, &kept.Failed); err != nil {
+		if err := tx.QueryRowContext(ctx, "SELECT id, student_id, ladder_id, tempo, failed, fault FROM log_entries WHERE teacher_id = ? AND client_id = ?", teacher, clientID).
+			Scan(&id, &kept.StudentID, &kept.LadderID, &kept.Tempo, &kept.Failed, &kept.Fault); err != nil {
 			return err
 		}
-		if kept.StudentID != e.StudentID || kept.LadderID != e.LadderID || kept.Tempo != e.Tempo || kept.Failed != e.Failed {
+		if kept.StudentID != e.StudentID || kept.LadderID != e.LadderID || kept.Tempo != e.Tempo || kept.Failed != e.Failed || kept.Fault != e.Fault {
 			return ErrReused
 		}
 		return nil
@@ -92,15 +95,15 @@ const (
 // recent, and the last ones on the step where the student stands; what a step was like
 // then is not read. However long the log is, this is short.
 func (s *Store) TriesOn(ctx context.Context, teacher TeacherID, id LadderID, since time.Time) ([]Entry, error) {
-	rows, err := s.db.QueryContext(ctx, `SELECT id, student_id, ladder_id, step_id, tempo, failed, at FROM (
-			SELECT e.id, e.student_id, e.ladder_id, e.step_id, e.tempo, e.failed, e.at, p.step_id stands,
+	rows, err := s.db.QueryContext(ctx, `SELECT id, student_id, ladder_id, step_id, tempo, failed, fault, bar_id, at FROM (
+			SELECT e.id, e.student_id, e.ladder_id, e.step_id, e.tempo, e.failed, e.fault, e.bar_id, e.at, p.step_id stands,
 				ROW_NUMBER() OVER (PARTITION BY e.student_id ORDER BY e.at DESC, e.id DESC) recent,
 				ROW_NUMBER() OVER (PARTITION BY e.student_id, e.step_id ORDER BY e.at DESC, e.id DESC) on_step
 			FROM log_entries e LEFT JOIN placements p ON p.ladder_id = e.ladder_id AND p.student_id = e.student_id
 			WHERE e.teacher_id = ? AND e.ladder_id = ? AND e.at >= ? AND `+standing+`) x
 		WHERE recent <= ? OR (step_id = stands AND on_step <= ?) ORDER BY at, id`, teacher, id, since.UTC(), RecentTempos, RecentTries)
 	return collect(rows, err, func(r *sql.Rows) (e Entry, err error) {
-		return e, r.Scan(&e.ID, &e.StudentID, &e.LadderID, &e.Step.ID, &e.Tempo, &e.Failed, &e.At)
+		return e, r.Scan(&e.ID, &e.StudentID, &e.LadderID, &e.Step.ID, &e.Tempo, &e.Failed, &e.Fault, &e.Bar, &e.At)
 	})
 }
 

@@ -10,6 +10,7 @@ import (
 	"time"
 
 	"arplin/core/ladder"
+	"arplin/core/pattern"
 	"arplin/core/practice"
 	"arplin/core/song"
 	"arplin/draw"
@@ -59,6 +60,8 @@ type DeskLine struct {
 	To             int // the number of the step to which the decision leads; 0 where it stays
 	Next           int // the tempo to try next
 	NextWhy        string
+	Remedy         string // of the fault that the decision is about
+	DrillAt        string // the address of the drill that is proposed
 }
 
 // Ready are the lines of those who are to move on.
@@ -78,6 +81,8 @@ func (l DeskLine) Says() string {
 		return fmt.Sprintf("move on to step %d", l.To)
 	case practice.Ease:
 		return fmt.Sprintf("ease to step %d", l.To)
+	case practice.Drill:
+		return fmt.Sprintf("a drill of bar %d", l.Decision.Bar)
 	}
 	return "stay"
 }
@@ -93,8 +98,11 @@ func (t *Teach) LoadDesk(ctx context.Context, teacher store.TeacherID, c Class, 
 	if d.Now, err = t.ladderLines(ctx, teacher, onNow); err != nil {
 		return d, "", err
 	}
-	drills, err := t.weekDrills(ctx, teacher, c, now)
-	if err != nil {
+	people := onPeople{}
+	if people.drills, err = t.weekDrills(ctx, teacher, c, now); err != nil {
+		return d, "", err
+	}
+	if people.tense, err = t.Store.Tense(ctx, teacher, c.ID, since(now)); err != nil {
 		return d, "", err
 	}
 	front := max(0, slices.IndexFunc(onNow, func(l store.LadderLine) bool { return l.ID == view.Front }))
@@ -104,7 +112,7 @@ func (t *Teach) LoadDesk(ctx context.Context, teacher store.TeacherID, c Class, 
 		if i != front && !beside {
 			continue
 		}
-		on, digest, err := t.onDesk(ctx, teacher, c, line.ID, drills, now)
+		on, digest, err := t.onDesk(ctx, teacher, c, line.ID, people, now)
 		if err != nil {
 			return d, "", err
 		}
@@ -119,8 +127,14 @@ func (t *Teach) LoadDesk(ctx context.Context, teacher store.TeacherID, c Class, 
 	return d, rowsOf(rows...), nil
 }
 
+// onPeople is what the desk knows of students on every song.
+type onPeople struct {
+	drills map[store.StudentID][]WeekDrill
+	tense  map[store.StudentID]bool // the last time with tension
+}
+
 // onDesk computes one song of it.
-func (t *Teach) onDesk(ctx context.Context, teacher store.TeacherID, c Class, id store.LadderID, drills map[store.StudentID][]WeekDrill, now time.Time) (d OnDesk, rows Rows, err error) {
+func (t *Teach) onDesk(ctx context.Context, teacher store.TeacherID, c Class, id store.LadderID, people onPeople, now time.Time) (d OnDesk, rows Rows, err error) {
 	l, err := t.LoadLadder(ctx, teacher, c, id)
 	if err != nil {
 		return d, "", err
@@ -129,12 +143,12 @@ func (t *Teach) onDesk(ctx context.Context, teacher store.TeacherID, c Class, id
 	if err != nil {
 		return d, "", err
 	}
-	rows = l.Rows(tries, drills, dayOf(now))
+	rows = l.Rows(tries, people, dayOf(now))
 	lines := keep(t, "desk", rows, func() (lines []DeskLine) {
 		of := triesOf(tries)
 		for _, st := range c.Students {
-			line := deskLine(l, st, of[st.ID], dayOf(now))
-			line.Drills = drills[st.ID]
+			line := deskLine(l, st, of[st.ID], people.tense[st.ID], dayOf(now))
+			line.Drills = people.drills[st.ID]
 			lines = append(lines, line)
 		}
 		return lines
@@ -156,7 +170,7 @@ func dayOf(at time.Time) int { return int(at.Unix() / (24 * 60 * 60)) }
 
 // deskLine is a student with the tempos that were clean; those on the step where the
 // student stands lead to what is proposed.
-func deskLine(l Ladder, st store.Student, heard []store.Entry, today int) DeskLine {
+func deskLine(l Ladder, st store.Student, heard []store.Entry, tense bool, today int) DeskLine {
 	line := DeskLine{Student: st, InstrumentName: InstrumentName(st.Instrument)}
 	goal, at := l.Song.Tempo, ladder.Find(l.Steps, l.Places[st.ID])
 	if at >= 0 {
@@ -171,21 +185,38 @@ func deskLine(l Ladder, st store.Student, heard []store.Entry, today int) DeskLi
 			tempos = append(tempos, e.Tempo)
 		}
 		if at >= 0 && e.Step.ID == l.Steps[at].ID {
-			tries = append(tries, practice.Try{ID: int64(e.ID), Day: dayOf(e.At), Tempo: e.Tempo, Clean: !e.Failed})
+			tries = append(tries, practice.Try{ID: int64(e.ID), Day: dayOf(e.At), Tempo: e.Tempo, Clean: !e.Failed, Fault: e.Fault, Bar: l.Song.NumberOf(e.Bar)})
 		}
 	}
 	if at >= 0 {
-		s := practice.Stand(tries, goal, today)
+		s := practice.Stand(tries, goal, today, tense)
 		line.Last, line.State, line.Next, line.NextWhy = s.Last, s.State, s.Next, s.NextWhy
-		line.Decision = practice.Decide(tries, goal, today, false)
-		line.To = l.leadsTo(at, line.Decision.Kind)
-		if line.To == 0 { // there is no step further
+		line.Decision = practice.Decide(tries, goal, today, tense)
+		fault, _ := line.Decision.Fault.Line()
+		line.Remedy = fault.Remedy
+		switch line.To = l.leadsTo(at, line.Decision.Kind); {
+		case line.Decision.Kind == practice.Drill:
+			line.DrillAt = drillAt(l, st.ID, line.Decision)
+		case line.To == 0: // there is no step further
 			line.Decision.Kind = practice.Stay
 		}
 	}
 	line.AtGoal = line.Last > 0 && line.Last >= goal
 	line.History = draw.TempoHistory(tempos[max(0, len(tempos)-store.RecentTempos):], goal)
 	return line
+}
+
+// drillAt is the address of the drill that a decision proposes.
+func drillAt(l Ladder, student store.StudentID, d practice.Decision) string {
+	kind := BarDrill
+	if d.Fault.AtChange() && d.Bar > 1 {
+		kind = ChangeDrill
+	}
+	at := fmt.Sprintf("/songs/%d/drill?student=%d&kind=%s&bar=%d", l.SongID, student, kind, d.Bar)
+	if i := slices.IndexFunc(pattern.Catalogue, func(e pattern.Entry) bool { return e.Pattern.Equal(l.Target) }); i >= 0 {
+		at += "&pattern=" + pattern.Catalogue[i].ID
+	}
+	return at
 }
 
 // leadsTo is the number of the step to which a decision leads, 0 for staying.
@@ -253,10 +284,20 @@ func (t *Teach) LogTempo(ctx context.Context, teacher store.TeacherID, c Class, 
 		if at < 0 {
 			return logged, refuse("%s is on no step of “%s” yet; put %s on one on the ladder page", st.Name, on.SongTitle, st.Name)
 		}
-		entries = append(entries, store.Entry{StudentID: st.ID, LadderID: on.ID, Step: on.Steps[at], Tempo: line.Tempo, Failed: !line.Clean, Errors: line.Errors, Minutes: line.Minutes, Word: line.Word, At: now})
+		bar, err := t.barOf(ctx, teacher, on, line.Bar)
+		if err != nil {
+			return logged, err
+		}
+		entries = append(entries, store.Entry{StudentID: st.ID, LadderID: on.ID, Step: on.Steps[at], Tempo: line.Tempo, Failed: !line.Clean, Errors: line.Errors, Minutes: line.Minutes, Fault: line.Fault, Bar: bar, Word: line.Word, At: now})
 		clean, where := "clean", ""
 		if !line.Clean {
 			clean = "not clean"
+		}
+		if fault, ok := line.Fault.Line(); ok {
+			clean += ", " + fault.Name
+		}
+		if line.Bar > 0 {
+			clean += fmt.Sprintf(", bar %d", line.Bar)
 		}
 		if line.Song != "" {
 			where = " of " + on.SongTitle
@@ -300,6 +341,22 @@ func (t *Teach) loggedOn(ctx context.Context, teacher store.TeacherID, onNow []s
 		return 0, refuse("the ladder of this page is not on the class’s desk any more; load the desk again")
 	}
 	return shown, nil
+}
+
+// barOf finds a bar of a ladder's song by its number; 0 is none.
+func (t *Teach) barOf(ctx context.Context, teacher store.TeacherID, on store.Ladder, number int) (song.BarID, error) {
+	if number == 0 {
+		return 0, nil
+	}
+	sg, err := t.Store.Song(ctx, teacher, on.SongID)
+	if err != nil {
+		return 0, err
+	}
+	bars := sg.Bars()
+	if number > len(bars) {
+		return 0, refuse("“%s” has %d bars", on.SongTitle, len(bars))
+	}
+	return bars[number-1].ID, nil
 }
 
 // namedOn finds a ladder on the desk by the beginning of its song's title, or of a word
@@ -356,6 +413,10 @@ func (t *Teach) Decide(ctx context.Context, teacher store.TeacherID, l Ladder, s
 	if err != nil {
 		return "", 0, err
 	}
+	tense, err := t.Store.Tense(ctx, teacher, l.ClassID, since(now))
+	if err != nil {
+		return "", 0, err
+	}
 	of := triesOf(tries)
 	places := store.Places{}
 	var kept []store.Decision
@@ -369,7 +430,7 @@ func (t *Teach) Decide(ctx context.Context, teacher store.TeacherID, l Ladder, s
 		if to == 0 {
 			return "", 0, refuse("%s has no step further that way", st.Name)
 		}
-		why := deskLine(l, st, of[st.ID], dayOf(now)).Decision
+		why := deskLine(l, st, of[st.ID], tense[st.ID], dayOf(now)).Decision
 		if why.Kind != kind {
 			why.Why = "by you"
 		}

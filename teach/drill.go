@@ -57,6 +57,8 @@ type Drill struct {
 	Problem     string
 	OnWeek      *store.WeekDrill // shown as it stands on a student's week
 
+	Failed  string // what failed in this bar, by the log
+	Remedy  string
 	written bool // no pattern was chosen: each bar has the figure of its part
 }
 
@@ -89,6 +91,11 @@ func (t *Teach) LoadDrill(ctx context.Context, teacher store.TeacherID, c Class,
 		d.Pattern = s.Patterns[0]
 	}
 	d.For, _ = c.Student(ask.Student)
+	failed, err := t.Store.FailedMost(ctx, teacher, c.ID, d.For.ID, id, since(now))
+	if err != nil {
+		return Drill{}, err
+	}
+	d.takeFailed(failed)
 	return t.makeDrill(ctx, teacher, c, d, c.Instrument(ask.Instrument), now)
 }
 
@@ -176,6 +183,34 @@ func (d Drill) writtenAt() (pattern.Entry, bool) {
 	part := d.Song.Song
 	part.Sections = part.Sections[i : i+1]
 	return writtenOn(part)
+}
+
+// takeFailed begins where the log says that it fails most, unless a bar was chosen,
+// and says what failed there.
+func (d *Drill) takeFailed(failed []store.Failed) {
+	chosen := d.Kind != "" || d.Bar != 0 || d.BarID != 0
+	for _, f := range failed {
+		n := d.Song.NumberOf(f.Bar)
+		if n == 0 || chosen && n != d.Bar && f.Bar != d.BarID {
+			continue // the bar is gone, or another
+		}
+		if !chosen {
+			d.BarID = f.Bar
+			if f.Fault.AtChange() && n > 1 {
+				d.Kind = ChangeDrill
+			}
+		}
+		fault, _ := f.Fault.Line()
+		d.Failed, d.Remedy = fmt.Sprintf("By the log, bar %d failed %s%s.", n, plural(f.Times, "time", "times"), whatFailed(fault.Name)), fault.Remedy
+		return
+	}
+}
+
+func whatFailed(name string) string {
+	if name == "" {
+		return ""
+	}
+	return ": " + name
 }
 
 // takeBar fills in what was not chosen: the hardest bar, and there the change or

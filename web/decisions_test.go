@@ -153,3 +153,46 @@ func TestTwoSongsOnTheDesk(t *testing.T) {
 	res, _ = b.post("/ladders/1/progress", url.Values{"to": {"finished"}})
 	assert.Equal(t, fiber.StatusNotFound, res.StatusCode, "another teacher’s ladder")
 }
+
+// What failed and where: it is said by two keys, three times propose a drill of that
+// bar with the remedy beside it, and the drill page begins there. Tension stops every
+// proposal until something is heard without it.
+func TestFaults(t *testing.T) {
+	b, id := ownSchool(t, "faults")
+	s, ctx := storetest.Open(t), t.Context()
+	_, _, err := s.Place(ctx, id.teacher, id.ladder, store.Places{id.student: id.steps[0]})
+	require.NoError(t, err)
+	l, err := s.Ladder(ctx, id.teacher, id.ladder)
+	require.NoError(t, err)
+	sg, err := s.Song(ctx, id.teacher, l.SongID)
+	require.NoError(t, err)
+	last := len(sg.Bars())
+	b.get("/")
+	res, body := b.post("/log", url.Values{"line": {"momo 60 sc b900"}})
+	assert.Equal(t, fiber.StatusUnprocessableEntity, res.StatusCode)
+	assert.Contains(t, body, fmt.Sprintf("has %d bars", last))
+	for range 3 {
+		b.post("/log", url.Values{"line": {fmt.Sprintf("momo 60 sc b%d", last)}})
+	}
+	_, body = b.get("/")
+	assert.Contains(t, body, fmt.Sprintf("Momo: 60, not clean, stopped at the change, bar %d, on step 1.", last))
+	assert.Contains(t, body, fmt.Sprintf("stopped at the change 3 times, at bar %d", last))
+	assert.Contains(t, body, "The two chords alone")
+	drill := fmt.Sprintf("/songs/%d/drill?student=%d", l.SongID, id.student)
+	assert.Contains(t, body, "a drill of bar")
+	_, body = b.get(drill)
+	assert.Contains(t, body, fmt.Sprintf("By the log, bar %d failed 3 times: stopped at the change.", last))
+	_, body = b.get(drill + "&kind=bar&bar=900")
+	assert.NotContains(t, body, "By the log")
+	another, _ := ownSchool(t, "faults-another")
+	res, _ = another.get(drill)
+	assert.Equal(t, fiber.StatusNotFound, res.StatusCode)
+
+	b.post("/log", url.Values{"line": {"momo 60 te"}})
+	_, body = b.get("/")
+	assert.Contains(t, body, "tension was noted the last time")
+	assert.Contains(t, body, "see a doctor or a physiotherapist")
+	b.post("/log", url.Values{"line": {"momo 60"}})
+	_, body = b.get("/")
+	assert.NotContains(t, body, "tension was noted the last time")
+}

@@ -29,6 +29,9 @@ func (p deskPage) IsProblem(st store.StudentID, on store.LadderID) bool {
 	return p.ProblemFor == st && p.Ladder.ID == on
 }
 
+// Faults are what can fail, with their keys.
+func (deskPage) Faults() []practice.FaultLine { return practice.Faults }
+
 // OtherWord is how the song that is not in front is named in a line.
 func (p deskPage) OtherWord() string {
 	for _, l := range p.Now {

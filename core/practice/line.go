@@ -36,7 +36,9 @@ type Line struct {
 	Tempo   int
 	Clean   bool
 	Errors  Errors
-	Minutes int // of practice, 0 where nothing is said
+	Minutes int   // of practice, 0 where nothing is said
+	Fault   Fault // what failed
+	Bar     int   // where, from 1; 0 where nothing is said
 	Word    string
 }
 
@@ -53,7 +55,7 @@ func ParseTempo(s string) (int, error) {
 }
 
 // ParseLines reads log lines, separated by commas: the beginning of a name, a tempo, and
-// what else is to be kept: "pia 72", "wim waltz 66 x", "ida 84 few 12m sore thumb".
+// what else is to be kept: "pia 72", "wim waltz 66 x", "ida 84 wb b5", "jo 60 few 12m asleep".
 // Names and line are compared as they are; who wants accents and capitals to be one
 // folds both.
 func ParseLines(text string, names []string) ([]Line, error) {
@@ -100,7 +102,17 @@ func (l *Line) rest(fields []string) error {
 	for _, f := range fields {
 		minutes, isMinutes := strings.CutSuffix(strings.TrimSuffix(f, "in"), "m")
 		n, err := strconv.Atoi(minutes)
+		bar, isBar := strings.CutPrefix(f, "b")
+		at, errBar := strconv.Atoi(bar)
+		fault, isFault := faultOf(f)
 		switch {
+		case isFault && l.Fault != "" && l.Fault != fault:
+			return fmt.Errorf("one try has one fault; write %q in a line of its own", f)
+		case isFault:
+			l.Fault = fault
+			l.Clean = l.Clean && fault == Tension // a clean try can be a tense one
+		case isBar && errBar == nil && at > 0:
+			l.Bar = at
 		case f == "x":
 			l.Clean = false
 		case f == "ok":

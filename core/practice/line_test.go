@@ -21,6 +21,8 @@ func TestParseLines(t *testing.T) {
 		"anna lena old road 70 x":    {{Who: 3, Song: "old road", Tempo: 70}},
 		"pia 72, jo 66 ; jonas 58 x": {{Who: 0, Tempo: 72, Clean: true}, {Who: 1, Tempo: 66, Clean: true}, {Who: 2, Tempo: 58}},
 		"pia 72 sore thumb 10min":    {{Who: 0, Tempo: 72, Clean: true, Minutes: 10, Word: "sore thumb"}},
+		"pia 66 wb b5":               {{Who: 0, Tempo: 66, Fault: practice.WrongBass, Bar: 5}},
+		"pia 66 x b12, jo 60 te":     {{Who: 0, Tempo: 66, Bar: 12}, {Who: 1, Tempo: 60, Clean: true, Fault: practice.Tension}},
 		"pia 72,":                    {{Who: 0, Tempo: 72, Clean: true}},
 	} {
 		got, err := practice.ParseLines(text, names)
@@ -35,6 +37,7 @@ func TestParseLines(t *testing.T) {
 		"max waltz 72":  `nobody in this class is called "max"`,
 		"pia fast":      `"fast" is not a tempo from 20 to 300 beats a minute`,
 		"pia 700":       `"700" is not a tempo from 20 to 300 beats a minute`,
+		"pia 72 wb sc":  `one try has one fault; write "sc" in a line of its own`,
 		"pia 72, max 3": `"3" is not a tempo from 20 to 300 beats a minute`,
 	} {
 		_, err := practice.ParseLines(text, names)

@@ -12,6 +12,8 @@ type Try struct {
 	Day   int // counted from any day on
 	Tempo int
 	Clean bool
+	Fault Fault // what failed
+	Bar   int   // where, from 1; 0 where that was not said
 }
 
 // State is how a step stands with a student.
@@ -35,6 +37,7 @@ const (
 	rustyAfter   = 21 // days
 	failsToEase  = 3  // in a row, on two days or more
 	failsToSlow  = 2  // in a row at one tempo
+	sameFault    = 3  // times among the last tries
 	farAbove     = 1.15
 	stepUp       = 0.06 // of the tempo, after a clean try
 	stepDown     = 0.1  // of the tempo, after failures
@@ -61,8 +64,9 @@ type Standing struct {
 	NextWhy    string
 }
 
-// Stand reads the tries on one step, in any order, for a goal on a day.
-func Stand(tries []Try, goal, today int) Standing {
+// Stand reads the tries on one step, in any order, for a goal on a day; tense is a hand
+// that was tense the last time, on whatever step, and is not made to go faster.
+func Stand(tries []Try, goal, today int, tense bool) Standing {
 	tries = inOrder(tries)
 	s := Standing{State: New, Next: max(MinTempo, int(math.Round(slowPart*float64(goal)))), NextWhy: "nothing was heard yet: slow first"}
 	if len(tries) == 0 {
@@ -88,7 +92,7 @@ func Stand(tries []Try, goal, today int) Standing {
 		s.State = Rusty
 	}
 	s.Confidence = min(1, float64(len(tries))/confidentTry) * Retained(gone)
-	s.Next, s.NextWhy = next(tries, s, goal)
+	s.Next, s.NextWhy = next(tries, s, goal, tense)
 	return s
 }
 
@@ -145,9 +149,11 @@ func failing(tries []Try) []Try {
 }
 
 // next is the tempo to try next, with the reason.
-func next(tries []Try, s Standing, goal int) (tempo int, why string) {
+func next(tries []Try, s Standing, goal int, tense bool) (tempo int, why string) {
 	last, failed := tries[len(tries)-1], failing(tries)
 	switch {
+	case tense:
+		return max(MinTempo, int(math.Round(float64(min(goal, last.Tempo))*(1-stepDown)))), "tension was noted: a tenth slower, and short"
 	case len(failed) >= failsToSlow:
 		return max(MinTempo, int(math.Round(float64(last.Tempo)*(1-stepDown)))), fmt.Sprintf("not clean %d times in a row: a tenth slower", len(failed))
 	case len(failed) == 1:
@@ -168,7 +174,8 @@ const (
 	MoveOn Kind = "move-on"
 	Jump   Kind = "jump" // two steps or more
 	Stay   Kind = "stay"
-	Ease   Kind = "ease" // back to the step below
+	Ease   Kind = "ease"  // back to the step below
+	Drill  Kind = "drill" // of the bar that fails
 )
 
 // Decision is what is proposed, with the sentence and the entries that led to it.
@@ -176,35 +183,80 @@ type Decision struct {
 	Kind    Kind
 	Why     string
 	Because []int64 // ids of tries
+	Fault   Fault   // that it is about
+	Bar     int     // for a drill, from 1
 }
 
 // Decide proposes what to do with a student on a step. Tension stops every proposal to
 // go on: the hand comes first.
-func Decide(tries []Try, goal, today int, tension bool) Decision {
+func Decide(tries []Try, goal, today int, tense bool) Decision {
 	tries = inOrder(tries)
-	s := Stand(tries, goal, today)
+	s := Stand(tries, goal, today, tense)
 	clean := slices.DeleteFunc(slices.Clone(tries), func(t Try) bool { return !t.Clean })
 	atGoal, failed := atOrAbove(clean, goal), failing(tries)
 	above := atOrAbove(clean, int(math.Ceil(farAbove*float64(goal))))
+	often, where := mostFailed(failed)
 	switch {
-	case tension:
-		return Decision{Stay, "tension was noted: no faster and no further until the hand is easy", nil}
+	case tense:
+		return Decision{Kind: Stay, Why: "tension was noted the last time: no faster and no further until the hand is easy", Fault: Tension}
 	case len(tries) == 0:
-		return Decision{Stay, "nothing was heard on this step yet", nil}
+		return Decision{Kind: Stay, Why: "nothing was heard on this step yet"}
+	case len(often) >= sameFault && where > 0:
+		return Decision{Drill, fmt.Sprintf("%s %d times, at bar %d", nameOf(often), len(often), where), ids(often), often[0].Fault, where}
+	case len(often) >= sameFault:
+		return Decision{Kind: Ease, Why: fmt.Sprintf("%s %d times", nameOf(often), len(often)), Because: ids(often), Fault: often[0].Fault}
 	case len(failed) >= failsToEase && days(failed) >= 2:
-		return Decision{Ease, fmt.Sprintf("not clean %d times in a row, on %d days", len(failed), days(failed)), ids(failed)}
+		return Decision{Kind: Ease, Why: fmt.Sprintf("not clean %d times in a row, on %d days", len(failed), days(failed)), Because: ids(failed)}
 	case len(failed) > 0:
-		return Decision{Stay, fmt.Sprintf("not clean at %d the last time", failed[len(failed)-1].Tempo), ids(failed)}
+		last := failed[len(failed)-1]
+		return Decision{Kind: Stay, Why: fmt.Sprintf("not clean at %d the last time%s", last.Tempo, last.failed()), Because: ids(failed), Fault: last.Fault}
 	case len(above) >= 2:
-		return Decision{Jump, fmt.Sprintf("clean at %d, far above the goal of %d", above[len(above)-1].Tempo, goal), ids(above)}
+		return Decision{Kind: Jump, Why: fmt.Sprintf("clean at %d, far above the goal of %d", above[len(above)-1].Tempo, goal), Because: ids(above)}
 	case s.State == Secure:
-		return Decision{MoveOn, fmt.Sprintf("%d times clean at %d or more, on %d days", len(atGoal), goal, days(atGoal)), ids(atGoal)}
+		return Decision{Kind: MoveOn, Why: fmt.Sprintf("%d times clean at %d or more, on %d days", len(atGoal), goal, days(atGoal)), Because: ids(atGoal)}
 	case s.State == Rusty:
-		return Decision{Stay, fmt.Sprintf("not played for %d days; hear it again first", today-tries[len(tries)-1].Day), ids(tries[len(tries)-1:])}
+		return Decision{Kind: Stay, Why: fmt.Sprintf("not played for %d days; hear it again first", today-tries[len(tries)-1].Day), Because: ids(tries[len(tries)-1:])}
 	case len(atGoal) > 0:
-		return Decision{Stay, fmt.Sprintf("clean at the goal %s so far; ready after %d times on %d days", times(len(atGoal)), cleanTimes, cleanDays), ids(atGoal)}
+		return Decision{Kind: Stay, Why: fmt.Sprintf("clean at the goal %s so far; ready after %d times on %d days", times(len(atGoal)), cleanTimes, cleanDays), Because: ids(atGoal)}
 	}
-	return Decision{Stay, fmt.Sprintf("clean at %d, the goal is %d", s.Last, goal), ids(clean[max(0, len(clean)-1):])}
+	return Decision{Kind: Stay, Why: fmt.Sprintf("clean at %d, the goal is %d", s.Last, goal), Because: ids(clean[max(0, len(clean)-1):])}
+}
+
+// failed says what failed in a try, where that is known.
+func (t Try) failed() string {
+	line, ok := t.Fault.Line()
+	switch {
+	case ok && t.Bar > 0:
+		return fmt.Sprintf(": %s, bar %d", line.Name, t.Bar)
+	case ok:
+		return ": " + line.Name
+	case t.Bar > 0:
+		return fmt.Sprintf(": bar %d", t.Bar)
+	}
+	return ""
+}
+
+// mostFailed are the tries with the fault that is most among failing ones, and the bar
+// that was named most with it, 0 where none was.
+func mostFailed(failed []Try) (often []Try, bar int) {
+	for _, line := range Faults {
+		with := slices.DeleteFunc(slices.Clone(failed), func(t Try) bool { return t.Fault != line.Fault })
+		if len(with) > len(often) {
+			often = with
+		}
+	}
+	count := map[int]int{}
+	for _, t := range often {
+		if count[t.Bar]++; t.Bar > 0 && (bar == 0 || count[t.Bar] > count[bar]) {
+			bar = t.Bar
+		}
+	}
+	return often, bar
+}
+
+func nameOf(tries []Try) string {
+	line, _ := tries[0].Fault.Line()
+	return line.Name
 }
 
 func times(n int) string {

@@ -38,7 +38,7 @@ func TestStatesAndDecisions(t *testing.T) {
 		"failed on two days":        {tries([3]int{1, 70, 0}, [3]int{8, 70, 0}, [3]int{8, 66, 0}), 9, practice.Learning, practice.Ease, "not clean 3 times in a row, on 2 days", 59},
 		"far above":                 {tries([3]int{1, 95, 1}, [3]int{1, 96, 1}), 9, practice.Clean, practice.Jump, "clean at 96, far above the goal of 80", 80},
 	} {
-		s := practice.Stand(c.tries, 80, c.today)
+		s := practice.Stand(c.tries, 80, c.today, false)
 		d := practice.Decide(c.tries, 80, c.today, false)
 		assert.Equal(t, c.state, s.State, name)
 		if c.why == "" {
@@ -50,6 +50,7 @@ func TestStatesAndDecisions(t *testing.T) {
 	}
 	d := practice.Decide(tries([3]int{1, 80, 1}, [3]int{8, 80, 1}, [3]int{8, 82, 1}), 80, 9, true)
 	assert.Equal(t, practice.Stay, d.Kind, "tension stops every proposal to go on")
+	assert.Equal(t, 54, practice.Stand(tries([3]int{8, 60, 1}), 80, 9, true).Next, "nor is it made to go faster")
 }
 
 // Forgetting only takes away, and more with more days; a clean try never makes a
@@ -63,8 +64,8 @@ func TestPromisesOfTheModel(t *testing.T) {
 			return practice.Try{ID: int64(rapid.IntRange(1, 1000).Draw(t, "id")), Day: rapid.IntRange(0, 60).Draw(t, "day"), Tempo: rapid.IntRange(practice.MinTempo, 200).Draw(t, "tempo"), Clean: rapid.Bool().Draw(t, "clean")}
 		}), 0, 12).Draw(rt, "tries")
 		today := 60 + rapid.IntRange(0, 300).Draw(rt, "later")
-		s, d := practice.Stand(list, goal, today), practice.Decide(list, goal, today, false)
-		if later := practice.Stand(list, goal, today+7); later.Now > s.Now || later.Confidence > s.Confidence {
+		s, d := practice.Stand(list, goal, today, false), practice.Decide(list, goal, today, false)
+		if later := practice.Stand(list, goal, today+7, false); later.Now > s.Now || later.Confidence > s.Confidence {
 			rt.Fatalf("a week without playing: %+v, then %+v", s, later)
 		}
 		if s.Next < practice.MinTempo || s.Next > max(goal, 200) || s.NextWhy == "" || d.Why == "" || s.Now > s.Last {
@@ -80,9 +81,33 @@ func TestPromisesOfTheModel(t *testing.T) {
 			}
 		}
 		rank := map[practice.State]int{practice.New: 0, practice.Learning: 1, practice.Clean: 2, practice.Secure: 3, practice.Rusty: -1}
-		better := practice.Stand(append(list, practice.Try{ID: 2000, Day: today, Tempo: goal, Clean: true}), goal, today)
+		better := practice.Stand(append(list, practice.Try{ID: 2000, Day: today, Tempo: goal, Clean: true}), goal, today, false)
 		if rank[better.State] < rank[s.State] {
 			rt.Fatalf("clean at the goal today makes %s of %s", better.State, s.State)
 		}
 	})
+}
+
+// The same fault three times: a drill of its bar where bars were named, else the step
+// below. Taking one of the entries back takes the proposal back.
+func TestFaultsLeadToADrill(t *testing.T) {
+	at := func(bars ...int) (list []practice.Try) {
+		for i, bar := range bars {
+			list = append(list, practice.Try{ID: int64(i + 1), Day: 8, Tempo: 60, Fault: practice.Stopped, Bar: bar})
+		}
+		return list
+	}
+	d := practice.Decide(at(3, 7, 7), 80, 9, false)
+	assert.Equal(t, practice.Decision{Kind: practice.Drill, Why: "stopped at the change 3 times, at bar 7", Because: []int64{1, 2, 3}, Fault: practice.Stopped, Bar: 7}, d)
+	assert.Equal(t, practice.Ease, practice.Decide(at(0, 0, 0), 80, 9, false).Kind)
+	d = practice.Decide(at(3, 7), 80, 9, false)
+	assert.Equal(t, practice.Stay, d.Kind)
+	assert.Equal(t, "not clean at 60 the last time: stopped at the change, bar 7", d.Why)
+	keys := map[string]bool{}
+	for _, f := range practice.Faults {
+		assert.Len(t, f.Keys, 2)
+		assert.False(t, keys[f.Keys], "%s says two faults", f.Keys)
+		keys[f.Keys] = true
+		assert.NotEmpty(t, f.Remedy)
+	}
 }

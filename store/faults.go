@@ -1,0 +1,43 @@
+package store
+
+import (
+	"context"
+	"database/sql"
+	"time"
+
+	"arplin/core/practice"
+	"arplin/core/song"
+)
+
+// Failed is what failed in a bar, and how often.
+type Failed struct {
+	Bar   song.BarID
+	Fault practice.Fault
+	Times int
+}
+
+// FailedMost lists what a student, or with 0 a whole class, failed on a song since a
+// time, the most frequent first.
+func (s *Store) FailedMost(ctx context.Context, teacher TeacherID, class ClassID, student StudentID, song SongID, since time.Time) ([]Failed, error) {
+	const most = 5
+	rows, err := s.db.QueryContext(ctx, `SELECT e.bar_id, e.fault, COUNT(*) FROM students t JOIN log_entries e ON e.teacher_id = t.teacher_id AND e.student_id = t.id
+		JOIN ladders l ON l.id = e.ladder_id
+		WHERE t.teacher_id = ? AND t.class_id = ? AND (? = 0 OR t.id = ?) AND l.song_id = ? AND e.at >= ? AND e.bar_id <> 0 AND `+standing+`
+		GROUP BY e.bar_id, e.fault ORDER BY COUNT(*) DESC, MAX(e.at) DESC LIMIT ?`, teacher, class, student, student, song, since.UTC(), most)
+	return collect(rows, err, func(r *sql.Rows) (f Failed, err error) { return f, r.Scan(&f.Bar, &f.Fault, &f.Times) })
+}
+
+// Tense are the students of a class of whom the last that was heard since a time, on
+// any song, was with tension.
+func (s *Store) Tense(ctx context.Context, teacher TeacherID, class ClassID, since time.Time) (map[StudentID]bool, error) {
+	rows, err := s.db.QueryContext(ctx, `SELECT student_id FROM (
+			SELECT e.student_id, e.fault, ROW_NUMBER() OVER (PARTITION BY e.student_id ORDER BY e.at DESC, e.id DESC) recent
+			FROM students t JOIN log_entries e ON e.teacher_id = t.teacher_id AND e.student_id = t.id
+			WHERE t.teacher_id = ? AND t.class_id = ? AND e.at >= ? AND `+standing+`) x WHERE recent = 1 AND fault = ?`, teacher, class, since.UTC(), practice.Tension)
+	list, err := collect(rows, err, func(r *sql.Rows) (id StudentID, err error) { return id, r.Scan(&id) })
+	tense := map[StudentID]bool{}
+	for _, id := range list {
+		tense[id] = true
+	}
+	return tense, err
+}
