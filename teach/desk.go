@@ -95,8 +95,10 @@ func (t *Teach) LoadDesk(ctx context.Context, teacher store.TeacherID, c Class, 
 	if err != nil || len(onNow) == 0 {
 		return d, rowsOf(c.Class, c.Students), err
 	}
-	if d.Now, err = t.ladderLines(ctx, teacher, onNow); err != nil {
-		return d, "", err
+	if len(onNow) > 1 { // one song needs no list to choose from
+		if d.Now, err = t.ladderLines(ctx, teacher, onNow); err != nil {
+			return d, "", err
+		}
 	}
 	people := onPeople{}
 	if people.drills, err = t.weekDrills(ctx, teacher, c, now); err != nil {
