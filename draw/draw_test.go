@@ -144,6 +144,18 @@ func TestLaneAndTempos(t *testing.T) {
 	}
 }
 
+// Weeks run from left to right, a cross is not a dot, and a tempo of today stands at the
+// right edge.
+func TestTempoWeeks(t *testing.T) {
+	assert.Empty(t, string(draw.TempoWeeks(nil, 80, 12)))
+	svg := string(draw.TempoWeeks([]draw.Heard{{Days: 14, Tempo: 60, Clean: true}, {Days: 7, Tempo: 64, Clean: true, Here: true}, {Tempo: 70, Here: true}}, 80, 12))
+	wellFormed(t, svg)
+	assert.Equal(t, 2, strings.Count(svg, "<circle"))
+	assert.Equal(t, 2, strings.Count(svg, `class="notclean"`))
+	assert.Contains(t, svg, "3 tempos over 12 weeks, the last 70, goal 80")
+	wellFormed(t, string(draw.TempoWeeks([]draw.Heard{{Days: 3, Tempo: 80, Clean: true}}, 80, 12)))
+}
+
 // Every pattern of the catalogue on every instrument: well-formed, nothing off
 // the picture, a letter for every stroke on one string.
 func TestEveryPatternIsDrawnWhole(t *testing.T) {

@@ -22,6 +22,7 @@ func (s *server) routes(app *fiber.App) {
 	app.Post("/class/:id", s.changeClass)
 	app.Post("/class/:id/students", s.once, s.addStudent)
 	app.Post("/class/:id/weights", s.setWeights)
+	app.Get("/students/:id", s.studentPage)
 	app.Post("/students/:id", s.changeStudent)
 
 	app.Get("/songs", s.songList)

@@ -1,0 +1,177 @@
+package teach
+
+import (
+	"cmp"
+	"context"
+	"fmt"
+	"slices"
+	"time"
+
+	"arplin/core/ladder"
+	"arplin/core/practice"
+	"arplin/draw"
+	"arplin/store"
+)
+
+// Student is a student's page: every song with its step, the tempos over the weeks, what
+// was heard and what was decided.
+type Student struct {
+	store.Student
+	Class          Class
+	InstrumentName string
+	Songs          []StudentSong
+	Heard          []HeardLine // the newest first
+	Decided        []DecidedLine
+	Tense          bool // the last that was heard was with tension
+}
+
+// StudentSong is a song that a student plays, or has played.
+type StudentSong struct {
+	Ladder store.Ladder
+	Part   string
+	Number int // of the step, from 1
+	Name   string
+	Weeks  draw.SVG
+	State  practice.State
+	Now    int // what is likely clean today, 0 where nothing was heard on the step
+	Goal   int
+}
+
+// HeardLine is an entry of the log, in words.
+type HeardLine struct {
+	At    time.Time
+	Song  string
+	Step  string // "step 4"; the step may be gone since
+	Tempo int
+	Says  string
+}
+
+// DecidedLine is a decision, in words.
+type DecidedLine struct {
+	At   time.Time
+	Song string
+	Says string
+	Why  string
+}
+
+// LoadStudent reads a student's page, in the student's own class.
+func (t *Teach) LoadStudent(ctx context.Context, teacher store.TeacherID, at Class, id store.StudentID, now time.Time) (p Student, err error) {
+	if p.Student, err = t.Store.Student(ctx, teacher, id); err != nil {
+		return p, err
+	}
+	if p.Class, err = t.ClassOf(ctx, teacher, p.ClassID, at); err != nil {
+		return p, err
+	}
+	p.InstrumentName = InstrumentName(p.Instrument)
+	entries, err := t.Store.EntriesOf(ctx, teacher, id, since(now))
+	if err != nil {
+		return p, err
+	}
+	decisions, err := t.Store.Decisions(ctx, teacher, id)
+	if err != nil {
+		return p, err
+	}
+	stands, err := t.Store.Stands(ctx, teacher, id)
+	if err != nil {
+		return p, err
+	}
+	ladders, err := t.laddersOf(ctx, teacher, p.Class, laddersIn(entries, decisions, stands))
+	if err != nil {
+		return p, err
+	}
+	p.Tense = len(entries) > 0 && entries[0].Fault == practice.Tension
+	on := map[store.LadderID][]store.Entry{}
+	for _, e := range entries {
+		on[e.LadderID] = append(on[e.LadderID], e)
+		p.Heard = append(p.Heard, heardLine(e, ladders[e.LadderID]))
+	}
+	for _, d := range decisions {
+		l := ladders[d.LadderID]
+		p.Decided = append(p.Decided, DecidedLine{d.At, l.SongTitle, decided(d, l), d.Why})
+	}
+	for id, step := range stands {
+		p.Songs = append(p.Songs, studentSong(ladders[id], step, on[id], p.Tense, dayOf(now)))
+	}
+	order := []store.Progress{store.Now, store.Aside, store.Finished}
+	slices.SortFunc(p.Songs, func(a, b StudentSong) int {
+		return cmp.Or(slices.Index(order, a.Ladder.Progress)-slices.Index(order, b.Ladder.Progress), cmp.Compare(b.Ladder.ID, a.Ladder.ID))
+	})
+	return p, nil
+}
+
+// laddersIn are the ladders that a student's page speaks of.
+func laddersIn(entries []store.Entry, decisions []store.Decision, stands map[store.LadderID]ladder.StepID) (ids []store.LadderID) {
+	for id := range stands {
+		ids = append(ids, id)
+	}
+	for _, e := range entries {
+		ids = append(ids, e.LadderID)
+	}
+	for _, d := range decisions {
+		ids = append(ids, d.LadderID)
+	}
+	slices.Sort(ids)
+	return slices.Compact(ids)
+}
+
+func studentSong(l Ladder, step ladder.StepID, entries []store.Entry, tense bool, today int) StudentSong {
+	s := StudentSong{Ladder: l.Ladder, Part: l.Part(), Goal: l.Song.Tempo}
+	at := ladder.Find(l.Steps, step)
+	if at >= 0 {
+		l.task = ladderTask(l.Target, partsOf(l.Steps), l.Begin, l.Song.Song, l.Sections, l.Instrument, l.Class)
+		s.Number, s.Name, s.Goal = at+1, ladder.Describe(l.Steps, at, l.task).Name, l.Steps[at].Goal(s.Goal)
+	}
+	var heard []draw.Heard
+	var tries []practice.Try
+	for _, e := range slices.Backward(entries) {
+		heard = append(heard, draw.Heard{Days: today - dayOf(e.At), Tempo: e.Tempo, Clean: !e.Failed, Here: e.Step.ID == step})
+		if e.Step.ID == step {
+			tries = append(tries, practice.Try{ID: int64(e.ID), Day: dayOf(e.At), Tempo: e.Tempo, Clean: !e.Failed, Fault: e.Fault})
+		}
+	}
+	stands := practice.Stand(tries, s.Goal, today, tense)
+	s.State, s.Now = stands.State, stands.Now
+	s.Weeks = draw.TempoWeeks(heard, s.Goal, historyWeeks)
+	return s
+}
+
+func heardLine(e store.Entry, l Ladder) HeardLine {
+	line := HeardLine{At: e.At, Song: l.SongTitle, Step: stepOf(l, e.Step.ID), Tempo: e.Tempo, Says: "clean"}
+	if e.Failed {
+		line.Says = "not clean"
+	}
+	if e.Errors != practice.NoErrors {
+		line.Says += fmt.Sprintf(", %s slips", e.Errors)
+	}
+	if fault, ok := e.Fault.Line(); ok {
+		line.Says += ", " + fault.Name
+	}
+	if n := l.Song.NumberOf(e.Bar); n > 0 {
+		line.Says += fmt.Sprintf(", bar %d", n)
+	}
+	if e.Minutes > 0 {
+		line.Says += fmt.Sprintf(", %d minutes", e.Minutes)
+	}
+	if e.Word != "" {
+		line.Says += ": " + e.Word
+	}
+	return line
+}
+
+// stepOf is where a step is now.
+func stepOf(l Ladder, id ladder.StepID) string {
+	if at := ladder.Find(l.Steps, id); at >= 0 {
+		return fmt.Sprintf("step %d", at+1)
+	}
+	return "a step that is gone"
+}
+
+func decided(d store.Decision, l Ladder) string {
+	switch d.Kind {
+	case practice.Ease:
+		return "eased to " + stepOf(l, d.To)
+	case practice.Jump:
+		return "jumped to " + stepOf(l, d.To)
+	}
+	return "moved on to " + stepOf(l, d.To)
+}
