@@ -88,5 +88,9 @@ func TempoWeeks(heard []Heard, goal, weeks int) SVG {
 		c.line("notclean", x(t.Days)-r, y(t.Tempo)+r, x(t.Days)+r, y(t.Tempo)-r)
 	}
 	last := heard[len(heard)-1]
-	return c.svg("weeks", fmt.Sprintf("%d tempos over %d weeks, the last %d, goal %d", len(heard), weeks, last.Tempo, goal), w, h)
+	many := "tempos"
+	if len(heard) == 1 {
+		many = "tempo"
+	}
+	return c.svg("weeks", fmt.Sprintf("%d %s over %d weeks, the last %d, goal %d", len(heard), many, weeks, last.Tempo, goal), w, h)
 }

@@ -24,7 +24,6 @@ const views = {
   "song-shapes": "/songs/1?chord=F#chord",
   keys: "/songs/1/keys",
   patterns: "/patterns",
-  pattern: "/patterns/zones-strum",
   compare: "/patterns/compare?a=common-strum&b=down-up-eighths",
   bench: "/bench?from=thumb-two-bars",
   "song-around": async (page) => {
@@ -37,6 +36,7 @@ const views = {
   "ladder-stage": ladder("instrument=guitar"),
   drill: "/songs/1/drill?pattern=thumb-two-between&bar=3",
   sheet: "/ladders/1/sheet?student=6",
+  student: "/students/1",
   class: "/class",
   weights: "/class/weights?touch=2&independence=1.5",
 };
