@@ -145,3 +145,27 @@ func (s *Store) LastCleanOn(ctx context.Context, teacher TeacherID, student Stud
 	}
 	return tempo, err
 }
+
+// OnSong is a student on a song.
+type OnSong struct {
+	Student StudentID
+	Song    SongID
+}
+
+// LastCleans are the last clean tempos of a class since a time, by student and song.
+func (s *Store) LastCleans(ctx context.Context, teacher TeacherID, class ClassID, since time.Time) (map[OnSong]int, error) {
+	type last struct {
+		on    OnSong
+		tempo int
+	}
+	rows, err := s.db.QueryContext(ctx, `SELECT student_id, song_id, tempo FROM (
+			SELECT e.student_id, l.song_id, e.tempo, ROW_NUMBER() OVER (PARTITION BY e.student_id, l.song_id ORDER BY e.at DESC, e.id DESC) recent
+			FROM students t JOIN log_entries e ON e.teacher_id = t.teacher_id AND e.student_id = t.id JOIN ladders l ON l.id = e.ladder_id
+			WHERE t.teacher_id = ? AND t.class_id = ? AND e.at >= ? AND e.failed = FALSE AND `+standing+`) x WHERE recent = 1`, teacher, class, since.UTC())
+	list, err := collect(rows, err, func(r *sql.Rows) (l last, err error) { return l, r.Scan(&l.on.Student, &l.on.Song, &l.tempo) })
+	by := map[OnSong]int{}
+	for _, l := range list {
+		by[l.on] = l.tempo
+	}
+	return by, err
+}

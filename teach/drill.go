@@ -4,7 +4,6 @@ import (
 	"cmp"
 	"context"
 	"fmt"
-	"slices"
 	"strings"
 	"time"
 
@@ -391,26 +390,39 @@ type DrillOnSheet struct {
 	Exercises []drill.Exercise
 }
 
-// drillsOnSheet makes the exercises of a student's week.
-func (t *Teach) drillsOnSheet(ctx context.Context, teacher store.TeacherID, c Class, st store.Student, now time.Time) (list []DrillOnSheet, err error) {
+// drillsOnSheets makes the exercises of the weeks of some students, by student.
+func (t *Teach) drillsOnSheets(ctx context.Context, teacher store.TeacherID, c Class, students []store.Student, now time.Time) (map[store.StudentID][]DrillOnSheet, error) {
 	week, err := t.weekDrills(ctx, teacher, c, now)
+	if err != nil || len(week) == 0 {
+		return nil, err
+	}
+	var ids []store.SongID
+	for _, st := range students {
+		for _, d := range week[st.ID] {
+			ids = append(ids, d.SongID)
+		}
+	}
+	if len(ids) == 0 {
+		return nil, nil
+	}
+	songs, err := t.Store.SongsOf(ctx, teacher, ids)
 	if err != nil {
 		return nil, err
 	}
-	ins := c.Instrument(st.Instrument)
-	for _, d := range week[st.ID] {
-		sg, err := t.Store.Song(ctx, teacher, d.SongID)
-		if err != nil {
-			return nil, err
-		}
-		clean, err := t.Store.LastCleanOn(ctx, teacher, st.ID, sg.ID, since(now))
-		if err != nil {
-			return nil, err
-		}
-		task := difficulty.NewTask(d.Pattern, Held(st, sg.Song), ins, c.For(st).School(), sg.Tempo)
-		if exercises, err := exercisesOf(task, d.Kind, sg.NumberOf(d.Bar), d.Minutes, clean); err == nil { // a bar that the song has no more has no drill
-			list = append(list, DrillOnSheet{d, exercises})
+	cleans, err := t.Store.LastCleans(ctx, teacher, c.ID, since(now))
+	if err != nil {
+		return nil, err
+	}
+	by := map[store.StudentID][]DrillOnSheet{}
+	for _, st := range students {
+		ins := c.Instrument(st.Instrument)
+		for _, d := range week[st.ID] {
+			sg := songs[d.SongID]
+			task := difficulty.NewTask(d.Pattern, Held(st, sg.Song), ins, c.For(st).School(), sg.Tempo)
+			if exercises, err := exercisesOf(task, d.Kind, sg.NumberOf(d.Bar), d.Minutes, cleans[store.OnSong{Student: st.ID, Song: sg.ID}]); err == nil { // a bar that the song has no more has no drill
+				by[st.ID] = append(by[st.ID], DrillOnSheet{d, exercises})
+			}
 		}
 	}
-	return slices.Clip(list), nil
+	return by, nil
 }

@@ -71,16 +71,38 @@ func (Sheet) Legend() string { return keyToStrips }
 
 // LoadSheet makes the sheet of a step.
 func (t *Teach) LoadSheet(ctx context.Context, teacher store.TeacherID, l Ladder, ask SheetAsk, now time.Time) (Sheet, error) {
+	var drills map[store.StudentID][]DrillOnSheet
+	if st, ok := l.Class.Student(ask.Student); ok {
+		var err error
+		if drills, err = t.drillsOnSheets(ctx, teacher, l.Class, []store.Student{st}, now); err != nil {
+			return Sheet{}, err
+		}
+	}
+	return t.sheetOf(l, ask, drills), nil
+}
+
+// LoadSheets makes a sheet for everybody who is on a step of the ladder, each with the
+// own step, to be printed in one go.
+func (t *Teach) LoadSheets(ctx context.Context, teacher store.TeacherID, l Ladder, now time.Time) (list []Sheet, err error) {
+	drills, err := t.drillsOnSheets(ctx, teacher, l.Class, l.Class.Students, now)
+	if err != nil {
+		return nil, err
+	}
+	for _, st := range l.Class.Students {
+		if ladder.Find(l.Steps, l.Places[st.ID]) >= 0 {
+			list = append(list, t.sheetOf(l, SheetAsk{Student: st.ID}, drills))
+		}
+	}
+	return list, nil
+}
+
+func (t *Teach) sheetOf(l Ladder, ask SheetAsk, drills map[store.StudentID][]DrillOnSheet) Sheet {
 	sh := Sheet{Ladder: l, Part: l.Part(), Apart: l.Apart(), Ask: ask, Instruments: l.Class.Instruments(), Students: l.Class.Students, Instrument: l.Class.Instrument(ask.Instrument)}
 	c := l.Class
 	if st, ok := c.Student(ask.Student); ok {
 		sh.For, sh.Instrument = st, c.Instrument(st.Instrument)
 		if ask.Step == 0 {
 			ask.Step = l.Places[st.ID]
-		}
-		var err error
-		if sh.Drills, err = t.drillsOnSheet(ctx, teacher, c, st, now); err != nil {
-			return sh, err
 		}
 		c = c.For(st) // a student may differ from the class
 	}
@@ -96,9 +118,9 @@ func (t *Teach) LoadSheet(ctx context.Context, teacher store.TeacherID, l Ladder
 		part.draw(c, at)
 		return part
 	})
-	drawn.Drills, drawn.Ladder, drawn.Students = sh.Drills, l, sh.Students
+	drawn.Drills, drawn.Ladder, drawn.Students = drills[sh.For.ID], l, sh.Students
 	drawn.layOut()
-	return drawn, nil
+	return drawn
 }
 
 // draw fills in what a step needs on paper.

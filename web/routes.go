@@ -62,6 +62,7 @@ func (s *server) routes(app *fiber.App) {
 	app.Get("/ladders/:id/reuse", s.reusePage)
 	app.Post("/ladders/:id/reuse", s.once, s.reuseLadder)
 	app.Get("/ladders/:id/sheet", s.sheet)
+	app.Get("/ladders/:id/sheets", s.sheets)
 
 	app.Get("/drills/:id", s.weekDrill)
 	app.Post("/drills/:id/withdraw", s.withdrawDrill)

@@ -1,6 +1,8 @@
 package web
 
 import (
+	"slices"
+	"strings"
 	"time"
 
 	"github.com/gofiber/fiber/v3"
@@ -42,4 +44,43 @@ func (s *server) sheet(c fiber.Ctx) error {
 		return nil
 	}
 	return c.Render("sheet", p)
+}
+
+type sheetsPage struct {
+	Page
+	Ladder teach.Ladder
+	Sheets []teach.Sheet
+	Care   []string
+}
+
+// Pages is how many there are of paper.
+func (p sheetsPage) Pages() (n int) {
+	for _, sh := range p.Sheets {
+		n += sh.Paper.Pages()
+	}
+	return n
+}
+
+// Waiting names those who are on no step.
+func (p sheetsPage) Waiting() string {
+	var names []string
+	for _, st := range p.Ladder.Class.Students {
+		if !slices.ContainsFunc(p.Sheets, func(sh teach.Sheet) bool { return sh.For.ID == st.ID }) {
+			names = append(names, st.Name)
+		}
+	}
+	return strings.Join(names, ", ")
+}
+
+// sheets is paper for everybody, in one print job.
+func (s *server) sheets(c fiber.Ctx) error {
+	l, err := s.loadLadder(c)
+	if err != nil {
+		return err
+	}
+	list, err := s.LoadSheets(c.Context(), who(c), l, time.Now())
+	if err != nil {
+		return err
+	}
+	return c.Render("sheets", sheetsPage{page(c, "Sheets: "+l.SongTitle, "ladders"), l, list, teach.Care})
 }

@@ -77,12 +77,13 @@ export async function expectFits(page) {
   expect(await page.evaluate(() => document.documentElement.scrollWidth - window.innerWidth)).toBeLessThanOrEqual(0);
 }
 
-// The paper is one page of A4.
-export async function expectOnePage(page) {
+// The paper is so many pages of A4.
+export const expectOnePage = (page) => expectPages(page, 1);
+export async function expectPages(page, n) {
   const pdf = join(mkdtempSync(join(tmpdir(), "arplin-pdf-")), "sheet.pdf");
   writeFileSync(pdf, await page.pdf({ preferCSSPageSize: true }));
   const info = execFileSync("pdfinfo", [pdf], { encoding: "utf8" });
-  expect(info).toMatch(/Pages:\s+1\n/);
+  expect(info).toMatch(new RegExp(`Pages:\\s+${n}\n`));
   expect(info).toContain("A4");
 }
 

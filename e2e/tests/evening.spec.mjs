@@ -1,6 +1,6 @@
 // An evening at the desk: two songs side by side, tempos by keyboard, the network cut in
 // the middle, what is proposed and what fails.
-import { test, expect } from "./arplin.mjs";
+import { test, expect, expectPages } from "./arplin.mjs";
 
 test("nine people on two songs, by keyboard, with the network cut in between", async ({ teacher: page, school, context }) => {
   await page.goto(`${school.ferry}?pattern=six-eight-strum`);
@@ -57,6 +57,12 @@ test("nine people on two songs, by keyboard, with the network cut in between", a
 
   await page.goto(`/students/${school.students.Tomas}`);
   await expect(page.locator(".heardlist").last()).toContainText("not clean, stopped at the change, bar 5");
+
+  // Sheets for everybody are one print job: nine people, nine pages.
+  await page.goto(`${school.ladder}/sheets`);
+  await expect(page.getByText("9 sheets, 9 pages.")).toBeVisible();
+  await expect(page.locator(".sheet .sheetfor").nth(1)).toContainText("Tomas, Guitar");
+  await expectPages(page, 9);
 
   // A finished song leaves the desk and keeps its places.
   await page.goto("/ladders");

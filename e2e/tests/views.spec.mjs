@@ -21,6 +21,7 @@ const views = {
   ladders: () => "/ladders",
   ladder: (s) => s.ladder,
   sheet: (s) => `${s.ladder}/sheet?step=${s.steps[3]}`,
+  sheets: (s) => `${s.ladder}/sheets`,
   "a student": (s) => `/students/${s.students.Pia}`,
   class: () => "/class",
   weights: () => "/class/weights?touch=2",
