@@ -76,3 +76,4 @@ fuzz:
 	@go test -run '^$$' -fuzz FuzzParse -fuzztime 2m ./core/pattern
 	@go test -run '^$$' -fuzz FuzzParseBar -fuzztime 2m ./core/song
 	@go test -run '^$$' -fuzz FuzzRead -fuzztime 2m ./format/chordpro
+	@go test -run '^$$' -fuzz FuzzParseLines -fuzztime 2m ./core/practice

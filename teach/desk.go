@@ -48,7 +48,8 @@ type DeskView struct {
 type DeskLine struct {
 	store.Student
 	InstrumentName string
-	Number         int // of the step, from 1; 0 for one who is on none
+	Step           ladder.StepID // on which the student stands
+	Number         int           // of it, from 1; 0 for one who is on none
 	Name           string
 	Lane           draw.SVG
 	Last           int // the last clean tempo on this step; 0 when nothing was heard on it
@@ -177,7 +178,7 @@ func deskLine(l Ladder, st store.Student, heard []store.Entry, tense bool, today
 	goal, at := l.Song.Tempo, ladder.Find(l.Steps, l.Places[st.ID])
 	if at >= 0 {
 		goal = l.Steps[at].Goal(goal)
-		line.Number, line.Name = at+1, ladder.Describe(l.Steps, at, l.task).Name
+		line.Step, line.Number, line.Name = l.Steps[at].ID, at+1, ladder.Describe(l.Steps, at, l.task).Name
 		line.Lane = draw.Lane(l.Steps[at].Pattern, freshStrokes(l.Steps, at), l.Steps[at].Pattern.String())
 	}
 	var tempos []int
@@ -408,9 +409,16 @@ func readLog(c Class, l Log) (students []store.Student, lines []practice.Line, e
 	return students, lines, nil
 }
 
-// Decide carries out decisions for students of a class on a ladder: what is proposed to
-// them now, and of the kind that was sent. What was decided and why is kept.
-func (t *Teach) Decide(ctx context.Context, teacher store.TeacherID, l Ladder, sent map[store.StudentID]practice.Kind, now time.Time) (says string, version int, err error) {
+// Deciding is a decision as a page sent it: for a student on the step that it showed.
+type Deciding struct {
+	Kind practice.Kind
+	Step ladder.StepID
+}
+
+// Decide carries out decisions for students of a class on a ladder, and keeps what was
+// decided and why. Who has been moved since the page was loaded is not moved again, so
+// that what is sent twice is done once.
+func (t *Teach) Decide(ctx context.Context, teacher store.TeacherID, l Ladder, sent map[store.StudentID]Deciding, now time.Time) (says string, version int, err error) {
 	tries, err := t.Store.TriesOn(ctx, teacher, l.ID, since(now))
 	if err != nil {
 		return "", 0, err
@@ -423,11 +431,12 @@ func (t *Teach) Decide(ctx context.Context, teacher store.TeacherID, l Ladder, s
 	places := store.Places{}
 	var kept []store.Decision
 	for _, st := range l.Class.Students {
-		kind, wanted := sent[st.ID]
+		wanted, ok := sent[st.ID]
 		at := ladder.Find(l.Steps, l.Places[st.ID])
-		if !wanted || at < 0 {
+		if !ok || at < 0 || l.Steps[at].ID != wanted.Step {
 			continue
 		}
+		kind := wanted.Kind
 		to := l.leadsTo(at, kind)
 		if to == 0 {
 			return "", 0, refuse("%s has no step further that way", st.Name)
@@ -440,7 +449,7 @@ func (t *Teach) Decide(ctx context.Context, teacher store.TeacherID, l Ladder, s
 		kept = append(kept, store.Decision{StudentID: st.ID, LadderID: l.ID, Step: l.Steps[at].ID, To: l.Steps[to-1].ID, Kind: kind, Why: why.Why, At: now})
 	}
 	if len(places) == 0 {
-		return "", 0, refuse("nobody of this class was meant; load the desk again")
+		return "", 0, refuse("this was decided already, or somebody was moved since; load the desk again")
 	}
 	if says, version, err = t.Place(ctx, teacher, l, places); err != nil {
 		return "", 0, err

@@ -1,6 +1,7 @@
 package web_test
 
 import (
+	"fmt"
 	"net/http/httptest"
 	"net/url"
 	"strings"
@@ -13,6 +14,7 @@ import (
 	"github.com/valyala/fasthttp"
 
 	"arplin/demo"
+	"arplin/store"
 	"arplin/store/storetest"
 )
 
@@ -49,6 +51,37 @@ func BenchmarkPress(b *testing.B) {
 		req.Header.Set("Content-Type", "application/x-www-form-urlencoded")
 		req.Header.Set("HX-Request", "true")
 		if res, body := browser.send(req); res.StatusCode != fiber.StatusOK {
+			b.Fatal(body)
+		}
+	}
+}
+
+// BenchmarkDeskOfThirty logs a tempo on the desk of a class of thirty with 10,000
+// entries in twelve weeks, and shows the desk as it is then.
+func BenchmarkDeskOfThirty(b *testing.B) {
+	br, id := ownSchool(b, "thirty")
+	s, ctx := storetest.Open(b), b.Context()
+	places := store.Places{id.student: id.steps[0]}
+	for i := range 29 {
+		st, err := s.AddStudent(ctx, id.teacher, store.Student{ClassID: id.class, Name: fmt.Sprint("More ", i), Instrument: "guitar"})
+		require.NoError(b, err)
+		places[st] = id.steps[i%2]
+	}
+	_, _, err := s.Place(ctx, id.teacher, id.ladder, places)
+	require.NoError(b, err)
+	l, err := s.Ladder(ctx, id.teacher, id.ladder)
+	require.NoError(b, err)
+	entry, err := s.AddEntry(ctx, id.teacher, store.Entry{StudentID: id.student, LadderID: id.ladder, Step: l.Steps[0], Tempo: 60, At: time.Now()}, "thirty")
+	require.NoError(b, err)
+	_, err = database(b).Exec(`INSERT INTO log_entries (teacher_id, student_id, ladder_id, step_id, played_id, tempo, client_id, at)
+		SELECT e.teacher_id, t.id, e.ladder_id, e.step_id, e.played_id, 50 + seq % 40, CONCAT('thirty-', seq), e.at - INTERVAL (1 + seq % 80) DAY
+		FROM log_entries e JOIN seq_1_to_10000 JOIN (SELECT id, ROW_NUMBER() OVER (ORDER BY id) - 1 n FROM students WHERE class_id = ?) t ON t.n = seq % 30
+		WHERE e.id = ?`, id.class, entry)
+	require.NoError(b, err)
+	require.Equal(b, 10_001, count(b, "SELECT COUNT(*) FROM log_entries WHERE ladder_id = ?", id.ladder))
+	br.get("/")
+	for i := 0; b.Loop(); i++ {
+		if res, body := br.fragment("/log", url.Values{"line": {fmt.Sprintf("momo %d", 50+i%50)}}); res.StatusCode != fiber.StatusOK {
 			b.Fatal(body)
 		}
 	}

@@ -66,9 +66,12 @@ func TestADecisionOnTheDesk(t *testing.T) {
 	_, body = b.get("/")
 	assert.Contains(t, body, "Move on Momo, who is ready")
 	assert.Contains(t, body, "3 times clean at")
-	form := url.Values{"class": {id.in("%[5]d")}, "ladder": {id.in("%[2]d")}, "decision": {id.in("%[4]d move-on")}}
+	form := url.Values{"class": {id.in("%[5]d")}, "ladder": {id.in("%[2]d")}, "decision": {fmt.Sprintf("%d move-on %d", id.student, l.Steps[0].ID)}}
 	res, answer := b.post("/decisions", form)
 	require.Equal(t, fiber.StatusSeeOther, res.StatusCode, answer)
+	res, answer = b.post("/decisions", form)
+	assert.Equal(t, fiber.StatusUnprocessableEntity, res.StatusCode, "sent twice")
+	assert.Contains(t, answer, "decided already")
 	places, err := s.Placements(ctx, id.teacher, id.ladder)
 	require.NoError(t, err)
 	assert.Equal(t, l.Steps[1].ID, places[id.student])
@@ -89,10 +92,10 @@ func TestADecisionOnTheDesk(t *testing.T) {
 	places, err = s.Placements(ctx, id.teacher, id.ladder)
 	require.NoError(t, err)
 	assert.Equal(t, l.Steps[0].ID, places[id.student])
-	res, answer = b.post("/decisions", url.Values{"class": {id.in("%[5]d")}, "ladder": {id.in("%[2]d")}, "decision": {id.in("%[4]d ease")}})
+	res, answer = b.post("/decisions", url.Values{"class": {id.in("%[5]d")}, "ladder": {id.in("%[2]d")}, "decision": {fmt.Sprintf("%d ease %d", id.student, l.Steps[0].ID)}})
 	assert.Equal(t, fiber.StatusUnprocessableEntity, res.StatusCode)
 	assert.Contains(t, answer, "no step further that way")
-	res, _ = b.post("/decisions", url.Values{"class": {id.in("%[5]d")}, "ladder": {"1"}, "decision": {id.in("%[4]d move-on")}})
+	res, _ = b.post("/decisions", url.Values{"class": {id.in("%[5]d")}, "ladder": {"1"}, "decision": {fmt.Sprintf("%d move-on %d", id.student, l.Steps[0].ID)}})
 	assert.Equal(t, fiber.StatusNotFound, res.StatusCode, "another teacher’s ladder")
 }
 

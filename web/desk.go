@@ -191,14 +191,13 @@ func (s *server) decide(c fiber.Ctx) error {
 	if err != nil {
 		return err
 	}
-	sent := map[store.StudentID]practice.Kind{}
+	sent := map[store.StudentID]teach.Deciding{}
 	for _, f := range sentFields(c) {
-		id, kind, _ := strings.Cut(f.Value, " ")
-		n, err := strconv.ParseInt(id, 10, 64)
-		if f.Name != "decision" || err != nil {
-			continue
+		var student store.StudentID
+		var d teach.Deciding
+		if _, err := fmt.Sscan(f.Value, &student, &d.Kind, &d.Step); f.Name == "decision" && err == nil {
+			sent[student] = d
 		}
-		sent[store.StudentID(n)] = practice.Kind(kind)
 	}
 	says, version, err := s.Decide(c.Context(), who(c), l, sent, time.Now())
 	if err != nil {

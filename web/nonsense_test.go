@@ -76,7 +76,7 @@ func (id ids) in(path string) string {
 }
 
 // ownSchool is a browser of a teacher who has one of everything.
-func ownSchool(t *testing.T, name string) (b *browser, id ids) {
+func ownSchool(t testing.TB, name string) (b *browser, id ids) {
 	t.Helper()
 	signedIn(t) // the demo comes first: other tests know its numbers
 	s, ctx := storetest.Open(t), t.Context()

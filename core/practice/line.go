@@ -61,7 +61,7 @@ func ParseTempo(s string) (int, error) {
 func ParseLines(text string, names []string) ([]Line, error) {
 	var lines []Line
 	for _, part := range strings.FieldsFunc(text, func(r rune) bool { return r == ',' || r == ';' || r == '\n' }) {
-		fields := strings.Fields(part)
+		fields := strings.Fields(strings.ReplaceAll(part, ":", " "))
 		if len(fields) == 0 {
 			continue
 		}
@@ -79,7 +79,7 @@ func ParseLines(text string, names []string) ([]Line, error) {
 
 // parseLine reads one: the tempo is the first number after a name.
 func parseLine(fields []string, names []string) (l Line, err error) {
-	at := slices.IndexFunc(fields[1:], func(f string) bool { _, err := strconv.Atoi(f); return err == nil }) + 1
+	at := slices.IndexFunc(fields[1:], isNumber) + 1
 	if at == 0 {
 		if len(fields) < 2 {
 			return l, fmt.Errorf("write a name and a tempo, such as %q", example(names))
@@ -93,13 +93,18 @@ func parseLine(fields []string, names []string) (l Line, err error) {
 		return l, err
 	}
 	l.Clean = true
-	return l, l.rest(fields[at+1:])
+	return l, l.rest(fields[at+1:], names)
+}
+
+func isNumber(s string) bool {
+	_, err := strconv.Atoi(s)
+	return err == nil
 }
 
 // rest reads what stands after the tempo.
-func (l *Line) rest(fields []string) error {
+func (l *Line) rest(fields, names []string) error {
 	var words []string
-	for _, f := range fields {
+	for i, f := range fields {
 		minutes, isMinutes := strings.CutSuffix(strings.TrimSuffix(f, "in"), "m")
 		n, err := strconv.Atoi(minutes)
 		bar, isBar := strings.CutPrefix(f, "b")
@@ -120,6 +125,8 @@ func (l *Line) rest(fields []string) error {
 			l.Errors, l.Clean = Errors(f), false
 		case isMinutes && err == nil && n >= 1 && n <= MaxDay:
 			l.Minutes = n
+		case i > 0 && isNumber(f) && slices.ContainsFunc(names, func(name string) bool { return strings.HasPrefix(name, fields[i-1]) }):
+			return fmt.Errorf("%q looks like another student; write a comma before it", fields[i-1]+" "+f)
 		default:
 			words = append(words, f)
 		}

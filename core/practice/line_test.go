@@ -23,6 +23,8 @@ func TestParseLines(t *testing.T) {
 		"pia 72 sore thumb 10min":    {{Who: 0, Tempo: 72, Clean: true, Minutes: 10, Word: "sore thumb"}},
 		"pia 66 wb b5":               {{Who: 0, Tempo: 66, Fault: practice.WrongBass, Bar: 5}},
 		"pia 66 x b12, jo 60 te":     {{Who: 0, Tempo: 66, Bar: 12}, {Who: 1, Tempo: 60, Clean: true, Fault: practice.Tension}},
+		"pia: 72":                    {{Who: 0, Tempo: 72, Clean: true}},
+		"pia 72 clean 3 times":       {{Who: 0, Tempo: 72, Clean: true, Word: "clean 3 times"}},
 		"pia 72,":                    {{Who: 0, Tempo: 72, Clean: true}},
 	} {
 		got, err := practice.ParseLines(text, names)
@@ -37,10 +39,31 @@ func TestParseLines(t *testing.T) {
 		"max waltz 72":  `nobody in this class is called "max"`,
 		"pia fast":      `"fast" is not a tempo from 20 to 300 beats a minute`,
 		"pia 700":       `"700" is not a tempo from 20 to 300 beats a minute`,
+		"pia 72 jo 60":  `"jo 60" looks like another student; write a comma before it`,
 		"pia 72 wb sc":  `one try has one fault; write "sc" in a line of its own`,
 		"pia 72, max 3": `"3" is not a tempo from 20 to 300 beats a minute`,
 	} {
 		_, err := practice.ParseLines(text, names)
 		assert.EqualError(t, err, want, text)
 	}
+}
+
+// Whatever is typed is understood whole or refused with a sentence: what is understood is
+// within its limits.
+func FuzzParseLines(f *testing.F) {
+	names := []string{"pia", "jo", "jonas", "anna lena"}
+	for _, seed := range []string{"pia 72", "jo waltz 66 x, jonas 84 wb b5", "anna l: 60 few 12m asleep", "pia 72 jo 60", ", ;"} {
+		f.Add(seed)
+	}
+	f.Fuzz(func(t *testing.T, text string) {
+		lines, err := practice.ParseLines(text, names)
+		if err != nil {
+			assert.NotEmpty(t, err.Error())
+			return
+		}
+		assert.NotEmpty(t, lines)
+		for _, l := range lines {
+			assert.True(t, l.Who >= 0 && l.Who < len(names) && l.Tempo >= practice.MinTempo && l.Tempo <= practice.MaxTempo && l.Bar >= 0 && l.Minutes >= 0 && len([]rune(l.Word)) <= practice.MaxWord, "%q: %+v", text, l)
+		}
+	})
 }
