@@ -30,10 +30,8 @@ func (s *Store) FailedMost(ctx context.Context, teacher TeacherID, class ClassID
 // Tense are the students of a class of whom the last that was heard since a time, on
 // any song, was with tension.
 func (s *Store) Tense(ctx context.Context, teacher TeacherID, class ClassID, since time.Time) (map[StudentID]bool, error) {
-	rows, err := s.db.QueryContext(ctx, `SELECT student_id FROM (
-			SELECT e.student_id, e.fault, ROW_NUMBER() OVER (PARTITION BY e.student_id ORDER BY e.at DESC, e.id DESC) recent
-			FROM students t JOIN log_entries e ON e.teacher_id = t.teacher_id AND e.student_id = t.id
-			WHERE t.teacher_id = ? AND t.class_id = ? AND e.at >= ? AND `+standing+`) x WHERE recent = 1 AND fault = ?`, teacher, class, since.UTC(), practice.Tension)
+	rows, err := s.db.QueryContext(ctx, `SELECT t.id FROM students t WHERE t.teacher_id = ? AND t.class_id = ? AND ? =
+		(SELECT e.fault FROM log_entries e WHERE e.student_id = t.id AND e.at >= ? AND `+inOrderBack+` LIMIT 1)`, teacher, class, practice.Tension, since.UTC())
 	list, err := collect(rows, err, func(r *sql.Rows) (id StudentID, err error) { return id, r.Scan(&id) })
 	tense := map[StudentID]bool{}
 	for _, id := range list {

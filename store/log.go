@@ -78,30 +78,30 @@ func (s *Store) Withdraw(ctx context.Context, teacher TeacherID, entry EntryID, 
 	return nil
 }
 
-// standing are the entries that were not taken back; inOrder, oldest first.
+// standing are the entries that were not taken back; inOrder, oldest first, and inOrderBack
+// the newest.
 const (
-	standing = ` e.withdraws IS NULL AND NOT EXISTS (SELECT 1 FROM log_entries w WHERE w.withdraws = e.id)`
-	inOrder  = standing + ` ORDER BY e.at, e.id`
+	standing    = ` e.withdraws IS NULL AND NOT EXISTS (SELECT 1 FROM log_entries w WHERE w.withdraws = e.id)`
+	inOrder     = standing + ` ORDER BY e.at, e.id`
+	inOrderBack = standing + ` ORDER BY e.at DESC, e.id DESC`
 )
 
-// RecentTempos is how many clean tempos of a student TriesOn reads, and RecentTries how
-// many tries on the step where somebody stands.
+// RecentTempos is how many clean tempos of a student are shown, and RecentTries how many
+// tries TriesOn reads.
 const (
 	RecentTempos = 6
-	RecentTries  = 12
+	RecentTries  = 40
 )
 
-// TriesOn lists tries on a ladder since a time, oldest first: of every student the most
-// recent, and the last ones on the step where the student stands; what a step was like
-// then is not read. However long the log is, this is short.
+// TriesOn lists the most recent tries of each student of a ladder's class on it, since a
+// time, oldest first; what a step was like then is not read. However long the log is,
+// this is short: where the recent ones begin is looked up for each student first.
 func (s *Store) TriesOn(ctx context.Context, teacher TeacherID, id LadderID, since time.Time) ([]Entry, error) {
-	rows, err := s.db.QueryContext(ctx, `SELECT id, student_id, ladder_id, step_id, tempo, failed, fault, bar_id, at FROM (
-			SELECT e.id, e.student_id, e.ladder_id, e.step_id, e.tempo, e.failed, e.fault, e.bar_id, e.at, p.step_id stands,
-				ROW_NUMBER() OVER (PARTITION BY e.student_id ORDER BY e.at DESC, e.id DESC) recent,
-				ROW_NUMBER() OVER (PARTITION BY e.student_id, e.step_id ORDER BY e.at DESC, e.id DESC) on_step
-			FROM log_entries e LEFT JOIN placements p ON p.ladder_id = e.ladder_id AND p.student_id = e.student_id
-			WHERE e.teacher_id = ? AND e.ladder_id = ? AND e.at >= ? AND `+standing+`) x
-		WHERE recent <= ? OR (step_id = stands AND on_step <= ?) ORDER BY at, id`, teacher, id, since.UTC(), RecentTempos, RecentTries)
+	rows, err := s.db.QueryContext(ctx, `SELECT e.id, e.student_id, e.ladder_id, e.step_id, e.tempo, e.failed, e.fault, e.bar_id, e.at
+		FROM (SELECT t.id, COALESCE((SELECT r.at FROM log_entries r WHERE r.student_id = t.id AND r.ladder_id = l.id AND r.at >= ? ORDER BY r.at DESC LIMIT 1 OFFSET ?), ?) begins
+			FROM ladders l JOIN students t ON t.teacher_id = l.teacher_id AND t.class_id = l.class_id WHERE l.teacher_id = ? AND l.id = ? GROUP BY t.id) x
+		JOIN log_entries e ON e.student_id = x.id AND e.ladder_id = ? AND e.at >= x.begins
+		WHERE e.teacher_id = ? AND`+inOrder, since.UTC(), RecentTries-1, since.UTC(), teacher, id, id, teacher)
 	return collect(rows, err, func(r *sql.Rows) (e Entry, err error) {
 		return e, r.Scan(&e.ID, &e.StudentID, &e.LadderID, &e.Step.ID, &e.Tempo, &e.Failed, &e.Fault, &e.Bar, &e.At)
 	})
