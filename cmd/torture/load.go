@@ -127,7 +127,7 @@ func (b *browser) signIn(ctx context.Context, sc school) error {
 		} else if code, _, err := b.post(ctx, "/signin", url.Values{"email": {sc.email}, "password": {sc.password}}); err == nil && code == http.StatusSeeOther {
 			return nil
 		} else {
-			last = fmt.Errorf("signing in answers %d: %w", code, err)
+			last = fmt.Errorf("signing in answers %d: %v", code, err)
 		}
 		if !pause(ctx, 300*time.Millisecond) {
 			return ctx.Err()
@@ -211,7 +211,7 @@ func (l *logger) one(ctx context.Context, sc school, base string, lines int, edi
 			l.again++
 			l.mu.Unlock()
 			if time.Since(began) > giveUp {
-				return fmt.Errorf("a line is not taken for %s: %d %w", giveUp, code, err)
+				return fmt.Errorf("a line is not taken for %s: %d %v", giveUp, code, err)
 			}
 			if !pause(ctx, 150*time.Millisecond) {
 				return ctx.Err()
