@@ -21,20 +21,15 @@ type Decision struct {
 	At        time.Time
 }
 
-// AddDecisions keeps what was decided.
-func (s *Store) AddDecisions(ctx context.Context, teacher TeacherID, list []Decision) error {
-	return s.inTx(ctx, func(tx *sql.Tx) error {
-		for _, d := range list {
-			if err := ofClass(ctx, tx, teacher, d.LadderID, []StudentID{d.StudentID}); err != nil {
-				return err
-			}
-			if _, err := tx.ExecContext(ctx, `INSERT INTO decisions (teacher_id, student_id, ladder_id, step_id, to_step, kind, why, at) VALUES (?, ?, ?, ?, ?, ?, ?, ?)`,
-				teacher, d.StudentID, d.LadderID, d.Step, d.To, d.Kind, d.Why, d.At.UTC()); err != nil {
-				return fmt.Errorf("keeping a decision: %w", err)
-			}
+// addDecisions keeps what was decided on a ladder, about students of its class.
+func addDecisions(ctx context.Context, tx *sql.Tx, teacher TeacherID, on LadderID, list []Decision) error {
+	for _, d := range list {
+		if _, err := tx.ExecContext(ctx, `INSERT INTO decisions (teacher_id, student_id, ladder_id, step_id, to_step, kind, why, at) VALUES (?, ?, ?, ?, ?, ?, ?, ?)`,
+			teacher, d.StudentID, on, d.Step, d.To, d.Kind, d.Why, d.At.UTC()); err != nil {
+			return fmt.Errorf("keeping a decision: %w", err)
 		}
-		return nil
-	})
+	}
+	return nil
 }
 
 // Decisions lists what was decided about a student, the newest first.

@@ -19,6 +19,8 @@ var (
 	ErrTaken = errors.New("already taken")
 	// ErrReused: an id that a client gives once came again with other content.
 	ErrReused = errors.New("this id was used for something else")
+	// ErrMoved: somebody stands on another step than the page showed.
+	ErrMoved = errors.New("moved since")
 	// ErrFull: there is no room for one more.
 	ErrFull = errors.New("no room")
 )

@@ -235,8 +235,9 @@ func (s *Store) MoveLadder(ctx context.Context, teacher TeacherID, id LadderID, 
 
 // Place puts students on steps, all of them or none, as one revision; step 0
 // takes one off. It returns where they stood, and the new version. Who is placed and which steps are
-// there is what the ladder has now, whatever version the page showed.
-func (s *Store) Place(ctx context.Context, teacher TeacherID, id LadderID, places Places) (was Places, version int, err error) {
+// there is what the ladder has now, whatever version the page showed. What was decided is
+// kept with it; ErrMoved when somebody does not stand where that was decided about.
+func (s *Store) Place(ctx context.Context, teacher TeacherID, id LadderID, places Places, decided ...Decision) (was Places, version int, err error) {
 	was = Places{}
 	err = s.inTx(ctx, func(tx *sql.Tx) error {
 		if err := tx.QueryRowContext(ctx, "SELECT version FROM ladders WHERE teacher_id = ? AND id = ? FOR UPDATE", teacher, id).Scan(&version); err != nil {
@@ -254,6 +255,11 @@ func (s *Store) Place(ctx context.Context, teacher TeacherID, id LadderID, place
 		if err != nil {
 			return err
 		}
+		for _, d := range decided {
+			if now[d.StudentID] != d.Step {
+				return ErrMoved
+			}
+		}
 		for student, step := range places {
 			if step != 0 && ladder.Find(l.Steps, step) < 0 {
 				return fmt.Errorf("step: %w", ErrNotFound)
@@ -267,6 +273,9 @@ func (s *Store) Place(ctx context.Context, teacher TeacherID, id LadderID, place
 			return err
 		}
 		if err := setPlaces(ctx, tx, teacher, id, now); err != nil {
+			return err
+		}
+		if err := addDecisions(ctx, tx, teacher, id, decided); err != nil {
 			return err
 		}
 		return h.appendLadder(ctx, tx, l, ladder.Placed(), h.body)

@@ -218,3 +218,21 @@ func TestOnTheDesk(t *testing.T) {
 	assert.Equal(t, append(want[1:store.MostNow:store.MostNow], again), on())
 	require.ErrorIs(t, s.SetProgress(ctx, newSchool(t, s, "desk-other").teacher, again, store.Aside), store.ErrNotFound)
 }
+
+// A decision moves and is kept in one, and only from the step that it is about.
+func TestADecisionIsKeptWithTheMove(t *testing.T) {
+	s := storetest.Open(t)
+	sc := newSchool(t, s, "decided")
+	ctx, pia := t.Context(), sc.students[0]
+	_, _, err := s.Place(ctx, sc.teacher, sc.ladder, store.Places{pia: 1})
+	require.NoError(t, err)
+	d := store.Decision{StudentID: pia, LadderID: sc.ladder, Step: 1, To: 2, Kind: "move-on", Why: "three times clean", At: time.Now()}
+	_, _, err = s.Place(ctx, sc.teacher, sc.ladder, store.Places{pia: 2}, d)
+	require.NoError(t, err)
+	_, _, err = s.Place(ctx, sc.teacher, sc.ladder, store.Places{pia: 2}, d)
+	require.ErrorIs(t, err, store.ErrMoved)
+	kept, err := s.Decisions(ctx, sc.teacher, pia)
+	require.NoError(t, err)
+	require.Len(t, kept, 1)
+	assert.Equal(t, d.Why, kept[0].Why)
+}

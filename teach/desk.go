@@ -448,11 +448,13 @@ func (t *Teach) Decide(ctx context.Context, teacher store.TeacherID, l Ladder, s
 		places[st.ID] = l.Steps[to-1].ID
 		kept = append(kept, store.Decision{StudentID: st.ID, LadderID: l.ID, Step: l.Steps[at].ID, To: l.Steps[to-1].ID, Kind: kind, Why: why.Why, At: now})
 	}
+	const stale = "this was decided already, or somebody was moved since; load the desk again"
 	if len(places) == 0 {
-		return "", 0, refuse("this was decided already, or somebody was moved since; load the desk again")
+		return "", 0, refuse(stale)
 	}
-	if says, version, err = t.Place(ctx, teacher, l, places); err != nil {
-		return "", 0, err
+	says, version, err = t.Place(ctx, teacher, l, places, kept...)
+	if errors.Is(err, store.ErrMoved) { // between this reading and the move
+		return "", 0, refuse(stale)
 	}
-	return says, version, t.Store.AddDecisions(ctx, teacher, kept)
+	return says, version, err
 }

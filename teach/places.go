@@ -141,13 +141,13 @@ func playedName(h clean) string {
 
 // Place puts students on steps and says who stands where now; step 0 takes one
 // off.
-func (t *Teach) Place(ctx context.Context, teacher store.TeacherID, l Ladder, places store.Places) (says string, version int, err error) {
+func (t *Teach) Place(ctx context.Context, teacher store.TeacherID, l Ladder, places store.Places, decided ...store.Decision) (says string, version int, err error) {
 	for _, step := range places {
 		if step != 0 && ladder.Find(l.Steps, step) < 0 {
 			return "", 0, refuse("that step is not on the ladder any more; look at it as it is now")
 		}
 	}
-	if _, version, err = t.Store.Place(ctx, teacher, l.ID, places); err != nil {
+	if _, version, err = t.Store.Place(ctx, teacher, l.ID, places, decided...); err != nil {
 		return "", 0, err
 	}
 	return l.placedWords(places), version, nil
