@@ -46,11 +46,15 @@ func Cut(s string, most int) string {
 	return s[:kept]
 }
 
-// Fold makes texts one that differ in accents and capitals only: "Zoë" and "zoe".
+// Fold makes texts one that differ in accents, capitals and the form of the apostrophe only:
+// "Zoë" and "zoe".
 func Fold(s string) string {
 	return strings.ToLower(strings.Map(func(r rune) rune {
 		if unicode.Is(unicode.Mn, r) {
 			return -1
+		}
+		if r == '’' {
+			return '\''
 		}
 		return r
 	}, norm.NFD.String(s)))

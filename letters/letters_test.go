@@ -22,6 +22,7 @@ func TestLetters(t *testing.T) {
 	assert.Equal(t, "éa", letters.Lower("Éa"))
 	assert.Equal(t, "", letters.Capital(""))
 	assert.Equal(t, "zoe o", letters.Fold("Zo\u00eb \u00d3"))
+	assert.Equal(t, "baker's", letters.Fold("Baker\u2019s"))
 	assert.Equal(t, "Zo\u00eb", letters.Clean("Zoe\u0308"), "an accent of its own is joined")
 	assert.Equal(t, "a\uFFFDb", letters.Clean("a\xffb"))
 	assert.Equal(t, "ab", letters.Clean("a\u200b\u202e\x00\ufeffb"), "nobody sees these")

@@ -93,7 +93,15 @@ func TestEveryQueryHasAnIndex(t *testing.T) {
 		"places":     func() error { _, err := watched.Placements(ctx, sc.teacher, sc.ladder); return err },
 		"tempos":     func() error { _, err := watched.TriesOn(ctx, sc.teacher, sc.ladder, since); return err },
 		"entries":    func() error { _, err := watched.Entries(ctx, sc.teacher, sc.class, since); return err },
-		"last clean": func() error { _, err := watched.LastCleanOn(ctx, sc.teacher, student, sc.song, since); return err },
+		"last clean": func() error { _, err := watched.LastCleans(ctx, sc.teacher, sc.class, student, since); return err },
+		"entries of": func() error { _, err := watched.EntriesOf(ctx, sc.teacher, student, since); return err },
+		"stands":     func() error { _, err := watched.Stands(ctx, sc.teacher, student); return err },
+		"tense":      func() error { _, err := watched.Tense(ctx, sc.teacher, sc.class, since); return err },
+		"decisions":  func() error { _, err := watched.Decisions(ctx, sc.teacher, student); return err },
+		"failed": func() error {
+			_, err := watched.FailedMost(ctx, sc.teacher, sc.class, student, sc.song, since)
+			return err
+		},
 		"drills": func() error {
 			_, err := watched.Drills(ctx, sc.teacher, sc.class, store.WeekOf(time.Now()))
 			return err

@@ -119,12 +119,12 @@ func TestAnEntryKeepsItsStep(t *testing.T) {
 	require.NoError(t, err)
 	require.Len(t, tempos, 2)
 	assert.Equal(t, played.ID, tempos[0].Step.ID)
-	last, err := s.LastCleanOn(ctx, sc.teacher, sc.students[0], sc.song, now.Add(-time.Hour))
+	cleans, err := s.LastCleans(ctx, sc.teacher, sc.class, 0, now.Add(-time.Hour))
 	require.NoError(t, err)
-	assert.Equal(t, 66, last)
-	none, err := s.LastCleanOn(ctx, sc.teacher, sc.students[1], sc.song, now.Add(-time.Hour))
+	assert.Equal(t, map[store.OnSong]int{{Student: sc.students[0], Song: sc.song}: 66}, cleans)
+	cleans, err = s.LastCleans(ctx, sc.teacher, sc.class, sc.students[1], now.Add(-time.Hour))
 	require.NoError(t, err)
-	assert.Zero(t, none)
+	assert.Empty(t, cleans)
 }
 
 // Several students are placed together or not at all.

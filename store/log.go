@@ -86,12 +86,8 @@ const (
 	inOrderBack = standing + ` ORDER BY e.at DESC, e.id DESC`
 )
 
-// RecentTempos is how many clean tempos of a student are shown, and RecentTries how many
-// tries TriesOn reads.
-const (
-	RecentTempos = 6
-	RecentTries  = 40
-)
+// RecentTries is how many tries of a student TriesOn reads.
+const RecentTries = 40
 
 // TriesOn lists the most recent tries of each student of a ladder's class on it, since a
 // time, oldest first; what a step was like then is not read. However long the log is,
@@ -134,26 +130,15 @@ func (s *Store) Entries(ctx context.Context, teacher TeacherID, class ClassID, s
 	})
 }
 
-// LastCleanOn is a student's last clean tempo on a song since a time; 0 when
-// nothing was heard.
-func (s *Store) LastCleanOn(ctx context.Context, teacher TeacherID, student StudentID, song SongID, since time.Time) (tempo int, err error) {
-	rows, err := s.db.QueryContext(ctx, `SELECT e.tempo FROM log_entries e JOIN ladders l ON l.id = e.ladder_id
-		WHERE e.teacher_id = ? AND e.student_id = ? AND l.song_id = ? AND e.at >= ? AND e.failed = FALSE AND`+inOrder, teacher, student, song, since.UTC())
-	tempos, err := collect(rows, err, func(r *sql.Rows) (n int, err error) { return n, r.Scan(&n) })
-	if n := len(tempos); n > 0 {
-		tempo = tempos[n-1]
-	}
-	return tempo, err
-}
-
 // OnSong is a student on a song.
 type OnSong struct {
 	Student StudentID
 	Song    SongID
 }
 
-// LastCleans are the last clean tempos of a class since a time, by student and song.
-func (s *Store) LastCleans(ctx context.Context, teacher TeacherID, class ClassID, since time.Time) (map[OnSong]int, error) {
+// LastCleans are the last clean tempos of a student, or with 0 of a whole class, since a
+// time, by student and song.
+func (s *Store) LastCleans(ctx context.Context, teacher TeacherID, class ClassID, student StudentID, since time.Time) (map[OnSong]int, error) {
 	type last struct {
 		on    OnSong
 		tempo int
@@ -161,7 +146,7 @@ func (s *Store) LastCleans(ctx context.Context, teacher TeacherID, class ClassID
 	rows, err := s.db.QueryContext(ctx, `SELECT student_id, song_id, tempo FROM (
 			SELECT e.student_id, l.song_id, e.tempo, ROW_NUMBER() OVER (PARTITION BY e.student_id, l.song_id ORDER BY e.at DESC, e.id DESC) recent
 			FROM students t JOIN log_entries e ON e.teacher_id = t.teacher_id AND e.student_id = t.id JOIN ladders l ON l.id = e.ladder_id
-			WHERE t.teacher_id = ? AND t.class_id = ? AND e.at >= ? AND e.failed = FALSE AND `+standing+`) x WHERE recent = 1`, teacher, class, since.UTC())
+			WHERE t.teacher_id = ? AND t.class_id = ? AND (? = 0 OR t.id = ?) AND e.at >= ? AND e.failed = FALSE AND `+standing+`) x WHERE recent = 1`, teacher, class, student, student, since.UTC())
 	list, err := collect(rows, err, func(r *sql.Rows) (l last, err error) { return l, r.Scan(&l.on.Student, &l.on.Song, &l.tempo) })
 	by := map[OnSong]int{}
 	for _, l := range list {

@@ -336,8 +336,24 @@ func TestEverythingIsBoundToItsOwner(t *testing.T) {
 			return len(l), err
 		},
 		"last clean": func() (int, error) {
-			return s.LastCleanOn(ctx, mine.teacher, theirs.students[0], theirs.song, time.Time{}.AddDate(1999, 0, 0))
+			l, err := s.LastCleans(ctx, mine.teacher, theirs.class, 0, time.Time{}.AddDate(1999, 0, 0))
+			return len(l), err
 		},
+		"entries of": func() (int, error) {
+			l, err := s.EntriesOf(ctx, mine.teacher, theirs.students[0], time.Time{}.AddDate(1999, 0, 0))
+			return len(l), err
+		},
+		"stands": func() (int, error) { l, err := s.Stands(ctx, mine.teacher, theirs.students[0]); return len(l), err },
+		"failed": func() (int, error) {
+			l, err := s.FailedMost(ctx, mine.teacher, theirs.class, 0, theirs.song, time.Time{}.AddDate(1999, 0, 0))
+			return len(l), err
+		},
+		"tense": func() (int, error) {
+			l, err := s.Tense(ctx, mine.teacher, theirs.class, time.Time{}.AddDate(1999, 0, 0))
+			return len(l), err
+		},
+		"decisions": func() (int, error) { l, err := s.Decisions(ctx, mine.teacher, theirs.students[0]); return len(l), err },
+		"on now":    func() (int, error) { l, err := s.OnNow(ctx, mine.teacher, theirs.class); return len(l), err },
 		"entries": func() (int, error) {
 			l, err := s.Entries(ctx, mine.teacher, theirs.class, time.Time{}.AddDate(1999, 0, 0))
 			return len(l), err

@@ -132,10 +132,11 @@ func (t *Teach) makeDrill(ctx context.Context, teacher store.TeacherID, c Class,
 	d.Bars, d.Instruments, d.Students, d.Instrument = len(sg.Bars()), c.Instruments(), c.Students, ins
 	if d.For.ID != 0 {
 		d.Instrument, c = c.Instrument(d.For.Instrument), c.For(d.For)
-		var err error
-		if d.Clean, err = t.Store.LastCleanOn(ctx, teacher, d.For.ID, sg.ID, since(now)); err != nil {
+		cleans, err := t.Store.LastCleans(ctx, teacher, d.For.ClassID, d.For.ID, since(now))
+		if err != nil {
 			return d, err
 		}
+		d.Clean = cleans[store.OnSong{Student: d.For.ID, Song: sg.ID}]
 	}
 	if d.Pattern.Name == "" {
 		d.Problem = fmt.Sprintf("There is no pattern in %s yet; make one on the bench.", sg.Meter)
@@ -195,21 +196,15 @@ func (d *Drill) takeFailed(failed []store.Failed) {
 		}
 		if !chosen {
 			d.BarID = f.Bar
-			if f.Fault.AtChange() && n > 1 {
-				d.Kind = ChangeDrill
-			}
+			d.Kind = drillOf(f.Fault, n)
 		}
-		fault, _ := f.Fault.Line()
-		d.Failed, d.Remedy = fmt.Sprintf("By the log, bar %d failed %s%s.", n, plural(f.Times, "time", "times"), whatFailed(fault.Name)), fault.Remedy
+		d.Failed = fmt.Sprintf("By the log, bar %d failed %s", n, plural(f.Times, "time", "times"))
+		if fault, ok := f.Fault.Line(); ok {
+			d.Failed, d.Remedy = d.Failed+": "+fault.Name, fault.Remedy
+		}
+		d.Failed += "."
 		return
 	}
-}
-
-func whatFailed(name string) string {
-	if name == "" {
-		return ""
-	}
-	return ": " + name
 }
 
 // takeBar fills in what was not chosen: the hardest bar, and there the change or
@@ -310,119 +305,4 @@ func (d Drill) shapes(e drill.Exercise, c Class, task difficulty.Task) (list []C
 
 func openShape(ins fretboard.Instrument) fretboard.Shape {
 	return fretboard.MustShape(strings.Repeat("0", ins.Strings()))
-}
-
-// PutDrill is a drill that goes on a student's week.
-type PutDrill struct {
-	Student     store.StudentID
-	Kind        string
-	Bar         song.BarID
-	Minutes     int
-	Pattern     pattern.Pattern
-	PatternName string
-}
-
-// PutOnWeek puts a drill on a student's week and says so.
-func (t *Teach) PutOnWeek(ctx context.Context, teacher store.TeacherID, c Class, id store.SongID, p PutDrill, now time.Time) (drillID store.DrillID, says string, err error) {
-	sg, err := t.Store.Song(ctx, teacher, id)
-	if err != nil {
-		return 0, "", err
-	}
-	st, ok := c.Student(p.Student)
-	switch {
-	case !ok:
-		return 0, "", refuse("choose a student for the drill")
-	case sg.NumberOf(p.Bar) == 0 || p.Minutes < 3 || p.Minutes > 60:
-		return 0, "", refuse("choose a bar of the song, and 3 to 60 minutes for the drill")
-	}
-	if p.Kind != ChangeDrill {
-		p.Kind = BarDrill
-	}
-	there, err := t.Store.Drills(ctx, teacher, st.ClassID, store.WeekOf(now))
-	if err != nil {
-		return 0, "", err
-	}
-	for _, d := range there {
-		if d.StudentID == st.ID && d.SongID == sg.ID && d.Kind == p.Kind && d.Bar == p.Bar && d.Pattern.Equal(p.Pattern) {
-			return 0, "", refuse("this drill is on %s’s week already, %d minutes of it; take it off there to change it", st.Name, d.Minutes)
-		}
-	}
-	drillID, err = t.Store.AddDrill(ctx, teacher, store.WeekDrill{
-		StudentID: st.ID, SongID: sg.ID, Week: store.WeekOf(now), Kind: p.Kind, Bar: p.Bar, Pattern: p.Pattern, PatternName: p.PatternName, Minutes: p.Minutes,
-	})
-	return drillID, fmt.Sprintf("It is on %s’s week now, and on the sheets until Sunday.", st.Name), err
-}
-
-// WeekDrill is a drill in a list.
-type WeekDrill struct {
-	store.WeekDrill
-	What string // "bar 3" or "the change into bar 3"
-}
-
-// weekDrills lists the drills of this week by student.
-func (t *Teach) weekDrills(ctx context.Context, teacher store.TeacherID, c Class, now time.Time) (map[store.StudentID][]WeekDrill, error) {
-	list, err := t.Store.Drills(ctx, teacher, c.ID, store.WeekOf(now))
-	if err != nil || len(list) == 0 {
-		return nil, err
-	}
-	var ids []store.SongID
-	for _, d := range list {
-		ids = append(ids, d.SongID)
-	}
-	songs, err := t.Store.SongsOf(ctx, teacher, ids)
-	by := map[store.StudentID][]WeekDrill{}
-	for _, d := range list {
-		what := "a bar that is gone"
-		if n := songs[d.SongID].NumberOf(d.Bar); n > 0 {
-			what = fmt.Sprintf("bar %d", n)
-		}
-		if d.Kind == ChangeDrill {
-			what = "the change into " + what
-		}
-		by[d.StudentID] = append(by[d.StudentID], WeekDrill{d, what})
-	}
-	return by, err
-}
-
-// DrillOnSheet is a drill as a few lines of paper.
-type DrillOnSheet struct {
-	WeekDrill
-	Exercises []drill.Exercise
-}
-
-// drillsOnSheets makes the exercises of the weeks of some students, by student.
-func (t *Teach) drillsOnSheets(ctx context.Context, teacher store.TeacherID, c Class, students []store.Student, now time.Time) (map[store.StudentID][]DrillOnSheet, error) {
-	week, err := t.weekDrills(ctx, teacher, c, now)
-	if err != nil || len(week) == 0 {
-		return nil, err
-	}
-	var ids []store.SongID
-	for _, st := range students {
-		for _, d := range week[st.ID] {
-			ids = append(ids, d.SongID)
-		}
-	}
-	if len(ids) == 0 {
-		return nil, nil
-	}
-	songs, err := t.Store.SongsOf(ctx, teacher, ids)
-	if err != nil {
-		return nil, err
-	}
-	cleans, err := t.Store.LastCleans(ctx, teacher, c.ID, since(now))
-	if err != nil {
-		return nil, err
-	}
-	by := map[store.StudentID][]DrillOnSheet{}
-	for _, st := range students {
-		ins := c.Instrument(st.Instrument)
-		for _, d := range week[st.ID] {
-			sg := songs[d.SongID]
-			task := difficulty.NewTask(d.Pattern, Held(st, sg.Song), ins, c.For(st).School(), sg.Tempo)
-			if exercises, err := exercisesOf(task, d.Kind, sg.NumberOf(d.Bar), d.Minutes, cleans[store.OnSong{Student: st.ID, Song: sg.ID}]); err == nil { // a bar that the song has no more has no drill
-				by[st.ID] = append(by[st.ID], DrillOnSheet{d, exercises})
-			}
-		}
-	}
-	return by, nil
 }

@@ -4,6 +4,7 @@ import (
 	"cmp"
 	"context"
 	"fmt"
+	"math"
 	"slices"
 	"time"
 
@@ -32,8 +33,8 @@ type StudentSong struct {
 	Number int // of the step, from 1
 	Name   string
 	Weeks  draw.SVG
-	State  practice.State
-	Now    int // what is likely clean today, 0 where nothing was heard on the step
+	Stands practice.Standing
+	Gains  int // beats a minute a week on the step; 0 where it stands still or nothing is known
 	Goal   int
 }
 
@@ -87,7 +88,7 @@ func (t *Teach) LoadStudent(ctx context.Context, teacher store.TeacherID, at Cla
 	}
 	for _, d := range decisions {
 		l := ladders[d.LadderID]
-		p.Decided = append(p.Decided, DecidedLine{d.At, l.SongTitle, decided(d, l), d.Why})
+		p.Decided = append(p.Decided, DecidedLine{d.At.Local(), l.SongTitle, decided(d, l), d.Why})
 	}
 	for id, step := range stands {
 		p.Songs = append(p.Songs, studentSong(ladders[id], step, on[id], p.Tense, dayOf(now)))
@@ -129,29 +130,14 @@ func studentSong(l Ladder, step ladder.StepID, entries []store.Entry, tense bool
 			tries = append(tries, practice.Try{ID: int64(e.ID), Day: dayOf(e.At), Tempo: e.Tempo, Clean: !e.Failed, Fault: e.Fault})
 		}
 	}
-	stands := practice.Stand(tries, s.Goal, today, tense)
-	s.State, s.Now = stands.State, stands.Now
+	s.Stands = practice.Stand(tries, s.Goal, today, tense)
+	s.Gains = int(math.Round(s.Stands.Trend))
 	s.Weeks = draw.TempoWeeks(heard, s.Goal, historyWeeks)
 	return s
 }
 
 func heardLine(e store.Entry, l Ladder) HeardLine {
-	line := HeardLine{At: e.At, Song: l.SongTitle, Step: stepOf(l, e.Step.ID), Tempo: e.Tempo, Says: "clean"}
-	if e.Failed {
-		line.Says = "not clean"
-	}
-	if e.Errors != practice.NoErrors {
-		line.Says += fmt.Sprintf(", %s slips", e.Errors)
-	}
-	if fault, ok := e.Fault.Line(); ok {
-		line.Says += ", " + fault.Name
-	}
-	if n := l.Song.NumberOf(e.Bar); n > 0 {
-		line.Says += fmt.Sprintf(", bar %d", n)
-	}
-	if e.Minutes > 0 {
-		line.Says += fmt.Sprintf(", %d minutes", e.Minutes)
-	}
+	line := HeardLine{At: e.At.Local(), Song: l.SongTitle, Step: stepOf(l, e.Step.ID), Tempo: e.Tempo, Says: heardWords(e, l.Song)}
 	if e.Word != "" {
 		line.Says += ": " + e.Word
 	}

@@ -32,25 +32,6 @@ func (p deskPage) IsProblem(st store.StudentID, on store.LadderID) bool {
 // Faults are what can fail, with their keys.
 func (deskPage) Faults() []practice.FaultLine { return practice.Faults }
 
-// OtherWord is how the song that is not in front is named in a line.
-func (p deskPage) OtherWord() string {
-	for _, l := range p.Now {
-		if l.SongID != p.Ladder.SongID {
-			return strings.ToLower(longest(strings.Fields(l.SongTitle)))
-		}
-	}
-	return "song"
-}
-
-func longest(words []string) (most string) {
-	for _, w := range words {
-		if len(w) > len(most) {
-			most = w
-		}
-	}
-	return most
-}
-
 func (s *server) desk(c fiber.Ctx) error {
 	return s.showDesk(c, class(c), deskPage{Page: page(c, "Desk", "desk")})
 }

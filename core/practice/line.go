@@ -55,18 +55,26 @@ func ParseTempo(s string) (int, error) {
 }
 
 // ParseLines reads log lines, separated by commas: the beginning of a name, a tempo, and
-// what else is to be kept: "pia 72", "wim waltz 66 x", "ida 84 wb b5", "jo 60 few 12m asleep".
-// Names and line are compared as they are; who wants accents and capitals to be one
-// folds both.
-func ParseLines(text string, names []string) ([]Line, error) {
+// what else is to be kept: "pia 72", "wim waltz 66 x", "ida 84 wb b5", "jo 60 few 12m Asleep".
+// Names, songs and keys are compared as fold makes them; a remark stays as it was written.
+func ParseLines(text string, names []string, fold func(string) string) ([]Line, error) {
+	folded := make([]string, len(names))
+	for i, name := range names {
+		folded[i] = fold(name)
+	}
 	var lines []Line
-	for _, part := range strings.FieldsFunc(text, func(r rune) bool { return r == ',' || r == ';' || r == '\n' }) {
-		fields := strings.Fields(strings.ReplaceAll(part, ":", " "))
-		if len(fields) == 0 {
-			continue
+	for _, fields := range tries(text) {
+		at := slices.IndexFunc(fields[1:], isNumber) + 1
+		if at == 0 {
+			if at = len(fields) - 1; at == 0 { // a name alone
+				return nil, fmt.Errorf("write a name and a tempo, such as %q", example(names))
+			}
 		}
-		l, err := parseLine(fields, names)
+		l, err := readTry(fields, at, folded, fold)
 		if err != nil {
+			return nil, err
+		}
+		if l.Who, l.Song, err = findName(foldAll(fields[:at], fold), folded, names); err != nil {
 			return nil, err
 		}
 		lines = append(lines, l)
@@ -77,23 +85,39 @@ func ParseLines(text string, names []string) ([]Line, error) {
 	return lines, nil
 }
 
-// parseLine reads one: the tempo is the first number after a name.
-func parseLine(fields []string, names []string) (l Line, err error) {
-	at := slices.IndexFunc(fields[1:], isNumber) + 1
-	if at == 0 {
-		if len(fields) < 2 {
-			return l, fmt.Errorf("write a name and a tempo, such as %q", example(names))
+// ParseOwn reads what stands in a student's own field: a line without the name.
+func ParseOwn(text string, fold func(string) string) (l Line, err error) {
+	list := tries(text)
+	if len(list) != 1 {
+		return l, fmt.Errorf("write one tempo here, such as %q", "72")
+	}
+	at := slices.IndexFunc(list[0], isNumber)
+	if at < 0 {
+		at = len(list[0]) - 1 // what stands there is said to be none
+	}
+	if l, err = readTry(list[0], at, nil, fold); err != nil {
+		return l, err
+	}
+	l.Song = strings.Join(foldAll(list[0][:at], fold), " ")
+	return l, nil
+}
+
+// tries parts a text at commas, and each part at spaces; empty ones are left out.
+func tries(text string) (list [][]string) {
+	for _, part := range strings.FieldsFunc(text, func(r rune) bool { return r == ',' || r == ';' || r == '\n' }) {
+		if fields := strings.Fields(strings.ReplaceAll(part, ":", " ")); len(fields) > 0 {
+			list = append(list, fields)
 		}
-		at = len(fields) - 1 // what stands there is said to be none
 	}
-	if l.Tempo, err = ParseTempo(fields[at]); err != nil {
-		return l, err
+	return list
+}
+
+func foldAll(words []string, fold func(string) string) []string {
+	folded := make([]string, len(words))
+	for i, w := range words {
+		folded[i] = fold(w)
 	}
-	if l.Who, l.Song, err = findName(fields[:at], names); err != nil {
-		return l, err
-	}
-	l.Clean = true
-	return l, l.rest(fields[at+1:], names)
+	return folded
 }
 
 func isNumber(s string) bool {
@@ -101,10 +125,20 @@ func isNumber(s string) bool {
 	return err == nil
 }
 
+// readTry reads the tempo at a place and what stands behind it.
+func readTry(fields []string, at int, names []string, fold func(string) string) (l Line, err error) {
+	if l.Tempo, err = ParseTempo(fields[at]); err != nil {
+		return l, err
+	}
+	l.Clean = true
+	return l, l.rest(fields[at+1:], names, fold)
+}
+
 // rest reads what stands after the tempo.
-func (l *Line) rest(fields, names []string) error {
+func (l *Line) rest(fields, names []string, fold func(string) string) error {
 	var words []string
-	for i, f := range fields {
+	for i, written := range fields {
+		f := fold(written)
 		minutes, isMinutes := strings.CutSuffix(strings.TrimSuffix(f, "in"), "m")
 		n, err := strconv.Atoi(minutes)
 		bar, isBar := strings.CutPrefix(f, "b")
@@ -125,10 +159,10 @@ func (l *Line) rest(fields, names []string) error {
 			l.Errors, l.Clean = Errors(f), false
 		case isMinutes && err == nil && n >= 1 && n <= MaxDay:
 			l.Minutes = n
-		case i > 0 && isNumber(f) && slices.ContainsFunc(names, func(name string) bool { return strings.HasPrefix(name, fields[i-1]) }):
+		case i > 0 && isNumber(f) && slices.ContainsFunc(names, func(name string) bool { return strings.HasPrefix(name, fold(fields[i-1])) }):
 			return fmt.Errorf("%q looks like another student; write a comma before it", fields[i-1]+" "+f)
 		default:
-			words = append(words, f)
+			words = append(words, written)
 		}
 	}
 	if l.Word = strings.Join(words, " "); len([]rune(l.Word)) > MaxWord {
@@ -138,8 +172,9 @@ func (l *Line) rest(fields, names []string) error {
 }
 
 // findName finds whose name some words begin with; what is left of them is the song. A
-// full name is found even when it begins another.
-func findName(words []string, names []string) (who int, song string, err error) {
+// full name is found even when it begins another. Names are folded ones; shown are those
+// that a sentence has.
+func findName(words, names, shown []string) (who int, song string, err error) {
 	var candidates []string
 	for n := len(words); n > 0; n-- {
 		wanted := strings.Join(words[:n], " ")
@@ -157,7 +192,7 @@ func findName(words []string, names []string) (who int, song string, err error) 
 		}
 		if len(found) > 1 && candidates == nil {
 			for _, i := range found {
-				candidates = append(candidates, names[i])
+				candidates = append(candidates, shown[i])
 			}
 			words = words[:n]
 		}

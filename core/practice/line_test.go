@@ -1,6 +1,7 @@
 package practice_test
 
 import (
+	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -23,11 +24,12 @@ func TestParseLines(t *testing.T) {
 		"pia 72 sore thumb 10min":    {{Who: 0, Tempo: 72, Clean: true, Minutes: 10, Word: "sore thumb"}},
 		"pia 66 wb b5":               {{Who: 0, Tempo: 66, Fault: practice.WrongBass, Bar: 5}},
 		"pia 66 x b12, jo 60 te":     {{Who: 0, Tempo: 66, Bar: 12}, {Who: 1, Tempo: 60, Clean: true, Fault: practice.Tension}},
+		"PIA 72 X Asleep":            {{Who: 0, Tempo: 72, Word: "Asleep"}},
 		"pia: 72":                    {{Who: 0, Tempo: 72, Clean: true}},
 		"pia 72 clean 3 times":       {{Who: 0, Tempo: 72, Clean: true, Word: "clean 3 times"}},
 		"pia 72,":                    {{Who: 0, Tempo: 72, Clean: true}},
 	} {
-		got, err := practice.ParseLines(text, names)
+		got, err := practice.ParseLines(text, names, strings.ToLower)
 		require.NoError(t, err, text)
 		assert.Equal(t, want, got, text)
 	}
@@ -43,7 +45,28 @@ func TestParseLines(t *testing.T) {
 		"pia 72 wb sc":  `one try has one fault; write "sc" in a line of its own`,
 		"pia 72, max 3": `"3" is not a tempo from 20 to 300 beats a minute`,
 	} {
-		_, err := practice.ParseLines(text, names)
+		_, err := practice.ParseLines(text, names, strings.ToLower)
+		assert.EqualError(t, err, want, text)
+	}
+}
+
+// A student's own field has one try and no name.
+func TestParseOwn(t *testing.T) {
+	for text, want := range map[string]practice.Line{
+		"72":         {Tempo: 72, Clean: true},
+		"66 WB b5":   {Tempo: 66, Fault: practice.WrongBass, Bar: 5},
+		"Waltz 70 x": {Song: "waltz", Tempo: 70},
+	} {
+		got, err := practice.ParseOwn(text, strings.ToLower)
+		require.NoError(t, err, text)
+		assert.Equal(t, want, got, text)
+	}
+	for text, want := range map[string]string{
+		"":       `write one tempo here, such as "72"`,
+		"72, 74": `write one tempo here, such as "72"`,
+		"fast":   `"fast" is not a tempo from 20 to 300 beats a minute`,
+	} {
+		_, err := practice.ParseOwn(text, strings.ToLower)
 		assert.EqualError(t, err, want, text)
 	}
 }
@@ -56,7 +79,7 @@ func FuzzParseLines(f *testing.F) {
 		f.Add(seed)
 	}
 	f.Fuzz(func(t *testing.T, text string) {
-		lines, err := practice.ParseLines(text, names)
+		lines, err := practice.ParseLines(text, names, strings.ToLower)
 		if err != nil {
 			assert.NotEmpty(t, err.Error())
 			return
