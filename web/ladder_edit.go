@@ -100,15 +100,22 @@ func (s *server) moveLadder(by int) fiber.Handler {
 		if err != nil {
 			return err
 		}
+		onDesk := c.Query("back") == "desk"
 		says, err := s.MoveLadder(c.Context(), who(c), l, version, by)
 		var changed *teach.Changed
-		if errors.As(err, &changed) {
+		if errors.As(err, &changed) && onDesk {
+			p := deskPage{Page: page(c, "Desk", "desk")}
+			p.Problem = teach.Sentence(changed.Error())
+			c.Status(fiber.StatusConflict)
+			return s.showDesk(c, l.Class, p)
+		}
+		if changed != nil {
 			return s.changedLadder(c, changed)
 		}
 		if err != nil {
 			return err
 		}
-		if c.Query("back") == "desk" {
+		if onDesk {
 			return s.afterLog(c, l.Class, Note{Text: says + "."})
 		}
 		return s.afterLadder(c, Note{Text: says + "."})

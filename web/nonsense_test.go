@@ -25,15 +25,15 @@ import (
 // never with a fault of its own.
 func TestPagesStandUpToNonsense(t *testing.T) {
 	b, id := ownSchool(t, "nonsense")
-	values := []string{"", "0", "-1", "1", "7", "999999999999999999999", "x", "4/4: p i m a", "4/4: q", "12/8: p . . . . . . . . . . .", "own-0", "own-x", "yes", "C | ", "guitar", "lute", "\x00", "<b>", "'; --", "Verse", "1 1", "3 -1", "//elsewhere"}
+	values := []string{"", "0", "-1", "1", "7", "999999999999999999999", "x", "4/4: p i m a", "4/4: q", "12/8: p . . . . . . . . . . .", "own-0", "own-x", "yes", "C | ", "guitar", "lute", "\x00", "<b>", "'; --", "Verse", "1 1", "3 -1", "//elsewhere", "desk", "now", "1 move-on 1", "x 70 sc b2, y"}
 	value := rapid.SampledFrom(values)
 	gets := []string{
-		"/songs/%[1]d", "/songs/%[1]d/keys", "/songs/%[1]d/drill", "/patterns", "/patterns/compare", "/bench", "/level", "/ladders/%[2]d", "/ladders/%[2]d/sheet", "/class", "/class/weights", "/drills/%[3]d", "/ladders", "/songs/%[1]d/around", "/songs/%[1]d/left", "/ladders/%[2]d/step/1", "/ladders/%[2]d/beyond", "/patterns/x/around", "/archive", "/archive/song/%[1]d/export", "/account", "/account/export", "/songs/999", "/drills/x", "/",
+		"/songs/%[1]d", "/songs/%[1]d/keys", "/songs/%[1]d/drill", "/patterns", "/patterns/compare", "/bench", "/level", "/ladders/%[2]d", "/ladders/%[2]d/sheet", "/class", "/class/weights", "/drills/%[3]d", "/ladders", "/songs/%[1]d/around", "/songs/%[1]d/left", "/ladders/%[2]d/step/1", "/ladders/%[2]d/beyond", "/patterns/x/around", "/archive", "/archive/song/%[1]d/export", "/account", "/account/export", "/songs/999", "/drills/x", "/", "/students/%[4]d", "/ladders/%[2]d/sheets",
 	}
 	posts := []string{
-		"/songs/%[1]d/edit", "/songs/%[1]d/drill", "/songs/%[1]d/undo", "/ladders", "/ladders/%[2]d/edit", "/ladders/%[2]d/place", "/archive/song/%[1]d/delete", "/archive/x/1", "/class/choose", "/stage", "/ladders/%[2]d/reuse", "/bench", "/patterns", "/log", "/log/1/withdraw", "/students/%[4]d", "/class/%[5]d", "/drills/%[3]d/withdraw", "/patterns/x/song", "/class/%[5]d/weights",
+		"/songs/%[1]d/edit", "/songs/%[1]d/drill", "/songs/%[1]d/undo", "/ladders", "/ladders/%[2]d/edit", "/ladders/%[2]d/place", "/archive/song/%[1]d/delete", "/archive/x/1", "/class/choose", "/stage", "/ladders/%[2]d/reuse", "/bench", "/patterns", "/log", "/log/1/withdraw", "/students/%[4]d", "/class/%[5]d", "/drills/%[3]d/withdraw", "/patterns/x/song", "/class/%[5]d/weights", "/decisions", "/ladders/%[2]d/progress", "/ladders/%[2]d/undo",
 	}
-	names := []string{"instrument", "pattern", "chord", "bar", "kind", "minutes", "student", "step", "deep", "notation", "song", "part", "order", "op", "at", "text", "words", "section", "version", "do", "with", "at_bar", "at_slot", "at_stroke", "name", "line", "tempo", "from", "copy", "a", "b", "meter", "family", "ghosts", "day_minutes", "place", "all", "touch", "class", "back", "stage"}
+	names := []string{"instrument", "pattern", "chord", "bar", "kind", "minutes", "student", "step", "deep", "notation", "song", "part", "order", "op", "at", "text", "words", "section", "version", "do", "with", "at_bar", "at_slot", "at_stroke", "name", "line", "tempo", "from", "copy", "a", "b", "meter", "family", "ghosts", "day_minutes", "place", "all", "touch", "class", "back", "stage", "ladder", "beside", "decision", "to", "more"}
 	rapid.Check(t, func(rt *rapid.T) {
 		fields := url.Values{}
 		for range rapid.IntRange(0, 6).Draw(rt, "fields") {
