@@ -179,16 +179,6 @@ func (l Ladder) partStrips(i int, v songView, c Class) (list []PartLane) {
 	return list
 }
 
-// withoutFigures is a song whose sections have no pattern of their own, so that
-// no bar is drawn.
-func withoutFigures(sg song.Song) song.Song {
-	sg = sg.Clone()
-	for i := range sg.Sections {
-		sg.Sections[i].Pattern = ""
-	}
-	return sg
-}
-
 func (sh *Sheet) chords(v songView, c Class, at int, played map[theory.Chord]bool) {
 	for _, ch := range v.song.Chords() {
 		voicing, ok := v.shapes[ch]

@@ -60,26 +60,6 @@ func (t *Teach) LoadSong(ctx context.Context, teacher store.TeacherID, c Class, 
 	return s, rowsOf(sg.ID, sg.Version, sg.Moves, sg.Archived, c.Class, c.Students, own, ask), nil
 }
 
-// writtenNames are the different patterns that a song is written with, in order.
-func writtenNames(sg song.Song) (names []string) {
-	for _, sec := range sg.Sections {
-		if _, ok := sec.Figure(sg.Meter); ok && !slices.Contains(names, sec.PatternName) {
-			names = append(names, sec.PatternName)
-		}
-	}
-	return names
-}
-
-// writtenOn is the first pattern that a song is written with.
-func writtenOn(sg song.Song) (pattern.Entry, bool) {
-	for _, sec := range sg.Sections {
-		if p, ok := sec.Figure(sg.Meter); ok {
-			return pattern.Entry{Name: sec.PatternName, Notation: p.String(), Pattern: p}, true
-		}
-	}
-	return pattern.Entry{}, false
-}
-
 // firstChord is the first chord of a song that can be read.
 func firstChord(sg song.Song) theory.Chord {
 	if chords := sg.Chords(); len(chords) > 0 {
