@@ -45,7 +45,7 @@ func Begin(t difficulty.Task, choice Beginning) difficulty.Task {
 	if first < 0 {
 		first = b.least(func(c theory.Chord) float64 { return b.level(c) - b.worth(c) })
 	}
-	t.Order = b.take(first)
+	t.Order = []string{b.take(first)}
 	if len(b.chords) > 0 {
 		second := b.chosen(choice.Second)
 		if second < 0 {
@@ -58,11 +58,11 @@ func Begin(t difficulty.Task, choice Beginning) difficulty.Task {
 				return cost
 			})
 		}
-		t.Order = append(t.Order, b.take(second)...)
+		t.Order = append(t.Order, b.take(second))
 	}
 	for len(b.chords) > 0 {
 		next := b.least(func(c theory.Chord) float64 { return b.reach(t.Order, c) - carries*b.share[c] })
-		t.Order = append(t.Order, b.take(next)...)
+		t.Order = append(t.Order, b.take(next))
 	}
 	return t
 }
@@ -138,10 +138,10 @@ func (b *beginning) least(cost func(theory.Chord) float64) int {
 	return at
 }
 
-func (b *beginning) take(i int) []string {
+func (b *beginning) take(i int) string {
 	c := b.chords[i]
 	b.chords = slices.Delete(slices.Clone(b.chords), i, i+1)
-	return []string{c.String()}
+	return c.String()
 }
 
 // level is that of the figure on one chord, or on two, a bar each.

@@ -3,6 +3,8 @@ package ladder
 import (
 	"cmp"
 	"fmt"
+	"maps"
+	"math"
 	"slices"
 	"strings"
 
@@ -138,7 +140,7 @@ func (f fitter) of(e pattern.Entry) Fit {
 	f.joins(e, say)
 	f.lies(e, say)
 	fit := Fit{Entry: e}
-	slices.SortStableFunc(reasons, func(a, b reason) int { return cmp.Compare(weight(b.points), weight(a.points)) })
+	slices.SortStableFunc(reasons, func(a, b reason) int { return cmp.Compare(math.Abs(b.points), math.Abs(a.points)) })
 	for _, r := range reasons {
 		fit.Score += r.points
 		if r.says != "" {
@@ -147,8 +149,6 @@ func (f fitter) of(e pattern.Entry) Fit {
 	}
 	return fit
 }
-
-func weight(points float64) float64 { return max(points, -points) }
 
 type sayer func(points float64, format string, args ...any)
 
@@ -226,7 +226,7 @@ func (f fitter) joins(e pattern.Entry, say sayer) {
 // lies says how the figure lies with the chord changes.
 func (f fitter) lies(e pattern.Entry, say sayer) {
 	p := e.Pattern
-	for _, tick := range sortedKeys(f.inside) {
+	for _, tick := range slices.Sorted(maps.Keys(f.inside)) {
 		slot := tick / p.SlotTicks()
 		if tick%p.SlotTicks() != 0 || slot >= p.Grid() {
 			continue
@@ -246,12 +246,4 @@ func (f fitter) lies(e pattern.Entry, say sayer) {
 	} else {
 		say(-roomToChange, "leaves no room for the change, %.0f times a minute", f.changes)
 	}
-}
-
-func sortedKeys(m map[int]string) (keys []int) {
-	for k := range m {
-		keys = append(keys, k)
-	}
-	slices.Sort(keys)
-	return keys
 }

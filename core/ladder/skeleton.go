@@ -152,7 +152,7 @@ func apex(bar pattern.Bar) int {
 	most, at := -1, 0
 	for i, slot := range bar {
 		for _, st := range slot.Strokes {
-			if far := slices.Index([]pattern.Sign{pattern.Thumb, pattern.Index, pattern.Middle, pattern.Ring, pattern.Little}, st.Sign); far > most {
+			if far := signAt(st.Sign); far > most {
 				most, at = far, i+1
 			}
 		}
@@ -213,10 +213,11 @@ func groupWay(p pattern.Pattern) []rung {
 	slices.SortFunc(order, func(a, b group) int { return (a.rank-b.rank)*1000 + a.key - b.key })
 	var way []rung
 	whole := plain
+	if !alternates {
+		whole = p
+	}
 	for i, g := range order {
 		if g.rank == alternate {
-			whole = p
-		} else if !alternates {
 			whole = p
 		}
 		taken := order[:i+1]
@@ -274,6 +275,7 @@ func groupOf(p pattern.Pattern, pl pattern.Place, st pattern.Stroke) group {
 	return group{notes, signAt(st.Sign) + 10*(pl.Slot%half)}
 }
 
+// signAt is how far out a finger lies, from the thumb.
 func signAt(s pattern.Sign) int {
 	return slices.Index([]pattern.Sign{pattern.Thumb, pattern.Index, pattern.Middle, pattern.Ring, pattern.Little}, s)
 }
@@ -290,7 +292,7 @@ func alwaysPinched(p pattern.Pattern) bool {
 	return pinched && thumbs > 1
 }
 
-// before is the last slot before one in which something sounds, going round.
+// before is the slot before one; empty before the first.
 func before(p pattern.Pattern, slot int) pattern.Slot {
 	if slot == 0 {
 		return pattern.Slot{}
