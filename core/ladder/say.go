@@ -102,7 +102,7 @@ func sayNotes(p, below pattern.Pattern) Words {
 	}
 	var parts []string
 	for _, k := range kinds {
-		parts = append(parts, k.name+" "+placesOf(p, below, k.places))
+		parts = append(parts, k.name+" "+placesOf(p, k.places))
 	}
 	says := sayKinds(p, kinds)
 	if len(parts) > 2 {
@@ -171,10 +171,10 @@ func togetherName(p pattern.Pattern, places []pattern.Place, signs []pattern.Sig
 }
 
 // placesOf says where strokes are: by their count, or as a rule where they are many.
-func placesOf(p, below pattern.Pattern, places []pattern.Place) string {
+func placesOf(p pattern.Pattern, places []pattern.Place) string {
 	if len(p.Bars) == 1 && len(places) > manyPlaces {
 		switch {
-		case len(p.Bars) == 1 && everyBeat(p, below, places):
+		case everyBeat(p, places):
 			return "on every beat"
 		case !slices.ContainsFunc(places, func(pl pattern.Place) bool { return p.OnBeat(pl.Slot) }):
 			return "between the beats"
@@ -195,7 +195,7 @@ func placesOf(p, below pattern.Pattern, places []pattern.Place) string {
 }
 
 // everyBeat reports that with these places a stroke of their kind is on every beat.
-func everyBeat(p, below pattern.Pattern, places []pattern.Place) bool {
+func everyBeat(p pattern.Pattern, places []pattern.Place) bool {
 	sign := places[0].Sign
 	for i := range p.Bars[0] {
 		if !p.OnBeat(i) {

@@ -201,7 +201,7 @@ func joinBars(a, b Bar, m pattern.Meter) Bar {
 	for ins, chosen := range b.Shapes {
 		for chord, text := range chosen {
 			if _, has := a.Shapes[ins][chord]; !has {
-				a.Shapes.set(ins, chord, text)
+				a.Shapes.Set(ins, chord, text)
 			}
 		}
 	}

@@ -37,7 +37,7 @@ func (e SetShape) apply(s *Song) (done.Done, error) {
 		}
 	}
 	if e.Bar == 0 {
-		if s.Shapes.set(ins.ID, chord, text); text == "" {
+		if s.Shapes.Set(ins.ID, chord, text); text == "" {
 			return done.Of(shapeEasiest, chord, ins.Name), nil
 		}
 		return done.Of(shapeSet, chord, ins.Name, text), nil
@@ -46,7 +46,7 @@ func (e SetShape) apply(s *Song) (done.Done, error) {
 	if err != nil {
 		return done.Done{}, err
 	}
-	if sec.Bars[at].Shapes.set(ins.ID, chord, text); text == "" {
+	if sec.Bars[at].Shapes.Set(ins.ID, chord, text); text == "" {
 		return done.Of(shapeUsual, chord, ins.Name, at+1, sec.Name), nil
 	}
 	return done.Of(shapeInBar, chord, ins.Name, text, at+1, sec.Name), nil

@@ -28,9 +28,9 @@ func (s Shapes) on(ins fretboard.Instrument, c theory.Chord) (v fretboard.Voicin
 	return g.Read(ins, c), true
 }
 
-// set chooses a shape, or with no text takes the choice back; the map is made when
+// Set chooses a shape, or with no text takes the choice back; the map is made when
 // there is none.
-func (s *Shapes) set(instrument, chord, text string) {
+func (s *Shapes) Set(instrument, chord, text string) {
 	if text == "" {
 		if delete((*s)[instrument], chord); len((*s)[instrument]) == 0 {
 			delete(*s, instrument)
@@ -125,13 +125,13 @@ func (s Song) HeldBy(ins fretboard.Instrument, own map[string]string) Song {
 	}
 	s = s.Clone()
 	for chord, text := range own {
-		s.Shapes.set(ins.ID, chord, text)
+		s.Shapes.Set(ins.ID, chord, text)
 	}
 	for i := range s.Sections {
 		for j := range s.Sections[i].Bars {
 			bar := &s.Sections[i].Bars[j]
 			for chord := range own {
-				bar.Shapes.set(ins.ID, chord, "")
+				bar.Shapes.Set(ins.ID, chord, "")
 			}
 		}
 	}

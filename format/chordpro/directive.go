@@ -194,9 +194,9 @@ func (r *reader) own(name, value string) bool {
 			return false
 		}
 		if name == "x_shape" {
-			r.song.Shapes = shapeIn(r.song.Shapes, f[0], f[1], f[2])
+			r.song.Shapes.Set(f[0], f[1], f[2])
 		} else {
-			r.barShapes = shapeIn(r.barShapes, f[0], f[1], f[2])
+			r.barShapes.Set(f[0], f[1], f[2])
 		}
 	case "x_times":
 		n, err := strconv.Atoi(value)
@@ -289,7 +289,7 @@ func (r *reader) sounding() {
 			r.problems = append(r.problems, Problem{0, fmt.Sprintf("the shape of %s has %d strings and is left out", own.chord, own.grip.Strings())})
 			continue
 		}
-		r.song.Shapes = shapeIn(r.song.Shapes, id, own.chord.String(), own.grip.String())
+		r.song.Shapes.Set(id, own.chord.String(), own.grip.String())
 	}
 	by := (r.capo + r.transpose + 120) % 12
 	if r.capo > 0 {

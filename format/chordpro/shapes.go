@@ -6,7 +6,6 @@ import (
 	"strings"
 
 	"arplin/core/fretboard"
-	"arplin/core/song"
 	"arplin/core/theory"
 )
 
@@ -56,15 +55,4 @@ func (r *reader) define(value string) bool {
 	}
 	r.shapes = append(r.shapes, ownShape{c, grip})
 	return true
-}
-
-func shapeIn(shapes song.Shapes, instrument, chord, grip string) song.Shapes {
-	if shapes == nil {
-		shapes = song.Shapes{}
-	}
-	if shapes[instrument] == nil {
-		shapes[instrument] = map[string]string{}
-	}
-	shapes[instrument][chord] = grip
-	return shapes
 }
