@@ -32,17 +32,18 @@ const (
 
 // Criteria, from memory where no source stands beside them.
 const (
-	cleanTimes   = 3  // common practice
-	cleanDays    = 2  // common practice
-	rustyAfter   = 21 // days
-	failsToEase  = 3  // in a row, on two days or more
-	failsToSlow  = 2  // in a row at one tempo
-	sameFault    = 3  // times among the last tries
-	farAbove     = 1.15
-	stepUp       = 0.06 // of the tempo, after a clean try
-	stepDown     = 0.1  // of the tempo, after failures
-	slowPart     = 0.6  // of the goal: where nothing was heard yet
-	confidentTry = 6.0  // tries after which the estimate is as good as it gets
+	cleanTimes    = 3  // common practice
+	cleanDays     = 2  // common practice
+	rustyAfter    = 21 // days
+	failsToEase   = 3  // in a row, on two days or more
+	failsToSlow   = 2  // in a row at one tempo
+	sameFault     = 3  // times among the last tries
+	slipsForgiven = 1  // after the criterion was met: one slip does not undo it
+	farAbove      = 1.15
+	stepUp        = 0.06 // of the tempo, after a clean try
+	stepDown      = 0.1  // of the tempo, after failures
+	slowPart      = 0.6  // of the goal: where nothing was heard yet
+	confidentTry  = 6.0  // tries after which the estimate is as good as it gets
 )
 
 // Forgetting: what is left of a clean tempo after some days without it follows a power
@@ -207,7 +208,7 @@ func Decide(tries []Try, goal, today int, tense bool) Decision {
 		return Decision{Kind: Ease, Why: fmt.Sprintf("%s %d times", nameOf(often), len(often)), Because: ids(often), Fault: often[0].Fault}
 	case len(failed) >= failsToEase && days(failed) >= 2:
 		return Decision{Kind: Ease, Why: fmt.Sprintf("not clean %d times in a row, on %d days", len(failed), days(failed)), Because: ids(failed)}
-	case len(failed) > 0:
+	case len(failed) > slipsForgiven || len(failed) > 0 && s.State != Secure:
 		last := failed[len(failed)-1]
 		return Decision{Kind: Stay, Why: fmt.Sprintf("not clean at %d the last time%s", last.Tempo, last.failed()), Because: ids(failed), Fault: last.Fault}
 	case len(above) >= 2:
