@@ -1,12 +1,9 @@
 package store
 
 import (
-	"cmp"
 	"context"
 	"database/sql"
 	"fmt"
-
-	"arplin/core/practice"
 )
 
 // Class is a teacher's class with its schools.
@@ -28,19 +25,6 @@ type Class struct {
 	Version       int    // counts every save of the settings
 	Weights       string // of the parts of the level, as package teach writes them; empty as fitted
 	WeightsNo     int    // counts every save of the weights
-}
-
-// Student belongs to a class.
-type Student struct {
-	ID         StudentID
-	ClassID    ClassID
-	Version    int // counts every save
-	Name       string
-	Instrument string // a fretboard id
-	LeftHanded bool
-	Fingers    string // "moving" or "fixed"; empty follows the class
-	DayMinutes int    // of practice a day; 0 is stored as the usual
-	Shapes     string // chords held in a way of their own, as song.ParseOwn reads them
 }
 
 // AddClass stores a new class.
@@ -102,62 +86,4 @@ func (s *Store) SetWeights(ctx context.Context, teacher TeacherID, class ClassID
 		return err
 	}
 	return &StaleError{"weights", now.WeightsNo}
-}
-
-// AddStudent stores a new student; a name twice in a class is ErrTaken.
-func (s *Store) AddStudent(ctx context.Context, teacher TeacherID, st Student) (StudentID, error) {
-	id, err := s.insert(ctx, "INSERT INTO students (teacher_id, class_id, name, instrument, left_handed, fingers, day_minutes, shapes) SELECT ?, id, ?, ?, ?, ?, ?, ? FROM classes WHERE id = ? AND teacher_id = ?",
-		teacher, st.Name, st.Instrument, st.LeftHanded, st.Fingers, cmp.Or(st.DayMinutes, practice.UsualDay), st.Shapes, st.ClassID, teacher)
-	if err == nil && id == 0 {
-		err = ErrNotFound
-	}
-	if err != nil {
-		return 0, fmt.Errorf("adding a student: %w", err)
-	}
-	return StudentID(id), nil
-}
-
-// ChangeStudent stores another name, instrument or hand for the given version; the
-// class stays.
-func (s *Store) ChangeStudent(ctx context.Context, teacher TeacherID, st Student) error {
-	n, err := s.exec(ctx, "UPDATE students SET name = ?, instrument = ?, left_handed = ?, fingers = ?, day_minutes = ?, shapes = ?, version = version + 1 WHERE teacher_id = ? AND id = ? AND version = ?",
-		st.Name, st.Instrument, st.LeftHanded, st.Fingers, cmp.Or(st.DayMinutes, practice.UsualDay), st.Shapes, teacher, st.ID, st.Version)
-	if isDuplicate(err) {
-		err = ErrTaken
-	}
-	if err != nil {
-		return fmt.Errorf("changing a student: %w", err)
-	}
-	if n == 1 {
-		return nil
-	}
-	now, err := s.Student(ctx, teacher, st.ID)
-	if err != nil {
-		return err
-	}
-	return &StaleError{"student", now.Version}
-}
-
-// Student finds one of the teacher's students, archived or not.
-func (s *Store) Student(ctx context.Context, teacher TeacherID, id StudentID) (Student, error) {
-	st, err := scanStudent(s.db.QueryRowContext(ctx, studentQuery+" AND id = ?", teacher, id).Scan)
-	return st, notFound(err, "student")
-}
-
-const studentQuery = "SELECT id, class_id, name, instrument, left_handed, fingers, day_minutes, shapes, version FROM students WHERE teacher_id = ?"
-
-func scanStudent(scan func(...any) error) (st Student, err error) {
-	return st, scan(&st.ID, &st.ClassID, &st.Name, &st.Instrument, &st.LeftHanded, &st.Fingers, &st.DayMinutes, &st.Shapes, &st.Version)
-}
-
-// Students lists a class, the archived ones left out.
-func (s *Store) Students(ctx context.Context, teacher TeacherID, class ClassID) ([]Student, error) {
-	rows, err := s.db.QueryContext(ctx, studentQuery+" AND class_id = ? AND archived = FALSE ORDER BY id", teacher, class)
-	return collect(rows, err, func(r *sql.Rows) (Student, error) { return scanStudent(r.Scan) })
-}
-
-// AllStudents lists a class, the archived ones too.
-func (s *Store) AllStudents(ctx context.Context, teacher TeacherID, class ClassID) ([]Student, error) {
-	rows, err := s.db.QueryContext(ctx, studentQuery+" AND class_id = ? ORDER BY id", teacher, class)
-	return collect(rows, err, func(r *sql.Rows) (Student, error) { return scanStudent(r.Scan) })
 }

@@ -10,19 +10,21 @@ import (
 	"arplin/core/song"
 )
 
-// WeekDrill is a drill that a student has on a week.
+// WeekDrill is a drill that a student has on the week, and on the weeks after it until it
+// is done or taken off.
 type WeekDrill struct {
 	ID          DrillID
 	StudentID   StudentID
 	SongID      SongID
 	SongTitle   string
-	Week        time.Time  // its Monday, as a date
+	Week        time.Time  // on which it was put there: its Monday, as a date
 	Kind        string     // "bar" or "change"
 	Bar         song.BarID // 0 where it was gone before bars had ids
 	Pattern     pattern.Pattern
 	PatternName string
 	Minutes     int
 	Withdrawn   bool
+	Done        bool
 }
 
 // AddDrill puts a drill on a student's week. Student and song must be the
@@ -49,12 +51,12 @@ func (s *Store) WithdrawDrill(ctx context.Context, teacher TeacherID, id DrillID
 	return err
 }
 
-const drillQuery = `SELECT d.id, d.student_id, d.song_id, g.title, d.week, d.kind, d.bar_id, d.pattern, d.pattern_name, d.minutes, d.withdrawn
+const drillQuery = `SELECT d.id, d.student_id, d.song_id, g.title, d.week, d.kind, d.bar_id, d.pattern, d.pattern_name, d.minutes, d.withdrawn, d.done_at IS NOT NULL
 	FROM week_drills d JOIN songs g ON g.id = d.song_id JOIN students t ON t.id = d.student_id WHERE d.teacher_id = ?`
 
 func scanDrill(scan func(...any) error) (d WeekDrill, err error) {
 	var notation string
-	if err := scan(&d.ID, &d.StudentID, &d.SongID, &d.SongTitle, &d.Week, &d.Kind, &d.Bar, &notation, &d.PatternName, &d.Minutes, &d.Withdrawn); err != nil {
+	if err := scan(&d.ID, &d.StudentID, &d.SongID, &d.SongTitle, &d.Week, &d.Kind, &d.Bar, &notation, &d.PatternName, &d.Minutes, &d.Withdrawn, &d.Done); err != nil {
 		return d, err
 	}
 	if d.Pattern, err = pattern.Decode(notation); err != nil {
@@ -69,9 +71,18 @@ func (s *Store) Drill(ctx context.Context, teacher TeacherID, id DrillID) (WeekD
 	return d, notFound(err, "drill")
 }
 
-// Drills lists what stands on the week of a class, in the order in which it was
-// put there.
-func (s *Store) Drills(ctx context.Context, teacher TeacherID, class ClassID, week time.Time) ([]WeekDrill, error) {
-	rows, err := s.db.QueryContext(ctx, drillQuery+" AND t.class_id = ? AND d.week = ? AND d.withdrawn = FALSE AND t.archived = FALSE ORDER BY d.id", teacher, class, week.Format(time.DateOnly))
+// FinishDrill notes that a drill is done, or that it is not after all.
+func (s *Store) FinishDrill(ctx context.Context, teacher TeacherID, id DrillID, at time.Time) error {
+	if _, err := s.Drill(ctx, teacher, id); err != nil {
+		return err
+	}
+	_, err := s.exec(ctx, "UPDATE week_drills SET done_at = ? WHERE teacher_id = ? AND id = ?", orNull(at), teacher, id)
+	return err
+}
+
+// Drills lists the drills that the students of a class have, in the order in which they
+// were given: those that are neither done nor taken off.
+func (s *Store) Drills(ctx context.Context, teacher TeacherID, class ClassID) ([]WeekDrill, error) {
+	rows, err := s.db.QueryContext(ctx, drillQuery+" AND t.class_id = ? AND d.withdrawn = FALSE AND d.done_at IS NULL AND t.archived = FALSE AND t.left_on IS NULL ORDER BY d.id", teacher, class)
 	return collect(rows, err, func(r *sql.Rows) (WeekDrill, error) { return scanDrill(r.Scan) })
 }

@@ -10,4 +10,5 @@ type (
 	PatternID int64
 	EntryID   int64
 	DrillID   int64
+	LessonID  int64
 )

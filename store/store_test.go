@@ -322,7 +322,7 @@ func TestEverythingIsBoundToItsOwner(t *testing.T) {
 	}
 	for what, list := range map[string]func() (int, error){
 		"drills": func() (int, error) {
-			l, err := s.Drills(ctx, mine.teacher, theirs.class, aDrill(theirs).Week)
+			l, err := s.Drills(ctx, mine.teacher, theirs.class)
 			return len(l), err
 		},
 		"students": func() (int, error) { l, err := s.Students(ctx, mine.teacher, theirs.class); return len(l), err },

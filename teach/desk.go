@@ -96,7 +96,7 @@ func (t *Teach) LoadDesk(ctx context.Context, teacher store.TeacherID, c Class, 
 		}
 	}
 	people := onPeople{}
-	if people.drills, err = t.weekDrills(ctx, teacher, c, now); err != nil {
+	if people.drills, err = t.weekDrills(ctx, teacher, c); err != nil {
 		return d, "", err
 	}
 	if people.tense, err = t.Store.Tense(ctx, teacher, c.ID, since(now)); err != nil {

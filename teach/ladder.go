@@ -54,14 +54,46 @@ func (t *Teach) withSong(ctx context.Context, teacher store.TeacherID, at Class,
 	if on.Places, err = t.Store.Placements(ctx, teacher, l.ID); err != nil {
 		return on, err
 	}
-	on.Instrument = on.Class.Instrument(l.Instrument)
-	on.rows = rowsOf(l.ID, l.Version, l.Moves, l.Archived, l.Progress, on.Song.Version, on.Class.Class, on.Class.Students, on.Places)
+	t.measure(&on)
+	return on, nil
+}
+
+// measure fills in what is computed of a ladder, its song and its class.
+func (t *Teach) measure(on *Ladder) {
+	on.Instrument = on.Class.Instrument(on.Ladder.Instrument)
+	on.rows = rowsOf(on.ID, on.Version, on.Moves, on.Archived, on.Progress, on.Song.Version, on.Class.Class, on.Class.Students, on.Places)
 	measured := keep(t, "ladder", on.rows, func() measuredLadder {
-		task := ladderTask(l.Target, partsOf(l.Steps), l.Begin, on.Song.Song, l.Sections, on.Instrument, on.Class)
-		return measuredLadder{task, ladder.Measured(l.Steps, task, on.Class.Weigh())}
+		task := ladderTask(on.Target, partsOf(on.Steps), on.Begin, on.Song.Song, on.Sections, on.Instrument, on.Class)
+		return measuredLadder{task, ladder.Measured(on.Steps, task, on.Class.Weigh())}
 	})
 	on.task, on.Steps = measured.task, measured.steps
-	return on, nil
+}
+
+// laddersNow are the ladders on a class's desk with their songs and places, the newest
+// first, read at once.
+func (t *Teach) laddersNow(ctx context.Context, teacher store.TeacherID, c Class) (list []Ladder, err error) {
+	stored, err := t.Store.LaddersNow(ctx, teacher, c.ID)
+	if err != nil || len(stored) == 0 {
+		return nil, err
+	}
+	var ids []store.SongID
+	for _, l := range stored {
+		ids = append(ids, l.SongID)
+	}
+	songs, err := t.Store.SongsOf(ctx, teacher, ids)
+	if err != nil {
+		return nil, err
+	}
+	places, err := t.Store.PlacementsNow(ctx, teacher, c.ID)
+	if err != nil {
+		return nil, err
+	}
+	for _, l := range stored {
+		on := Ladder{Ladder: l, Class: c, Song: songs[l.SongID], Places: places[l.ID]}
+		t.measure(&on)
+		list = append(list, on)
+	}
+	return list, nil
 }
 
 type measuredLadder struct {

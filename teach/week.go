@@ -38,7 +38,7 @@ func (t *Teach) PutOnWeek(ctx context.Context, teacher store.TeacherID, c Class,
 	if p.Kind != ChangeDrill {
 		p.Kind = BarDrill
 	}
-	there, err := t.Store.Drills(ctx, teacher, st.ClassID, store.WeekOf(now))
+	there, err := t.Store.Drills(ctx, teacher, st.ClassID)
 	if err != nil {
 		return 0, "", err
 	}
@@ -50,7 +50,7 @@ func (t *Teach) PutOnWeek(ctx context.Context, teacher store.TeacherID, c Class,
 	drillID, err = t.Store.AddDrill(ctx, teacher, store.WeekDrill{
 		StudentID: st.ID, SongID: sg.ID, Week: store.WeekOf(now), Kind: p.Kind, Bar: p.Bar, Pattern: p.Pattern, PatternName: p.PatternName, Minutes: p.Minutes,
 	})
-	return drillID, fmt.Sprintf("It is on %s’s week now, and on the sheets until Sunday.", st.Name), err
+	return drillID, fmt.Sprintf("It is on %s’s week now, and on the sheets until it is done or taken off.", st.Name), err
 }
 
 // WeekDrill is a drill in a list.
@@ -59,9 +59,9 @@ type WeekDrill struct {
 	What string // "bar 3" or "the change into bar 3"
 }
 
-// weekDrills lists the drills of this week by student.
-func (t *Teach) weekDrills(ctx context.Context, teacher store.TeacherID, c Class, now time.Time) (map[store.StudentID][]WeekDrill, error) {
-	list, err := t.Store.Drills(ctx, teacher, c.ID, store.WeekOf(now))
+// weekDrills lists the drills of a class by student.
+func (t *Teach) weekDrills(ctx context.Context, teacher store.TeacherID, c Class) (map[store.StudentID][]WeekDrill, error) {
+	list, err := t.Store.Drills(ctx, teacher, c.ID)
 	if err != nil || len(list) == 0 {
 		return nil, err
 	}
@@ -92,7 +92,7 @@ type DrillOnSheet struct {
 
 // drillsOnSheets makes the exercises of the weeks of some students, by student.
 func (t *Teach) drillsOnSheets(ctx context.Context, teacher store.TeacherID, c Class, students []store.Student, now time.Time) (map[store.StudentID][]DrillOnSheet, error) {
-	week, err := t.weekDrills(ctx, teacher, c, now)
+	week, err := t.weekDrills(ctx, teacher, c)
 	if err != nil || len(week) == 0 {
 		return nil, err
 	}

@@ -84,6 +84,9 @@ func (s *server) logTempo(c fiber.Ctx) error {
 	l := teach.Log{Line: c.FormValue("line"), Student: c.FormValue("student"), Tempo: c.FormValue("tempo"), Ladder: formID[store.LadderID](c, "ladder"), ClientID: clientID(c)}
 	logged, err := s.LogTempo(c.Context(), who(c), of, l, time.Now())
 	var refusal *teach.Refusal
+	if errors.As(err, &refusal) && c.FormValue("back") == "live" {
+		return s.showLive(c, of, lessonPage{Page: Page{Problem: teach.Sentence(refusal.Clause)}, Typed: l.Line})
+	}
 	if errors.As(err, &refusal) {
 		p := deskPage{Page: page(c, "Desk", "desk"), Typed: l.Line + l.Tempo, ProblemFor: logged.Student.ID}
 		p.Problem = teach.Sentence(refusal.Clause)
@@ -135,6 +138,9 @@ func (s *server) afterLog(c fiber.Ctx, of teach.Class, note Note) error {
 	v := visitOf(c)
 	n, _ := v.get(keyLogged).(int)
 	v.set(keyLogged, n+1)
+	if c.FormValue("back") == "live" {
+		return after(c, note, "/lesson/live", func(note Note) error { return s.showLive(c, of, lessonPage{Page: Page{Note: note}}) })
+	}
 	return after(c, note, deskAt(deskView(c)), func(note Note) error {
 		p := deskPage{Page: page(c, "Desk", "desk")}
 		p.Note = note

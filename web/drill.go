@@ -88,12 +88,28 @@ func (s *server) withdrawDrill(c fiber.Ctx) error {
 	return goTo(c, "/")
 }
 
+func (s *server) finishDrill(c fiber.Ctx) error {
+	id, err := pathID[store.DrillID](c)
+	if err != nil {
+		return err
+	}
+	if err := s.Store.FinishDrill(c.Context(), who(c), id, time.Now()); err != nil {
+		return err
+	}
+	leaveNote(c, Note{"The drill is done.", fmt.Sprintf("/drills/%d/restore", id), 0})
+	return goTo(c, "/")
+}
+
+// restoreDrill puts a drill back that was done or taken off.
 func (s *server) restoreDrill(c fiber.Ctx) error {
 	id, err := pathID[store.DrillID](c)
 	if err != nil {
 		return err
 	}
 	if err := s.Store.WithdrawDrill(c.Context(), who(c), id, false); err != nil {
+		return err
+	}
+	if err := s.Store.FinishDrill(c.Context(), who(c), id, time.Time{}); err != nil {
 		return err
 	}
 	return goTo(c, fmt.Sprintf("/drills/%d", id))

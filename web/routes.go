@@ -15,6 +15,12 @@ func (s *server) routes(app *fiber.App) {
 	app.Post("/decisions", s.decide)
 	app.Post("/stage", s.setStage)
 
+	app.Get("/lesson", s.lesson)
+	app.Get("/lesson/live", s.liveLesson)
+	app.Post("/lesson/register", s.register)
+	app.Post("/lesson/minutes", s.lessonMinutes)
+	app.Post("/lesson/move", s.moveLesson)
+
 	app.Get("/class", s.classPage)
 	app.Post("/class", s.once, s.addClass)
 	app.Post("/class/choose", s.chooseClass)
@@ -23,6 +29,7 @@ func (s *server) routes(app *fiber.App) {
 	app.Post("/class/:id/students", s.once, s.addStudent)
 	app.Post("/class/:id/weights", s.setWeights)
 	app.Get("/students/:id", s.studentPage)
+	app.Get("/students/:id/week", s.studentWeek)
 	app.Post("/students/:id", s.changeStudent)
 
 	app.Get("/songs", s.songList)
@@ -66,6 +73,7 @@ func (s *server) routes(app *fiber.App) {
 
 	app.Get("/drills/:id", s.weekDrill)
 	app.Post("/drills/:id/withdraw", s.withdrawDrill)
+	app.Post("/drills/:id/done", s.finishDrill)
 	app.Post("/drills/:id/restore", s.restoreDrill)
 
 	app.Get("/archive", s.archivePage)

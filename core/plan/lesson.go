@@ -209,7 +209,7 @@ func (r reading) lastTime(p *Piece) {
 		slowest := slices.MinFunc(h.who, func(a, b standing) int { return cmp.Compare(a.Next, b.Next) })
 		p.Tempo = slowest.Next
 		p.Does = fmt.Sprintf("%s: %s, together.", r.Songs[h.song].Title, r.stepName(h.song, h.step))
-		p.Why = fmt.Sprintf(look.says+"; %d, because for %s: %s", names(h.who), p.Tempo, slowest.Name, slowest.NextWhy)
+		p.Why = fmt.Sprintf(look.says+". At %d, for %s: %s", names(h.who), p.Tempo, slowest.Name, slowest.NextWhy)
 		return
 	}
 	p.Does, p.Why = "Say the form and clap the count of the song.", "nothing was heard on these steps yet"
@@ -287,7 +287,7 @@ func (r reading) together(p *Piece) {
 		p.Why, p.Because = fmt.Sprintf("at %d because %s was clean at %d %s; nobody is slower", p.Tempo, slowest.Name, slowest.Last, r.when(lastClean(slowest))), []int64{lastClean(slowest).ID}
 		return
 	}
-	p.Why, p.Because = fmt.Sprintf("at %d because for %s: %s", p.Tempo, slowest.Name, slowest.NextWhy), lastOf(slowest)
+	p.Why, p.Because = fmt.Sprintf("at %d, for %s: %s", p.Tempo, slowest.Name, slowest.NextWhy), lastOf(slowest)
 }
 
 func (r reading) when(t practice.Try) string {

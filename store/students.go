@@ -1,0 +1,180 @@
+package store
+
+import (
+	"cmp"
+	"context"
+	"database/sql"
+	"fmt"
+	"time"
+
+	"arplin/core/practice"
+)
+
+// Student belongs to a class.
+type Student struct {
+	ID         StudentID
+	ClassID    ClassID
+	Version    int // counts every save
+	Name       string
+	Instrument string // a fretboard id
+	LeftHanded bool
+	Fingers    string // "moving" or "fixed"; empty follows the class
+	DayMinutes int    // of practice a day; 0 is stored as the usual
+	Shapes     string // chords held in a way of their own, as song.ParseOwn reads them
+	Capo       int    // the fret where a capo always sits; 0 for none
+	Cannot     string // what the hand cannot do yet, as package teach lists it
+	Note       string // of the teacher, about playing
+	Joined     time.Time
+	Left       time.Time // dates; zero where they are not known
+	// Minutes a day before the last change of them, and when that was.
+	BeforeMinutes int
+	MinutesSince  time.Time
+}
+
+// AddStudent stores a new student; a name twice in a class is ErrTaken.
+func (s *Store) AddStudent(ctx context.Context, teacher TeacherID, st Student) (StudentID, error) {
+	id, err := s.insert(ctx, `INSERT INTO students (teacher_id, class_id, name, instrument, left_handed, fingers, day_minutes, shapes, capo, cannot, note, joined)
+		SELECT ?, id, ?, ?, ?, ?, ?, ?, ?, ?, ?, ? FROM classes WHERE id = ? AND teacher_id = ?`,
+		teacher, st.Name, st.Instrument, st.LeftHanded, st.Fingers, cmp.Or(st.DayMinutes, practice.UsualDay), st.Shapes, st.Capo, st.Cannot, st.Note, dateOrNull(st.Joined), st.ClassID, teacher)
+	if err == nil && id == 0 {
+		err = ErrNotFound
+	}
+	if err != nil {
+		return 0, fmt.Errorf("adding a student: %w", err)
+	}
+	return StudentID(id), nil
+}
+
+// AddStudents stores several at once, or none: where one name is taken, it is ErrTaken.
+func (s *Store) AddStudents(ctx context.Context, teacher TeacherID, list []Student) error {
+	err := s.inTx(ctx, func(tx *sql.Tx) error {
+		for _, st := range list {
+			id, err := insert(ctx, tx, "INSERT INTO students (teacher_id, class_id, name, instrument, left_handed, day_minutes, joined) SELECT ?, id, ?, ?, ?, ?, ? FROM classes WHERE id = ? AND teacher_id = ?",
+				teacher, st.Name, st.Instrument, st.LeftHanded, cmp.Or(st.DayMinutes, practice.UsualDay), dateOrNull(st.Joined), st.ClassID, teacher)
+			if err == nil && id == 0 {
+				err = ErrNotFound
+			}
+			if err != nil {
+				return err
+			}
+		}
+		return nil
+	})
+	if err != nil {
+		return fmt.Errorf("adding students: %w", err)
+	}
+	return nil
+}
+
+// dateOrNull is a date for the table; the zero time is none.
+func dateOrNull(t time.Time) any {
+	if t.IsZero() {
+		return nil
+	}
+	return t.Format(time.DateOnly)
+}
+
+// ChangeStudent stores what is known of a student for the given version; class, note and
+// dates stay. Minutes of before are kept with the day of the change.
+func (s *Store) ChangeStudent(ctx context.Context, teacher TeacherID, st Student) error {
+	minutes := cmp.Or(st.DayMinutes, practice.UsualDay)
+	n, err := s.exec(ctx, `UPDATE students SET before_minutes = IF(day_minutes = ?, before_minutes, day_minutes), minutes_since = IF(day_minutes = ?, minutes_since, ?),
+		name = ?, instrument = ?, left_handed = ?, fingers = ?, day_minutes = ?, shapes = ?, capo = ?, cannot = ?, version = version + 1 WHERE teacher_id = ? AND id = ? AND version = ?`,
+		minutes, minutes, time.Now().UTC(), st.Name, st.Instrument, st.LeftHanded, st.Fingers, minutes, st.Shapes, st.Capo, st.Cannot, teacher, st.ID, st.Version)
+	if isDuplicate(err) {
+		err = ErrTaken
+	}
+	if err != nil {
+		return fmt.Errorf("changing a student: %w", err)
+	}
+	return s.changedStudent(ctx, teacher, st, n)
+}
+
+// SetNote stores the teacher's note on a student for the given version.
+func (s *Store) SetNote(ctx context.Context, teacher TeacherID, st Student) error {
+	n, err := s.exec(ctx, "UPDATE students SET note = ?, version = version + 1 WHERE teacher_id = ? AND id = ? AND version = ?", st.Note, teacher, st.ID, st.Version)
+	if err != nil {
+		return fmt.Errorf("noting: %w", err)
+	}
+	return s.changedStudent(ctx, teacher, st, n)
+}
+
+// changedStudent tells why no row was changed.
+func (s *Store) changedStudent(ctx context.Context, teacher TeacherID, st Student, rows int64) error {
+	if rows == 1 {
+		return nil
+	}
+	now, err := s.Student(ctx, teacher, st.ID)
+	if err != nil {
+		return err
+	}
+	return &StaleError{"student", now.Version}
+}
+
+// SetLeft stores the day on which a student has left the class; the zero time is one who
+// is in it.
+func (s *Store) SetLeft(ctx context.Context, teacher TeacherID, id StudentID, on time.Time) error {
+	if _, err := s.Student(ctx, teacher, id); err != nil {
+		return err
+	}
+	if _, err := s.exec(ctx, "UPDATE students SET left_on = ?, version = version + 1 WHERE teacher_id = ? AND id = ?", dateOrNull(on), teacher, id); err != nil {
+		return fmt.Errorf("leaving a class: %w", err)
+	}
+	return nil
+}
+
+// MoveStudent puts a student into another class of the teacher's. The log, the decisions
+// and the drills go along; the places on the old class's ladders are taken off. A name
+// that the other class has already is ErrTaken.
+func (s *Store) MoveStudent(ctx context.Context, teacher TeacherID, id StudentID, to ClassID, on time.Time) error {
+	err := s.inTx(ctx, func(tx *sql.Tx) error {
+		var class ClassID
+		if err := tx.QueryRowContext(ctx, "SELECT id FROM classes WHERE teacher_id = ? AND id = ? AND archived = FALSE", teacher, to).Scan(&class); err != nil {
+			return notFound(err, "class")
+		}
+		res, err := tx.ExecContext(ctx, "UPDATE students SET class_id = ?, joined = ?, left_on = NULL, version = version + 1 WHERE teacher_id = ? AND id = ?", to, dateOrNull(on), teacher, id)
+		if isDuplicate(err) {
+			return ErrTaken
+		}
+		if err != nil {
+			return err
+		}
+		if n, _ := res.RowsAffected(); n == 0 {
+			return fmt.Errorf("student: %w", ErrNotFound)
+		}
+		_, err = tx.ExecContext(ctx, "DELETE p FROM placements p JOIN ladders l ON l.id = p.ladder_id WHERE p.teacher_id = ? AND p.student_id = ? AND l.class_id <> ?", teacher, id, to)
+		return err
+	})
+	if err != nil {
+		return fmt.Errorf("moving a student: %w", err)
+	}
+	return nil
+}
+
+// Student finds one of the teacher's students, archived or not.
+func (s *Store) Student(ctx context.Context, teacher TeacherID, id StudentID) (Student, error) {
+	st, err := scanStudent(s.db.QueryRowContext(ctx, studentQuery+" AND id = ?", teacher, id).Scan)
+	return st, notFound(err, "student")
+}
+
+const studentQuery = `SELECT id, class_id, name, instrument, left_handed, fingers, day_minutes, shapes, capo, cannot, note, joined, left_on, before_minutes, minutes_since, version
+	FROM students WHERE teacher_id = ?`
+
+func scanStudent(scan func(...any) error) (st Student, err error) {
+	var joined, left, since sql.NullTime
+	err = scan(&st.ID, &st.ClassID, &st.Name, &st.Instrument, &st.LeftHanded, &st.Fingers, &st.DayMinutes, &st.Shapes, &st.Capo, &st.Cannot, &st.Note, &joined, &left, &st.BeforeMinutes, &since, &st.Version)
+	st.Joined, st.Left, st.MinutesSince = joined.Time, left.Time, since.Time
+	return st, err
+}
+
+// Students lists who is in a class; those who have left and the archived ones are not.
+func (s *Store) Students(ctx context.Context, teacher TeacherID, class ClassID) ([]Student, error) {
+	rows, err := s.db.QueryContext(ctx, studentQuery+" AND class_id = ? AND archived = FALSE AND left_on IS NULL ORDER BY id", teacher, class)
+	return collect(rows, err, func(r *sql.Rows) (Student, error) { return scanStudent(r.Scan) })
+}
+
+// AllStudents lists a class, the archived ones and those who have left, too.
+func (s *Store) AllStudents(ctx context.Context, teacher TeacherID, class ClassID) ([]Student, error) {
+	rows, err := s.db.QueryContext(ctx, studentQuery+" AND class_id = ? ORDER BY id", teacher, class)
+	return collect(rows, err, func(r *sql.Rows) (Student, error) { return scanStudent(r.Scan) })
+}

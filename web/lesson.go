@@ -1,0 +1,168 @@
+package web
+
+import (
+	"crypto/rand"
+	"errors"
+	"fmt"
+	"strconv"
+	"time"
+
+	"github.com/gofiber/fiber/v3"
+
+	"arplin/store"
+	"arplin/teach"
+)
+
+type lessonPage struct {
+	Page
+	teach.Lesson
+	Care     []string
+	ClientID string // of the log line
+	Typed    string // a log line that could not be read
+}
+
+// lesson is the plan of the class's next lesson.
+func (s *server) lesson(c fiber.Ctx) error {
+	return s.showLesson(c, class(c), Page{})
+}
+
+// showLesson shows the plan; of the page that is given, note and problem count.
+func (s *server) showLesson(c fiber.Ctx, of teach.Class, says Page) error {
+	if !of.Has {
+		return goTo(c, "/class")
+	}
+	l, _, err := s.LoadLesson(c.Context(), who(c), of, time.Now())
+	if err != nil {
+		return err
+	}
+	p := lessonPage{Page: page(c, "Lesson", "lesson"), Lesson: l, Care: teach.Care}
+	if says.Note.Text != "" {
+		p.Note = says.Note
+	}
+	p.Problem = says.Problem
+	return render(c, "lesson", "lesson_plan", p.Page, p)
+}
+
+// liveLesson is the lesson that runs, for the room: large, dark, and one piece at a time.
+func (s *server) liveLesson(c fiber.Ctx) error {
+	return s.showLive(c, class(c), lessonPage{})
+}
+
+func (s *server) showLive(c fiber.Ctx, of teach.Class, p lessonPage) error {
+	if !of.Has {
+		return goTo(c, "/class")
+	}
+	l, _, err := s.LoadLesson(c.Context(), who(c), of, time.Now())
+	if err != nil {
+		return err
+	}
+	if !l.Running() {
+		return goTo(c, "/lesson")
+	}
+	says := p.Page
+	p.Page, p.Lesson, p.ClientID = page(c, "The lesson", "lesson"), l, rand.Text()
+	p.Stage = true
+	if says.Note.Text != "" {
+		p.Note = says.Note
+	}
+	p.Problem = says.Problem
+	return render(c, "lesson_live", "lesson_now", p.Page, p)
+}
+
+// changeLesson does one thing to the lesson of the class that the form stood on, and
+// shows the lesson with what was done or why it was not.
+func (s *server) changeLesson(c fiber.Ctx, do func(teach.Class, int) (says string, err error)) error {
+	of, err := s.deskClass(c)
+	if err != nil {
+		return err
+	}
+	version := formID[int](c, "version")
+	says, err := do(of, version)
+	var refusal *teach.Refusal
+	var p Page
+	switch {
+	case errors.As(err, &refusal):
+		p.Problem = teach.Sentence(refusal.Clause)
+	case err != nil:
+		return err
+	default:
+		p.Note.Text = says
+	}
+	live := c.FormValue("back") == "live"
+	if p.Problem == "" && !isPiece(c) {
+		if says != "" {
+			leaveNote(c, p.Note)
+		}
+		if live {
+			return seeOther(c, "/lesson/live")
+		}
+		return seeOther(c, "/lesson")
+	}
+	if live {
+		return s.showLive(c, of, lessonPage{Page: p})
+	}
+	return s.showLesson(c, of, p)
+}
+
+// register notes who is away and who is there.
+func (s *server) register(c fiber.Ctx) error {
+	return s.changeLesson(c, func(of teach.Class, _ int) (string, error) {
+		return s.SetAway(c.Context(), who(c), of, formID[store.StudentID](c, "student"), c.FormValue("away") == "yes", time.Now())
+	})
+}
+
+// lessonMinutes moves a border of the band, or makes the whole lesson longer or shorter.
+func (s *server) lessonMinutes(c fiber.Ctx) error {
+	return s.changeLesson(c, func(of teach.Class, version int) (string, error) {
+		if c.FormValue("border") == "" {
+			minutes, err := strconv.Atoi(c.FormValue("minutes"))
+			if err != nil {
+				return "", refuse("write the minutes of the lesson as a number, such as 45")
+			}
+			return "", s.SetMinutes(c.Context(), who(c), of, version, minutes, time.Now())
+		}
+		border, err := strconv.Atoi(c.FormValue("border"))
+		by, errBy := strconv.Atoi(c.FormValue("by"))
+		if err != nil || errBy != nil || by == 0 {
+			return "", refuse("move a border by a number of minutes")
+		}
+		return "", s.MoveBorder(c.Context(), who(c), of, version, border, by, time.Now())
+	})
+}
+
+// moveLesson begins the lesson, goes on, back, cuts, extends, or ends it.
+func (s *server) moveLesson(c fiber.Ctx) error {
+	do := c.FormValue("do")
+	if do == teach.LiveBegin { // and over to the room
+		of, err := s.deskClass(c)
+		if err != nil {
+			return err
+		}
+		if _, err := s.Live(c.Context(), who(c), of, formID[int](c, "version"), do, time.Now()); err != nil {
+			return s.changeLesson(c, func(teach.Class, int) (string, error) { return "", err })
+		}
+		return goTo(c, "/lesson/live")
+	}
+	return s.changeLesson(c, func(of teach.Class, version int) (string, error) {
+		return s.Live(c.Context(), who(c), of, version, do, time.Now())
+	})
+}
+
+type studentWeekPage struct {
+	Page
+	teach.StudentWeek
+	Care []string
+}
+
+// studentWeek is a student's week of practice, for paper.
+func (s *server) studentWeek(c fiber.Ctx) error {
+	id, err := pathID[store.StudentID](c)
+	if err != nil {
+		return err
+	}
+	w, err := s.LoadStudentWeek(c.Context(), who(c), class(c), id, time.Now())
+	if err != nil {
+		return err
+	}
+	return c.Render("student_week", studentWeekPage{page(c, fmt.Sprintf("%s’s week", w.Name), "class"), w, teach.Care})
+}
