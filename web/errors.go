@@ -210,3 +210,12 @@ func sentFields(c fiber.Ctx) []sentField {
 	sort.SliceStable(fields, func(i, j int) bool { return fields[i].Name < fields[j].Name })
 	return fields
 }
+
+// refusal is the sentence of an error that a person can act on.
+func refusal(err error) (says string, ok bool) {
+	var r *teach.Refusal
+	if !errors.As(err, &r) {
+		return "", false
+	}
+	return teach.Sentence(r.Clause), true
+}

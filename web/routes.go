@@ -21,6 +21,11 @@ func (s *server) routes(app *fiber.App) {
 	app.Post("/lesson/minutes", s.lessonMinutes)
 	app.Post("/lesson/move", s.moveLesson)
 
+	app.Get("/term", s.term)
+	app.Post("/term", s.setTerm)
+	app.Get("/term/tried", s.tryTerm)
+	app.Get("/term.ics", s.calendar)
+
 	app.Get("/class", s.classPage)
 	app.Post("/class", s.once, s.addClass)
 	app.Post("/class/choose", s.chooseClass)

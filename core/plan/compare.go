@@ -13,6 +13,14 @@ type Outcome struct {
 	Steps   []int // where each stands, from 0
 }
 
+// mean is the mean of the steps on which they stand, from 1.
+func (o Outcome) mean() (m float64) {
+	for _, s := range o.Steps {
+		m += float64(s+1) / float64(len(o.Steps))
+	}
+	return m
+}
+
 // Trial is one class, taught in two ways.
 type Trial struct{ Plan, Same Outcome }
 
@@ -44,6 +52,9 @@ func teach(law Law, seed uint64, sg Song, begin []int, minutes, weeks int, w way
 	var pupils []*pupil
 	for n, step := range begin {
 		p := &pupil{learner: newLearner(law, seed, uint64(n), sg), step: step, until: 7 * weeks}
+		for k := range step { // who stands on a step was safe below it
+			p.tempo[k] = float64(sg.Steps[k].Goal)
+		}
 		p.begin(step)
 		pupils = append(pupils, p)
 	}
@@ -158,6 +169,8 @@ type Comparison struct {
 	Plan, Same float64 // students at the goal, the mean of a class
 	OwnStep    float64 // students who play their step at its goal, by the plan
 	OwnSame    float64
+	Step       float64 // on which they stand in the end, from 1, the mean
+	StepSame   float64
 	Lost       []uint64 // seeds on which the same for everybody brought more to the goal
 	Even       int
 }
@@ -171,6 +184,8 @@ func Compare(law Law, trials int, sg Song, begin []int, minutes, weeks int) Comp
 		c.Same += float64(t.Same.AtGoal) / float64(trials)
 		c.OwnStep += float64(t.Plan.OnTheir) / float64(trials)
 		c.OwnSame += float64(t.Same.OnTheir) / float64(trials)
+		c.Step += t.Plan.mean() / float64(trials)
+		c.StepSame += t.Same.mean() / float64(trials)
 		switch {
 		case t.Plan.AtGoal < t.Same.AtGoal:
 			c.Lost = append(c.Lost, seed)

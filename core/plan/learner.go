@@ -31,7 +31,8 @@ const (
 	fastGain     = 0.25 // of the gain where it is practised too fast
 	slowGain     = 0.6
 	talentSpread = 0.35 // of the logarithm
-	newStep      = 0.72 // of the goal: where a new step begins for who was safe below it
+	newStep      = 0.28 // of the goal: by how much a step of eight usual days is too slow at first for who was safe below it
+	longStep     = 0.6  // of the goal, at most
 	skipped      = 0.9  // for each step that was left out
 	carried      = 0.5  // of the gain, to each step below
 	width        = 0.05 // of the tempo: how sharp the border of clean is
@@ -75,7 +76,8 @@ func (l *learner) below(step int) float64 {
 // begin puts the learner on a step: what the steps below have given is the beginning.
 func (l *learner) begin(step int) {
 	if l.tempo[step] == 0 {
-		l.tempo[step] = float64(l.song.Steps[step].Goal) * newStep * l.below(step)
+		s := l.song.Steps[step]
+		l.tempo[step] = float64(s.Goal) * (1 - math.Min(longStep, newStep*float64(s.Usual)/8)) * l.below(step)
 	}
 }
 

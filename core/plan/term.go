@@ -3,6 +3,7 @@ package plan
 import (
 	"fmt"
 	"slices"
+	"strings"
 
 	"arplin/core/practice"
 )
@@ -88,7 +89,7 @@ func (r reading) forecast(s standing, days int) Forecast {
 	usual := []int{r.left(s)}
 	f.Days = s.Pace.Likely(usual...)
 	for next := s.Step + 1; next < len(steps); next++ {
-		span := s.Pace.Likely(usual...)
+		span := fromLessonToLesson(s.Pace.Likely(usual...), len(usual))
 		if span.Low > days {
 			break
 		}
@@ -108,6 +109,15 @@ func (r reading) forecast(s standing, days int) Forecast {
 		f.Why = fmt.Sprintf("%s so far took %.1f times the usual days", count(s.Pace.Steps, "step"), s.Pace.Times)
 	}
 	return f
+}
+
+// fromLessonToLesson is a span of some steps when somebody goes on at lessons, a week
+// apart: one step a lesson is likely, two where it goes very well.
+func fromLessonToLesson(span practice.Span, steps int) practice.Span {
+	span.Low = max(span.Low, 7*steps/2)
+	span.Days = max(span.Days, 7*steps)
+	span.High = max(span.High, span.Days)
+	return span
 }
 
 func count(n int, what string) string {
@@ -210,7 +220,7 @@ func arrivals(sg Song, on []standing) []int {
 			for i := s.Step + 1; i < k; i++ {
 				usual = append(usual, sg.Steps[i].Usual)
 			}
-			days = append(days, s.Pace.Likely(usual...).Days)
+			days = append(days, fromLessonToLesson(s.Pace.Likely(usual...), len(usual)).Days)
 		}
 		slices.Sort(days)
 		weeks[k] = days[(len(days)-1)/2]/7 + 1
@@ -252,4 +262,25 @@ func withClass(play []bool, upTo, first int) int {
 		}
 	}
 	return first
+}
+
+// Says is what a week, from 1, has of the threads.
+func (t Term) Says(week int) string {
+	words := []struct {
+		kind KnotKind
+		says string
+	}{{Introduced, "New"}, {Practised, "Practised"}, {DueBack, "Due back"}}
+	var parts []string
+	for _, w := range words {
+		var list []string
+		for _, th := range t.Threads {
+			if slices.ContainsFunc(th.Knots, func(k Knot) bool { return k.Week == week && k.Kind == w.kind }) {
+				list = append(list, th.Name)
+			}
+		}
+		if len(list) > 0 {
+			parts = append(parts, fmt.Sprintf("%s: %s.", w.says, and(list)))
+		}
+	}
+	return strings.Join(parts, " ")
 }

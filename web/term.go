@@ -1,0 +1,103 @@
+package web
+
+import (
+	"strings"
+	"time"
+
+	"github.com/gofiber/fiber/v3"
+
+	"arplin/store"
+	"arplin/teach"
+)
+
+type termPage struct {
+	Page
+	teach.Term
+	Typed termForm
+	Care  []string
+}
+
+// termForm is the term as typed, kept after a problem.
+type termForm struct {
+	Name, Begins, Concert string
+	Ladder                store.LadderID
+}
+
+func (s *server) term(c fiber.Ctx) error { return s.showTerm(c, class(c), termPage{}) }
+
+func (s *server) showTerm(c fiber.Ctx, of teach.Class, p termPage) error {
+	if !of.Has {
+		return goTo(c, "/class")
+	}
+	says := p.Problem
+	p.Page = page(c, "Term", "term")
+	p.Problem = says
+	var err error
+	if p.Term, err = s.LoadTerm(c.Context(), who(c), of, time.Now()); err != nil {
+		return err
+	}
+	if p.Typed == (termForm{}) {
+		p.Typed = termForm{p.Name, p.Begins.Format(time.DateOnly), p.Concert.Format(time.DateOnly), p.LadderID}
+	}
+	p.Care = teach.Care
+	return render(c, "term", "term", p.Page, p)
+}
+
+// setTerm stores the days of the term, its song and what the concert is called.
+func (s *server) setTerm(c fiber.Ctx) error {
+	of, err := s.deskClass(c)
+	if err != nil {
+		return err
+	}
+	typed := termForm{strings.TrimSpace(c.FormValue("name")), strings.TrimSpace(c.FormValue("begins")), strings.TrimSpace(c.FormValue("concert")), formID[store.LadderID](c, "ladder")}
+	version, err := formVersion(c)
+	if err != nil {
+		return err
+	}
+	term := store.Term{ClassID: of.ID, LadderID: typed.Ladder, Name: typed.Name, Version: version}
+	if term.Begins, err = time.Parse(time.DateOnly, typed.Begins); err == nil {
+		term.Concert, err = time.Parse(time.DateOnly, typed.Concert)
+	}
+	if err != nil {
+		err = refuse("write the days as 2026-12-01, or choose them from the calendar")
+	} else {
+		err = s.SetTerm(c.Context(), who(c), term)
+	}
+	if says, ok := refusal(err); ok {
+		return s.showTerm(c, of, termPage{Page: Page{Problem: says}, Typed: typed})
+	}
+	if err != nil {
+		return err
+	}
+	leaveNote(c, Note{Text: "The term is planned anew."})
+	return seeOther(c, "/term")
+}
+
+type triedPage struct {
+	Page
+	teach.Tried
+}
+
+// tryTerm tries the term on simulated classes; it is asked for when it is opened.
+func (s *server) tryTerm(c fiber.Ctx) error {
+	tried, err := s.TryTerm(c.Context(), who(c), class(c), time.Now())
+	if err != nil {
+		return err
+	}
+	p := triedPage{page(c, "Tried on simulated classes", "term"), tried}
+	return render(c, "term_tried", "term_tried", p.Page, p)
+}
+
+// calendar is the term as iCalendar.
+func (s *server) calendar(c fiber.Ctx) error {
+	if !class(c).Has {
+		return seeOther(c, "/class")
+	}
+	text, err := s.Calendar(c.Context(), who(c), class(c), time.Now())
+	if err != nil {
+		return err
+	}
+	c.Set(fiber.HeaderContentType, "text/calendar; charset=utf-8")
+	c.Attachment("term.ics")
+	return c.SendString(text)
+}
