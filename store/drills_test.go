@@ -21,27 +21,33 @@ func aDrill(sc school) store.WeekDrill {
 	}
 }
 
-func TestDrillsStandOnTheirWeek(t *testing.T) {
+// A drill stays from week to week until it is done or taken off, and comes back.
+func TestDrillsStayUntilTheyAreDone(t *testing.T) {
 	s := storetest.Open(t)
 	sc := newSchool(t, s, "drills")
 	ctx := t.Context()
 	want := aDrill(sc)
+	want.Week = want.Week.AddDate(0, 0, -21)
 	id, err := s.AddDrill(ctx, sc.teacher, want)
 	require.NoError(t, err)
-	list := func(week time.Time) []store.WeekDrill {
-		l, err := s.Drills(ctx, sc.teacher, sc.class, week)
+	list := func() []store.WeekDrill {
+		l, err := s.Drills(ctx, sc.teacher, sc.class)
 		require.NoError(t, err)
 		return l
 	}
-	require.Len(t, list(want.Week), 1)
-	got := list(want.Week)[0]
 	want.ID, want.SongTitle = id, "A drills"
-	assert.Equal(t, want, got)
-	assert.Empty(t, list(want.Week.AddDate(0, 0, 7)))
+	assert.Equal(t, []store.WeekDrill{want}, list(), "three weeks later")
 	require.NoError(t, s.WithdrawDrill(ctx, sc.teacher, id, true))
-	assert.Empty(t, list(want.Week))
+	assert.Empty(t, list())
 	require.NoError(t, s.WithdrawDrill(ctx, sc.teacher, id, false))
-	assert.Len(t, list(want.Week), 1)
+	assert.Len(t, list(), 1)
+	require.NoError(t, s.FinishDrill(ctx, sc.teacher, id, time.Now()))
+	assert.Empty(t, list())
+	d, err := s.Drill(ctx, sc.teacher, id)
+	require.NoError(t, err)
+	assert.True(t, d.Done)
+	require.NoError(t, s.FinishDrill(ctx, sc.teacher, id, time.Time{}))
+	assert.Len(t, list(), 1)
 }
 
 // ISO 8601: a week begins on Monday.
@@ -63,8 +69,15 @@ func TestMinutesADay(t *testing.T) {
 	assert.Equal(t, practice.UsualDay, st.DayMinutes)
 	st.DayMinutes = 25
 	require.NoError(t, s.ChangeStudent(ctx, sc.teacher, st))
-	st.Version++
 	again, err := s.Student(ctx, sc.teacher, st.ID)
 	require.NoError(t, err)
+	assert.Equal(t, practice.UsualDay, again.BeforeMinutes, "what it was before is kept, with the day")
+	assert.WithinDuration(t, time.Now(), again.MinutesSince, time.Minute)
+	st.Version, st.BeforeMinutes, st.MinutesSince = st.Version+1, again.BeforeMinutes, again.MinutesSince
 	assert.Equal(t, st, again)
+	st.Name = "Another"
+	require.NoError(t, s.ChangeStudent(ctx, sc.teacher, st))
+	same, err := s.Student(ctx, sc.teacher, st.ID)
+	require.NoError(t, err)
+	assert.Equal(t, again.MinutesSince, same.MinutesSince, "another name is no other minutes")
 }

@@ -33,30 +33,57 @@ type Entry struct {
 // or tempo it is ErrReused.
 func (s *Store) AddEntry(ctx context.Context, teacher TeacherID, e Entry, clientID string) (id EntryID, err error) {
 	err = s.inTx(ctx, func(tx *sql.Tx) error {
-		if err := ofClass(ctx, tx, teacher, e.LadderID, []StudentID{e.StudentID}); err != nil {
-			return err
-		}
-		played, err := keepPlayed(ctx, tx, teacher, e.LadderID, e.Step)
-		if err != nil {
-			return err
-		}
-		_, err = tx.ExecContext(ctx, `INSERT INTO log_entries (teacher_id, student_id, ladder_id, step_id, played_id, tempo, failed, errors, minutes, fault, bar_id, word, client_id, at) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)`,
-			teacher, e.StudentID, e.LadderID, e.Step.ID, played, e.Tempo, e.Failed, e.Errors, e.Minutes, e.Fault, e.Bar, e.Word, clientID, e.At.UTC())
-		if err != nil && !isDuplicate(err) {
-			return err
-		}
-		var kept Entry
-		if err := tx.QueryRowContext(ctx, "SELECT id, student_id, ladder_id, tempo, failed, fault FROM log_entries WHERE teacher_id = ? AND client_id = ?", teacher, clientID).
-			Scan(&id, &kept.StudentID, &kept.LadderID, &kept.Tempo, &kept.Failed, &kept.Fault); err != nil {
-			return err
-		}
-		if kept.StudentID != e.StudentID || kept.LadderID != e.LadderID || kept.Tempo != e.Tempo || kept.Failed != e.Failed || kept.Fault != e.Fault {
-			return ErrReused
+		id, err = addEntry(ctx, tx, teacher, e, clientID)
+		return err
+	})
+	if err != nil {
+		return 0, fmt.Errorf("logging a tempo: %w", err)
+	}
+	return id, nil
+}
+
+// Sent is an entry with the client's id of it.
+type Sent struct {
+	Entry
+	ClientID string
+}
+
+// AddEntries appends several tries, all of them or none.
+func (s *Store) AddEntries(ctx context.Context, teacher TeacherID, list []Sent) error {
+	err := s.inTx(ctx, func(tx *sql.Tx) error {
+		for _, e := range list {
+			if _, err := addEntry(ctx, tx, teacher, e.Entry, e.ClientID); err != nil {
+				return err
+			}
 		}
 		return nil
 	})
 	if err != nil {
-		return 0, fmt.Errorf("logging a tempo: %w", err)
+		return fmt.Errorf("logging tempos: %w", err)
+	}
+	return nil
+}
+
+func addEntry(ctx context.Context, tx *sql.Tx, teacher TeacherID, e Entry, clientID string) (id EntryID, err error) {
+	if err := ofClass(ctx, tx, teacher, e.LadderID, []StudentID{e.StudentID}); err != nil {
+		return 0, err
+	}
+	played, err := keepPlayed(ctx, tx, teacher, e.LadderID, e.Step)
+	if err != nil {
+		return 0, err
+	}
+	_, err = tx.ExecContext(ctx, `INSERT INTO log_entries (teacher_id, student_id, ladder_id, step_id, played_id, tempo, failed, errors, minutes, fault, bar_id, word, client_id, at) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)`,
+		teacher, e.StudentID, e.LadderID, e.Step.ID, played, e.Tempo, e.Failed, e.Errors, e.Minutes, e.Fault, e.Bar, e.Word, clientID, e.At.UTC())
+	if err != nil && !isDuplicate(err) {
+		return 0, err
+	}
+	var kept Entry
+	if err := tx.QueryRowContext(ctx, "SELECT id, student_id, ladder_id, tempo, failed, fault FROM log_entries WHERE teacher_id = ? AND client_id = ?", teacher, clientID).
+		Scan(&id, &kept.StudentID, &kept.LadderID, &kept.Tempo, &kept.Failed, &kept.Fault); err != nil {
+		return 0, err
+	}
+	if kept.StudentID != e.StudentID || kept.LadderID != e.LadderID || kept.Tempo != e.Tempo || kept.Failed != e.Failed || kept.Fault != e.Fault {
+		return 0, ErrReused
 	}
 	return id, nil
 }

@@ -264,6 +264,10 @@ func TestEverythingIsBoundToItsOwner(t *testing.T) {
 	require.NoError(t, err)
 	drill, err := s.AddDrill(ctx, theirs.teacher, aDrill(theirs))
 	require.NoError(t, err)
+	lesson, err := s.NextLesson(ctx, theirs.teacher, theirs.class)
+	require.NoError(t, err)
+	own, err := s.NextLesson(ctx, mine.teacher, mine.class)
+	require.NoError(t, err)
 	for what, try := range map[string]func() error{
 		"read their drill":     func() error { _, err := s.Drill(ctx, mine.teacher, drill); return err },
 		"withdraw their drill": func() error { return s.WithdrawDrill(ctx, mine.teacher, drill, true) },
@@ -278,6 +282,25 @@ func TestEverythingIsBoundToItsOwner(t *testing.T) {
 			d.SongID = theirs.song
 			_, err := s.AddDrill(ctx, mine.teacher, d)
 			return err
+		},
+		"finish their drill":           func() error { return s.FinishDrill(ctx, mine.teacher, drill, time.Now()) },
+		"their next lesson":            func() error { _, err := s.NextLesson(ctx, mine.teacher, theirs.class); return err },
+		"read their lesson":            func() error { _, err := s.Lesson(ctx, mine.teacher, lesson.ID); return err },
+		"save their lesson":            func() error { return s.SaveLesson(ctx, mine.teacher, lesson) },
+		"their register":               func() error { return s.SetAway(ctx, mine.teacher, lesson.ID, theirs.students[0], true) },
+		"their student in my register": func() error { return s.SetAway(ctx, mine.teacher, own.ID, theirs.students[0], true) },
+		"read their term":              func() error { _, err := s.TermOf(ctx, mine.teacher, theirs.class); return err },
+		"set their term": func() error {
+			return s.SetTerm(ctx, mine.teacher, store.Term{ClassID: theirs.class, LadderID: theirs.ladder, Begins: time.Now(), Concert: time.Now()})
+		},
+		"their student leaves": func() error { return s.SetLeft(ctx, mine.teacher, theirs.students[0], time.Now()) },
+		"their student to me":  func() error { return s.MoveStudent(ctx, mine.teacher, theirs.students[0], mine.class, time.Now()) },
+		"my student to them":   func() error { return s.MoveStudent(ctx, mine.teacher, mine.students[0], theirs.class, time.Now()) },
+		"note on their student": func() error {
+			return s.SetNote(ctx, mine.teacher, store.Student{ID: theirs.students[0], Note: "x", Version: 1})
+		},
+		"a list into their class": func() error {
+			return s.AddStudents(ctx, mine.teacher, []store.Student{{ClassID: theirs.class, Name: "Eve", Instrument: "guitar"}})
 		},
 		"read their student": func() error { _, err := s.Student(ctx, mine.teacher, theirs.students[0]); return err },
 		"read class":         func() error { _, err := s.Class(ctx, mine.teacher, theirs.class); return err },
@@ -325,7 +348,23 @@ func TestEverythingIsBoundToItsOwner(t *testing.T) {
 			l, err := s.Drills(ctx, mine.teacher, theirs.class)
 			return len(l), err
 		},
-		"students": func() (int, error) { l, err := s.Students(ctx, mine.teacher, theirs.class); return len(l), err },
+		"lessons": func() (int, error) { l, err := s.Lessons(ctx, mine.teacher, theirs.class, 5); return len(l), err },
+		"log of": func() (int, error) {
+			l, err := s.LogOf(ctx, mine.teacher, theirs.class, time.Unix(0, 0))
+			return len(l), err
+		},
+		"ladders now": func() (int, error) { l, err := s.LaddersNow(ctx, mine.teacher, theirs.class); return len(l), err },
+		"places now":  func() (int, error) { l, err := s.PlacementsNow(ctx, mine.teacher, theirs.class); return len(l), err },
+		"tries now": func() (int, error) {
+			l, err := s.TriesNow(ctx, mine.teacher, theirs.class, time.Unix(0, 0))
+			return len(l), err
+		},
+		"decided": func() (int, error) {
+			l, err := s.DecisionsOf(ctx, mine.teacher, theirs.class, time.Unix(0, 0))
+			return len(l), err
+		},
+		"away often": func() (int, error) { l, err := s.AwayOften(ctx, mine.teacher, theirs.class); return len(l), err },
+		"students":   func() (int, error) { l, err := s.Students(ctx, mine.teacher, theirs.class); return len(l), err },
 		"ladders": func() (int, error) {
 			l, _, err := s.Ladders(ctx, mine.teacher, theirs.class, store.Find{})
 			return len(l), err

@@ -76,18 +76,29 @@ func (c Class) For(st store.Student) Class {
 	return c
 }
 
-// Held is a song as a student plays it, with the shapes of their own on their own
-// instrument.
+// Held is a song as a student plays it: under the capo that always sits on the own
+// instrument, with shapes of their own, and around what the hand cannot do yet.
 func Held(st store.Student, sg song.Song) song.Song {
 	ins, err := fretboard.ByID(st.Instrument)
 	if err != nil {
 		return sg
 	}
+	if st.Capo > 0 {
+		sg = sg.Clone()
+		if sg.Capo == nil {
+			sg.Capo = map[string]int{}
+		}
+		sg.Capo[ins.ID] = st.Capo
+	}
+	if cannot, err := song.ParseCannots(st.Cannot); err == nil {
+		around, _ := sg.Around(ins, cannot)
+		sg = sg.HeldBy(ins, around)
+	}
 	own, err := song.ParseOwn(st.Shapes, ins)
 	if err != nil {
 		return sg
 	}
-	return sg.HeldBy(ins, own)
+	return sg.HeldBy(ins, own) // what the teacher has written goes before what was found
 }
 
 // Instruments lists the instruments of the class: the known ones in their order,

@@ -133,7 +133,7 @@ func (sh *Sheet) draw(c Class, at int) {
 	sh.Key, sh.Step, sh.How = l.Song.KeyGuess().Key, sh.Steps[at], step.How()
 	sh.Ready, sh.FallBack, sh.HowTo = ReadyWhen(step, goal), FallBack(l.Steps, at, l.task), Practise(step)
 	sh.Long = len(step.Pattern.Bars) > 1 || step.Pattern.Grid() > 8
-	sh.Capo = l.Song.Capo[sh.Instrument.ID]
+	sh.Capo = part.Capo[sh.Instrument.ID]
 	if step.Play != difficulty.OnStrings {
 		sh.Lane = draw.CountedLane(step.Pattern, step.Pattern.String())
 	}

@@ -5,6 +5,7 @@ import (
 	"fmt"
 	"strconv"
 	"strings"
+	"time"
 	"unicode/utf8"
 
 	"github.com/gofiber/fiber/v3"
@@ -12,7 +13,6 @@ import (
 	"arplin/core/bind"
 	"arplin/core/fretboard"
 	"arplin/core/practice"
-	"arplin/core/song"
 	"arplin/core/theory"
 	"arplin/store"
 	"arplin/teach"
@@ -25,17 +25,10 @@ type classPage struct {
 	Settings    store.Class     // as typed, kept after a problem
 	Editing     store.StudentID // the student in the form, 0 for a new one
 	Form        studentForm
-}
-
-// studentForm is a student as typed, kept after a problem.
-type studentForm struct {
-	Name, Instrument string
-	Tuning           string // of the teacher's own, "E2 A2 D3 G3 B3 E4"
-	LeftHanded       bool
-	Fingers          string // the student's own school, empty for the class's
-	DayMinutes       string
-	Shapes           string // chords held in a way of their own
-	Version          int    // of the student that is changed
+	NewName     string // of a class that was not made
+	Pasted      string // a list of students that could not be read, kept
+	CSV         string // a log that could not be read, kept
+	Gone        []store.Student
 }
 
 type studentLine struct {
@@ -51,19 +44,19 @@ func (s *server) classPage(c fiber.Ctx) error {
 	return s.showClass(c, p)
 }
 
-// formOf is a student as the form shows one.
-func formOf(st store.Student) studentForm {
-	f := studentForm{Name: st.Name, Instrument: st.Instrument, LeftHanded: st.LeftHanded, Fingers: st.Fingers, DayMinutes: strconv.Itoa(st.DayMinutes), Shapes: st.Shapes, Version: st.Version}
-	if tuning, own := fretboard.TuningOf(st.Instrument); own {
-		f.Tuning = tuning
-	}
-	return f
-}
-
 func (s *server) showClass(c fiber.Ctx, p classPage) error {
 	p.Instruments = fretboard.Instruments
 	if p.Settings.ID == 0 {
 		p.Settings = p.Class.Class
+	}
+	all, err := s.Store.AllStudents(c.Context(), who(c), p.Class.ID)
+	if err != nil {
+		return err
+	}
+	for _, st := range all {
+		if !st.Left.IsZero() {
+			p.Gone = append(p.Gone, st)
+		}
 	}
 	for _, st := range p.Class.Students {
 		p.Students = append(p.Students, studentLine{st, teach.InstrumentName(st.Instrument)})
@@ -93,10 +86,15 @@ func shortName(s, what string, most int) (string, error) {
 	return name, nil
 }
 
+// addClass makes a class, with those who are on a pasted list.
 func (s *server) addClass(c fiber.Ctx) error {
 	name, err := shortName(c.FormValue("name"), "the class", 80)
+	list := strings.TrimSpace(c.FormValue("list"))
+	if err == nil && list != "" { // a list that cannot be read makes no class
+		_, err = teach.ParseRoster(list, fretboard.Instruments[0].ID)
+	}
 	if err != nil {
-		p := classPage{Page: page(c, "Class", "class")}
+		p := classPage{Page: page(c, "Class", "class"), NewName: c.FormValue("name"), Pasted: list}
 		p.Problem = teach.Sentence(err.Error())
 		return s.showClass(c, p)
 	}
@@ -105,6 +103,13 @@ func (s *server) addClass(c fiber.Ctx) error {
 		return err
 	}
 	visitOf(c).set(keyClass, int64(id))
+	if list != "" {
+		says, err := s.AddRoster(c.Context(), who(c), id, list, time.Now())
+		if err != nil {
+			return err
+		}
+		leaveNote(c, Note{Text: says})
+	}
 	return seeOther(c, "/class")
 }
 
@@ -180,114 +185,4 @@ func readClass(c fiber.Ctx, id store.ClassID) (store.Class, error) {
 		return class, fmt.Errorf("%s is not lower than %s", low, high)
 	}
 	return class, nil
-}
-
-func (s *server) addStudent(c fiber.Ctx) error {
-	class, err := pathID[store.ClassID](c)
-	if err != nil {
-		return err
-	}
-	return s.saveStudent(c, 0, func(st store.Student) error {
-		st.ClassID = class
-		_, err := s.Store.AddStudent(c.Context(), who(c), st)
-		return err
-	})
-}
-
-func (s *server) changeStudent(c fiber.Ctx) error {
-	id, err := pathID[store.StudentID](c)
-	if err != nil {
-		return err
-	}
-	version, err := formVersion(c)
-	if err != nil {
-		return err
-	}
-	return s.saveStudent(c, id, func(st store.Student) error {
-		st.ID, st.Version = id, version
-		return s.Store.ChangeStudent(c.Context(), who(c), st)
-	})
-}
-
-// saveStudent reads the form and saves; what cannot be saved comes back with a
-// sentence and what was typed.
-func (s *server) saveStudent(c fiber.Ctx, editing store.StudentID, save func(store.Student) error) error {
-	f := studentForm{
-		Name: c.FormValue("name"), Instrument: c.FormValue("instrument"), Tuning: strings.TrimSpace(c.FormValue("tuning")),
-		LeftHanded: c.FormValue("left_handed") != "", DayMinutes: strings.TrimSpace(c.FormValue("day_minutes")), Shapes: strings.TrimSpace(c.FormValue("shapes")),
-	}
-	if school, err := bind.ParseFingerSchool(c.FormValue("own_fingers")); err == nil {
-		f.Fingers = string(school)
-	}
-	st, err := f.read()
-	if err == nil {
-		err = save(st)
-	}
-	if errors.Is(err, store.ErrTaken) {
-		err = refuse(fmt.Sprintf("there is a %s in this class already, perhaps among the archived; add a letter or a nickname", st.Name))
-	}
-	f.Version = formID[int](c, "version")
-	var stale *store.StaleError
-	if errors.As(err, &stale) {
-		now, err := s.Store.Student(c.Context(), who(c), editing)
-		if err != nil {
-			return err
-		}
-		f.Version = now.Version
-		p := classPage{Page: page(c, "Class", "class"), Editing: editing, Form: f}
-		p.Problem = fmt.Sprintf("In another window this student was changed in the meantime: there it is %s, %s, %d minutes a day. What you typed is still in the form: save it again to use yours.", now.Name, teach.InstrumentName(now.Instrument), now.DayMinutes)
-		c.Status(fiber.StatusConflict)
-		return s.showClass(c, p)
-	}
-	var refusal *teach.Refusal
-	if errors.As(err, &refusal) {
-		p := classPage{Page: page(c, "Class", "class"), Editing: editing, Form: f}
-		p.Problem = teach.Sentence(refusal.Clause)
-		return s.showClass(c, p)
-	}
-	if err != nil {
-		return err
-	}
-	return seeOther(c, "/class#add")
-}
-
-// read checks what was typed; what cannot be read is a refusal.
-func (f studentForm) read() (store.Student, error) {
-	st := store.Student{Instrument: f.Instrument, LeftHanded: f.LeftHanded, Fingers: f.Fingers}
-	var err error
-	if st.Name, err = shortName(f.Name, "the student", 40); err != nil {
-		return st, refuse(err.Error())
-	}
-	if st.DayMinutes, err = readDay(f.DayMinutes); err != nil {
-		return st, refuse(err.Error())
-	}
-	if f.Tuning != "" {
-		tuning, err := fretboard.ParseTuning(f.Tuning)
-		if err != nil {
-			return st, refuse(err.Error())
-		}
-		st.Instrument = fretboard.Custom(tuning).ID
-	}
-	ins, err := fretboard.ByID(st.Instrument)
-	if err != nil {
-		return st, refuse(err.Error())
-	}
-	own, err := song.ParseOwn(f.Shapes, ins)
-	if err != nil {
-		return st, refuse(err.Error())
-	}
-	st.Shapes = song.OwnText(own)
-	return st, nil
-}
-
-// readDay reads the minutes of practice a day; none are the usual ones.
-func readDay(text string) (int, error) {
-	if text == "" {
-		return practice.UsualDay, nil
-	}
-	n, err := strconv.Atoi(text)
-	if err != nil || n < practice.MinDay || n > practice.MaxDay {
-		return practice.UsualDay, fmt.Errorf("a day has %d to %d minutes of practice, not %q", practice.MinDay, practice.MaxDay, text)
-	}
-	return n, nil
 }

@@ -48,8 +48,8 @@ func (f Fault) Line() (line FaultLine, ok bool) {
 // AtChange tells whether a fault belongs to the way into a bar rather than to the bar.
 func (f Fault) AtChange() bool { return f == Stopped || f == WrongBass }
 
-// faultOf reads the two keys.
-func faultOf(keys string) (Fault, bool) {
+// FaultByKeys reads the two keys.
+func FaultByKeys(keys string) (Fault, bool) {
 	i := slices.IndexFunc(Faults, func(l FaultLine) bool { return l.Keys == keys })
 	if i < 0 {
 		return "", false

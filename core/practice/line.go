@@ -143,7 +143,7 @@ func (l *Line) rest(fields, names []string, fold func(string) string) error {
 		n, err := strconv.Atoi(minutes)
 		bar, isBar := strings.CutPrefix(f, "b")
 		at, errBar := strconv.Atoi(bar)
-		fault, isFault := faultOf(f)
+		fault, isFault := FaultByKeys(f)
 		switch {
 		case isFault && l.Fault != "" && l.Fault != fault:
 			return fmt.Errorf("one try has one fault; write %q in a line of its own", f)

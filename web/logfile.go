@@ -1,0 +1,67 @@
+package web
+
+import (
+	"io"
+	"time"
+
+	"github.com/gofiber/fiber/v3"
+
+	"arplin/store"
+	"arplin/teach"
+)
+
+// classOf is the class of the address.
+func (s *server) classOf(c fiber.Ctx) (teach.Class, error) {
+	id, err := pathID[store.ClassID](c)
+	if err != nil {
+		return teach.Class{}, err
+	}
+	return s.ClassOf(c.Context(), who(c), id, class(c))
+}
+
+// logFile gives the log of a class as CSV.
+func (s *server) logFile(c fiber.Ctx) error {
+	of, err := s.classOf(c)
+	if err != nil {
+		return err
+	}
+	text, err := s.LogFile(c.Context(), who(c), of)
+	if err != nil {
+		return err
+	}
+	c.Set(fiber.HeaderContentType, "text/csv; charset=utf-8")
+	c.Attachment("log.csv")
+	return c.SendString(text)
+}
+
+// readLogFile adds a CSV file, or what was pasted of one, to the log of a class.
+func (s *server) readLogFile(c fiber.Ctx) error {
+	of, err := s.classOf(c)
+	if err != nil {
+		return err
+	}
+	text := c.FormValue("csv")
+	if file, err := c.FormFile("file"); err == nil && file.Size > 0 {
+		f, err := file.Open()
+		if err != nil {
+			return err
+		}
+		defer f.Close()
+		body, err := io.ReadAll(f)
+		if err != nil {
+			return err
+		}
+		text = string(body)
+	}
+	says, err := s.ReadLogFile(c.Context(), who(c), of, text, time.Now())
+	if problem, ok := refusal(err); ok {
+		p := classPage{Page: page(c, "Class", "class"), CSV: text}
+		p.Problem = problem
+		return s.showClass(c, p)
+	}
+	if err != nil {
+		return err
+	}
+	leaveNote(c, Note{Text: says})
+	return seeOther(c, "/class")
+}
