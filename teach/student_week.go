@@ -37,8 +37,11 @@ type WeekTask struct {
 
 // LoadStudentWeek plans the week of one student from the log.
 func (t *Teach) LoadStudentWeek(ctx context.Context, teacher store.TeacherID, at Class, id store.StudentID, now time.Time) (w StudentWeek, err error) {
-	if w.Student, err = t.Store.Student(ctx, teacher, id); err != nil {
-		return w, err
+	var here bool
+	if w.Student, here = at.Student(id); !here { // one of another class
+		if w.Student, err = t.Store.Student(ctx, teacher, id); err != nil {
+			return w, err
+		}
 	}
 	if w.Class, err = t.ClassOf(ctx, teacher, w.ClassID, at); err != nil {
 		return w, err
@@ -77,8 +80,10 @@ func (t *Teach) LoadStudentWeek(ctx context.Context, teacher store.TeacherID, at
 	return w, t.missed(ctx, teacher, &w, p)
 }
 
-// missed is what the last lesson had for one who was away from it: all but what belongs
-// to the room.
+// toCatchUp are the pieces of a lesson that somebody can do at home.
+var toCatchUp = []plan.Kind{plan.LastTime, plan.NewThing, plan.Together}
+
+// missed is what the last lesson had for one who was away from it.
 func (t *Teach) missed(ctx context.Context, teacher store.TeacherID, w *StudentWeek, p planning) error {
 	lessons, err := t.Store.Lessons(ctx, teacher, w.Class.ID, 2)
 	if err != nil {
@@ -94,7 +99,7 @@ func (t *Teach) missed(ctx context.Context, teacher store.TeacherID, w *StudentW
 	}
 	l := lessonPlan{Lesson: Lesson{Class: w.Class, Lesson: lessons[over]}, kept: kept}
 	for i, piece := range l.view(p, lessons[over].Ended).Pieces {
-		if i <= lessons[over].At && !slices.Contains(kept.Cut, i) && piece.Step >= 0 && piece.Kind != plan.WarmUp {
+		if i <= lessons[over].At && !slices.Contains(kept.Cut, i) && slices.Contains(toCatchUp, piece.Kind) {
 			w.Missed = append(w.Missed, piece)
 		}
 	}

@@ -57,6 +57,9 @@ func (s *server) showLive(c fiber.Ctx, of teach.Class, p lessonPage) error {
 		return err
 	}
 	if !l.Running() {
+		if p.Note.Text != "" {
+			leaveNote(c, p.Note)
+		}
 		return goTo(c, "/lesson")
 	}
 	says := p.Page

@@ -1,0 +1,313 @@
+package web_test
+
+import (
+	"fmt"
+	"html"
+	"net/url"
+	"regexp"
+	"strings"
+	"testing"
+	"time"
+
+	ics "github.com/arran4/golang-ical"
+	"github.com/gofiber/fiber/v3"
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"arplin/core/ladder"
+	"arplin/store"
+	"arplin/store/storetest"
+)
+
+// classOfThree adds two to a school of one and puts all on steps.
+func classOfThree(t *testing.T, name string) (b *browser, id ids, students []store.StudentID) {
+	t.Helper()
+	b, id = ownSchool(t, name)
+	s, ctx := storetest.Open(t), t.Context()
+	students = []store.StudentID{id.student}
+	for _, name := range []string{"Nele", "Otis"} {
+		st, err := s.AddStudent(ctx, id.teacher, store.Student{ClassID: id.class, Name: name, Instrument: "guitar"})
+		require.NoError(t, err)
+		students = append(students, st)
+	}
+	_, _, err := s.Place(ctx, id.teacher, id.ladder, store.Places{students[0]: id.steps[0], students[1]: id.steps[0], students[2]: id.steps[1]})
+	require.NoError(t, err)
+	return b, id, students
+}
+
+// pieces are the minutes of the band on a page, by name.
+func pieces(body string) (names []string, minutes map[string]int, sum int) {
+	minutes = map[string]int{}
+	for _, m := range regexp.MustCompile(`<td colspan="(\d+)" class="is-[^"]*">\s*<(?:a href="#piece-\d+"|span)>([^<]*)<`).FindAllStringSubmatch(body, -1) {
+		var n int
+		_, _ = fmt.Sscan(m[1], &n)
+		names = append(names, m[2])
+		minutes[m[2]] += n
+		sum += n
+	}
+	return names, minutes, sum
+}
+
+// A lesson of 45 minutes is there in one click, adds up, is regrouped for who came, and
+// its borders move; what another window has changed is said.
+func TestPlanningALesson(t *testing.T) {
+	b, id, students := classOfThree(t, "planning")
+	s, ctx := storetest.Open(t), t.Context()
+	_, body := b.get("/lesson")
+	names, minutes, sum := pieces(body)
+	assert.Equal(t, []string{"tune", "warm up", "last time", "new together", "rest", "in groups", "the song", "take home"}, names)
+	assert.Equal(t, 45, sum)
+	assert.Contains(t, body, "Stop at pain")
+	lessons, err := s.Lessons(ctx, id.teacher, id.class, 5)
+	require.NoError(t, err)
+	assert.Empty(t, lessons, "looking stores nothing")
+
+	res, body := b.fragment("/lesson/register?away=yes", url.Values{"class": {id.in("%[5]d")}, "student": {fmt.Sprint(students[2])}})
+	require.Equal(t, fiber.StatusOK, res.StatusCode, body)
+	assert.Contains(t, body, "Otis is away")
+	assert.Contains(t, body, fmt.Sprintf(`/students/%d/week`, students[2]), "a sheet to catch up")
+	groups := body[strings.Index(body, `class="groups"`):]
+	assert.NotContains(t, groups[:strings.Index(groups, "The song")+1], "Otis:", "regrouped for who came")
+
+	at := strings.Index(strings.Join(names, "|"), "in groups")
+	require.Positive(t, at)
+	version := b.version
+	res, body = b.fragment("/lesson/minutes", url.Values{"class": {id.in("%[5]d")}, "version": {version}, "border": {"5"}, "by": {"2"}})
+	require.Equal(t, fiber.StatusOK, res.StatusCode, body)
+	_, moved, sum := pieces(body)
+	assert.Equal(t, 45, sum)
+	assert.Equal(t, minutes["in groups"]+2, moved["in groups"])
+	assert.Equal(t, minutes["the song"]-2, moved["the song"])
+	res, body = b.fragment("/lesson/minutes", url.Values{"class": {id.in("%[5]d")}, "version": {version}, "border": {"5"}, "by": {"1"}})
+	assert.Equal(t, fiber.StatusUnprocessableEntity, res.StatusCode)
+	assert.Contains(t, body, "changed in another window")
+	for fields, says := range map[string]string{"border=5&by=90": "a minute at least", "border=x&by=1": "a number of minutes", "minutes=4": "5 to 240 minutes", "minutes=soon": "as a number"} {
+		form, err := url.ParseQuery(fields)
+		require.NoError(t, err)
+		form.Set("class", id.in("%[5]d"))
+		res, body = b.fragment("/lesson/minutes", form)
+		assert.Equal(t, fiber.StatusUnprocessableEntity, res.StatusCode, fields)
+		assert.Contains(t, body, says, fields)
+		_, _, sum = pieces(body)
+		assert.Equal(t, 45, sum, "the plan stays on the page")
+	}
+	_, body = b.fragment("/lesson/minutes", url.Values{"class": {id.in("%[5]d")}, "minutes": {"20"}})
+	names, _, sum = pieces(body)
+	assert.Equal(t, 20, sum)
+	assert.NotContains(t, names, "rest")
+}
+
+// What an item says comes from the log: without the entry it says something else.
+func TestAnItemHangsOnItsEntries(t *testing.T) {
+	b, id, students := classOfThree(t, "reasons")
+	s, ctx := storetest.Open(t), t.Context()
+	l, err := s.Ladder(ctx, id.teacher, id.ladder)
+	require.NoError(t, err)
+	entry, err := s.AddEntry(ctx, id.teacher, store.Entry{StudentID: students[1], LadderID: id.ladder, Step: l.Steps[0], Tempo: 66, Failed: true, At: time.Now().AddDate(0, 0, -7)}, "reasons-entry-0001")
+	require.NoError(t, err)
+	_, body := b.get("/lesson")
+	assert.Contains(t, body, "Nele: not clean the last time")
+	require.NoError(t, s.Withdraw(ctx, id.teacher, entry, time.Now()))
+	_, body = b.get("/lesson")
+	assert.NotContains(t, body, "not clean the last time")
+	assert.Contains(t, body, "nothing was heard on these steps yet")
+}
+
+// A lesson runs: next, back, cut, extend, end; what was cut comes first the next time, who
+// was away gets it to catch up, and what is kept of it names nobody.
+func TestALessonRuns(t *testing.T) {
+	b, id, students := classOfThree(t, "running")
+	s, ctx := storetest.Open(t), t.Context()
+	b.get("/lesson")
+	b.fragment("/lesson/register?away=yes", url.Values{"student": {fmt.Sprint(students[2])}})
+	res, _ := b.post("/lesson/move", url.Values{"do": {"begin"}})
+	require.Equal(t, "/lesson/live", res.Header.Get("Location"))
+	_, body := b.get("/lesson/live")
+	assert.Contains(t, body, `data-bs-theme="dark"`, "stage theme")
+	assert.Contains(t, body, "<h1>tune</h1>")
+	assert.Regexp(t, `data-left="1[78]\d"`, body, "three minutes")
+	do := func(what string) string {
+		res, body := b.fragment("/lesson/move", url.Values{"back": {"live"}, "version": {b.version}, "do": {what}})
+		require.Less(t, res.StatusCode, 500)
+		return html.UnescapeString(body)
+	}
+	assert.Contains(t, do("back"), "There is no piece that way.")
+	assert.Contains(t, do("next"), "<h1>warm up</h1>")
+	assert.Contains(t, do("back"), "<h1>tune</h1>")
+	do("next")
+	do("next")
+	assert.Contains(t, do("next"), "<h1>new together</h1>")
+	body = do("extend")
+	assert.Contains(t, body, "2 minutes more, taken from “in groups”.")
+	_, minutes, sum := pieces(body)
+	assert.Equal(t, 45, sum)
+	assert.Equal(t, 12, minutes["new together"])
+	assert.Contains(t, do("cut"), "“new together” was cut; its minutes go to “rest”.")
+	stale, answer := b.fragment("/lesson/move", url.Values{"back": {"live"}, "version": {"2"}, "do": {"next"}})
+	assert.Equal(t, fiber.StatusUnprocessableEntity, stale.StatusCode)
+	assert.Contains(t, answer, "changed in another window")
+	assert.Contains(t, answer, "<h1>rest</h1>", "the page shows it as it is")
+
+	res, body = b.fragment("/log", url.Values{"back": {"live"}, "line": {"momo 61"}, "client_id": {"0123456789abcdef0"}})
+	assert.Equal(t, fiber.StatusOK, res.StatusCode)
+	assert.Contains(t, body, "Momo: 61, clean, on step 1")
+	assert.Contains(t, body, "<h1>rest</h1>", "logged from the same page")
+	res, body = b.fragment("/log", url.Values{"back": {"live"}, "line": {"nobody 61"}})
+	assert.Equal(t, fiber.StatusUnprocessableEntity, res.StatusCode)
+	assert.Contains(t, body, `value="nobody 61"`, "what was typed is kept")
+
+	lesson, err := s.Lessons(ctx, id.teacher, id.class, 1)
+	require.NoError(t, err)
+	for _, name := range []string{"Momo", "Nele", "Otis", "Upside"} {
+		assert.NotContains(t, lesson[0].Body, name, "what is kept of a lesson names nobody")
+	}
+	body = do("end")
+	_, body = b.get("/lesson")
+	assert.Contains(t, html.UnescapeString(body), "“new together” comes first the next time.")
+	assert.Contains(t, html.UnescapeString(body), "“new together” was not reached in the last lesson")
+	_, week := b.get(fmt.Sprintf("/students/%d/week", students[2]))
+	assert.Contains(t, week, "To catch up: the lesson of")
+	assert.NotContains(t, week, "<b>new together</b>", "nobody had it")
+	_, week = b.get(fmt.Sprintf("/students/%d/week", students[0]))
+	assert.NotContains(t, week, "To catch up")
+	assert.Contains(t, week, "Slow, soft strokes on open strings.")
+	res, _ = b.post("/lesson/move", url.Values{"do": {"next"}})
+	assert.Equal(t, fiber.StatusUnprocessableEntity, res.StatusCode, "it is over")
+}
+
+// A term: days and song are kept, what makes no sense is said with what was typed, the
+// calendar is read by a kept reader, and simulated classes are tried on demand.
+func TestATerm(t *testing.T) {
+	b, id, _ := classOfThree(t, "term")
+	_, body := b.get("/term")
+	assert.Contains(t, body, "12 weeks to the evening")
+	assert.Contains(t, body, "nothing is known of the pace yet")
+	assert.NotContains(t, body, "simulated classes of 3", "nothing that is folded away is computed")
+	begins := time.Now().Format(time.DateOnly)
+	form := url.Values{"class": {id.in("%[5]d")}, "version": {"0"}, "ladder": {id.in("%[2]d")}, "name": {"the hall"}, "begins": {begins}, "concert": {time.Now().AddDate(0, 0, 35).Format(time.DateOnly)}}
+	res, _ := b.post("/term", form)
+	require.Equal(t, fiber.StatusSeeOther, res.StatusCode)
+	_, body = b.get("/term")
+	assert.Contains(t, body, "5 weeks to the hall")
+	form.Set("concert", "soon")
+	form.Set("version", "1")
+	res, body = b.post("/term", form)
+	assert.Equal(t, fiber.StatusUnprocessableEntity, res.StatusCode)
+	assert.Contains(t, body, "Write the days as 2026-12-01")
+	assert.Contains(t, body, `value="the hall"`)
+	form.Set("concert", "2090-01-01")
+	_, body = b.post("/term", form)
+	assert.Contains(t, body, "A term has 2 to 26 weeks")
+	form.Set("concert", time.Now().AddDate(0, 0, 42).Format(time.DateOnly))
+	form.Set("version", "7")
+	_, body = b.post("/term", form)
+	assert.Contains(t, body, "changed in another window")
+
+	res, text := b.get("/term.ics")
+	assert.Contains(t, res.Header.Get("Content-Type"), "text/calendar")
+	cal, err := ics.ParseCalendar(strings.NewReader(text))
+	require.NoError(t, err)
+	assert.Len(t, cal.Events(), 6, "five lessons and the concert")
+	_, tried := b.get("/term/tried")
+	assert.Contains(t, tried, "10 simulated classes of 3")
+	for _, law := range []string{"steady", "slow starters", "fast forgetters", "irregular practice"} {
+		assert.Contains(t, tried, law)
+	}
+}
+
+// A list is pasted, students leave and come back, are moved, and get a note; each says
+// what was done.
+func TestStudentsComeAndGo(t *testing.T) {
+	b, id := ownSchool(t, "comings")
+	s, ctx := storetest.Open(t), t.Context()
+	b.get("/class")
+	res, _ := b.post(id.in("/class/%[5]d/list"), url.Values{"list": {"Zoë Brook, ukulele\nBen - guitar, left\n"}})
+	require.Equal(t, fiber.StatusSeeOther, res.StatusCode)
+	_, body := b.get("/class")
+	assert.Contains(t, body, "2 students more: Zoë, Ben. Surnames were left out")
+	assert.Contains(t, body, "Ukulele, high g")
+	res, body = b.post(id.in("/class/%[5]d/list"), url.Values{"list": {"Ada\nzoë"}})
+	assert.Equal(t, fiber.StatusUnprocessableEntity, res.StatusCode)
+	assert.Contains(t, body, "There is a Zoë in this class already")
+	assert.Contains(t, body, "Ada\nzoë</textarea>", "the list is kept")
+	assert.NotContains(t, body, `<th scope="row"><a href="/students/0">Ada`, "all or nothing")
+	all, err := s.Students(ctx, id.teacher, id.class)
+	require.NoError(t, err)
+	require.Len(t, all, 3)
+
+	student := id.in("/students/%[4]d")
+	b.get(student)
+	res, _ = b.post(student+"/note", url.Values{"note": {"Thumb is heavy; lighter pick helped."}, "version": {"1"}})
+	require.Equal(t, fiber.StatusSeeOther, res.StatusCode)
+	res, body = b.post(student+"/note", url.Values{"note": {"Other"}, "version": {"1"}})
+	assert.Equal(t, fiber.StatusConflict, res.StatusCode)
+	assert.Contains(t, body, "Thumb is heavy; lighter pick helped.")
+	assert.Contains(t, body, ">Other</textarea>")
+	res, body = b.post(student+"/note", url.Values{"note": {strings.Repeat("x", 2001)}, "version": {"2"}})
+	assert.Equal(t, fiber.StatusUnprocessableEntity, res.StatusCode)
+	assert.Contains(t, body, "at most 2000 letters")
+
+	b.post(student+"/leave", url.Values{})
+	_, body = b.get("/class")
+	assert.Contains(t, body, "1 student has left")
+	assert.Contains(t, body, "what was heard is kept")
+	_, body = b.get("/")
+	assert.NotContains(t, body, "Momo")
+	b.post(student+"/leave?back=yes", url.Values{})
+	_, body = b.get("/")
+	assert.Contains(t, body, "Momo")
+
+	res, _ = b.post("/class", url.Values{"name": {"Later"}, "list": {"Ida\nMomo"}})
+	require.Equal(t, fiber.StatusSeeOther, res.StatusCode, "a class in one go")
+	classes, err := s.Classes(ctx, id.teacher)
+	require.NoError(t, err)
+	later := classes[1]
+	res, body = b.post(student+"/move", url.Values{"to": {fmt.Sprint(later.ID)}})
+	assert.Equal(t, fiber.StatusUnprocessableEntity, res.StatusCode)
+	assert.Contains(t, body, "somebody of that name in Later")
+	res, _ = b.post(fmt.Sprintf("/students/%d/move", all[2].ID), url.Values{"to": {fmt.Sprint(later.ID)}})
+	require.Equal(t, fiber.StatusSeeOther, res.StatusCode)
+	res, body = b.post("/class", url.Values{"name": {"None"}, "list": {"Ida\nIda"}})
+	assert.Equal(t, fiber.StatusUnprocessableEntity, res.StatusCode)
+	assert.Contains(t, body, "two called Ida")
+	assert.Contains(t, body, `value="None"`)
+}
+
+// The log goes to a spreadsheet and comes back; what is there already is not added again,
+// and a line that cannot be meant keeps the whole file out.
+func TestLogAsCSV(t *testing.T) {
+	b, id, students := classOfThree(t, "csv")
+	s, ctx := storetest.Open(t), t.Context()
+	l, err := s.Ladder(ctx, id.teacher, id.ladder)
+	require.NoError(t, err)
+	_, err = s.AddEntry(ctx, id.teacher, store.Entry{StudentID: students[0], LadderID: id.ladder, Step: l.Steps[0], Tempo: 61, Word: "=cmd", Bar: id.bars[1], Fault: "stopped", Failed: true, At: time.Now().AddDate(0, 0, -3)}, "csv-entry-00000001")
+	require.NoError(t, err)
+	path := id.in("/class/%[5]d/log")
+	res, text := b.get(path + ".csv")
+	assert.Contains(t, res.Header.Get("Content-Type"), "text/csv")
+	assert.Contains(t, text, "Momo,Upside,1,61,no,,,sc,2,'=cmd")
+	b.get("/class")
+	b.post(path, url.Values{"csv": {text + "2026-11-01,nele,,,70,yes,,12,,,steady\r\n"}})
+	_, body := b.get("/class")
+	assert.Contains(t, body, "1 line was added to the log; 1 was there already.")
+	b.post(path, url.Values{"csv": {text + "2026-11-01,nele,,,70,yes,,12,,,steady\r\n"}})
+	_, body = b.get("/class")
+	assert.Contains(t, body, "0 lines were added to the log; 2 were there already.")
+	for csv, says := range map[string]string{
+		"name,bpm\nNele,70\nEve,70":         "Line 3: nobody in this class is called",
+		"name,bpm,step\nNele,70,9":          "has steps 1 to 2",
+		"name,bpm,song\nNele,70,Waltz":      "no ladder of a song called",
+		"name,bpm\nNele,700":                "not a tempo from 20 to 300",
+		"name,bpm,date\nNele,70,2099-01-01": "has not come yet",
+		"name,bpm,bar\nNele,70,99":          "has 4 bars",
+		"nonsense":                          "none called",
+	} {
+		res, body := b.post(path, url.Values{"csv": {csv}})
+		assert.Equal(t, fiber.StatusUnprocessableEntity, res.StatusCode, csv)
+		assert.Contains(t, html.UnescapeString(body), says, csv)
+	}
+	log, err := s.LogOf(ctx, id.teacher, id.class, time.Unix(0, 0))
+	require.NoError(t, err)
+	assert.Len(t, log, 2, "nothing of a file that cannot be read is taken")
+	assert.Equal(t, ladder.StepID(id.steps[0]), log[0].Step.ID)
+}
