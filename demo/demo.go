@@ -34,9 +34,23 @@ type School struct {
 		LeftHanded bool `json:"left_handed"`
 		Step       int
 		Tempos     []int // clean tempos, a week apart, the last one a week ago
+		Before     []Before
 	}
-	Songs  []string
-	Ladder struct{ Song, Pattern string }
+	Songs    []string
+	Ladder   struct{ Song, Pattern string }
+	Lesson   struct{ Away []string }        // the last one
+	Finished struct{ Song, Pattern string } // before the ladder of now
+	Term     struct {
+		Name  string
+		Weeks int
+		Gone  int `json:"weeks_gone"`
+	}
+}
+
+// Before is a step that a student has left behind.
+type Before struct {
+	Step  int
+	Heard []string // "72", or "72x" for not clean, half a week apart, before the tempos of now
 }
 
 // Read returns the demo school.
@@ -161,7 +175,10 @@ func (l *loader) load(ctx context.Context, now time.Time) error {
 	if err != nil {
 		return err
 	}
-	return l.addStudents(ctx, class, id, now)
+	if err := l.addStudents(ctx, class, id, now); err != nil {
+		return err
+	}
+	return l.addPast(ctx, class, id, songs[l.school.Finished.Song], now)
 }
 
 func (l *loader) addSong(ctx context.Context, name string) (store.SongID, error) {
@@ -189,6 +206,9 @@ func (l *loader) addStudents(ctx context.Context, class store.ClassID, id store.
 		}
 		step := on.Steps[st.Step]
 		if _, _, err := l.Store.Place(ctx, l.teacher, id, store.Places{student: step.ID}); err != nil {
+			return err
+		}
+		if err := l.addBefore(ctx, student, on, st.Before, now.Add(-time.Duration(len(st.Tempos))*week), step.ID); err != nil {
 			return err
 		}
 		for i, tempo := range st.Tempos {

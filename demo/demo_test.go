@@ -1,6 +1,7 @@
 package demo_test
 
 import (
+	"slices"
 	"testing"
 	"time"
 
@@ -34,10 +35,13 @@ func TestLoadOnce(t *testing.T) {
 	assert.Len(t, students, len(school.Students))
 	ladders, _, err := s.Ladders(ctx, teacher.ID, classes[0].ID, store.Find{})
 	require.NoError(t, err)
-	require.Len(t, ladders, 1)
-	places, err := s.Placements(ctx, teacher.ID, ladders[0].ID)
+	require.Len(t, ladders, 2, "one of them is finished")
+	desk, err := s.OnNow(ctx, teacher.ID, classes[0].ID)
 	require.NoError(t, err)
-	on, err := s.Ladder(ctx, teacher.ID, ladders[0].ID)
+	require.Len(t, desk, 1)
+	places, err := s.Placements(ctx, teacher.ID, desk[0].ID)
+	require.NoError(t, err)
+	on, err := s.Ladder(ctx, teacher.ID, desk[0].ID)
 	require.NoError(t, err)
 	for i, st := range students {
 		assert.Equal(t, school.Students[i].Step, ladder.Find(on.Steps, places[st.ID]), st.Name)
@@ -47,6 +51,18 @@ func TestLoadOnce(t *testing.T) {
 	for _, e := range entries {
 		assert.True(t, e.At.Before(now), "heard before today")
 	}
+	assert.True(t, slices.ContainsFunc(entries, func(e store.Entry) bool { return e.At.Before(now.AddDate(0, 0, -56)) }), "eight weeks of history")
+	assert.Greater(t, len(entries), 60)
+	decided, err := s.DecisionsOf(ctx, teacher.ID, classes[0].ID, now.AddDate(0, 0, -84))
+	require.NoError(t, err)
+	assert.Greater(t, len(decided), 10)
+	lessons, err := s.Lessons(ctx, teacher.ID, classes[0].ID, 2)
+	require.NoError(t, err)
+	require.Len(t, lessons, 1)
+	assert.False(t, lessons[0].Ended.IsZero())
+	assert.Len(t, lessons[0].Away, len(school.Lesson.Away))
+	_, err = s.TermOf(ctx, teacher.ID, classes[0].ID)
+	assert.NoError(t, err)
 	songs, _, err := s.Songs(ctx, teacher.ID, store.Find{})
 	require.NoError(t, err)
 	assert.Len(t, songs, len(school.Songs))

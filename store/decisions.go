@@ -19,24 +19,66 @@ type Decision struct {
 	Kind      practice.Kind
 	Why       string
 	At        time.Time
+	TakenBack bool // undone since
 }
 
-// addDecisions keeps what was decided on a ladder, about students of its class.
-func addDecisions(ctx context.Context, tx *sql.Tx, teacher TeacherID, on LadderID, list []Decision) error {
+// standsSQL is a decision d on its ladder l that was not taken back.
+const standsSQL = `(d.n >= 0 AND d.n <= l.head)`
+
+// addDecisions keeps what was decided on a ladder, about students of its class, with the
+// revision that it makes; 0 for what moves nobody.
+func addDecisions(ctx context.Context, tx *sql.Tx, teacher TeacherID, on LadderID, n int, list []Decision) error {
 	for _, d := range list {
-		if _, err := tx.ExecContext(ctx, `INSERT INTO decisions (teacher_id, student_id, ladder_id, step_id, to_step, kind, why, at) VALUES (?, ?, ?, ?, ?, ?, ?, ?)`,
-			teacher, d.StudentID, on, d.Step, d.To, d.Kind, d.Why, d.At.UTC()); err != nil {
+		of := n
+		if d.Step == d.To {
+			of = 0
+		}
+		if _, err := tx.ExecContext(ctx, `INSERT INTO decisions (teacher_id, student_id, ladder_id, step_id, to_step, kind, why, at, n) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?)`,
+			teacher, d.StudentID, on, d.Step, d.To, d.Kind, d.Why, d.At.UTC(), of); err != nil {
 			return fmt.Errorf("keeping a decision: %w", err)
 		}
 	}
 	return nil
 }
 
+// KeepDecisions keeps decisions that move nobody, about students of a ladder's class.
+func (s *Store) KeepDecisions(ctx context.Context, teacher TeacherID, on LadderID, list []Decision) error {
+	return s.inTx(ctx, func(tx *sql.Tx) error {
+		for _, d := range list {
+			if err := ofClass(ctx, tx, teacher, on, []StudentID{d.StudentID}); err != nil {
+				return err
+			}
+		}
+		return addDecisions(ctx, tx, teacher, on, 0, list)
+	})
+}
+
 // Decisions lists what was decided about a student, the newest first.
 func (s *Store) Decisions(ctx context.Context, teacher TeacherID, student StudentID) ([]Decision, error) {
-	rows, err := s.db.QueryContext(ctx, `SELECT id, student_id, ladder_id, step_id, to_step, kind, why, at FROM decisions
-		WHERE teacher_id = ? AND student_id = ? ORDER BY at DESC, id DESC LIMIT 100`, teacher, student)
+	rows, err := s.db.QueryContext(ctx, `SELECT d.id, d.student_id, d.ladder_id, d.step_id, d.to_step, d.kind, d.why, d.at, NOT `+standsSQL+` FROM decisions d JOIN ladders l ON l.id = d.ladder_id
+		WHERE d.teacher_id = ? AND d.student_id = ? ORDER BY d.at DESC, d.id DESC LIMIT 100`, teacher, student)
 	return collect(rows, err, func(r *sql.Rows) (d Decision, err error) {
-		return d, r.Scan(&d.ID, &d.StudentID, &d.LadderID, &d.Step, &d.To, &d.Kind, &d.Why, &d.At)
+		return d, r.Scan(&d.ID, &d.StudentID, &d.LadderID, &d.Step, &d.To, &d.Kind, &d.Why, &d.At, &d.TakenBack)
 	})
+}
+
+// DecisionsOf lists what was decided about the students of a class since a time and
+// stands, oldest first: from it comes the pace of each.
+func (s *Store) DecisionsOf(ctx context.Context, teacher TeacherID, class ClassID, since time.Time) ([]Decision, error) {
+	rows, err := s.db.QueryContext(ctx, `SELECT d.id, d.student_id, d.ladder_id, d.step_id, d.to_step, d.kind, d.at FROM students t JOIN decisions d ON d.teacher_id = t.teacher_id AND d.student_id = t.id
+		JOIN ladders l ON l.id = d.ladder_id WHERE t.teacher_id = ? AND t.class_id = ? AND d.at >= ? AND `+standsSQL+` ORDER BY d.at, d.id`, teacher, class, since.UTC())
+	return collect(rows, err, scanDecided)
+}
+
+// StaysOf are the decisions to stay about the students of a class since a time, after
+// which nothing more was heard of the student on that ladder.
+func (s *Store) StaysOf(ctx context.Context, teacher TeacherID, class ClassID, since time.Time) ([]Decision, error) {
+	rows, err := s.db.QueryContext(ctx, `SELECT d.id, d.student_id, d.ladder_id, d.step_id, d.to_step, d.kind, d.at FROM students t JOIN decisions d ON d.teacher_id = t.teacher_id AND d.student_id = t.id
+		WHERE t.teacher_id = ? AND t.class_id = ? AND d.at >= ? AND d.kind = ?
+		AND NOT EXISTS (SELECT 1 FROM log_entries e WHERE e.student_id = d.student_id AND e.ladder_id = d.ladder_id AND e.at > d.at) ORDER BY d.at, d.id`, teacher, class, since.UTC(), practice.Stay)
+	return collect(rows, err, scanDecided)
+}
+
+func scanDecided(r *sql.Rows) (d Decision, err error) {
+	return d, r.Scan(&d.ID, &d.StudentID, &d.LadderID, &d.Step, &d.To, &d.Kind, &d.At)
 }

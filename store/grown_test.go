@@ -101,6 +101,7 @@ func TestEveryQueryHasAnIndex(t *testing.T) {
 		"ladders now": func() error { _, err := watched.LaddersNow(ctx, sc.teacher, sc.class); return err },
 		"places now":  func() error { _, err := watched.PlacementsNow(ctx, sc.teacher, sc.class); return err },
 		"tries now":   func() error { _, err := watched.TriesNow(ctx, sc.teacher, sc.class, since); return err },
+		"stays":       func() error { _, err := watched.StaysOf(ctx, sc.teacher, sc.class, since); return err },
 		"decided":     func() error { _, err := watched.DecisionsOf(ctx, sc.teacher, sc.class, since); return err },
 		"lessons":     func() error { _, err := watched.Lessons(ctx, sc.teacher, sc.class, 2); return err },
 		"lesson":      func() error { _, err := watched.Lesson(ctx, sc.teacher, 1); return err },

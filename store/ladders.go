@@ -183,6 +183,9 @@ func (h held) appendLadder(ctx context.Context, tx *sql.Tx, l ladder.Ladder, d d
 	if err != nil {
 		return err
 	}
+	if _, err := tx.ExecContext(ctx, "UPDATE decisions SET n = -1 WHERE ladder_id = ? AND n > ?", h.id, h.head); err != nil { // cannot be done again
+		return err
+	}
 	if _, err := tx.ExecContext(ctx, "INSERT INTO revision_places (ladder_id, n, student_id, step_id) SELECT ladder_id, ?, student_id, step_id FROM placements WHERE ladder_id = ?", n, h.id); err != nil {
 		return err
 	}
@@ -275,10 +278,10 @@ func (s *Store) Place(ctx context.Context, teacher TeacherID, id LadderID, place
 		if err := setPlaces(ctx, tx, teacher, id, now); err != nil {
 			return err
 		}
-		if err := addDecisions(ctx, tx, teacher, id, decided); err != nil {
+		if err := h.appendLadder(ctx, tx, l, ladder.Placed(), h.body); err != nil {
 			return err
 		}
-		return h.appendLadder(ctx, tx, l, ladder.Placed(), h.body)
+		return addDecisions(ctx, tx, teacher, id, h.head+1, decided)
 	})
 	return was, version + 1, err
 }

@@ -49,13 +49,3 @@ func (s *Store) TriesNow(ctx context.Context, teacher TeacherID, class ClassID, 
 		return e, r.Scan(&e.ID, &e.StudentID, &e.LadderID, &e.Step.ID, &e.Tempo, &e.Failed, &e.Fault, &e.Bar, &e.At)
 	})
 }
-
-// DecisionsOf lists what was decided about the students of a class since a time, oldest
-// first: from it comes the pace of each.
-func (s *Store) DecisionsOf(ctx context.Context, teacher TeacherID, class ClassID, since time.Time) ([]Decision, error) {
-	rows, err := s.db.QueryContext(ctx, `SELECT d.id, d.student_id, d.ladder_id, d.step_id, d.to_step, d.kind, d.at FROM students t JOIN decisions d ON d.teacher_id = t.teacher_id AND d.student_id = t.id
-		WHERE t.teacher_id = ? AND t.class_id = ? AND d.at >= ? ORDER BY d.at, d.id`, teacher, class, since.UTC())
-	return collect(rows, err, func(r *sql.Rows) (d Decision, err error) {
-		return d, r.Scan(&d.ID, &d.StudentID, &d.LadderID, &d.Step, &d.To, &d.Kind, &d.At)
-	})
-}

@@ -5,6 +5,7 @@ import (
 	"errors"
 	"fmt"
 	"slices"
+	"strings"
 	"time"
 
 	"arplin/core/ladder"
@@ -60,7 +61,8 @@ func (t *Teach) Decide(ctx context.Context, teacher store.TeacherID, l Ladder, s
 	}
 	of := triesOf(tries)
 	places := store.Places{}
-	var kept []store.Decision
+	var kept, stays []store.Decision
+	var stay []string
 	for _, st := range l.Class.Students {
 		wanted, ok := sent[st.ID]
 		at := ladder.Find(l.Steps, l.Places[st.ID])
@@ -68,18 +70,31 @@ func (t *Teach) Decide(ctx context.Context, teacher store.TeacherID, l Ladder, s
 			continue
 		}
 		kind := wanted.Kind
-		to := l.leadsTo(at, kind)
-		if to == 0 {
-			return "", 0, refuse("%s has no step further that way", st.Name)
-		}
 		why := deskLine(l, st, of[st.ID], tense[st.ID], dayOf(now)).Decision
 		if why.Kind != kind {
 			why.Why = "by you"
+		}
+		if kind == practice.Stay {
+			stays = append(stays, store.Decision{StudentID: st.ID, LadderID: l.ID, Step: l.Steps[at].ID, To: l.Steps[at].ID, Kind: kind, Why: why.Why, At: now})
+			stay = append(stay, st.Name)
+			continue
+		}
+		to := l.leadsTo(at, kind)
+		if to == 0 {
+			return "", 0, refuse("%s has no step further that way", st.Name)
 		}
 		places[st.ID] = l.Steps[to-1].ID
 		kept = append(kept, store.Decision{StudentID: st.ID, LadderID: l.ID, Step: l.Steps[at].ID, To: l.Steps[to-1].ID, Kind: kind, Why: why.Why, At: now})
 	}
 	const stale = "this was decided already, or somebody was moved since; load the desk again"
+	if len(stays) > 0 {
+		if err := t.Store.KeepDecisions(ctx, teacher, l.ID, stays); err != nil {
+			return "", 0, err
+		}
+		if says = strings.Join(stay, " and ") + " stays; it is proposed again when more is heard."; len(places) == 0 {
+			return says, 0, nil
+		}
+	}
 	if len(places) == 0 {
 		return "", 0, refuse(stale)
 	}

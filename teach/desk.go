@@ -18,7 +18,7 @@ import (
 type Desk struct {
 	Class   Class
 	Players string // "4 guitars, 3 ukuleles"
-	Now     []LadderLine
+	Now     []Ladder
 	OnDesk           // the one in front
 	Beside  []OnDesk // all of them, where that was asked for
 }
@@ -86,14 +86,9 @@ func (l DeskLine) Says() string {
 // place in front to the newest.
 func (t *Teach) LoadDesk(ctx context.Context, teacher store.TeacherID, c Class, view DeskView, now time.Time) (Desk, Rows, error) {
 	d := Desk{Class: c, Players: c.PlayersText()}
-	onNow, err := t.Store.OnNow(ctx, teacher, c.ID)
-	if err != nil || len(onNow) == 0 {
+	ladders, err := t.laddersNow(ctx, teacher, c)
+	if err != nil || len(ladders) == 0 {
 		return d, rowsOf(c.Class, c.Students), err
-	}
-	if len(onNow) > 1 { // one song needs no list to choose from
-		if d.Now, err = t.ladderLines(ctx, teacher, onNow); err != nil {
-			return d, "", err
-		}
 	}
 	people := onPeople{}
 	if people.drills, err = t.weekDrills(ctx, teacher, c); err != nil {
@@ -102,23 +97,35 @@ func (t *Teach) LoadDesk(ctx context.Context, teacher store.TeacherID, c Class, 
 	if people.tense, err = t.Store.Tense(ctx, teacher, c.ID, since(now)); err != nil {
 		return d, "", err
 	}
-	front := max(0, slices.IndexFunc(onNow, func(l store.LadderLine) bool { return l.ID == view.Front }))
-	beside := view.Beside && len(onNow) > 1
-	rows := []any{onNow, front, beside}
-	for i, line := range onNow {
+	if people.stays, err = t.stays(ctx, teacher, c, now); err != nil {
+		return d, "", err
+	}
+	tries, err := t.Store.TriesNow(ctx, teacher, c.ID, since(now))
+	if err != nil {
+		return d, "", err
+	}
+	on := map[store.LadderID][]store.Entry{}
+	for _, e := range tries {
+		on[e.LadderID] = append(on[e.LadderID], e)
+	}
+	front := max(0, slices.IndexFunc(ladders, func(l Ladder) bool { return l.ID == view.Front }))
+	beside := view.Beside && len(ladders) > 1
+	rows := []any{front, beside}
+	for i, l := range ladders {
+		rows = append(rows, l.ID, l.Version)
+		if len(ladders) > 1 { // one song needs no list to choose from
+			d.Now = append(d.Now, l)
+		}
 		if i != front && !beside {
 			continue
 		}
-		on, digest, err := t.onDesk(ctx, teacher, c, line.ID, people, now)
-		if err != nil {
-			return d, "", err
-		}
+		shown, digest := t.onDesk(c, l, on[l.ID], people, now)
 		rows = append(rows, digest)
 		if i == front {
-			d.OnDesk = on
+			d.OnDesk = shown
 		}
 		if beside {
-			d.Beside = append(d.Beside, on)
+			d.Beside = append(d.Beside, shown)
 		}
 	}
 	return d, rowsOf(rows...), nil
@@ -128,29 +135,44 @@ func (t *Teach) LoadDesk(ctx context.Context, teacher store.TeacherID, c Class, 
 type onPeople struct {
 	drills map[store.StudentID][]WeekDrill
 	tense  map[store.StudentID]bool // the last time with tension
+	stays  map[stay]ladder.StepID   // who is to stay, until more is heard
+}
+
+// stay is a student on a ladder.
+type stay struct {
+	student store.StudentID
+	on      store.LadderID
+}
+
+// stayed is how many weeks a decision to stay holds where nothing more is heard.
+const stayed = 2
+
+func (t *Teach) stays(ctx context.Context, teacher store.TeacherID, c Class, now time.Time) (map[stay]ladder.StepID, error) {
+	list, err := t.Store.StaysOf(ctx, teacher, c.ID, now.AddDate(0, 0, -7*stayed))
+	by := map[stay]ladder.StepID{}
+	for _, d := range list {
+		by[stay{d.StudentID, d.LadderID}] = d.Step
+	}
+	return by, err
 }
 
 // onDesk computes one song of it.
-func (t *Teach) onDesk(ctx context.Context, teacher store.TeacherID, c Class, id store.LadderID, people onPeople, now time.Time) (d OnDesk, rows Rows, err error) {
-	l, err := t.LoadLadder(ctx, teacher, c, id)
-	if err != nil {
-		return d, "", err
-	}
-	tries, err := t.Store.TriesOn(ctx, teacher, l.ID, since(now))
-	if err != nil {
-		return d, "", err
-	}
+func (t *Teach) onDesk(c Class, l Ladder, tries []store.Entry, people onPeople, now time.Time) (d OnDesk, rows Rows) {
+	t.measure(&l)
 	rows = l.Rows(tries, people, dayOf(now))
 	lines := keep(t, "desk", rows, func() (lines []DeskLine) {
 		of := triesOf(tries)
 		for _, st := range c.Students {
 			line := deskLine(l, st, of[st.ID], people.tense[st.ID], dayOf(now))
 			line.Drills = people.drills[st.ID]
+			if step, ok := people.stays[stay{st.ID, l.ID}]; ok && step == line.Step && line.Decision.Kind != practice.Stay {
+				line.Decision, line.To, line.DrillAt, line.Remedy = practice.Decision{Kind: practice.Stay, Why: "you decided to stay; it is proposed again when more is heard"}, 0, "", ""
+			}
 			lines = append(lines, line)
 		}
 		return lines
 	})
-	return OnDesk{&l, l.Part(), l.Apart(), song.TemposFor(l.Song.Tempo), draw.Lane(l.Target, nil, "target: "+l.Target.String()), lines}, rows, nil
+	return OnDesk{&l, l.Part(), l.Apart(), song.TemposFor(l.Song.Tempo), draw.Lane(l.Target, nil, "target: "+l.Target.String()), lines}, rows
 }
 
 // recentTempos is how many clean tempos of a student the desk draws.

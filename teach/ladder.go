@@ -70,7 +70,7 @@ func (t *Teach) measure(on *Ladder) {
 }
 
 // laddersNow are the ladders on a class's desk with their songs and places, the newest
-// first, read at once.
+// first, read at once. They are not measured yet.
 func (t *Teach) laddersNow(ctx context.Context, teacher store.TeacherID, c Class) (list []Ladder, err error) {
 	stored, err := t.Store.LaddersNow(ctx, teacher, c.ID)
 	if err != nil || len(stored) == 0 {
@@ -89,9 +89,7 @@ func (t *Teach) laddersNow(ctx context.Context, teacher store.TeacherID, c Class
 		return nil, err
 	}
 	for _, l := range stored {
-		on := Ladder{Ladder: l, Class: c, Song: songs[l.SongID], Places: places[l.ID]}
-		t.measure(&on)
-		list = append(list, on)
+		list = append(list, Ladder{Ladder: l, Class: c, Song: songs[l.SongID], Places: places[l.ID]})
 	}
 	return list, nil
 }

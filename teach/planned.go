@@ -39,9 +39,11 @@ func (t *Teach) planClass(ctx context.Context, teacher store.TeacherID, c Class,
 	}
 	p.Today = dayOf(now)
 	p.rows = rowsOf(c.Class, c.Students, tries, tense, p.Today)
-	for _, l := range p.ladders {
+	for i := range p.ladders {
+		l := &p.ladders[i]
+		t.measure(l)
 		p.rows = rowsOf(p.rows, l.rows)
-		p.Songs = append(p.Songs, t.planSong(l))
+		p.Songs = append(p.Songs, t.planSong(*l))
 	}
 	of := triesOf(tries)
 	for _, st := range c.Students {

@@ -53,6 +53,7 @@ type DecidedLine struct {
 	Song string
 	Says string
 	Why  string
+	Back bool // taken back since
 }
 
 // LoadStudent reads a student's page, in the student's own class.
@@ -88,7 +89,7 @@ func (t *Teach) LoadStudent(ctx context.Context, teacher store.TeacherID, at Cla
 	}
 	for _, d := range decisions {
 		l := ladders[d.LadderID]
-		p.Decided = append(p.Decided, DecidedLine{d.At.Local(), l.SongTitle, decided(d, l), d.Why})
+		p.Decided = append(p.Decided, DecidedLine{d.At.Local(), l.SongTitle, decided(d, l), d.Why, d.TakenBack})
 	}
 	for id, step := range stands {
 		p.Songs = append(p.Songs, studentSong(ladders[id], step, on[id], p.Tense, dayOf(now)))
@@ -154,6 +155,8 @@ func stepOf(l Ladder, id ladder.StepID) string {
 
 func decided(d store.Decision, l Ladder) string {
 	switch d.Kind {
+	case practice.Stay:
+		return "stays on " + stepOf(l, d.To)
 	case practice.Ease:
 		return "eased to " + stepOf(l, d.To)
 	case practice.Jump:

@@ -190,7 +190,11 @@ func (s *server) decide(c fiber.Ctx) error {
 	if err != nil {
 		return err
 	}
-	return s.afterLog(c, of, Note{says, fmt.Sprintf("/ladders/%d/undo?back=desk&%s", l.ID, viewQuery(deskView(c))), version})
+	note := Note{Text: says}
+	if version > 0 { // somebody was moved
+		note = Note{says, fmt.Sprintf("/ladders/%d/undo?back=desk&%s", l.ID, viewQuery(deskView(c))), version}
+	}
+	return s.afterLog(c, of, note)
 }
 
 // setStage turns the dark theme of the projector on or off.

@@ -114,10 +114,6 @@ func (s *server) saveStudent(c fiber.Ctx, editing store.StudentID, save func(sto
 	if err != nil {
 		return err
 	}
-	if editing > 0 {
-		leaveNote(c, Note{Text: "Saved."})
-		return seeOther(c, fmt.Sprintf("/students/%d", editing))
-	}
 	return seeOther(c, "/class#add")
 }
 

@@ -121,6 +121,20 @@
     if (id) id.value = Array.from(crypto.getRandomValues(new Uint32Array(4)), (n) => n.toString(36).padStart(7, "0")).join("");
   });
 
+  // A decision is one key in a student's empty field.
+  const decisions = { "=": (form) => form.dataset.takes, ">": () => "move-on", "<": () => "ease", "-": () => "stay" };
+  on("keydown", (event) => {
+    const form = event.target.closest("form[data-who]");
+    if (!form || event.target.value || !decisions[event.key] || event.ctrlKey || event.altKey || event.metaKey) return;
+    event.preventDefault();
+    const kind = decisions[event.key](form);
+    if (!kind || form.dataset.step === "0") return;
+    const { elements } = form;
+    const fields = { class: elements.class.value, ladder: elements.ladder.value, decision: `${form.dataset.who} ${kind} ${form.dataset.step}` };
+    if (elements.beside) fields.beside = elements.beside.value;
+    post(form, "/decisions", fields);
+  });
+
   // Choices show at once; with the arrow keys they show when the hand is done.
   let byKey = null;
   let changed = null;

@@ -1,0 +1,129 @@
+package demo
+
+import (
+	"context"
+	"fmt"
+	"slices"
+	"strconv"
+	"strings"
+	"time"
+
+	"arplin/core/ladder"
+	"arplin/core/practice"
+	"arplin/store"
+	"arplin/teach"
+)
+
+// addBefore logs what a student has played on steps that are left behind, up to a time,
+// with the decisions to go on.
+func (l *loader) addBefore(ctx context.Context, student store.StudentID, on store.Ladder, before []Before, until time.Time, now ladder.StepID) error {
+	const apart = 84 * time.Hour
+	count := 0
+	for _, b := range before {
+		count += len(b.Heard)
+	}
+	at := until.Add(-time.Duration(count) * apart)
+	var sent []store.Sent
+	var decided []store.Decision
+	for k, b := range before {
+		step := on.Steps[b.Step]
+		for _, heard := range b.Heard {
+			tempo, failed := strings.CutSuffix(heard, "x")
+			n, err := strconv.Atoi(tempo)
+			if err != nil {
+				return fmt.Errorf("%q is no tempo", heard)
+			}
+			e := store.Entry{StudentID: student, LadderID: on.ID, Step: step, Tempo: n, Failed: failed, At: at}
+			sent = append(sent, store.Sent{Entry: e, ClientID: fmt.Sprintf("demo-before-%d-%d", student, len(sent))})
+			at = at.Add(apart)
+		}
+		to := now
+		if k+1 < len(before) {
+			to = on.Steps[before[k+1].Step].ID
+		}
+		decided = append(decided, store.Decision{StudentID: student, LadderID: on.ID, Step: step.ID, To: to, Kind: practice.MoveOn, Why: "clean at the goal", At: at.Add(-apart / 2)})
+	}
+	if err := l.Store.AddEntries(ctx, l.teacher, sent); err != nil {
+		return err
+	}
+	return l.Store.KeepDecisions(ctx, l.teacher, on.ID, decided)
+}
+
+// addPast adds a song that is finished, the lesson of last week with its register, and
+// the term.
+func (l *loader) addPast(ctx context.Context, class store.ClassID, onDesk store.LadderID, song store.SongID, now time.Time) error {
+	if err := l.addFinished(ctx, class, onDesk, song, now); err != nil {
+		return err
+	}
+	c, err := l.Class(ctx, l.teacher, class)
+	if err != nil {
+		return err
+	}
+	last := now.AddDate(0, 0, -7)
+	for _, st := range c.Students {
+		if slices.Contains(l.school.Lesson.Away, st.Name) {
+			if _, err := l.SetAway(ctx, l.teacher, c, st.ID, true, last); err != nil {
+				return err
+			}
+		}
+	}
+	if _, err := l.Live(ctx, l.teacher, c, 0, teach.LiveBegin, last); err != nil {
+		return err
+	}
+	plan, _, err := l.LoadLesson(ctx, l.teacher, c, last)
+	if err != nil {
+		return err
+	}
+	for i, piece := range plan.Pieces {
+		last = last.Add(time.Duration(piece.Minutes) * time.Minute)
+		do := teach.LiveNext
+		if i == len(plan.Pieces)-1 {
+			do = teach.LiveEnd
+		}
+		if _, err := l.Live(ctx, l.teacher, c, 0, do, last); err != nil {
+			return err
+		}
+	}
+	begins := now.AddDate(0, 0, -7*l.school.Term.Gone)
+	return l.SetTerm(ctx, l.teacher, store.Term{ClassID: class, LadderID: onDesk, Begins: day(begins), Concert: day(begins.AddDate(0, 0, 7*l.school.Term.Weeks)), Name: l.school.Term.Name})
+}
+
+func day(at time.Time) time.Time {
+	y, m, d := at.Local().Date()
+	return time.Date(y, m, d, 0, 0, 0, 0, time.UTC)
+}
+
+// addFinished makes the ladder of a song that the class has finished, with those on it who
+// were there.
+func (l *loader) addFinished(ctx context.Context, class store.ClassID, onDesk store.LadderID, song store.SongID, now time.Time) error {
+	c, err := l.Class(ctx, l.teacher, class)
+	if err != nil {
+		return err
+	}
+	id, err := l.MakeLadder(ctx, l.teacher, c, teach.NewLadder{Song: song, Pattern: l.school.Finished.Pattern, Order: ladder.ThumbFirst})
+	if err != nil {
+		return err
+	}
+	on, err := l.Store.Ladder(ctx, l.teacher, id)
+	if err != nil {
+		return err
+	}
+	places := store.Places{}
+	var sent []store.Sent
+	for i, st := range c.Students { // in the order of the file
+		if len(l.school.Students[i].Before) == 0 { // came later
+			continue
+		}
+		step := on.Steps[min(len(on.Steps)-1, i%3)]
+		places[st.ID] = step.ID
+		e := store.Entry{StudentID: st.ID, LadderID: id, Step: step, Tempo: 60, At: now.AddDate(0, 0, -63)}
+		sent = append(sent, store.Sent{Entry: e, ClientID: fmt.Sprintf("demo-finished-%d", st.ID)})
+	}
+	if _, _, err := l.Store.Place(ctx, l.teacher, id, places); err != nil {
+		return err
+	}
+	if err := l.Store.AddEntries(ctx, l.teacher, sent); err != nil {
+		return err
+	}
+	return l.Store.SetProgress(ctx, l.teacher, id, store.Finished)
+}
