@@ -83,7 +83,11 @@ func (t *Teach) LogTempo(ctx context.Context, teacher store.TeacherID, c Class, 
 		if line.Song != "" {
 			where = " of " + on.SongTitle
 		}
-		said = append(said, fmt.Sprintf("%s: %d, %s, on step %d%s", st.Name, line.Tempo, heardWords(e, on.Song), at+1, where))
+		rest := ""
+		if line.Minutes > practice.LongestPlay {
+			rest = fmt.Sprintf("; after %d minutes hands need a rest of five", practice.LongestPlay)
+		}
+		said = append(said, fmt.Sprintf("%s: %d, %s, on step %d%s%s", st.Name, line.Tempo, heardWords(e, on.Song), at+1, where, rest))
 	}
 	for i, e := range entries {
 		id := l.ClientID

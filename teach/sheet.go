@@ -81,6 +81,15 @@ func (t *Teach) LoadSheet(ctx context.Context, teacher store.TeacherID, l Ladder
 	return t.sheetOf(l, ask, drills), nil
 }
 
+// LoadSheetsByInstrument makes a sheet of the whole figure for each instrument of the
+// class: the song in versions that sound together.
+func (t *Teach) LoadSheetsByInstrument(l Ladder) (list []Sheet) {
+	for _, ins := range l.Class.Instruments() {
+		list = append(list, t.sheetOf(l, SheetAsk{Step: l.Steps[len(l.Steps)-1].ID, Instrument: ins.ID}, nil))
+	}
+	return list
+}
+
 // LoadSheets makes a sheet for everybody who is on a step of the ladder, each with the
 // own step, to be printed in one go.
 func (t *Teach) LoadSheets(ctx context.Context, teacher store.TeacherID, l Ladder, now time.Time) (list []Sheet, err error) {

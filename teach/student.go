@@ -4,11 +4,13 @@ import (
 	"cmp"
 	"context"
 	"fmt"
+	"maps"
 	"math"
 	"slices"
 	"time"
 
 	"arplin/core/ladder"
+	"arplin/core/plan"
 	"arplin/core/practice"
 	"arplin/draw"
 	"arplin/store"
@@ -24,6 +26,7 @@ type Student struct {
 	Heard          []HeardLine // the newest first
 	Decided        []DecidedLine
 	Tense          bool // the last that was heard was with tension
+	Minutes        WeekMinutes
 }
 
 // StudentSong is a song that a student plays, or has played.
@@ -34,7 +37,8 @@ type StudentSong struct {
 	Name   string
 	Weeks  draw.SVG
 	Stands practice.Standing
-	Gains  int // beats a minute a week on the step; 0 where it stands still or nothing is known
+	Takes  string // how long the step is still likely to take
+	Gains  int    // beats a minute a week on the step; 0 where it stands still or nothing is known
 	Goal   int
 }
 
@@ -91,8 +95,10 @@ func (t *Teach) LoadStudent(ctx context.Context, teacher store.TeacherID, at Cla
 		l := ladders[d.LadderID]
 		p.Decided = append(p.Decided, DecidedLine{d.At.Local(), l.SongTitle, decided(d, l), d.Why, d.TakenBack})
 	}
+	p.Minutes = weekMinutes(entries, dayOf(now))
+	own := paces(oldestFirst(decisions), slices.Collect(maps.Values(ladders)))[id]
 	for id, step := range stands {
-		p.Songs = append(p.Songs, studentSong(ladders[id], step, on[id], p.Tense, dayOf(now)))
+		p.Songs = append(p.Songs, studentSong(ladders[id], step, on[id], p.Tense, own, dayOf(now)))
 	}
 	order := []store.Progress{store.Now, store.Aside, store.Finished}
 	slices.SortFunc(p.Songs, func(a, b StudentSong) int {
@@ -116,7 +122,35 @@ func laddersIn(entries []store.Entry, decisions []store.Decision, stands map[sto
 	return slices.Compact(ids)
 }
 
-func studentSong(l Ladder, step ladder.StepID, entries []store.Entry, tense bool, today int) StudentSong {
+// oldestFirst turns a list of decisions round; what was taken back is left out.
+func oldestFirst(list []store.Decision) (out []store.Decision) {
+	for _, d := range slices.Backward(list) {
+		if !d.TakenBack {
+			out = append(out, d)
+		}
+	}
+	return out
+}
+
+// WeekMinutes are the minutes of practice that were noted, of this week and the one before.
+type WeekMinutes struct{ Now, Before int }
+
+// Leap reports more than a fifth more than the week before.
+func (m WeekMinutes) Leap() bool { return practice.Leap(m.Before, m.Now) }
+
+func weekMinutes(entries []store.Entry, today int) (m WeekMinutes) {
+	for _, e := range entries {
+		switch days := today - dayOf(e.At); {
+		case days < 7:
+			m.Now += e.Minutes
+		case days < 14:
+			m.Before += e.Minutes
+		}
+	}
+	return m
+}
+
+func studentSong(l Ladder, step ladder.StepID, entries []store.Entry, tense bool, pace practice.Pace, today int) StudentSong {
 	s := StudentSong{Ladder: l.Ladder, Part: l.Part(), Goal: l.Song.Tempo}
 	at := ladder.Find(l.Steps, step)
 	if at >= 0 {
@@ -133,6 +167,14 @@ func studentSong(l Ladder, step ladder.StepID, entries []store.Entry, tense bool
 	}
 	s.Stands = practice.Stand(tries, s.Goal, today, tense)
 	s.Gains = int(math.Round(s.Stands.Trend))
+	if at >= 0 && at < len(l.Steps)-1 {
+		below := 0.0
+		if at > 0 {
+			below = l.Steps[at-1].Level
+		}
+		span := plan.DaysLeft(plan.Step{Goal: s.Goal, Usual: practice.Usual(l.Steps[at].Level - below)}, s.Stands, pace)
+		s.Takes = spanText(span)
+	}
 	s.Weeks = draw.TempoWeeks(heard, s.Goal, historyWeeks)
 	return s
 }

@@ -12,6 +12,7 @@ import (
 
 	"arplin/core/ladder"
 	"arplin/core/plan"
+	"arplin/core/practice"
 	"arplin/draw"
 	"arplin/format/ical"
 	"arplin/letters"
@@ -65,7 +66,7 @@ func (t *Teach) LoadTerm(ctx context.Context, teacher store.TeacherID, c Class, 
 	v.Picture = draw.Term(threads, v.Weeks, v.Week, v.Concert.Format("2 Jan"))
 	for _, f := range v.Plan.Forecasts {
 		f.Name = shown.in(f.Name)
-		v.Forecasts = append(v.Forecasts, TermForecast{f, len(sg.Steps), draw.StepSpan(f.Now, f.Low, f.Likely, f.High, len(sg.Steps)), sg.Steps[f.Likely].Name, daysText(f)})
+		v.Forecasts = append(v.Forecasts, TermForecast{f, len(sg.Steps), draw.StepSpan(f.Now, f.Low, f.Likely, f.High, len(sg.Steps)), sg.Steps[f.Likely].Name, spanText(f.Days)})
 	}
 	for i := range v.Plan.Eases {
 		v.Plan.Eases[i] = shown.in(v.Plan.Eases[i])
@@ -78,11 +79,12 @@ func (t *Teach) LoadTerm(ctx context.Context, teacher store.TeacherID, c Class, 
 	return v, nil
 }
 
-func daysText(f plan.Forecast) string {
-	if f.Days.Low == f.Days.High {
-		return plural(f.Days.Days, "day", "days")
+// spanText says a range of days.
+func spanText(s practice.Span) string {
+	if s.Low == s.High {
+		return plural(s.Days, "day", "days")
 	}
-	return fmt.Sprintf("%d to %d days", f.Days.Low, f.Days.High)
+	return fmt.Sprintf("%d to %d days", s.Low, s.High)
 }
 
 // termOf reads the term with what it is planned from: the class with the paces of its

@@ -311,3 +311,55 @@ func TestLogAsCSV(t *testing.T) {
 	assert.Len(t, log, 2, "nothing of a file that cannot be read is taken")
 	assert.Equal(t, ladder.StepID(id.steps[0]), log[0].Step.ID)
 }
+
+// A newcomer plays four figures; what was clean leads to a step, and one button puts the
+// name on it.
+func TestANewcomerFindsAStep(t *testing.T) {
+	b, id := ownSchool(t, "newcomer")
+	s, ctx := storetest.Open(t), t.Context()
+	path := id.in("/students/%[4]d/placement")
+	_, body := b.get(path)
+	assert.Contains(t, body, `name="heard1"`)
+	assert.NotContains(t, body, "Put Momo on step")
+	_, body = b.get(path + "?heard0=clean&heard1=not")
+	assert.Contains(t, body, "step 1 was clean, step 2 was not")
+	m := regexp.MustCompile(`name="place" value="([^"]+)">Put Momo on step 2`).FindStringSubmatch(body)
+	require.NotNil(t, m)
+	res, _ := b.post(id.in("/ladders/%[2]d/place"), url.Values{"place": {m[1]}})
+	require.Equal(t, fiber.StatusSeeOther, res.StatusCode)
+	places, err := s.Placements(ctx, id.teacher, id.ladder)
+	require.NoError(t, err)
+	assert.Equal(t, id.steps[1], places[id.student])
+	require.NoError(t, s.SetProgress(ctx, id.teacher, id.ladder, store.Aside))
+	_, body = b.get(path)
+	assert.Contains(t, body, "Nothing is on the desk")
+}
+
+// The whole figure for each instrument, and large type.
+func TestSheetsByInstrument(t *testing.T) {
+	b, id, _ := classOfThree(t, "instruments")
+	_, body := b.get(id.in("/ladders/%[2]d/sheets?by=instrument"))
+	assert.Contains(t, body, "a sheet for each instrument")
+	assert.Equal(t, 2, strings.Count(body, "<article"), "guitar and ukulele")
+	assert.NotContains(t, body, "on no step yet")
+	_, body = b.get(id.in("/ladders/%[2]d/sheets?large=yes"))
+	assert.Contains(t, body, `class="papers large"`)
+	assert.Contains(t, body, "in large type")
+}
+
+// Long minutes get a rest, and a week of many more a caution.
+func TestMinutesAreMinded(t *testing.T) {
+	b, id, students := classOfThree(t, "minutes")
+	s, ctx := storetest.Open(t), t.Context()
+	l, err := s.Ladder(ctx, id.teacher, id.ladder)
+	require.NoError(t, err)
+	b.get("/")
+	_, body := b.fragment("/log", url.Values{"line": {"momo 60 40m"}, "client_id": {"0123456789abcdefmin"}})
+	assert.Contains(t, body, "after 25 minutes hands need a rest of five")
+	_, err = s.AddEntry(ctx, id.teacher, store.Entry{StudentID: students[0], LadderID: id.ladder, Step: l.Steps[0], Tempo: 60, Minutes: 30, At: time.Now().AddDate(0, 0, -9)}, "minutes-entry-0001")
+	require.NoError(t, err)
+	_, body = b.get(id.in("/students/%[4]d"))
+	assert.Contains(t, body, "<b>40 minutes</b>, the week before 30")
+	assert.Contains(t, body, "More than a fifth more")
+	assert.Regexp(t, `this step is likely to take \d+ to \d+ days more`, body)
+}

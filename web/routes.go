@@ -38,6 +38,7 @@ func (s *server) routes(app *fiber.App) {
 	app.Post("/class/:id/weights", s.setWeights)
 	app.Get("/students/:id", s.studentPage)
 	app.Get("/students/:id/week", s.studentWeek)
+	app.Get("/students/:id/placement", s.placement)
 	app.Post("/students/:id", s.changeStudent)
 	app.Post("/students/:id/note", s.noteStudent)
 	app.Post("/students/:id/leave", s.leaveClass)

@@ -51,6 +51,8 @@ type sheetsPage struct {
 	Ladder teach.Ladder
 	Sheets []teach.Sheet
 	Care   []string
+	By     string // "instrument"; empty for a sheet each student
+	Large  bool   // type that is read from further away; it takes more pages
 }
 
 // Pages is how many there are of paper.
@@ -78,9 +80,11 @@ func (s *server) sheets(c fiber.Ctx) error {
 	if err != nil {
 		return err
 	}
-	list, err := s.LoadSheets(c.Context(), who(c), l, time.Now())
-	if err != nil {
+	p := sheetsPage{Page: page(c, "Sheets: "+l.SongTitle, "ladders"), Ladder: l, Care: teach.Care, Large: c.Query("large") == "yes"}
+	if c.Query("by") == "instrument" {
+		p.By, p.Sheets = "instrument", s.LoadSheetsByInstrument(l)
+	} else if p.Sheets, err = s.LoadSheets(c.Context(), who(c), l, time.Now()); err != nil {
 		return err
 	}
-	return c.Render("sheets", sheetsPage{page(c, "Sheets: "+l.SongTitle, "ladders"), l, list, teach.Care})
+	return c.Render("sheets", p)
 }

@@ -2,10 +2,12 @@ package web
 
 import (
 	"cmp"
+	"fmt"
 	"time"
 
 	"github.com/gofiber/fiber/v3"
 
+	"arplin/core/plan"
 	"arplin/store"
 	"arplin/teach"
 )
@@ -35,4 +37,32 @@ func (s *server) showStudent(c fiber.Ctx, id store.StudentID, problem, note stri
 	p := studentPage{page(c, st.Name, "class"), st, cmp.Or(note, st.Note), teach.Care}
 	p.Problem = problem
 	return render(c, "student", "student", p.Page, p)
+}
+
+type placementPage struct {
+	Page
+	teach.PlacementPage
+	Care []string
+}
+
+// placement is five minutes with a newcomer; what was heard stands in the address.
+func (s *server) placement(c fiber.Ctx) error {
+	id, err := pathID[store.StudentID](c)
+	if err != nil {
+		return err
+	}
+	var heard []plan.Heard
+	for i := range plan.PlacementFigures {
+		switch h := plan.Heard(c.Query(fmt.Sprintf("heard%d", i))); h {
+		case plan.HeardClean, plan.HeardNot:
+			heard = append(heard, h)
+		default:
+			heard = append(heard, "")
+		}
+	}
+	v, err := s.LoadPlacement(c.Context(), who(c), class(c), id, formID[store.LadderID](c, "ladder"), heard, time.Now())
+	if err != nil {
+		return err
+	}
+	return c.Render("placement", placementPage{page(c, "A step for "+v.Student.Name, "class"), v, teach.Care})
 }

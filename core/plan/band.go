@@ -3,6 +3,8 @@ package plan
 import (
 	"errors"
 	"slices"
+
+	"arplin/core/practice"
 )
 
 // Limits of a lesson, in minutes.
@@ -11,9 +13,9 @@ const (
 	MaxLesson = 240
 )
 
-// Hands rest after so many minutes of playing. Source: a rule of thumb, from memory.
+// Hands rest after so many minutes of playing, for so long.
 const (
-	longestPlay = 25
+	longestPlay = practice.LongestPlay
 	restMinutes = 2
 )
 

@@ -249,10 +249,10 @@ func (r reading) newThing(p *Piece) {
 		return
 	}
 	if h := most(r.everywhere(), here); len(h.who) > 0 {
-		p.Song, p.Step = h.song, h.step
-		p.Tempo = slices.MinFunc(h.who, func(a, b standing) int { return cmp.Compare(a.Next, b.Next) }).Next
-		p.Does = fmt.Sprintf("%s: %s, from another side: said, tapped, then played.", r.Songs[h.song].Title, r.stepName(h.song, h.step))
-		p.Why, p.Because = "nobody is ready to go on, and the most stand here: "+said(h.who), because(h.who...)
+		p.Song, p.Step = h.song, min(h.step+1, len(r.Songs[h.song].Steps)-1)
+		p.Tempo = slowStart(r.Songs[h.song].Steps[p.Step].Goal)
+		p.Does = fmt.Sprintf("%s: %s, said and tapped only, so that they know what comes; then everybody on the own step.", r.Songs[h.song].Title, r.stepName(h.song, p.Step))
+		p.Why, p.Because = fmt.Sprintf("nobody is ready to go on; the most stand on step %d: %s", h.step+1, said(h.who)), because(h.who...)
 		return
 	}
 	p.Does, p.Why = "Five minutes of figures from easy to hard, to find everybody’s step.", "nobody stands on a step yet"

@@ -86,7 +86,7 @@ func NewTerm(c Class, sg TermSong, weeks int) Term {
 func (r reading) forecast(s standing, days int) Forecast {
 	steps := r.Songs[0].Steps
 	f := Forecast{ID: s.ID, Name: s.Name, Now: s.Step, Low: s.Step, Likely: s.Step, High: s.Step}
-	usual := []int{r.left(s)}
+	usual := []int{daysLeft(r.step(s), s.Standing)}
 	f.Days = s.Pace.Likely(usual...)
 	for next := s.Step + 1; next < len(steps); next++ {
 		span := fromLessonToLesson(s.Pace.Likely(usual...), len(usual))
@@ -127,10 +127,14 @@ func count(n int, what string) string {
 	return fmt.Sprintf("%d %ss", n, what)
 }
 
-// left is how many usual days of the step are still to come: who is near the goal has
+// DaysLeft is how long a step is still likely to take somebody, at the own pace.
+func DaysLeft(step Step, s practice.Standing, pace practice.Pace) practice.Span {
+	return pace.Likely(daysLeft(step, s))
+}
+
+// daysLeft is how many usual days of a step are still to come: who is near the goal has
 // most of it behind.
-func (r reading) left(s standing) int {
-	step := r.step(s)
+func daysLeft(step Step, s practice.Standing) int {
 	switch s.State {
 	case practice.Secure:
 		return 1
@@ -216,7 +220,7 @@ func arrivals(sg Song, on []standing) []int {
 				days = append(days, -7*(s.Step-k)-1)
 				continue
 			}
-			usual := []int{r.left(s)}
+			usual := []int{daysLeft(r.step(s), s.Standing)}
 			for i := s.Step + 1; i < k; i++ {
 				usual = append(usual, sg.Steps[i].Usual)
 			}

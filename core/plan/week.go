@@ -8,8 +8,7 @@ import (
 )
 
 // A week's practice. Source: ten minutes once or twice a day are common practice; that
-// what is due back is played on several days is the spacing effect (Cepeda et al. 2006);
-// a fifth more a week at most is a rule of thumb, from memory.
+// what is due back is played on several days is the spacing effect (Cepeda et al. 2006).
 const (
 	weekDays    = 7
 	oneSitting  = 15 // minutes up to which a day is one sitting
@@ -18,7 +17,6 @@ const (
 	leastTask   = 2  // minutes
 	warmUpFrom  = 10 // minutes a day
 	runPart     = 2  // half of the minutes of a task are playing, half are breath and thought
-	growthPart  = 5  // more than a fifth is a leap
 	raisesAfter = 2  // days at one tempo
 	raiseFaster = 1.04
 	mostRepeats = 40
@@ -88,7 +86,7 @@ func cautions(st Student) (list []string) {
 	if st.Tense {
 		list = append(list, "Tension was noted: short sets, slower, and stop when it comes back. If it stays, see a doctor or a physiotherapist.")
 	}
-	if most := st.Before + st.Before/growthPart; st.Before > 0 && st.Minutes > most {
+	if most := st.Before + st.Before/practice.GrowthPart; practice.Leap(st.Before, st.Minutes) {
 		list = append(list, fmt.Sprintf("From %d to %d minutes a day is more than a fifth more: %d this week, and more week by week.", st.Before, st.Minutes, max(st.Before+1, most)))
 	}
 	if st.Minutes > longestPlay {

@@ -61,8 +61,28 @@
   on("htmx:sendError", (event) => {
     const { elt } = event.detail.requestConfig;
     delete elt.dataset.loaded;
-    say(elt, "The connection is lost. What you typed is still here; press Enter to try again.");
+    if (!elt.matches("form[action='/log']")) return void say(elt, "The connection is lost. What you typed is still here; press Enter to try again.");
+    say(elt, "The connection is lost. What you typed is still here, and is sent when the connection is back.");
+    unsent.add(elt);
+    setTimeout(resend, 1500);
   });
+
+  // Lines of the log that could not be sent wait in their fields. When the server answers
+  // again they are sent in order; each has an id of its own, so that one that did arrive
+  // is one.
+  const unsent = new Set(); // forms
+  let asking = false;
+  async function resend() {
+    if (asking || !unsent.size) return;
+    asking = true;
+    const there = await fetch("/healthz", { cache: "no-store" }).then((answer) => answer.ok, () => false);
+    asking = false;
+    if (!there) return void setTimeout(resend, 3000);
+    const forms = [...unsent];
+    unsent.clear();
+    forms.filter((form) => form.isConnected && all("input:not([type=hidden])", form).some((field) => field.value)).forEach((form) => form.requestSubmit());
+  }
+  addEventListener("online", resend);
   on("htmx:beforeSwap", (event) => {
     const { xhr, requestConfig: { elt } } = event.detail;
     was = document.activeElement;
