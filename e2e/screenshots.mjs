@@ -21,10 +21,8 @@ const views = {
     await page.locator("#text").fill("A Lantern for the Quay\n\nVerse 1:\nC                   Am\nLight the lantern, on the quay,\nF                     G7\nall the boats are home but three.\n\nVerse 2:\nSalt has eaten through the rope,\nsomeone rows on bread and hope.\n\nChorus:\n|: F | C |1. G7 | G7 :|2. G7 | C ||\n");
     await page.getByRole("heading", { name: "A Lantern for the Quay" }).waitFor();
   },
-  "song-shapes": "/songs/1?chord=F#chord",
   keys: "/songs/1/keys",
   patterns: "/patterns",
-  compare: "/patterns/compare?a=common-strum&b=down-up-eighths",
   bench: "/bench?from=thumb-two-bars",
   "song-around": async (page) => {
     await page.goto("/songs/1?pattern=thumb-two-between");
@@ -37,8 +35,18 @@ const views = {
   drill: "/songs/1/drill?pattern=thumb-two-between&bar=3",
   sheet: "/ladders/1/sheet?student=6",
   student: "/students/1",
+  week: "/students/4/week",
+  lesson: "/lesson",
+  term: "/term",
   class: "/class",
-  weights: "/class/weights?touch=2&independence=1.5",
+  "lesson-room": async (page) => {
+    await page.goto("/lesson");
+    await page.getByRole("button", { name: "Begin the lesson" }).click();
+    while (!(await page.getByRole("heading", { name: "in groups" }).count())) {
+      await page.keyboard.press("ArrowRight");
+      await page.waitForTimeout(400);
+    }
+  },
 };
 
 mkdirSync(folder, { recursive: true });
@@ -57,7 +65,7 @@ try {
     else await view(page);
     if (name.endsWith("-stage")) await page.evaluate(() => document.documentElement.setAttribute("data-bs-theme", "dark"));
     await page.evaluate(() => document.fonts.ready);
-    await page.screenshot({ path: join(folder, `${name}.png`), fullPage: name === "sheet" });
+    await page.screenshot({ path: join(folder, `${name}.png`), fullPage: ["sheet", "week"].includes(name) });
   }
 } finally {
   await browser.close();

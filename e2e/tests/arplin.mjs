@@ -72,6 +72,11 @@ export async function expectAccessible(page, ...rules) {
   expect(result.violations.map((v) => `${v.id}: ${v.nodes.map((n) => n.target).join(" ")}`)).toEqual([]);
 }
 
+// minutesOf sums the minutes of a lesson's band.
+export async function minutesOf(band) {
+  return (await band.locator("b").allTextContents()).reduce((sum, minutes) => sum + Number(minutes), 0);
+}
+
 // A page must not scroll sideways.
 export async function expectFits(page) {
   expect(await page.evaluate(() => document.documentElement.scrollWidth - window.innerWidth)).toBeLessThanOrEqual(0);

@@ -152,7 +152,7 @@
     const { elements } = form;
     const fields = { class: elements.class.value, ladder: elements.ladder.value, decision: `${form.dataset.who} ${kind} ${form.dataset.step}` };
     if (elements.beside) fields.beside = elements.beside.value;
-    post(form, "/decisions", fields);
+    post(document.getElementById("log"), "/decisions", fields);
   });
 
   // Choices show at once; with the arrow keys they show when the hand is done.
