@@ -77,3 +77,5 @@ fuzz:
 	@go test -run '^$$' -fuzz FuzzParseBar -fuzztime 2m ./core/song
 	@go test -run '^$$' -fuzz FuzzRead -fuzztime 2m ./format/chordpro
 	@go test -run '^$$' -fuzz FuzzParseLines -fuzztime 2m ./core/practice
+	@go test -run '^$$' -fuzz FuzzRoster -fuzztime 2m ./teach
+	@go test -run '^$$' -fuzz FuzzRead -fuzztime 2m ./format/logcsv

@@ -15,7 +15,6 @@ const views = {
   "desk-phone": "/",
   song: "/songs/1",
   "song-strips": "/songs/1?pattern=thumb-two-between",
-  "song-ukulele-strums": "/songs/2?pattern=six-eight-strum&instrument=ukulele",
   "new-song": async (page) => {
     await page.goto("/songs/new");
     await page.locator("#text").fill("A Lantern for the Quay\n\nVerse 1:\nC                   Am\nLight the lantern, on the quay,\nF                     G7\nall the boats are home but three.\n\nVerse 2:\nSalt has eaten through the rope,\nsomeone rows on bread and hope.\n\nChorus:\n|: F | C |1. G7 | G7 :|2. G7 | C ||\n");
