@@ -56,7 +56,7 @@ func TestLoadOnce(t *testing.T) {
 	decided, err := s.DecisionsOf(ctx, teacher.ID, classes[0].ID, now.AddDate(0, 0, -84))
 	require.NoError(t, err)
 	assert.Greater(t, len(decided), 10)
-	lessons, err := s.Lessons(ctx, teacher.ID, classes[0].ID, 2)
+	lessons, err := s.Lessons(ctx, teacher.ID, classes[0].ID, 2, now)
 	require.NoError(t, err)
 	require.Len(t, lessons, 1)
 	assert.False(t, lessons[0].Ended.IsZero())

@@ -83,7 +83,7 @@ func TestAnErasedStudentLeavesNoRow(t *testing.T) {
 	d.StudentID = id
 	_, err = s.AddDrill(ctx, sc.teacher, d)
 	require.NoError(t, err)
-	lesson, err := s.NextLesson(ctx, sc.teacher, sc.class)
+	lesson, err := s.NextLesson(ctx, sc.teacher, sc.class, time.Now())
 	require.NoError(t, err)
 	require.NoError(t, s.SetAway(ctx, sc.teacher, lesson.ID, id, true))
 	_, before := everyText(t, "student_id", int64(id))

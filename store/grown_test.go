@@ -103,7 +103,7 @@ func TestEveryQueryHasAnIndex(t *testing.T) {
 		"tries now":   func() error { _, err := watched.TriesNow(ctx, sc.teacher, sc.class, since); return err },
 		"stays":       func() error { _, err := watched.StaysOf(ctx, sc.teacher, sc.class, since); return err },
 		"decided":     func() error { _, err := watched.DecisionsOf(ctx, sc.teacher, sc.class, since); return err },
-		"lessons":     func() error { _, err := watched.Lessons(ctx, sc.teacher, sc.class, 2); return err },
+		"lessons":     func() error { _, err := watched.Lessons(ctx, sc.teacher, sc.class, 2, time.Now()); return err },
 		"lesson":      func() error { _, err := watched.Lesson(ctx, sc.teacher, 1); return err },
 		"away often":  func() error { _, err := watched.AwayOften(ctx, sc.teacher, sc.class); return err },
 		"term":        func() error { _, err := watched.TermOf(ctx, sc.teacher, sc.class); return err },

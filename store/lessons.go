@@ -50,10 +50,13 @@ func scanLesson(scan func(...any) error) (l Lesson, err error) {
 }
 
 // Lessons lists the newest lessons of a class, the newest first: the first is the next
-// one where it is not over.
-func (s *Store) Lessons(ctx context.Context, teacher TeacherID, class ClassID, most int) ([]Lesson, error) {
+// one where it is not over; one that was forgotten is.
+func (s *Store) Lessons(ctx context.Context, teacher TeacherID, class ClassID, most int, now time.Time) ([]Lesson, error) {
 	rows, err := s.db.QueryContext(ctx, lessonQuery+" AND x.class_id = ? ORDER BY x.id DESC LIMIT ?", teacher, class, most)
-	return collect(rows, err, func(r *sql.Rows) (Lesson, error) { return scanLesson(r.Scan) })
+	return collect(rows, err, func(r *sql.Rows) (Lesson, error) {
+		l, err := scanLesson(r.Scan)
+		return l.overBy(now), err
+	})
 }
 
 // Lesson finds one of the teacher's lessons.
@@ -62,13 +65,28 @@ func (s *Store) Lesson(ctx context.Context, teacher TeacherID, id LessonID) (Les
 	return l, notFound(err, "lesson")
 }
 
+// Forgotten is how long after its beginning a lesson that nobody has ended is over.
+const Forgotten = 6 * time.Hour
+
+// overBy ends a lesson that was forgotten, when its minutes were over.
+func (l Lesson) overBy(now time.Time) Lesson {
+	if l.Running() && now.Sub(l.Began) > Forgotten {
+		l.Ended = l.Began.Add(time.Duration(l.Minutes) * time.Minute)
+	}
+	return l
+}
+
 // NextLesson finds the class's lesson that is not over, or stores one of the class's
-// minutes: two windows that ask at the same time get the same.
-func (s *Store) NextLesson(ctx context.Context, teacher TeacherID, class ClassID) (l Lesson, err error) {
+// minutes: two windows that ask at the same time get the same. One that was forgotten is
+// ended.
+func (s *Store) NextLesson(ctx context.Context, teacher TeacherID, class ClassID, now time.Time) (l Lesson, err error) {
 	err = s.inTx(ctx, func(tx *sql.Tx) error {
 		var minutes int
 		if err := tx.QueryRowContext(ctx, "SELECT lesson_minutes FROM classes WHERE teacher_id = ? AND id = ? FOR UPDATE", teacher, class).Scan(&minutes); err != nil {
 			return notFound(err, "class")
+		}
+		if _, err := tx.ExecContext(ctx, "UPDATE lessons SET ended_at = began_at + INTERVAL minutes MINUTE, version = version + 1 WHERE teacher_id = ? AND class_id = ? AND ended_at IS NULL AND began_at < ?", teacher, class, now.Add(-Forgotten).UTC()); err != nil {
+			return err
 		}
 		l, err = scanLesson(tx.QueryRowContext(ctx, lessonQuery+" AND x.class_id = ? AND x.ended_at IS NULL ORDER BY x.id DESC LIMIT 1", teacher, class).Scan)
 		if !errors.Is(err, sql.ErrNoRows) {

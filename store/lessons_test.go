@@ -21,7 +21,7 @@ func TestLessons(t *testing.T) {
 	ids := make([]store.LessonID, 6)
 	for i := range ids {
 		group.Go(func() {
-			l, err := s.NextLesson(ctx, sc.teacher, sc.class)
+			l, err := s.NextLesson(ctx, sc.teacher, sc.class, time.Now())
 			assert.NoError(t, err)
 			ids[i] = l.ID
 		})
@@ -55,13 +55,26 @@ func TestLessons(t *testing.T) {
 	often, err = s.AwayOften(ctx, sc.teacher, sc.class)
 	require.NoError(t, err)
 	assert.Equal(t, map[store.StudentID]int{sc.students[1]: 1}, often)
-	next, err := s.NextLesson(ctx, sc.teacher, sc.class)
+	next, err := s.NextLesson(ctx, sc.teacher, sc.class, time.Now())
 	require.NoError(t, err)
 	assert.NotEqual(t, l.ID, next.ID)
-	list, err := s.Lessons(ctx, sc.teacher, sc.class, 5)
+	list, err := s.Lessons(ctx, sc.teacher, sc.class, 5, time.Now())
 	require.NoError(t, err)
 	require.Len(t, list, 2)
 	assert.Equal(t, next.ID, list[0].ID, "the newest first")
+	// One that nobody has ended is over after some hours, when its minutes were.
+	next.Began, next.PieceAt, next.Body = at, at, `{"plan":{}}`
+	require.NoError(t, s.SaveLesson(ctx, sc.teacher, next))
+	soon, err := s.Lessons(ctx, sc.teacher, sc.class, 1, at.Add(2*time.Hour))
+	require.NoError(t, err)
+	assert.True(t, soon[0].Running())
+	late, err := s.Lessons(ctx, sc.teacher, sc.class, 1, at.AddDate(0, 0, 7))
+	require.NoError(t, err)
+	assert.Equal(t, at.Add(45*time.Minute), late[0].Ended)
+	third, err := s.NextLesson(ctx, sc.teacher, sc.class, at.AddDate(0, 0, 7))
+	require.NoError(t, err)
+	assert.NotEqual(t, next.ID, third.ID)
+
 	require.NoError(t, s.SetAway(ctx, sc.teacher, l.ID, sc.students[1], false))
 	often, err = s.AwayOften(ctx, sc.teacher, sc.class)
 	require.NoError(t, err)

@@ -90,15 +90,27 @@ func Held(st store.Student, sg song.Song) song.Song {
 		}
 		sg.Capo[ins.ID] = st.Capo
 	}
-	if cannot, err := song.ParseCannots(st.Cannot); err == nil {
-		around, _ := sg.Around(ins, cannot)
-		sg = sg.HeldBy(ins, around)
-	}
+	around, _ := around(st, sg, ins)
+	sg = sg.HeldBy(ins, around)
 	own, err := song.ParseOwn(st.Shapes, ins)
 	if err != nil {
 		return sg
 	}
 	return sg.HeldBy(ins, own) // what the teacher has written goes before what was found
+}
+
+// around finds shapes for what a student's hand cannot do yet; without are the chords for
+// which there is none.
+func around(st store.Student, sg song.Song, ins fretboard.Instrument) (own map[string]string, without []string) {
+	cannot, err := song.ParseCannots(st.Cannot)
+	if err != nil {
+		return nil, nil
+	}
+	own, without = sg.Around(ins, cannot)
+	if written, err := song.ParseOwn(st.Shapes, ins); err == nil { // the teacher knows a way
+		without = slices.DeleteFunc(without, func(chord string) bool { return written[chord] != "" })
+	}
+	return own, without
 }
 
 // Instruments lists the instruments of the class: the known ones in their order,

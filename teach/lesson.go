@@ -81,7 +81,7 @@ type lessonPlan struct {
 // planLesson reads a class's next lesson and plans it, unless it has begun.
 func (t *Teach) planLesson(ctx context.Context, teacher store.TeacherID, c Class, now time.Time) (l lessonPlan, p planning, err error) {
 	l.Lesson = Lesson{Class: c, Fresh: true, Lesson: store.Lesson{ClassID: c.ID, Minutes: c.LessonMinutes}}
-	lessons, err := t.Store.Lessons(ctx, teacher, c.ID, 2)
+	lessons, err := t.Store.Lessons(ctx, teacher, c.ID, 2, now)
 	if err != nil {
 		return l, p, err
 	}
@@ -228,7 +228,7 @@ func (l Lesson) Missing() (list []store.Student) {
 // here loads the lesson on which something is done, for the version that the page
 // showed; the first time it is stored.
 func (t *Teach) here(ctx context.Context, teacher store.TeacherID, c Class, version int, now time.Time) (l lessonPlan, p planning, err error) {
-	stored, err := t.Store.NextLesson(ctx, teacher, c.ID)
+	stored, err := t.Store.NextLesson(ctx, teacher, c.ID, now)
 	if err != nil {
 		return l, p, err
 	}
@@ -295,7 +295,7 @@ func (t *Teach) SetAway(ctx context.Context, teacher store.TeacherID, c Class, s
 	if !ok {
 		return "", refuse("this student is not in the class any more")
 	}
-	stored, err := t.Store.NextLesson(ctx, teacher, c.ID)
+	stored, err := t.Store.NextLesson(ctx, teacher, c.ID, now)
 	if err != nil {
 		return "", err
 	}

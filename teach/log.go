@@ -34,17 +34,17 @@ type Logged struct {
 // LogTempo logs what was heard on the step on which each student stands: several in one
 // line, or one in a field of its own. Of several nothing is logged unless all can be.
 func (t *Teach) LogTempo(ctx context.Context, teacher store.TeacherID, c Class, l Log, now time.Time) (Logged, error) {
-	students, lines, err := readLog(c, l)
 	var logged Logged
+	onNow, err := t.Store.OnNow(ctx, teacher, c.ID)
+	if err != nil {
+		return logged, err
+	}
+	students, lines, err := readLog(c, l, onNow)
 	if len(students) > 0 {
 		logged.Student = students[0]
 	}
 	if err != nil {
 		return logged, refused(err)
-	}
-	onNow, err := t.Store.OnNow(ctx, teacher, c.ID)
-	if err != nil {
-		return logged, err
 	}
 	ids := make([]store.LadderID, len(lines)) // which song each is about
 	for i, line := range lines {
@@ -148,21 +148,25 @@ func namedOn(onNow []store.LadderLine, named string) (store.LadderID, error) {
 
 // readLog finds whom a log line is about; the student is known even when the tempo
 // cannot be read. Accents and capitals of names do not matter.
-func readLog(c Class, l Log) (students []store.Student, lines []practice.Line, err error) {
+func readLog(c Class, l Log, onNow []store.LadderLine) (students []store.Student, lines []practice.Line, err error) {
+	var titles []string
+	for _, on := range onNow {
+		titles = append(titles, on.SongTitle)
+	}
 	if l.Student != "" {
 		id, _ := strconv.ParseInt(l.Student, 10, 64) // none is in no class
 		st, ok := c.Student(store.StudentID(id))
 		if !ok {
 			return nil, nil, refuse("this student is not in the class any more")
 		}
-		line, err := practice.ParseOwn(l.Tempo, letters.Fold)
+		line, err := practice.ParseOwn(l.Tempo, titles, letters.Fold)
 		return []store.Student{st}, []practice.Line{line}, err
 	}
 	names := make([]string, len(c.Students))
 	for i, st := range c.Students {
 		names[i] = st.Name
 	}
-	if lines, err = practice.ParseLines(l.Line, names, letters.Fold); err != nil {
+	if lines, err = practice.ParseLines(l.Line, names, titles, letters.Fold); err != nil {
 		return nil, nil, err
 	}
 	for _, line := range lines {

@@ -42,6 +42,7 @@ type Sheet struct {
 	Students    []store.Student
 	Chords      []SheetChord
 	Roots       []string // of chords that are not of the step's stage
+	Without     []string // chords for which there is no shape that the student's hand can do yet
 	Sections    []SectionView
 	Paper       Paper
 	Ready       string
@@ -137,6 +138,7 @@ func (sh *Sheet) draw(c Class, at int) {
 	l, step := sh.Ladder, sh.Ladder.Steps[at]
 	goal := step.Goal(l.Song.Tempo)
 	part := Held(sh.For, l.Song.Part(l.Sections))
+	_, sh.Without = around(sh.For, l.Song.Part(l.Sections), sh.Instrument)
 	v := newSongView(part, sh.Instrument, c)
 	v.song = withoutFigures(v.song) // the sheet has the figure once, not in every bar
 	sh.Key, sh.Step, sh.How = l.Song.KeyGuess().Key, sh.Steps[at], step.How()

@@ -27,6 +27,7 @@ type Student struct {
 	Decided        []DecidedLine
 	Tense          bool // the last that was heard was with tension
 	Minutes        WeekMinutes
+	Away           int // from how many lessons
 }
 
 // StudentSong is a song that a student plays, or has played.
@@ -85,6 +86,11 @@ func (t *Teach) LoadStudent(ctx context.Context, teacher store.TeacherID, at Cla
 	if err != nil {
 		return p, err
 	}
+	away, err := t.Store.AwayOften(ctx, teacher, p.ClassID)
+	if err != nil {
+		return p, err
+	}
+	p.Away = away[id]
 	p.Tense = len(entries) > 0 && entries[0].Fault == practice.Tension
 	on := map[store.LadderID][]store.Entry{}
 	for _, e := range entries {

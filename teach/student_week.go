@@ -77,15 +77,15 @@ func (t *Teach) LoadStudentWeek(ctx context.Context, teacher store.TeacherID, at
 		}
 		w.Days = append(w.Days, days)
 	}
-	return w, t.missed(ctx, teacher, &w, p)
+	return w, t.missed(ctx, teacher, &w, p, now)
 }
 
 // toCatchUp are the pieces of a lesson that somebody can do at home.
 var toCatchUp = []plan.Kind{plan.LastTime, plan.NewThing, plan.Together}
 
 // missed is what the last lesson had for one who was away from it.
-func (t *Teach) missed(ctx context.Context, teacher store.TeacherID, w *StudentWeek, p planning) error {
-	lessons, err := t.Store.Lessons(ctx, teacher, w.Class.ID, 2)
+func (t *Teach) missed(ctx context.Context, teacher store.TeacherID, w *StudentWeek, p planning, now time.Time) error {
+	lessons, err := t.Store.Lessons(ctx, teacher, w.Class.ID, 2, now)
 	if err != nil {
 		return err
 	}

@@ -1,6 +1,7 @@
 package web_test
 
 import (
+	"fmt"
 	"net/url"
 	"regexp"
 	"testing"
@@ -8,6 +9,9 @@ import (
 	"github.com/gofiber/fiber/v3"
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
+
+	"arplin/store"
+	"arplin/store/storetest"
 )
 
 // A chord has one shape in the song, another in one bar, with fingers of the teacher's;
@@ -86,4 +90,32 @@ func TestALadderOfTwoFigures(t *testing.T) {
 	assert.Contains(t, sheet, "Chorus, on F:", "the sheet has the figure of the chorus")
 	_, body = b.move(path, "undo")
 	assert.NotContains(t, body, "mind")
+}
+
+// A hand that cannot do a barre yet gets other shapes on its sheet, a capo that always
+// sits changes what is fingered, and both are the student's own.
+func TestWhatAHandCannotDoYet(t *testing.T) {
+	b, id := ownSchool(t, "hands")
+	s, ctx := storetest.Open(t), t.Context()
+	st, err := s.AddStudent(ctx, id.teacher, store.Student{ClassID: id.class, Name: "Nele", Instrument: "guitar"})
+	require.NoError(t, err)
+	sheet := fmt.Sprintf("/ladders/%d/sheet?student=%d&all=yes&step=%d", id.ladder, st, id.steps[1])
+	_, before := b.get(sheet)
+	_, form := b.get(fmt.Sprintf("/class?student=%d", st))
+	assert.Contains(t, form, `name="no_barre"`)
+	change := url.Values{"name": {"Nele"}, "instrument": {"guitar"}, "no_barre": {"yes"}, "no_little": {"yes"}, "capo": {"2"}, "version": {"1"}}
+	res, body := b.post(fmt.Sprintf("/students/%d", st), change)
+	require.Equal(t, fiber.StatusSeeOther, res.StatusCode, body)
+	_, after := b.get(sheet)
+	assert.NotContains(t, before, "capo 2")
+	assert.Contains(t, after, "capo 2")
+	kept, err := s.Student(ctx, id.teacher, st)
+	require.NoError(t, err)
+	assert.Equal(t, "barre,little", kept.Cannot)
+	change.Set("capo", "12")
+	change.Set("version", "2")
+	res, body = b.post(fmt.Sprintf("/students/%d", st), change)
+	assert.Equal(t, fiber.StatusUnprocessableEntity, res.StatusCode)
+	assert.Contains(t, body, "A capo sits on fret 1 to 7")
+	assert.Regexp(t, `id="no_barre"[^>]*checked`, body, "what was ticked is kept")
 }

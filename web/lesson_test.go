@@ -58,7 +58,7 @@ func TestPlanningALesson(t *testing.T) {
 	assert.Equal(t, []string{"tune", "warm up", "last time", "new together", "rest", "in groups", "the song", "take home"}, names)
 	assert.Equal(t, 45, sum)
 	assert.Contains(t, body, "Stop at pain")
-	lessons, err := s.Lessons(ctx, id.teacher, id.class, 5)
+	lessons, err := s.Lessons(ctx, id.teacher, id.class, 5, time.Now())
 	require.NoError(t, err)
 	assert.Empty(t, lessons, "looking stores nothing")
 
@@ -156,12 +156,12 @@ func TestALessonRuns(t *testing.T) {
 	assert.Equal(t, fiber.StatusUnprocessableEntity, res.StatusCode)
 	assert.Contains(t, body, `value="nobody 61"`, "what was typed is kept")
 
-	lesson, err := s.Lessons(ctx, id.teacher, id.class, 1)
+	lesson, err := s.Lessons(ctx, id.teacher, id.class, 1, time.Now())
 	require.NoError(t, err)
 	for _, name := range []string{"Momo", "Nele", "Otis", "Upside"} {
 		assert.NotContains(t, lesson[0].Body, name, "what is kept of a lesson names nobody")
 	}
-	body = do("end")
+	do("end")
 	_, body = b.get("/lesson")
 	assert.Contains(t, html.UnescapeString(body), "“new together” comes first the next time.")
 	assert.Contains(t, html.UnescapeString(body), "“new together” was not reached in the last lesson")

@@ -119,7 +119,7 @@ func everything(t *testing.T, s *store.Store, id ids) string {
 	require.NoError(t, err)
 	class, err := s.Class(ctx, id.teacher, id.class)
 	require.NoError(t, err)
-	lessons, err := s.Lessons(ctx, id.teacher, id.class, 5)
+	lessons, err := s.Lessons(ctx, id.teacher, id.class, 5, time.Now())
 	require.NoError(t, err)
 	places, err := s.Placements(ctx, id.teacher, id.ladder)
 	require.NoError(t, err)

@@ -57,15 +57,16 @@ func ParseTempo(s string) (int, error) {
 // ParseLines reads log lines, separated by commas: the beginning of a name, a tempo, and
 // what else is to be kept: "pia 72", "wim waltz 66 x", "ida 84 wb b5", "jo 60 few 12m Asleep".
 // Names, songs and keys are compared as fold makes them; a remark stays as it was written.
-func ParseLines(text string, names []string, fold func(string) string) ([]Line, error) {
+// Titles are the songs that can be meant: a number in one of them is no tempo.
+func ParseLines(text string, names, titles []string, fold func(string) string) ([]Line, error) {
 	folded := make([]string, len(names))
 	for i, name := range names {
 		folded[i] = fold(name)
 	}
 	var lines []Line
 	for _, fields := range tries(text) {
-		at := slices.IndexFunc(fields[1:], isNumber) + 1
-		if at == 0 {
+		at := tempoAt(foldAll(fields, fold), 1, foldAll(titles, fold))
+		if at < 0 {
 			if at = len(fields) - 1; at == 0 { // a name alone
 				return nil, fmt.Errorf("write a name and a tempo, such as %q", example(names))
 			}
@@ -86,12 +87,12 @@ func ParseLines(text string, names []string, fold func(string) string) ([]Line, 
 }
 
 // ParseOwn reads what stands in a student's own field: a line without the name.
-func ParseOwn(text string, fold func(string) string) (l Line, err error) {
+func ParseOwn(text string, titles []string, fold func(string) string) (l Line, err error) {
 	list := tries(text)
 	if len(list) != 1 {
 		return l, fmt.Errorf("write one tempo here, such as %q", "72")
 	}
-	at := slices.IndexFunc(list[0], isNumber)
+	at := tempoAt(foldAll(list[0], fold), 0, foldAll(titles, fold))
 	if at < 0 {
 		at = len(list[0]) - 1 // what stands there is said to be none
 	}
@@ -110,6 +111,35 @@ func tries(text string) (list [][]string) {
 		}
 	}
 	return list
+}
+
+// tempoAt finds the tempo in fields from a place on: the first number that is not a word
+// of a song's title, where another number comes after it; -1 where there is none.
+func tempoAt(fields []string, from int, titles []string) int {
+	if from >= len(fields) {
+		return -1
+	}
+	first := slices.IndexFunc(fields[from:], isNumber)
+	if first < 0 {
+		return -1
+	}
+	first += from
+	for _, title := range titles {
+		words := strings.Fields(title)
+		for begins := from; begins <= first; begins++ {
+			n := 0
+			for n < len(words) && begins+n < len(fields) && fields[begins+n] == words[n] {
+				n++
+			}
+			if begins+n <= first {
+				continue
+			}
+			if next := slices.IndexFunc(fields[begins+n:], isNumber); next >= 0 {
+				return begins + n + next
+			}
+		}
+	}
+	return first
 }
 
 func foldAll(words []string, fold func(string) string) []string {

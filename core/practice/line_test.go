@@ -10,6 +10,9 @@ import (
 	"arplin/core/practice"
 )
 
+// titles are invented; one begins with a number, one ends with one.
+var titles = []string{"99 Kites", "Waltz", "Tram Number 40"}
+
 func TestParseLines(t *testing.T) {
 	names := []string{"pia", "jo", "jonas", "anna lena"}
 	for text, want := range map[string][]practice.Line{
@@ -27,9 +30,14 @@ func TestParseLines(t *testing.T) {
 		"PIA 72 X Asleep":            {{Who: 0, Tempo: 72, Word: "Asleep"}},
 		"pia: 72":                    {{Who: 0, Tempo: 72, Clean: true}},
 		"pia 72 clean 3 times":       {{Who: 0, Tempo: 72, Clean: true, Word: "clean 3 times"}},
+		"pia 99 kites 70":            {{Who: 0, Song: "99 kites", Tempo: 70, Clean: true}},
+		"pia 99 70 x":                {{Who: 0, Song: "99", Tempo: 70}},
+		"pia 99":                     {{Who: 0, Tempo: 99, Clean: true}},
+		"pia tram number 40 66":      {{Who: 0, Song: "tram number 40", Tempo: 66, Clean: true}},
+		"pia tram 40":                {{Who: 0, Song: "tram", Tempo: 40, Clean: true}},
 		"pia 72,":                    {{Who: 0, Tempo: 72, Clean: true}},
 	} {
-		got, err := practice.ParseLines(text, names, strings.ToLower)
+		got, err := practice.ParseLines(text, names, titles, strings.ToLower)
 		require.NoError(t, err, text)
 		assert.Equal(t, want, got, text)
 	}
@@ -45,7 +53,7 @@ func TestParseLines(t *testing.T) {
 		"pia 72 wb sc":  `one try has one fault; write "sc" in a line of its own`,
 		"pia 72, max 3": `"3" is not a tempo from 20 to 300 beats a minute`,
 	} {
-		_, err := practice.ParseLines(text, names, strings.ToLower)
+		_, err := practice.ParseLines(text, names, titles, strings.ToLower)
 		assert.EqualError(t, err, want, text)
 	}
 }
@@ -53,11 +61,12 @@ func TestParseLines(t *testing.T) {
 // A student's own field has one try and no name.
 func TestParseOwn(t *testing.T) {
 	for text, want := range map[string]practice.Line{
-		"72":         {Tempo: 72, Clean: true},
-		"66 WB b5":   {Tempo: 66, Fault: practice.WrongBass, Bar: 5},
-		"Waltz 70 x": {Song: "waltz", Tempo: 70},
+		"72":          {Tempo: 72, Clean: true},
+		"66 WB b5":    {Tempo: 66, Fault: practice.WrongBass, Bar: 5},
+		"99 Kites 70": {Song: "99 kites", Tempo: 70, Clean: true},
+		"Waltz 70 x":  {Song: "waltz", Tempo: 70},
 	} {
-		got, err := practice.ParseOwn(text, strings.ToLower)
+		got, err := practice.ParseOwn(text, titles, strings.ToLower)
 		require.NoError(t, err, text)
 		assert.Equal(t, want, got, text)
 	}
@@ -66,7 +75,7 @@ func TestParseOwn(t *testing.T) {
 		"72, 74": `write one tempo here, such as "72"`,
 		"fast":   `"fast" is not a tempo from 20 to 300 beats a minute`,
 	} {
-		_, err := practice.ParseOwn(text, strings.ToLower)
+		_, err := practice.ParseOwn(text, titles, strings.ToLower)
 		assert.EqualError(t, err, want, text)
 	}
 }
@@ -79,7 +88,7 @@ func FuzzParseLines(f *testing.F) {
 		f.Add(seed)
 	}
 	f.Fuzz(func(t *testing.T, text string) {
-		lines, err := practice.ParseLines(text, names, strings.ToLower)
+		lines, err := practice.ParseLines(text, names, titles, strings.ToLower)
 		if err != nil {
 			assert.NotEmpty(t, err.Error())
 			return
