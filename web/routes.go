@@ -24,6 +24,7 @@ func (s *server) routes(app *fiber.App) {
 	app.Get("/term", s.term)
 	app.Post("/term", s.setTerm)
 	app.Get("/term/tried", s.tryTerm)
+	app.Get("/term/series", s.series)
 	app.Get("/term.ics", s.calendar)
 
 	app.Get("/class", s.classPage)

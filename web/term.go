@@ -73,6 +73,18 @@ func (s *server) setTerm(c fiber.Ctx) error {
 	return seeOther(c, "/term")
 }
 
+type seriesPage struct {
+	Page
+	teach.SeriesView
+	Care []string
+}
+
+// series is one figure a week over a practice progression.
+func (s *server) series(c fiber.Ctx) error {
+	v := teach.Series(class(c), teach.SeriesAsk{Pattern: c.Query("pattern"), Key: c.Query("key"), Weeks: formID[int](c, "weeks")})
+	return c.Render("series", seriesPage{page(c, "A series", "term"), v, teach.Care})
+}
+
 type triedPage struct {
 	Page
 	teach.Tried

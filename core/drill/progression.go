@@ -20,29 +20,41 @@ var (
 // the song does not play itself; a bar each.
 func progression(t difficulty.Task) string {
 	key := song.Song{Meter: t.Pattern.Meter, Sections: []song.Section{{Bars: t.Bars}}}.KeyGuess().Key
+	played := strings.Join(steps(t), " ")
+	best := easiestIn(key, t.Instrument, func(chords []string) bool { return strings.Contains(played, strings.Join(chords, " ")) })
+	if best == "" { // an instrument on which these chords have no shapes
+		own := steps(t)
+		slices.Reverse(own)
+		return joined(own)
+	}
+	return joined(inKey(key, best))
+}
+
+// easiestIn is the easiest of the practice progressions in a key, by degree; those that
+// are left out do not count. Empty where an instrument has no shapes for any.
+func easiestIn(key theory.Key, ins fretboard.Instrument, leave func(chords []string) bool) (best string) {
 	list := majorProgressions
 	if key.Minor {
 		list = minorProgressions
 	}
-	played := strings.Join(steps(t), " ")
-	best, least := "", 0.0
+	least := 0.0
 	for _, p := range list {
 		chords := inKey(key, p)
-		effort, ok := holding(t.Instrument, chords)
-		if !ok || strings.Contains(played, strings.Join(chords, " ")) {
+		effort, ok := holding(ins, chords)
+		if !ok || leave != nil && leave(chords) {
 			continue
 		}
 		if best == "" || effort < least {
-			best, least = strings.Join(chords, " | "), effort
+			best, least = p, effort
 		}
-	}
-	if best == "" { // an instrument on which these chords have no shapes
-		own := steps(t)
-		slices.Reverse(own)
-		best = strings.Join(own, " | ")
 	}
 	return best
 }
+
+// joined writes chords a bar each.
+func joined(chords []string) string { return strings.Join(chords, " | ") }
+
+func fields(degrees string) []string { return strings.Fields(degrees) }
 
 // steps lists the song's chords in order, each run once.
 func steps(t difficulty.Task) (list []string) {

@@ -114,10 +114,13 @@ func (r reading) group(list []standing, minutes int) Group {
 // meanwhile is what a group does without the teacher.
 func (r reading) meanwhile(list []standing, easiest standing) string {
 	tense := filter(list, func(s standing) bool { return s.Tense })
+	uneven := filter(list, func(s standing) bool { return s.failing() && s.Tries[len(s.Tries)-1].Fault == practice.Uneven })
 	drills := filter(list, func(s standing) bool { return s.Kind == practice.Drill })
 	switch {
 	case len(tense) > 0:
 		return names(tense) + " rests the hand and counts aloud for the others; they go in turns."
+	case len(uneven) > 0:
+		return "On one chord, slower, counting aloud: no changes while the tone is uneven."
 	case len(drills) > 0:
 		return fmt.Sprintf("The drill of bar %d: a bar before it and one behind, until it is clean three times.", drills[0].Bar)
 	case len(list) == 1:

@@ -138,6 +138,23 @@ func TestWhatWasLeftRollsForward(t *testing.T) {
 	assert.Equal(t, "“new together” was not reached in the last lesson, 7 days ago", p.Why)
 }
 
+// No changes while the tone is uneven: common practice.
+func TestUnevenStaysOnOneChord(t *testing.T) {
+	c := nine()
+	tries := c.Students[7].Places[0].Tries
+	tries[len(tries)-1].Fault = practice.Uneven
+	said := 0
+	for _, g := range plan.NewLesson(c, 45, nil).Pieces[5].Groups {
+		for _, m := range g.People {
+			if m.Name == "Lotte" {
+				said++
+				assert.Contains(t, g.Meanwhile, "no changes while the tone is uneven")
+			}
+		}
+	}
+	assert.Equal(t, 1, said)
+}
+
 // Tension: softer, no faster, and the hand rests.
 func TestTensionComesFirst(t *testing.T) {
 	c := nine()

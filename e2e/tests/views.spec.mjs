@@ -27,6 +27,7 @@ const views = {
   "a newcomer": (s) => `/students/${s.students.Jonas}/placement?heard0=clean&heard1=not`,
   lesson: () => "/lesson",
   term: () => "/term",
+  "a series": () => "/term/series?pattern=thumb-two-between&weeks=5",
   "simulated classes": () => "/term/tried",
   class: () => "/class",
   weights: () => "/class/weights?touch=2",
