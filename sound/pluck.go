@@ -1,0 +1,151 @@
+package sound
+
+import (
+	"math"
+	"math/rand/v2"
+)
+
+// Rate is the samples a second of everything here.
+const Rate = 44100
+
+// Touch is what plucks a string, or keeps it from ringing.
+type Touch string
+
+// The touches.
+const (
+	Flesh Touch = "flesh" // the thumb, a fingertip
+	Nail  Touch = "nail"
+	Pick  Touch = "pick"
+	Palm  Touch = "palm"  // muted with the palm
+	Chuck Touch = "chuck" // stopped in the moment in which it sounds
+)
+
+// Touches lists them.
+var Touches = []Touch{Flesh, Nail, Pick, Palm, Chuck}
+
+// Strings is the family of strings that ring.
+type Strings string
+
+// The families.
+const (
+	Steel Strings = "guitar"
+	Nylon Strings = "ukulele" // and the baritone
+)
+
+// Families lists them.
+var Families = []Strings{Steel, Nylon}
+
+// Tone is a string that is plucked.
+type Tone struct {
+	Strings Strings
+	Touch   Touch
+	Hertz   float64
+}
+
+// Figures of the model, from memory, set by ear of their spectra: fundamentals of a guitar
+// ring for some seconds, the thick strings longer; nylon shorter; a finger's flesh takes
+// the highs away, a nail and a pick leave them.
+var touches = map[Touch]struct {
+	soft   float64 // of the pluck: how much each pass of smoothing keeps of the sample before
+	passes int
+	place  float64 // where it is plucked, of the string's length
+	short  float64 // how much shorter it rings
+}{
+	Flesh: {0.5, 3, 0.22, 1},
+	Nail:  {0.35, 1, 0.16, 1},
+	Pick:  {0.2, 1, 0.12, 1},
+	Palm:  {0.6, 4, 0.12, 0.05},
+	Chuck: {0.3, 1, 0.2, 0.012},
+}
+
+// ring is how long a string takes to fall by 60 decibels, in seconds, and how fast its
+// highs go: 0.5 is fastest.
+func (t Tone) ring() (seconds, damp float64) {
+	seconds, damp = 5.5*math.Pow(110/t.Hertz, 0.45), 0.32
+	if t.Strings == Nylon {
+		seconds, damp = 2.6*math.Pow(262/t.Hertz, 0.4), 0.45
+	}
+	return seconds * touches[t.Touch].short, damp
+}
+
+// Longest is how long a tone is at most, in seconds.
+const Longest = 4.0
+
+// level is the loudest sample of a tone: strums of six strings stay under full scale
+// because their tops do not meet.
+const level = 0.5
+
+// Samples renders the tone, its loudest sample at half of full scale, faded out at its
+// end. The same tone is always the same.
+func (t Tone) Samples() []float64 {
+	seconds, damp := t.ring()
+	touch := touches[t.Touch]
+	length := int(math.Min(Longest, math.Max(0.12, seconds)) * Rate)
+	omega := 2 * math.Pi * t.Hertz / Rate
+
+	// The loop: a delay, a loss that takes highs first, and an allpass for the part of a
+	// sample that the delay lacks, so that the string is in tune.
+	gainReal, gainImag := 1-damp+damp*math.Cos(omega), damp*math.Sin(omega)
+	lossDelay := math.Atan2(gainImag, gainReal) / omega
+	loss := math.Min(0.99999, math.Pow(10, -3/(t.Hertz*seconds))/math.Hypot(gainReal, gainImag))
+	period := Rate/t.Hertz - lossDelay
+	whole := int(period - 0.2)
+	part := period - float64(whole)
+	coefficient := math.Sin(omega*(1-part)/2) / math.Sin(omega*(1+part)/2)
+
+	line := t.pluck(whole, touch.soft, touch.passes, touch.place)
+	out := make([]float64, length)
+	at, before, passedIn, passedOut, top := 0, 0.0, 0.0, 0.0, 0.0
+	for i := range out {
+		sample := line[at]
+		out[i] = sample
+		if sample > top {
+			top = sample
+		} else if -sample > top {
+			top = -sample
+		}
+		lost := loss * ((1-damp)*sample + damp*before)
+		before = sample
+		passed := coefficient*(lost-passedOut) + passedIn
+		passedIn, passedOut = lost, passed
+		line[at] = passed
+		if at++; at == whole {
+			at = 0
+		}
+	}
+	fade := min(length, Rate/20)
+	scale := level / top
+	for i := range out {
+		out[i] *= scale
+		if left := length - i; left < fade {
+			out[i] *= float64(left) / float64(fade)
+		}
+	}
+	return out
+}
+
+// pluck is the string at the moment in which it is let go: noise, smoothed by what
+// plucks it, without the partials that have a node where it is plucked.
+func (t Tone) pluck(n int, soft float64, passes int, place float64) []float64 {
+	random := rand.New(rand.NewPCG(uint64(t.Hertz*100), uint64(len(t.Touch))))
+	noise := make([]float64, n)
+	for i := range noise {
+		noise[i] = 2*random.Float64() - 1
+	}
+	for range passes {
+		before := noise[n-1]
+		for i, x := range noise {
+			before = (1-soft)*x + soft*before
+			noise[i] = before
+		}
+	}
+	line, mean, node := make([]float64, n), 0.0, max(1, int(place*float64(n)))
+	for i := range line {
+		line[i] = noise[i] - noise[(i-node+n)%n]
+		mean += line[i] / float64(n)
+	}
+	for i := range line {
+		line[i] -= mean // a string rests around its middle
+	}
+	return line
+}

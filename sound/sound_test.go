@@ -1,0 +1,139 @@
+package sound_test
+
+import (
+	"bytes"
+	"encoding/binary"
+	"math"
+	"slices"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+
+	"arplin/core/fretboard"
+	"arplin/sound"
+)
+
+// hertz measures a tone's pitch: the phase of its fundamental at two places a known time
+// apart. It is within a small part of a cent for a tone that is near the wanted one.
+func hertz(samples []float64, near float64) float64 {
+	window := int(12 * sound.Rate / near)
+	phase := func(from int) float64 {
+		re, im := 0.0, 0.0
+		for i := range window {
+			shape := 0.5 - 0.5*math.Cos(2*math.Pi*float64(i)/float64(window))
+			angle := 2 * math.Pi * near * float64(from+i) / sound.Rate
+			re += shape * samples[from+i] * math.Cos(angle)
+			im -= shape * samples[from+i] * math.Sin(angle)
+		}
+		return math.Atan2(im, re)
+	}
+	from, apart := sound.Rate/20, int(8*sound.Rate/near)
+	turn := phase(from+apart) - phase(from)
+	turn -= 2 * math.Pi * math.Round(turn/(2*math.Pi))
+	return near + turn*sound.Rate/(2*math.Pi*float64(apart))
+}
+
+// Every fret of every tuning that Arplin knows is in tune within 3 cents, plucked by
+// flesh, nail or pick. Source of the pitches: equal temperament, A4 = 440 Hz (ISO 16).
+func TestEveryFretIsInTune(t *testing.T) {
+	done := map[sound.Tone]bool{}
+	for _, ins := range fretboard.Instruments {
+		family := sound.Nylon
+		if ins.Family == fretboard.Guitar {
+			family = sound.Steel
+		}
+		for _, open := range ins.Tuning {
+			for fret := range 13 {
+				want := 440 * math.Pow(2, float64(open.MIDI()+fret-69)/12)
+				for _, touch := range []sound.Touch{sound.Flesh, sound.Nail, sound.Pick} {
+					tone := sound.Tone{Strings: family, Touch: touch, Hertz: want}
+					if done[tone] {
+						continue
+					}
+					done[tone] = true
+					got := hertz(tone.Samples(), want)
+					assert.InDelta(t, 0, 1200*math.Log2(got/want), 3, "%s %s, %.1f Hz", family, touch, want)
+				}
+			}
+		}
+	}
+	assert.Greater(t, len(done), 100)
+}
+
+// energy of samples in a span of seconds.
+func energy(samples []float64, from, to float64) (sum float64) {
+	for _, s := range samples[int(from*sound.Rate):min(len(samples), int(to*sound.Rate))] {
+		sum += s * s
+	}
+	return sum
+}
+
+// bright is how much of the energy is in steps from sample to sample: highs.
+func bright(samples []float64) float64 {
+	steps := 0.0
+	for i := 1; i < 4000; i++ {
+		d := samples[i] - samples[i-1]
+		steps += d * d
+	}
+	return steps / energy(samples, 0, 4000.0/sound.Rate)
+}
+
+// A plucked string falls, the thick ones more slowly, nylon faster than steel; a nail is
+// brighter than flesh; the palm and a chuck are short. Source: facts of the trade, common
+// practice; that highs fall first is in Karplus and Strong 1983.
+func TestTonesAreAsStringsAre(t *testing.T) {
+	tone := func(s sound.Strings, touch sound.Touch, hertz float64) []float64 {
+		return sound.Tone{Strings: s, Touch: touch, Hertz: hertz}.Samples()
+	}
+	for _, family := range sound.Families {
+		for _, touch := range sound.Touches {
+			for _, hz := range []float64{82.4, 196, 440, 1046} {
+				s := tone(family, touch, hz)
+				top := 0.0
+				for _, x := range s {
+					top = math.Max(top, math.Abs(x))
+				}
+				assert.InDelta(t, 0.5, top, 0.05, "%s %s %.0f: levels are alike, nothing clips", family, touch, hz)
+				assert.Less(t, math.Abs(s[len(s)-1]), 0.001, "it ends in silence")
+				assert.Equal(t, s, tone(family, touch, hz), "the same tone is the same")
+				half := float64(len(s)) / sound.Rate / 2
+				assert.Less(t, energy(s, half, 2*half), energy(s, 0, half), "it falls")
+			}
+		}
+		assert.Greater(t, bright(tone(family, sound.Nail, 196)), bright(tone(family, sound.Flesh, 196)))
+		long, palm, chuck := tone(family, sound.Flesh, 196), tone(family, sound.Palm, 196), tone(family, sound.Chuck, 196)
+		assert.Less(t, len(palm), len(long)/4)
+		assert.LessOrEqual(t, len(chuck), len(palm))
+	}
+	left := func(s []float64) float64 { return energy(s, 1, 1.2) / energy(s, 0, 0.2) }
+	assert.Greater(t, left(tone(sound.Steel, sound.Flesh, 82.4)), left(tone(sound.Steel, sound.Flesh, 659)), "thick strings ring longer")
+	assert.Greater(t, left(tone(sound.Steel, sound.Flesh, 392)), left(tone(sound.Nylon, sound.Flesh, 392)), "steel rings longer than nylon")
+}
+
+// What is written is a WAV by its published form.
+func TestWAV(t *testing.T) {
+	w := sound.WAV([]float64{0, 1, -1, 2})
+	assert.Equal(t, "RIFF", string(w[:4]))
+	assert.Equal(t, "WAVEfmt ", string(w[8:16]))
+	assert.Equal(t, uint32(len(w)-8), binary.LittleEndian.Uint32(w[4:]))
+	assert.Equal(t, uint32(sound.Rate), binary.LittleEndian.Uint32(w[24:]))
+	assert.Equal(t, uint32(8), binary.LittleEndian.Uint32(w[40:]))
+	var got [4]int16
+	assert.NoError(t, binary.Read(bytes.NewReader(w[44:]), binary.LittleEndian, &got))
+	assert.Equal(t, [4]int16{0, 32767, -32767, 32767}, got)
+	for _, s := range [][]float64{sound.Click(true), sound.Click(false), sound.Knock()} {
+		assert.Less(t, math.Abs(s[len(s)-1]), 0.02)
+		assert.Less(t, slices.Max(s), 0.9)
+	}
+}
+
+// BenchmarkColdSet is a set of tones of a guitar: six strings, five frets, one touch.
+func BenchmarkColdSet(b *testing.B) {
+	for b.Loop() {
+		for _, open := range []float64{82.41, 110, 146.83, 196, 246.94, 329.63} {
+			for fret := range 5 {
+				sound.WAV(sound.Tone{Strings: sound.Steel, Touch: sound.Flesh, Hertz: open * math.Pow(2, float64(fret)/12)}.Samples())
+			}
+		}
+	}
+}
