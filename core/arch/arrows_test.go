@@ -78,6 +78,7 @@ func TestTheCoreIsBuiltInItsOrder(t *testing.T) {
 func TestTheArrowsGoOneWay(t *testing.T) {
 	pages := []string{"arplin/web", "arplin/cmd", "github.com/gofiber", "html/template", "net/http"}
 	for folder, unknown := range map[string][]string{
+		"sound":  append(pages, "arplin/teach", "arplin/draw", "arplin/format", "arplin/store", "arplin/core"),
 		"store":  append(pages, "arplin/teach", "arplin/draw", "arplin/format"),
 		"draw":   append(pages, "arplin/teach", "arplin/store", "arplin/format", "database/sql"),
 		"format": append(pages, "arplin/teach", "arplin/store", "arplin/draw", "database/sql"),

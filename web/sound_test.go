@@ -1,0 +1,104 @@
+package web_test
+
+import (
+	"encoding/json"
+	"fmt"
+	"net/http/httptest"
+	"testing"
+
+	"github.com/gofiber/fiber/v3"
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"arplin/core/bind"
+	"arplin/core/difficulty"
+	"arplin/core/ladder"
+	"arplin/core/pattern"
+	"arplin/store"
+	"arplin/store/storetest"
+	"arplin/teach"
+)
+
+// Tones are WAV files that a browser keeps; what is no tone is not there.
+func TestTones(t *testing.T) {
+	b := signedIn(t)
+	for _, path := range []string{"/tones?of=guitar&as=flesh&midi=48", "/tones?of=ukulele&as=nail&midi=67", "/tones?as=knock", "/tones?as=click", "/tones?as=first"} {
+		res, body := b.get(path)
+		require.Equal(t, fiber.StatusOK, res.StatusCode, path)
+		assert.Equal(t, "audio/wav", res.Header.Get("Content-Type"))
+		assert.Equal(t, "RIFF", body[:4])
+		tag := res.Header.Get("ETag")
+		assert.Regexp(t, `^"[0-9a-f]+"$`, tag, "a strong tag")
+		req := httptest.NewRequest("GET", path, nil)
+		req.Header.Set("If-None-Match", tag)
+		res, _ = b.send(req)
+		assert.Equal(t, fiber.StatusNotModified, res.StatusCode)
+	}
+	for _, path := range []string{"/tones", "/tones?of=guitar&as=flesh&midi=5", "/tones?of=lute&as=flesh&midi=60", "/tones?of=guitar&as=bow&midi=60", "/tones?of=guitar&as=flesh&midi=x"} {
+		res, _ := b.get(path)
+		assert.Equal(t, fiber.StatusNotFound, res.StatusCode, path)
+	}
+}
+
+func scoreAt(t *testing.T, b *browser, path string) (s teach.Score) {
+	t.Helper()
+	res, body := b.get(path)
+	require.Equal(t, fiber.StatusOK, res.StatusCode, "%s: %s", path, body)
+	require.NoError(t, json.Unmarshal([]byte(body), &s))
+	last := 0
+	for _, n := range s.Notes {
+		require.GreaterOrEqual(t, n.Tick, last, "in the order in which they sound")
+		require.Less(t, n.Tick, s.Ticks)
+		last = n.Tick
+	}
+	total := 0
+	for _, bar := range s.Bars {
+		require.Equal(t, total, bar.From)
+		total += bar.Beats * s.Beat
+	}
+	assert.Equal(t, s.Ticks, total, "the bars are the whole")
+	return s
+}
+
+// A score is the song as it is sung, with the figure of the step: chords that are not of
+// its stage rest, what is tapped is a knock, what is muted a chuck.
+func TestScores(t *testing.T) {
+	b, id := ownSchool(t, "scores")
+	s, ctx := storetest.Open(t), t.Context()
+	whole := scoreAt(t, b, id.in("/songs/%[1]d/score?pattern=thumb-once&instrument=guitar"))
+	require.Len(t, whole.Bars, 4)
+	require.Len(t, whole.Notes, 4, "once a bar")
+	assert.Equal(t, "C", whole.Bars[0].Chords)
+	assert.Equal(t, teach.ScoreNote{String: 5, MIDI: 48, Kind: bind.FleshSound, By: bind.ByThumb, Loud: 0.8}, whole.Notes[0], "C3 on the fifth string: common practice")
+	assert.Equal(t, []int{48, 64, 80}, []int{whole.Slow, whole.Medium, whole.Goal})
+	assert.Empty(t, scoreAt(t, b, id.in("/songs/%[1]d/score")).Notes, "a song without a figure is its bars")
+	res, body := b.get(id.in("/songs/%[1]d/score?pattern=three-roll"))
+	assert.Equal(t, fiber.StatusUnprocessableEntity, res.StatusCode)
+	assert.Contains(t, body, "in 3/4")
+
+	one := scoreAt(t, b, fmt.Sprintf("/ladders/%d/step/%d/score?instrument=ukulele", id.ladder, id.steps[0]))
+	all := scoreAt(t, b, fmt.Sprintf("/ladders/%d/step/%d/score?instrument=ukulele", id.ladder, id.steps[1]))
+	assert.Less(t, len(one.Notes), len(one.Bars)+1, "one chord: the others rest")
+	assert.Greater(t, len(all.Notes), 4*len(one.Notes))
+	assert.Equal(t, one.Ticks, all.Ticks, "a class plays the steps together")
+	assert.Equal(t, "ukulele", string(all.Strings))
+
+	p := pattern.MustParse("4/4: D D D D")
+	before := []ladder.Step{{Pattern: p, Over: ladder.AllChords, Play: difficulty.Tapped}, {Pattern: p, Over: ladder.AllChords, Play: difficulty.Muted}, {Pattern: p, Over: ladder.AllChords}}
+	strums, err := s.AddLadder(ctx, id.teacher, store.Ladder{ClassID: id.class, SongID: id.song, PatternName: "Downs", Target: p, Ladder: ladder.Ladder{Order: ladder.ThumbFirst, Steps: before}})
+	require.NoError(t, err)
+	on, err := s.Ladder(ctx, id.teacher, strums)
+	require.NoError(t, err)
+	tapped := scoreAt(t, b, fmt.Sprintf("/ladders/%d/step/%d/score", strums, on.Steps[0].ID))
+	require.Len(t, tapped.Notes, 16, "four taps a bar, however many strings")
+	muted := scoreAt(t, b, fmt.Sprintf("/ladders/%d/step/%d/score", strums, on.Steps[1].ID))
+	for _, n := range tapped.Notes {
+		assert.Equal(t, bind.KnockSound, n.Kind)
+	}
+	for _, n := range muted.Notes {
+		assert.Equal(t, bind.ChuckSound, n.Kind)
+	}
+	for _, e := range pattern.Catalogue {
+		assert.NotEmpty(t, scoreAt(t, b, "/patterns/"+e.ID+"/score?instrument=guitar").Notes, e.ID)
+	}
+}
