@@ -137,3 +137,37 @@ func BenchmarkColdSet(b *testing.B) {
 		}
 	}
 }
+
+// A mix has its notes where they were put, ends a string when it is used again or
+// stopped, and never goes over full scale.
+func TestMix(t *testing.T) {
+	tone := sound.Tone{Strings: sound.Steel, Touch: sound.Nail, Hertz: 196}.Samples()
+	first := func(s []float64) int { return slices.IndexFunc(s, func(x float64) bool { return x != 0 }) }
+	alone := sound.Mix([]sound.Note{{At: 0.5, Tone: tone, Loud: 0.8, String: 3}}, 3)
+	assert.InDelta(t, 0.5*sound.Rate, first(alone), 2)
+	stopped := sound.Mix([]sound.Note{{At: 0.5, Tone: tone, Loud: 0.8, String: 3}, {At: 1, Stop: true}}, 3)
+	assert.Equal(t, alone[:sound.Rate], stopped[:sound.Rate])
+	assert.Less(t, energy(stopped, 1.2, 3), energy(alone, 1.2, 3)/1000, "a stop silences")
+	again := sound.Mix([]sound.Note{{At: 0.5, Tone: tone, Loud: 0.8, String: 3}, {At: 1, Tone: sound.Knock(), Loud: 0.1, String: 3}}, 3)
+	other := sound.Mix([]sound.Note{{At: 0.5, Tone: tone, Loud: 0.8, String: 3}, {At: 1, Tone: sound.Knock(), Loud: 0.1, String: 4}}, 3)
+	assert.Less(t, energy(again, 1.4, 3), energy(other, 1.4, 3)/1000, "a string is used again; another rings on")
+	var many []sound.Note
+	for str := range 6 {
+		many = append(many, sound.Note{At: 0.1, Tone: tone, Loud: 1, String: str + 1})
+	}
+	loud := sound.Mix(many, 1)
+	assert.LessOrEqual(t, slices.Max(loud), 0.95+1e-9)
+	assert.GreaterOrEqual(t, slices.Min(loud), -0.95-1e-9)
+}
+
+// BenchmarkThreeMinutes is a play-along of three minutes: eight notes a second.
+func BenchmarkThreeMinutes(b *testing.B) {
+	tone := sound.Tone{Strings: sound.Steel, Touch: sound.Flesh, Hertz: 196}.Samples()
+	var notes []sound.Note
+	for i := range 8 * 180 {
+		notes = append(notes, sound.Note{At: float64(i) / 8, Tone: tone, Loud: 0.7, String: 1 + i%6})
+	}
+	for b.Loop() {
+		sound.WAV(sound.Mix(notes, 180))
+	}
+}
