@@ -35,6 +35,9 @@ const (
 // Families lists them.
 var Families = []Strings{Steel, Nylon}
 
+// Hertz is a pitch by its MIDI number, in equal temperament with A4 = 440 Hz (ISO 16).
+func Hertz(midi int) float64 { return 440 * math.Pow(2, float64(midi-69)/12) }
+
 // Tone is a string that is plucked.
 type Tone struct {
 	Strings Strings

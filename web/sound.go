@@ -1,14 +1,18 @@
 package web
 
 import (
+	"cmp"
 	"crypto/sha256"
 	"encoding/hex"
-	"math"
+	"fmt"
+	"mime"
 	"slices"
 	"strconv"
+	"strings"
 
 	"github.com/gofiber/fiber/v3"
 
+	"arplin/core/bind"
 	"arplin/core/ladder"
 	"arplin/sound"
 	"arplin/store"
@@ -35,7 +39,7 @@ func (s *server) tone(c fiber.Ctx) error {
 	case err != nil || midi < 21 || midi > 108 || !slices.Contains(sound.Families, of) || !slices.Contains(sound.Touches, touch):
 		return fiber.ErrNotFound
 	default:
-		samples = sound.Tone{Strings: of, Touch: touch, Hertz: 440 * math.Pow(2, float64(midi-69)/12)}.Samples()
+		samples = sound.Tone{Strings: of, Touch: touch, Hertz: sound.Hertz(midi)}.Samples()
 	}
 	c.Set(fiber.HeaderContentType, "audio/wav")
 	return c.Send(sound.WAV(samples))
@@ -48,7 +52,38 @@ func sendScore(c fiber.Ctx, score teach.Score, err error) error {
 	if err != nil {
 		return err
 	}
+	if c.Query("as") == "wav" {
+		return sendAlong(c, score)
+	}
 	return c.JSON(score)
+}
+
+// sendAlong gives a score as a file to play along with.
+func sendAlong(c fiber.Ctx, score teach.Score) error {
+	p := teach.PlayAlong{Tempo: formID[int](c, "tempo"), Click: c.Query("click") == "yes", CountIn: c.Query("countin") == "yes"}
+	for _, by := range []bind.Hand{bind.ByThumb, bind.ByFingers, bind.ByStrum} {
+		if c.Query(string(by)) == "no" {
+			p.Without = append(p.Without, by)
+		}
+	}
+	wav, err := score.WAV(p)
+	if err != nil {
+		return err
+	}
+	c.Set(fiber.HeaderContentType, "audio/wav")
+	name := fmt.Sprintf("%s at %d.wav", fileName(score.Title), cmp.Or(p.Tempo, score.Slow))
+	c.Set(fiber.HeaderContentDisposition, mime.FormatMediaType("attachment", map[string]string{"filename": name}))
+	return c.Send(wav)
+}
+
+// fileName is a title that can be a file's name everywhere.
+func fileName(title string) string {
+	return strings.TrimSpace(strings.Map(func(r rune) rune {
+		if strings.ContainsRune(`\/:*?"<>|`, r) || r < ' ' {
+			return '-'
+		}
+		return r
+	}, title))
 }
 
 func (s *server) patternScore(c fiber.Ctx) error {

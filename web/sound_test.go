@@ -4,6 +4,7 @@ import (
 	"encoding/json"
 	"fmt"
 	"net/http/httptest"
+	"strings"
 	"testing"
 
 	"github.com/gofiber/fiber/v3"
@@ -98,6 +99,14 @@ func TestScores(t *testing.T) {
 	for _, n := range muted.Notes {
 		assert.Equal(t, bind.ChuckSound, n.Kind)
 	}
+	res, body = b.get(id.in("/songs/%[1]d/score?pattern=thumb-once&as=wav&tempo=120&countin=yes&click=yes"))
+	assert.Equal(t, "audio/wav", res.Header.Get("Content-Type"))
+	assert.Contains(t, res.Header.Get("Content-Disposition"), "Upside at 120.wav")
+	assert.InDelta(t, 44+2*44100*(5*2+3), len(body), 44100/5, "five bars of two seconds, and what rings")
+	_, silent := b.get(id.in("/songs/%[1]d/score?pattern=thumb-once&as=wav&tempo=120&thumb=no"))
+	assert.Empty(t, strings.Trim(silent[44:], "\x00"), "without the own part there is nothing left of it")
+	res, _ = b.get(id.in("/songs/%[1]d/score?pattern=thumb-once&as=wav&tempo=9"))
+	assert.Equal(t, fiber.StatusUnprocessableEntity, res.StatusCode)
 	for _, e := range pattern.Catalogue {
 		assert.NotEmpty(t, scoreAt(t, b, "/patterns/"+e.ID+"/score?instrument=guitar").Notes, e.ID)
 	}

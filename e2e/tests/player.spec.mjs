@@ -21,6 +21,33 @@ test("patterns, steps and songs are heard from the same bar", async ({ teacher: 
   await bar.getByRole("button", { name: "Stop" }).click();
   await expect(bar.locator(".ruler .on")).toHaveCount(0);
 
+  // Bars go round: dragged, by keys, and opened again. A tempo is tapped, halved, doubled.
+  await bar.getByRole("button", { name: "Play" }).click();
+  await expect(bar.locator(".ruler .on")).toHaveCount(1);
+  await bar.locator(".ruler span").nth(1).dragTo(bar.locator(".ruler span").nth(2));
+  await expect(bar.locator(".ruler .in")).toHaveCount(2);
+  await expect(bar.getByRole("status")).toHaveText("Bars 2 to 3 go round.");
+  const heard = await bar.locator(".ruler").evaluate((ruler) => new Promise((resolve) => {
+    const seen = [];
+    const watch = new MutationObserver(() => {
+      const at = [...ruler.children].findIndex((el) => el.classList.contains("on"));
+      if (at >= 0 && seen.at(-1) !== at) seen.push(at);
+      if (seen.length > 5) { watch.disconnect(); resolve(seen); }
+    });
+    watch.observe(ruler, { subtree: true, attributes: true });
+  }));
+  expect(heard.slice(-4).every((at) => at === 1 || at === 2), String(heard)).toBe(true);
+  await page.locator("main").focus();
+  await page.keyboard.press("-");
+  await expect(bar.getByLabel("Tempo")).toHaveValue("120");
+  await page.keyboard.press("Escape");
+  await expect(bar.locator(".ruler .in")).toHaveCount(0);
+  for (let i = 0; i < 4; i++) { await page.keyboard.press("t"); await page.waitForTimeout(600); }
+  expect(Number(await bar.getByLabel("Tempo").inputValue())).toBeLessThan(105);
+  const [along] = await Promise.all([page.waitForEvent("download"), bar.getByRole("link", { name: "Take it along" }).click()]);
+  expect(along.suggestedFilename()).toMatch(/^Nine Umbrellas at \d+\.wav$/);
+  await bar.getByRole("button", { name: "Stop" }).click();
+
   // Another step is put into the bar; Space stops it.
   await page.getByRole("button", { name: "Hear step 3" }).click();
   await expect(bar.locator(".ruler .on")).toHaveCount(1);

@@ -160,6 +160,7 @@
             this.rule();
           }
           this.player = new Player(this.context, this.score, this.options());
+          this.round();
           await this.player.prepare();
           this.player.start();
           this.playing = true;
@@ -185,8 +186,42 @@
         this.now = at;
         all(".ruler span", this.$root).forEach((bar, i) => bar.classList.toggle("on", i === at));
       },
+      // Bars go round between the ends of a loop, from and to, counted from 0.
+      loop: null,
+      round() {
+        const { bars, beat, ticks } = this.score;
+        const [from, to] = this.loop || [0, bars.length - 1];
+        const ends = { from: bars[from].from, to: this.loop ? bars[to].from + bars[to].beats * beat : ticks };
+        if (this.player) Object.assign(this.player, ends, this.player.playing ? {} : { at: ends.from });
+        all(".ruler span", this.$root).forEach((bar, i) => bar.classList.toggle("in", Boolean(this.loop) && from <= i && i <= to));
+      },
+      setLoop(from, to) {
+        if (!this.score) return;
+        this.loop = from === null ? null : [Math.min(from, to), Math.max(from, to)];
+        this.round();
+        this.said = this.loop ? `Bars ${this.loop[0] + 1} to ${this.loop[1] + 1} go round.` : "";
+      },
+      said: "",
+      held: -1,
+      barAt(event) { return all(".ruler span", this.$root).indexOf(event.target.closest(".ruler span")); },
+      grab(event) { this.held = this.barAt(event); },
+      drop(event) {
+        const to = this.barAt(event);
+        if (this.held >= 0 && to >= 0) this.setLoop(this.held === to && this.loop ? null : this.held, to);
+        this.held = -1;
+      },
+      taps: [],
+      tap() {
+        const now = performance.now();
+        this.taps = [...this.taps.filter((at) => now - at < 6000 && now - (this.taps.at(-1) || 0) < 2500), now].slice(-5);
+        if (this.taps.length > 1) this.setTempo(60000 * (this.taps.length - 1) / (now - this.taps[0]));
+      },
+      half() { this.setTempo(this.tempo / 2); },
+      twice() { this.setTempo(this.tempo * 2); },
       rule() {
         this.now = -1;
+        this.loop = null;
+        this.said = "";
         this.$root.querySelector(".ruler").replaceChildren(...this.score.bars.map((bar) => {
           const el = document.createElement("span");
           el.textContent = bar.chords;
@@ -209,9 +244,17 @@
       slow() { this.setTempo(this.score.slow); },
       medium() { this.setTempo(this.score.medium); },
       goal() { this.setTempo(this.score.goal); },
-      switched() { if (this.player) Object.assign(this.player.options, this.options()); },
+      switched() { this.switches++; if (this.player) Object.assign(this.player.options, this.options()); },
       get unready() { return !this.score; },
       get label() { return this.playing ? "Stop" : "Play"; },
+      // A file of what the bar plays now, as it is switched.
+      get along() {
+        if (!this.score) return null;
+        const on = (name) => this.$root.querySelector(`[name=${name}]`).checked;
+        const parts = ["thumb", "fingers", "strum"].filter((by) => !on(by)).map((by) => `&${by}=no`).join("");
+        return `${this.url}${this.url.includes("?") ? "&" : "?"}as=wav&tempo=${this.tempo}&click=${on("click") ? "yes" : "no"}&countin=${on("countin") ? "yes" : "no"}${parts}&v=${this.switches}`;
+      },
+      switches: 0, // so that the address follows them
       get unit() { return this.score ? this.score.unit : ""; },
     }));
   });
@@ -224,12 +267,20 @@
     const button = event.target.closest("[data-hear]");
     if (button) barOf()?.hear(button.dataset.hear);
   });
-  // Space plays wherever it has no other meaning.
+  // Space plays wherever it has no other meaning; [ and ] set the ends of a loop where the
+  // playhead is, Escape opens it, t taps the tempo, - and + halve and double it.
+  const keys = {
+    " ": (bar) => bar.toggle(), t: (bar) => bar.tap(), "-": (bar) => bar.half(), "+": (bar) => bar.twice(), Escape: (bar) => bar.setLoop(null),
+    "[": (bar) => bar.setLoop(Math.max(0, bar.now), Math.max(bar.loop?.[1] ?? bar.score?.bars.length - 1, bar.now)),
+    "]": (bar) => bar.setLoop(Math.min(bar.loop?.[0] ?? 0, Math.max(0, bar.now)), Math.max(0, bar.now)),
+  };
   document.addEventListener("keydown", (event) => {
-    if (event.key !== " " || event.target.closest("input, textarea, select, button, a, summary, [tabindex]:not(#main)")) return;
+    const own = event.target.closest(".playbar") && !event.target.closest("input, a") ? "" : "button, summary, a, [tabindex]:not(#main), ";
+    if (event.ctrlKey || event.metaKey || event.altKey || !keys[event.key] || event.target.closest(`${own}input, textarea, select`)) return;
+    if (event.key === " " && event.target.closest("button")) return; // it presses the button
     const bar = barOf();
     if (!bar) return;
     event.preventDefault();
-    bar.toggle();
+    keys[event.key](bar);
   });
 })();

@@ -1,0 +1,84 @@
+package teach
+
+import (
+	"math"
+	"slices"
+
+	"arplin/core/bind"
+	"arplin/core/practice"
+	"arplin/sound"
+)
+
+// PlayAlong is what of a score is rendered to take home.
+type PlayAlong struct {
+	Tempo   int         // 0 for the slow one
+	Click   bool        // on every beat
+	CountIn bool        // a bar of clicks first
+	Without []bind.Hand // parts that are left out: the student's own
+}
+
+// longestAlong is how long a play-along can be, in seconds.
+const longestAlong = 600
+
+// tail is how long the last strings ring.
+const tail = 3.0
+
+// WAV renders a score once through.
+func (s Score) WAV(p PlayAlong) ([]byte, error) {
+	if p.Tempo == 0 {
+		p.Tempo = s.Slow
+	}
+	if p.Tempo < practice.MinTempo || p.Tempo > practice.MaxTempo {
+		return nil, refuse("a tempo has %d to %d beats a minute", practice.MinTempo, practice.MaxTempo)
+	}
+	tick := 60 / float64(p.Tempo) / float64(s.Beat)
+	begins := 0.0
+	var notes []sound.Note
+	if p.CountIn && len(s.Bars) > 0 {
+		for beat := range s.Bars[0].Beats {
+			notes = append(notes, sound.Note{At: float64(beat*s.Beat) * tick, Tone: sound.Click(beat == 0), Loud: 1})
+		}
+		begins = float64(s.Bars[0].Beats*s.Beat) * tick
+	}
+	seconds := begins + float64(s.Ticks)*tick + tail
+	if seconds > longestAlong {
+		return nil, refuse("at %d this is %d minutes long; a play-along has ten at most", p.Tempo, int(math.Ceil(seconds/60)))
+	}
+	tones := map[sound.Tone][]float64{}
+	for _, n := range s.Notes {
+		if slices.Contains(p.Without, n.By) {
+			continue
+		}
+		note := sound.Note{At: begins + float64(n.Tick)*tick + n.Late/1000, Loud: n.Loud, String: n.String}
+		switch n.Kind {
+		case bind.StopSound:
+			note.Stop = true
+		case bind.KnockSound:
+			note.Tone = sound.Knock()
+		default:
+			tone := sound.Tone{Strings: s.Strings, Touch: sound.Touch(n.Kind), Hertz: sound.Hertz(n.MIDI)}
+			if tones[tone] == nil {
+				tones[tone] = tone.Samples()
+			}
+			note.Tone = tones[tone]
+		}
+		notes = append(notes, note)
+	}
+	if p.Click {
+		for _, bar := range s.Bars {
+			for beat := range bar.Beats {
+				notes = append(notes, sound.Note{At: begins + float64(bar.From+beat*s.Beat)*tick, Tone: sound.Click(beat == 0), Loud: 0.8})
+			}
+		}
+	}
+	slices.SortStableFunc(notes, func(a, b sound.Note) int {
+		switch {
+		case a.At < b.At:
+			return -1
+		case a.At > b.At:
+			return 1
+		}
+		return 0
+	})
+	return sound.WAV(sound.Mix(notes, seconds)), nil
+}
