@@ -15,10 +15,10 @@ const hush = 0.9972
 // Mix renders notes, in the order of their moments, into so many seconds. A string rings
 // until it is used again, or until all are stopped. Where strums would go over full scale,
 // the whole is made softer.
-func Mix(notes []Note, seconds float64) []float64 {
-	out := make([]float64, int(seconds*Rate))
-	ends := make([]int, len(notes)) // in samples; 0 for what rings out
-	on := map[int]int{}             // by string, the note that rings
+func Mix(notes []Note, seconds float64) []float32 {
+	out := make([]float32, int(seconds*Rate)) // half the memory, and more than 16 bits want
+	ends := make([]int, len(notes))           // in samples; 0 for what rings out
+	on := map[int]int{}                       // by string, the note that rings
 	for i, n := range notes {
 		at := int(n.At * Rate)
 		switch {
@@ -46,15 +46,15 @@ func Mix(notes []Note, seconds float64) []float64 {
 		}
 		into := out[at:]
 		for k, x := range tone[:whole] {
-			into[k] += n.Loud * x
+			into[k] += float32(n.Loud * x)
 		}
 		left := n.Loud
 		for k := whole; k < len(tone) && left > 0.001; k++ {
 			left *= hush
-			into[k] += left * tone[k]
+			into[k] += float32(left * tone[k])
 		}
 	}
-	top := 0.0
+	top := float32(0)
 	for _, x := range out {
 		if x > top {
 			top = x

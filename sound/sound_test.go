@@ -61,9 +61,9 @@ func TestEveryFretIsInTune(t *testing.T) {
 }
 
 // energy of samples in a span of seconds.
-func energy(samples []float64, from, to float64) (sum float64) {
+func energy[T float32 | float64](samples []T, from, to float64) (sum float64) {
 	for _, s := range samples[int(from*sound.Rate):min(len(samples), int(to*sound.Rate))] {
-		sum += s * s
+		sum += float64(s) * float64(s)
 	}
 	return sum
 }
@@ -142,7 +142,7 @@ func BenchmarkColdSet(b *testing.B) {
 // stopped, and never goes over full scale.
 func TestMix(t *testing.T) {
 	tone := sound.Tone{Strings: sound.Steel, Touch: sound.Nail, Hertz: 196}.Samples()
-	first := func(s []float64) int { return slices.IndexFunc(s, func(x float64) bool { return x != 0 }) }
+	first := func(s []float32) int { return slices.IndexFunc(s, func(x float32) bool { return x != 0 }) }
 	alone := sound.Mix([]sound.Note{{At: 0.5, Tone: tone, Loud: 0.8, String: 3}}, 3)
 	assert.InDelta(t, 0.5*sound.Rate, first(alone), 2)
 	stopped := sound.Mix([]sound.Note{{At: 0.5, Tone: tone, Loud: 0.8, String: 3}, {At: 1, Stop: true}}, 3)
@@ -156,8 +156,8 @@ func TestMix(t *testing.T) {
 		many = append(many, sound.Note{At: 0.1, Tone: tone, Loud: 1, String: str + 1})
 	}
 	loud := sound.Mix(many, 1)
-	assert.LessOrEqual(t, slices.Max(loud), 0.95+1e-9)
-	assert.GreaterOrEqual(t, slices.Min(loud), -0.95-1e-9)
+	assert.LessOrEqual(t, slices.Max(loud), float32(0.9501))
+	assert.GreaterOrEqual(t, slices.Min(loud), float32(-0.9501))
 }
 
 // BenchmarkThreeMinutes is a play-along of three minutes: eight notes a second.

@@ -7,7 +7,7 @@ import (
 
 // WAV writes samples between -1 and 1 as 16 bits of one channel. Source of the form:
 // Microsoft, "Multimedia Programming Interface and Data Specifications 1.0", 1991.
-func WAV(samples []float64) []byte {
+func WAV[T float32 | float64](samples []T) []byte {
 	const head = 44
 	out := make([]byte, 0, head+2*len(samples))
 	size := uint32(2 * len(samples))
@@ -26,7 +26,7 @@ func WAV(samples []float64) []byte {
 	out = append(out, "data"...)
 	out = binary.LittleEndian.AppendUint32(out, size)
 	for _, s := range samples {
-		n := int(s*math.MaxInt16+math.MaxInt16+0.5) - math.MaxInt16 // rounded
+		n := int(float64(s)*math.MaxInt16+math.MaxInt16+0.5) - math.MaxInt16 // rounded
 		n = min(math.MaxInt16, max(-math.MaxInt16, n))
 		out = append(out, byte(n), byte(n>>8))
 	}

@@ -35,7 +35,32 @@ type LessonPiece struct {
 	Ladder   store.LadderID
 	Lane     draw.SVG
 	Groups   []LessonGroup
+	Tune     []Tuning // for the piece in which strings are tuned
 	Past, On bool
+}
+
+// Tuning is an instrument of the class with its open strings, the thickest first.
+type Tuning struct {
+	Instrument string
+	Strings    []OpenString
+}
+
+// OpenString is a string to be tuned to.
+type OpenString struct {
+	Name string // "E2"
+	Tone string // the address of its tone
+}
+
+// tunings are the open strings of a class's instruments.
+func tunings(c Class) (list []Tuning) {
+	for _, ins := range c.Instruments() {
+		t := Tuning{Instrument: ins.Name}
+		for _, p := range ins.Tuning {
+			t.Strings = append(t.Strings, OpenString{p.String(), fmt.Sprintf("/tones?of=%s&as=flesh&midi=%d", family(ins), p.MIDI())})
+		}
+		list = append(list, t)
+	}
+	return list
 }
 
 // LessonGroup is a group with its lane.
@@ -174,6 +199,9 @@ func (l lessonPlan) view(p planning, now time.Time) Lesson {
 		lp := LessonPiece{Piece: piece, Number: i + 1, From: from, To: from + piece.Minutes, Name: piece.Kind.Name(), Ladder: id, Song: titles[id], Past: v.Running() && i < v.At, On: v.Running() && i == v.At}
 		from = lp.To
 		lp.Lane, _ = p.lane(id, step)
+		if piece.Kind == plan.Tune {
+			lp.Tune = tunings(v.Class)
+		}
 		for _, g := range piece.Groups {
 			_, at := l.kept.at(plan.Piece{Song: piece.Song, Step: g.Step})
 			lane, name := p.lane(id, at)

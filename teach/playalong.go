@@ -18,7 +18,7 @@ type PlayAlong struct {
 }
 
 // longestAlong is how long a play-along can be, in seconds.
-const longestAlong = 600
+const longestAlong = 360
 
 // tail is how long the last strings ring.
 const tail = 3.0
@@ -42,7 +42,7 @@ func (s Score) WAV(p PlayAlong) ([]byte, error) {
 	}
 	seconds := begins + float64(s.Ticks)*tick + tail
 	if seconds > longestAlong {
-		return nil, refuse("at %d this is %d minutes long; a play-along has ten at most", p.Tempo, int(math.Ceil(seconds/60)))
+		return nil, refuse("at %d this is %d minutes long; a play-along has six at most", p.Tempo, int(math.Ceil(seconds/60)))
 	}
 	tones := map[sound.Tone][]float64{}
 	for _, n := range s.Notes {

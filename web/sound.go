@@ -58,6 +58,9 @@ func sendScore(c fiber.Ctx, score teach.Score, err error) error {
 	return c.JSON(score)
 }
 
+// rendering are the play-alongs that are made at the same time.
+var rendering = make(chan struct{}, 2)
+
 // sendAlong gives a score as a file to play along with.
 func sendAlong(c fiber.Ctx, score teach.Score) error {
 	p := teach.PlayAlong{Tempo: formID[int](c, "tempo"), Click: c.Query("click") == "yes", CountIn: c.Query("countin") == "yes"}
@@ -65,6 +68,12 @@ func sendAlong(c fiber.Ctx, score teach.Score) error {
 		if c.Query(string(by)) == "no" {
 			p.Without = append(p.Without, by)
 		}
+	}
+	select { // each takes some tens of megabytes
+	case rendering <- struct{}{}:
+		defer func() { <-rendering }()
+	case <-c.Context().Done():
+		return fiber.NewError(fiber.StatusServiceUnavailable, "Many play-alongs are being made; try again in a moment.")
 	}
 	wav, err := score.WAV(p)
 	if err != nil {

@@ -41,6 +41,8 @@ test("a lesson is planned, changed, taught and rolls forward", async ({ teacher:
   await expect(page.getByRole("heading", { level: 1 })).toHaveText("tune");
   await expect(page.locator("html")).toHaveAttribute("data-bs-theme", "dark");
   await expect(page.getByRole("timer")).toHaveText(/^[34]:\d\d$/);
+  await page.getByRole("button", { name: "Hear E2, Guitar" }).click();
+  await expect(page.getByRole("button", { name: "Hear E2, Guitar" })).toHaveAttribute("data-heard", "yes");
   await page.keyboard.press("PageDown");
   await expect(page.getByRole("heading", { level: 1 })).toHaveText("warm up");
   await page.keyboard.press("ArrowLeft");

@@ -259,6 +259,23 @@
     }));
   });
 
+  // A tone by itself, to tune to: pressed again it begins again.
+  let ear = null;
+  async function hearTone(address) {
+    ear ||= { context: new AudioContext(), source: null };
+    await ear.context.resume();
+    const buffer = await load(ear.context, address);
+    ear.source?.stop();
+    ear.source = ear.context.createBufferSource();
+    ear.source.buffer = buffer;
+    ear.source.connect(ear.context.destination);
+    ear.source.start();
+  }
+  document.addEventListener("click", (event) => {
+    const tone = event.target.closest("[data-tone]");
+    if (tone) hearTone(tone.dataset.tone).then(() => { tone.dataset.heard = "yes"; }, () => { tone.title = "The tone could not be fetched."; });
+  });
+
   const barOf = () => {
     const bar = document.querySelector("[data-play]");
     return bar && window.Alpine ? Alpine.$data(bar) : null;
