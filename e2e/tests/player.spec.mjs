@@ -26,7 +26,7 @@ test("patterns, steps and songs are heard from the same bar", async ({ teacher: 
   await expect(bar.locator(".ruler .on")).toHaveCount(1);
   await bar.locator(".ruler span").nth(1).dragTo(bar.locator(".ruler span").nth(2));
   await expect(bar.locator(".ruler .in")).toHaveCount(2);
-  await expect(bar.getByRole("status")).toHaveText("Bars 2 to 3 go round.");
+  await expect(bar.locator(".playsaid")).toHaveText("Bars 2 to 3 go round.");
   const heard = await bar.locator(".ruler").evaluate((ruler) => new Promise((resolve) => {
     const seen = [];
     const watch = new MutationObserver(() => {
