@@ -245,6 +245,7 @@
       medium() { this.setTempo(this.score.medium); },
       goal() { this.setTempo(this.score.goal); },
       switched() { this.switches++; if (this.player) Object.assign(this.player.options, this.options()); },
+      get shown() { return this.score ? this.tempo : ""; },
       get unready() { return !this.score; },
       get label() { return this.playing ? "Stop" : "Play"; },
       // A file of what the bar plays now, as it is switched.
