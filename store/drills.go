@@ -86,3 +86,28 @@ func (s *Store) Drills(ctx context.Context, teacher TeacherID, class ClassID) ([
 	rows, err := s.db.QueryContext(ctx, drillQuery+" AND t.class_id = ? AND d.withdrawn = FALSE AND d.done_at IS NULL AND t.archived = FALSE AND t.left_on IS NULL ORDER BY d.id", teacher, class)
 	return collect(rows, err, func(r *sql.Rows) (WeekDrill, error) { return scanDrill(r.Scan) })
 }
+
+// DrillTry is what was heard on a drill.
+type DrillTry struct {
+	Tempo  int
+	Failed bool // not clean
+	At     time.Time
+}
+
+// AddDrillTry appends a try. The client's id makes one that is sent twice one.
+func (s *Store) AddDrillTry(ctx context.Context, teacher TeacherID, id DrillID, t DrillTry, clientID string) error {
+	if _, err := s.Drill(ctx, teacher, id); err != nil {
+		return err
+	}
+	_, err := s.exec(ctx, "INSERT INTO drill_tries (teacher_id, drill_id, tempo, failed, client_id, at) VALUES (?, ?, ?, ?, ?, ?)", teacher, id, t.Tempo, t.Failed, clientID, t.At.UTC())
+	if err != nil && !isDuplicate(err) {
+		return fmt.Errorf("logging a drill: %w", err)
+	}
+	return nil
+}
+
+// DrillTries lists what was heard on a drill, the newest first.
+func (s *Store) DrillTries(ctx context.Context, teacher TeacherID, id DrillID) ([]DrillTry, error) {
+	rows, err := s.db.QueryContext(ctx, "SELECT tempo, failed, at FROM drill_tries WHERE teacher_id = ? AND drill_id = ? ORDER BY at DESC, id DESC LIMIT 50", teacher, id)
+	return collect(rows, err, func(r *sql.Rows) (t DrillTry, err error) { return t, r.Scan(&t.Tempo, &t.Failed, &t.At) })
+}

@@ -41,6 +41,9 @@ func TestEverythingIsBoundToItsOwner(t *testing.T) {
 			_, err := s.AddDrill(ctx, mine.teacher, d)
 			return err
 		},
+		"log on their drill": func() error {
+			return s.AddDrillTry(ctx, mine.teacher, drill, store.DrillTry{Tempo: 60, At: time.Now()}, "theft")
+		},
 		"finish their drill":           func() error { return s.FinishDrill(ctx, mine.teacher, drill, time.Now()) },
 		"their next lesson":            func() error { _, err := s.NextLesson(ctx, mine.teacher, theirs.class, time.Now()); return err },
 		"read their lesson":            func() error { _, err := s.Lesson(ctx, mine.teacher, lesson.ID); return err },

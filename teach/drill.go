@@ -54,6 +54,7 @@ type Drill struct {
 	Hardest     difficulty.Place
 	Exercises   []Exercise
 	Problem     string
+	Heard       []store.DrillTry // on the week's drill, the newest first
 	OnWeek      *store.WeekDrill // shown as it stands on a student's week
 
 	Failed  string // what failed in this bar, by the log
@@ -117,8 +118,13 @@ func (t *Teach) WeekDrill(ctx context.Context, teacher store.TeacherID, at Class
 	if err != nil {
 		return Drill{}, err
 	}
+	heard, err := t.Store.DrillTries(ctx, teacher, id)
+	if err != nil {
+		return Drill{}, err
+	}
 	d := Drill{
-		Song: sg, Kind: w.Kind, BarID: w.Bar, Minutes: w.Minutes, OnWeek: &w, For: st,
+		Heard: heard,
+		Song:  sg, Kind: w.Kind, BarID: w.Bar, Minutes: w.Minutes, OnWeek: &w, For: st,
 		Pattern: pattern.Entry{Name: w.PatternName, Notation: w.Pattern.String(), Pattern: w.Pattern},
 	}
 	return t.makeDrill(ctx, teacher, c, d, c.Instruments()[0], now)

@@ -1,6 +1,7 @@
 package web
 
 import (
+	"crypto/rand"
 	"fmt"
 	"strings"
 	"time"
@@ -17,7 +18,9 @@ import (
 type drillPage struct {
 	Page
 	teach.Drill
-	Care []string
+	Care     []string
+	ClientID string // of what is logged on it
+	Typed    string // what could not be read, kept
 }
 
 // drillPage makes exercises of a bar or a change of a song.
@@ -38,7 +41,30 @@ func (s *server) showDrill(c fiber.Ctx, d teach.Drill, err error) error {
 	if err != nil {
 		return err
 	}
-	return c.Render("drill", drillPage{page(c, "Drill: "+d.Song.Title, "songs"), d, teach.Care})
+	return c.Render("drill", drillPage{Page: page(c, "Drill: "+d.Song.Title, "songs"), Drill: d, Care: teach.Care, ClientID: rand.Text()})
+}
+
+// logDrill logs a tempo on a drill of a student's week.
+func (s *server) logDrill(c fiber.Ctx) error {
+	id, err := pathID[store.DrillID](c)
+	if err != nil {
+		return err
+	}
+	says, err := s.LogDrill(c.Context(), who(c), id, c.FormValue("tempo"), clientID(c), time.Now())
+	if problem, ok := refusal(err); ok {
+		d, err := s.WeekDrill(c.Context(), who(c), class(c), id, time.Now())
+		if err != nil {
+			return err
+		}
+		p := drillPage{Page: page(c, "Drill: "+d.Song.Title, "songs"), Drill: d, Care: teach.Care, ClientID: rand.Text(), Typed: c.FormValue("tempo")}
+		p.Page.Problem = problem
+		return render(c, "drill", "drill", p.Page, p)
+	}
+	if err != nil {
+		return err
+	}
+	leaveNote(c, Note{Text: says})
+	return goTo(c, fmt.Sprintf("/drills/%d", id))
 }
 
 // addDrill puts a drill on a student's week.

@@ -119,3 +119,31 @@ func TestWhatAHandCannotDoYet(t *testing.T) {
 	assert.Contains(t, body, "A capo sits on fret 1 to 7")
 	assert.Regexp(t, `id="no_barre"[^>]*checked`, body, "what was ticked is kept")
 }
+
+// What was heard on a drill is logged on it, once, and shown with its day; a drill stays on
+// the desk until it is done.
+func TestADrillIsHeard(t *testing.T) {
+	b, id := ownSchool(t, "drill-heard")
+	path := id.in("/drills/%[3]d")
+	b.get(path)
+	form := url.Values{"tempo": {"60 x"}, "client_id": {"0123456789abcdefdrill"}}
+	res, _ := b.post(path+"/log", form)
+	require.Equal(t, fiber.StatusSeeOther, res.StatusCode)
+	b.post(path+"/log", form)
+	b.post(path+"/log", url.Values{"tempo": {"66"}, "client_id": {"1123456789abcdefdrill"}})
+	_, body := b.get(path)
+	assert.Regexp(t, `<b>66</b> \d+ \w+, <b>60</b> x \d+ \w+</span>`, body, "sent twice is once")
+	res, body = b.post(path+"/log", url.Values{"tempo": {"fast"}})
+	assert.Equal(t, fiber.StatusUnprocessableEntity, res.StatusCode)
+	assert.Contains(t, body, "is not a tempo")
+	assert.Contains(t, body, `value="fast"`, "what was typed is kept")
+	_, body = b.get("/")
+	assert.Contains(t, body, path)
+	b.post(path+"/done", url.Values{})
+	_, body = b.get("/")
+	assert.NotContains(t, body, path+`"`)
+	assert.Contains(t, body, "The drill is done.")
+	b.post(path+"/restore", url.Values{})
+	_, body = b.get("/")
+	assert.Contains(t, body, path)
+}

@@ -90,6 +90,7 @@ func (s *server) routes(app *fiber.App) {
 
 	app.Get("/drills/:id", s.weekDrill)
 	app.Post("/drills/:id/withdraw", s.withdrawDrill)
+	app.Post("/drills/:id/log", s.logDrill)
 	app.Post("/drills/:id/done", s.finishDrill)
 	app.Post("/drills/:id/restore", s.restoreDrill)
 

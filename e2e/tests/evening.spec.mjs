@@ -48,6 +48,10 @@ test("nine people on two songs, by keyboard, with the network cut in between", a
 
   // One key takes what is proposed, another decides otherwise.
   const field = (name) => page.locator(`#who-${school.students[name]} .tempo-in`);
+  await field("Ilse").press("*"); // all that are ready: Ruth alone
+  await expect(ruth.locator(".stepno")).toHaveText("4");
+  await page.getByRole("status").getByRole("button", { name: "Undo" }).click();
+  await expect(ruth.locator(".stepno")).toHaveText("2");
   await field("Ruth").press("=");
   await expect(ruth.locator(".stepno")).toHaveText("4");
   await field("Wim").press(">");

@@ -145,6 +145,10 @@
   const decisions = { "=": (form) => form.dataset.takes, ">": () => "move-on", "<": () => "ease", "-": () => "stay" };
   on("keydown", (event) => {
     const form = event.target.closest("form[data-who]");
+    if (form && !event.target.value && event.key === "*") { // all that are ready
+      event.preventDefault();
+      return void document.querySelector("#log form.actions[action='/decisions']")?.requestSubmit();
+    }
     if (!form || event.target.value || !decisions[event.key] || event.ctrlKey || event.altKey || event.metaKey) return;
     event.preventDefault();
     const kind = decisions[event.key](form);
