@@ -40,11 +40,6 @@ type School struct {
 	Ladder   struct{ Song, Pattern string }
 	Lesson   struct{ Away []string }        // the last one
 	Finished struct{ Song, Pattern string } // before the ladder of now
-	Term     struct {
-		Name  string
-		Weeks int
-		Gone  int `json:"weeks_gone"`
-	}
 }
 
 // Before is a step that a student has left behind.

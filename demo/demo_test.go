@@ -61,8 +61,6 @@ func TestLoadOnce(t *testing.T) {
 	require.Len(t, lessons, 1)
 	assert.False(t, lessons[0].Ended.IsZero())
 	assert.Len(t, lessons[0].Away, len(school.Lesson.Away))
-	_, err = s.TermOf(ctx, teacher.ID, classes[0].ID)
-	assert.NoError(t, err)
 	songs, _, err := s.Songs(ctx, teacher.ID, store.Find{})
 	require.NoError(t, err)
 	assert.Len(t, songs, len(school.Songs))

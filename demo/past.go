@@ -49,8 +49,8 @@ func (l *loader) addBefore(ctx context.Context, student store.StudentID, on stor
 	return l.Store.KeepDecisions(ctx, l.teacher, on.ID, decided)
 }
 
-// addPast adds a song that is finished, the lesson of last week with its register, and
-// the term.
+// addPast adds a song that is finished, and the lesson of last week with its
+// register.
 func (l *loader) addPast(ctx context.Context, class store.ClassID, onDesk store.LadderID, song store.SongID, now time.Time) error {
 	if err := l.addFinished(ctx, class, onDesk, song, now); err != nil {
 		return err
@@ -84,13 +84,7 @@ func (l *loader) addPast(ctx context.Context, class store.ClassID, onDesk store.
 			return err
 		}
 	}
-	begins := now.AddDate(0, 0, -7*l.school.Term.Gone)
-	return l.SetTerm(ctx, l.teacher, store.Term{ClassID: class, LadderID: onDesk, Begins: day(begins), Concert: day(begins.AddDate(0, 0, 7*l.school.Term.Weeks)), Name: l.school.Term.Name})
-}
-
-func day(at time.Time) time.Time {
-	y, m, d := at.Local().Date()
-	return time.Date(y, m, d, 0, 0, 0, 0, time.UTC)
+	return nil
 }
 
 // addFinished makes the ladder of a song that the class has finished, with those on it who

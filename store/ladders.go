@@ -27,6 +27,7 @@ type Ladder struct {
 	Archived    bool
 	Progress    Progress
 	Version     int
+	Concert     time.Time // the day of the class's concert, where the ladder is the concert's
 	Moves
 	ladder.Ladder
 }
@@ -79,16 +80,19 @@ func (s *Store) AddLadder(ctx context.Context, teacher TeacherID, l Ladder) (Lad
 	return LadderID(id), nil
 }
 
-var ladderQuery = `SELECT x.id, x.class_id, x.song_id, g.title, x.sections, x.instrument, x.pattern_name, x.target, x.archived, x.progress, x.version, x.next_id, x.body, ` + ladderDocument.movesSQL() + `
+var ladderQuery = `SELECT x.id, x.class_id, x.song_id, g.title, x.sections, x.instrument, x.pattern_name, x.target, x.archived, x.progress, x.version, x.next_id, x.body, ` + ladderDocument.movesSQL() + `,
+	(SELECT t.concert FROM terms t WHERE t.class_id = x.class_id AND t.ladder_id = x.id)
 	FROM ladders x JOIN songs g ON g.id = x.song_id WHERE x.teacher_id = ?`
 
 func scanLadder(scan func(...any) error) (l Ladder, err error) {
 	var target, sections string
 	var body []byte
 	var next int
-	if err := scan(&l.ID, &l.ClassID, &l.SongID, &l.SongTitle, &sections, &l.Instrument, &l.PatternName, &target, &l.Archived, &l.Progress, &l.Version, &next, &body, &l.Undo, &l.Redo); err != nil {
+	var concert sql.NullTime
+	if err := scan(&l.ID, &l.ClassID, &l.SongID, &l.SongTitle, &sections, &l.Instrument, &l.PatternName, &target, &l.Archived, &l.Progress, &l.Version, &next, &body, &l.Undo, &l.Redo, &concert); err != nil {
 		return l, err
 	}
+	l.Concert = concert.Time
 	if l.Ladder, err = ladder.Decode(body); err != nil {
 		return l, fmt.Errorf("ladder %d: %w", l.ID, err)
 	}

@@ -7,6 +7,7 @@ import (
 	"time"
 
 	"arplin/core/ladder"
+	"arplin/core/plan"
 	"arplin/core/practice"
 	"arplin/core/song"
 	"arplin/draw"
@@ -217,7 +218,8 @@ func deskLine(l Ladder, st store.Student, heard []store.Entry, tense bool, today
 	if at >= 0 {
 		s := practice.Stand(tries, goal, today, tense)
 		line.Last, line.State, line.Next = s.Last, s.State, s.Next
-		line.Decision = practice.Decide(tries, goal, today, tense)
+		haste := plan.NewHaste(l.concertDay(), today, len(l.Steps)-1-at, tries)
+		line.Decision = haste.Decide(practice.Decide(tries, goal, today, tense), s, tries, goal, tense)
 		fault, _ := line.Decision.Fault.Line()
 		line.Remedy = fault.Remedy
 		switch line.To = l.leadsTo(at, line.Decision.Kind); {

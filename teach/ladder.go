@@ -61,7 +61,7 @@ func (t *Teach) withSong(ctx context.Context, teacher store.TeacherID, at Class,
 // measure fills in what is computed of a ladder, its song and its class.
 func (t *Teach) measure(on *Ladder) {
 	on.Instrument = on.Class.Instrument(on.Ladder.Instrument)
-	on.rows = rowsOf(on.ID, on.Version, on.Moves, on.Archived, on.Progress, on.Song.Version, on.Class.Class, on.Class.Students, on.Places)
+	on.rows = rowsOf(on.ID, on.Version, on.Moves, on.Concert, on.Archived, on.Progress, on.Song.Version, on.Class.Class, on.Class.Students, on.Places)
 	measured := keep(t, "ladder", on.rows, func() measuredLadder {
 		task := ladderTask(on.Target, partsOf(on.Steps), on.Begin, on.Song.Song, on.Sections, on.Instrument, on.Class)
 		return measuredLadder{task, ladder.Measured(on.Steps, task, on.Class.Weigh())}

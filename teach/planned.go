@@ -55,7 +55,7 @@ func (t *Teach) planClass(ctx context.Context, teacher store.TeacherID, c Class,
 // planSong is a ladder as a plan takes it.
 func (t *Teach) planSong(l Ladder) plan.Song {
 	sg := keep(t, "plan song", l.rows, func() plan.Song {
-		sg := plan.Song{Title: songTag(l.ID), Tempo: l.Song.Tempo}
+		sg := plan.Song{Title: songTag(l.ID), Tempo: l.Song.Tempo, Concert: l.concertDay()}
 		for _, bar := range l.Song.Part(l.Sections).Bars() {
 			sg.Beats += l.Song.MeterOf(bar).TappedBeats()
 		}
@@ -69,6 +69,14 @@ func (t *Teach) planSong(l Ladder) plan.Song {
 		return sg
 	})
 	return sg
+}
+
+// concertDay is the day of the ladder's concert as the practice model counts, 0 for none.
+func (l Ladder) concertDay() int {
+	if l.Concert.IsZero() {
+		return 0
+	}
+	return int(l.Concert.Unix() / (24 * 60 * 60))
 }
 
 // leap is how long more minutes a day are news.

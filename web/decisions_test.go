@@ -246,3 +246,29 @@ func TestFaults(t *testing.T) {
 	_, body = b.get("/")
 	assert.NotContains(t, body, "tension was noted the last time")
 }
+
+// With a concert, who is nearly clean goes on when the step's share of the days is used
+// up, with the reason; the decision is carried out and kept with it.
+func TestAConcertHurries(t *testing.T) {
+	b, id := ownSchool(t, "hurries")
+	s, ctx := storetest.Open(t), t.Context()
+	l, err := s.Ladder(ctx, id.teacher, id.ladder)
+	require.NoError(t, err)
+	_, _, err = s.Place(ctx, id.teacher, id.ladder, store.Places{id.student: l.Steps[0].ID})
+	require.NoError(t, err)
+	for i, days := range []int{20, 2} {
+		_, err := s.AddEntry(ctx, id.teacher, store.Entry{StudentID: id.student, LadderID: id.ladder, Step: l.Steps[0], Tempo: 70 + i, At: time.Now().AddDate(0, 0, -days)}, fmt.Sprint("hurries-entry-000", i))
+		require.NoError(t, err)
+	}
+	_, body := b.get("/")
+	assert.Contains(t, body, "clean at 71, the goal is 80")
+	day := time.Now().UTC().Truncate(24 * time.Hour)
+	require.NoError(t, s.SetTerm(ctx, id.teacher, store.Term{ClassID: id.class, LadderID: id.ladder, Begins: day, Concert: day.AddDate(0, 0, 14), Name: "the evening"}))
+	_, body = b.get("/")
+	assert.Regexp(t, `nearly: clean at 71, and 1[345] days are left for 1 step`, body)
+	res, _ := b.post("/decisions", url.Values{"class": {id.in("%[5]d")}, "ladder": {id.in("%[2]d")}, "decision": {fmt.Sprintf("%d move-on %d", id.student, l.Steps[0].ID)}})
+	require.Equal(t, fiber.StatusSeeOther, res.StatusCode)
+	kept, err := s.Decisions(ctx, id.teacher, id.student)
+	require.NoError(t, err)
+	assert.Contains(t, kept[0].Why, "nearly", "it is not “by you”")
+}

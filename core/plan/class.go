@@ -22,6 +22,9 @@ type Song struct {
 	Tempo int // the goal, in beats a minute
 	Beats int // of the whole song once, for how often a week repeats it
 	Steps []Step
+	// Concert is the day of the concert that the song is for, as practice counts; 0 where
+	// there is none.
+	Concert int
 }
 
 // Step is a step of a song.
@@ -85,8 +88,11 @@ func read(c Class) reading {
 			if st.Away || p.Song < 0 || p.Song >= len(c.Songs) || p.Step < 0 || p.Step >= len(c.Songs[p.Song].Steps) {
 				continue
 			}
-			goal := c.Songs[p.Song].Steps[p.Step].Goal
-			r.on[p.Song] = append(r.on[p.Song], standing{st, p, practice.Stand(p.Tries, goal, c.Today, st.Tense), practice.Decide(p.Tries, goal, c.Today, st.Tense)})
+			sg := c.Songs[p.Song]
+			goal := sg.Steps[p.Step].Goal
+			stand := practice.Stand(p.Tries, goal, c.Today, st.Tense)
+			d := NewHaste(sg.Concert, c.Today, len(sg.Steps)-1-p.Step, p.Tries).Decide(practice.Decide(p.Tries, goal, c.Today, st.Tense), stand, p.Tries, goal, st.Tense)
+			r.on[p.Song] = append(r.on[p.Song], standing{st, p, stand, d})
 		}
 	}
 	return r

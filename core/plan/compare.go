@@ -120,12 +120,10 @@ func (p *pupil) decided(today int) practice.Decision {
 var eachByTheLog = way{
 	steps: func(pupils []*pupil, today int) {
 		for _, p := range pupils {
-			at := standing{Student: &Student{}, Place: Place{Step: p.step}, Standing: p.stand, Decision: p.decided(today)}
+			haste := Haste{Steps: len(p.song.Steps) - 1 - p.step, On: today - p.since, Left: p.until - today}
+			d := haste.Decide(p.decided(today), p.stand, p.tries, p.song.Steps[p.step].Goal, false)
 			r := reading{Class: Class{Songs: []Song{p.song}}}
-			if d, hurried := r.hurry(at, today-p.since, p.until-today); hurried {
-				at.Decision = d
-			}
-			p.move(r.leads(at), today)
+			p.move(r.leads(standing{Place: Place{Step: p.step}, Decision: d}), today)
 		}
 	},
 	tempos: func([]*pupil) {},

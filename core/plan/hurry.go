@@ -14,19 +14,33 @@ const (
 	lastThird  = 3  // the last step is to be reached with a third of the days in hand
 )
 
-// hurry proposes to go on before a step is secure, where the days up to a concert would
-// else not do for the steps that are left; on is how many days the student has been on
-// this one.
-func (r reading) hurry(s standing, on, left int) (practice.Decision, bool) {
-	steps := len(r.Songs[s.Song].Steps) - 1 - s.Step
-	goal := r.step(s).Goal
-	if steps <= 0 || left <= 0 || s.Kind != practice.Stay || s.Tense || 100*s.Now < nearly*goal {
-		return s.Decision, false
+// Haste is what a concert asks of somebody on a step.
+type Haste struct {
+	Steps int // of the ladder after this one
+	On    int // days on this step
+	Left  int // days up to the concert; 0 where there is none
+}
+
+// NewHaste is that of a day of a concert, 0 for none, with the tries on the step, oldest
+// first: on it since the first of them.
+func NewHaste(concert, today, steps int, tries []practice.Try) Haste {
+	if concert == 0 || len(tries) == 0 {
+		return Haste{}
 	}
-	if on < daysFor(on, left, steps) {
-		return s.Decision, false
+	return Haste{Steps: steps, On: today - tries[0].Day, Left: concert - today}
+}
+
+// Decide proposes to go on before a step is secure, where the days up to the concert would
+// else not do for the steps that are left; what else was decided stays as it is. A hand
+// that was tense is not hurried.
+func (h Haste) Decide(d practice.Decision, s practice.Standing, tries []practice.Try, goal int, tense bool) practice.Decision {
+	if h.Steps <= 0 || h.Left <= 0 || len(tries) == 0 || d.Kind != practice.Stay || tense || 100*s.Now < nearly*goal || h.On < daysFor(h.On, h.Left, h.Steps) {
+		return d
 	}
-	return practice.Decision{Kind: practice.MoveOn, Because: lastOf(s), Why: fmt.Sprintf("nearly: clean at %d, and %d days are left for %s", s.Last, left, count(steps, "step"))}, true
+	return practice.Decision{
+		Kind: practice.MoveOn, Because: []int64{tries[len(tries)-1].ID},
+		Why: fmt.Sprintf("nearly: clean at %d, and %d days are left for %s", s.Last, h.Left, count(h.Steps, "step")),
+	}
 }
 
 // daysFor is how many days a step has, of those that it took and those that are left, with

@@ -155,6 +155,30 @@ func TestUnevenStaysOnOneChord(t *testing.T) {
 	assert.Equal(t, 1, said)
 }
 
+// With a concert a step that is nearly clean is left when its share of the days is used
+// up; without one, or for a tense hand, it is not.
+func TestAConcertHurries(t *testing.T) {
+	c := nine()
+	wim := func() string {
+		for _, g := range plan.NewLesson(c, 45, nil).Pieces[5].Groups {
+			for _, m := range g.People {
+				if m.Name == "Wim" { // clean at 72 of 80, two weeks on the step
+					return string(m.Kind) + ": " + m.Why
+				}
+			}
+		}
+		return ""
+	}
+	assert.Equal(t, "stay: clean at 72, the goal is 80", wim())
+	c.Songs[0].Concert = c.Today + 28
+	assert.Equal(t, "move-on: nearly: clean at 72, and 28 days are left for 3 steps", wim())
+	c.Songs[0].Concert = c.Today + 200
+	assert.Contains(t, wim(), "stay", "there is time")
+	c.Songs[0].Concert = c.Today + 28
+	c.Students[4].Tense = true
+	assert.Contains(t, wim(), "tension was noted")
+}
+
 // Tension: softer, no faster, and the hand rests.
 func TestTensionComesFirst(t *testing.T) {
 	c := nine()

@@ -80,7 +80,7 @@ test("a lesson is planned, changed, taught and rolls forward", async ({ teacher:
 
 test("a term has its days, its calendar and simulated classes", async ({ teacher: page }) => {
   await page.goto("/term");
-  await expect(page.getByText("14 weeks to the winter evening")).toBeVisible();
+  await expect(page.getByText("12 weeks to the evening")).toBeVisible();
   await page.getByText("Try it on simulated classes").click();
   await expect(page.getByRole("rowheader", { name: "fast forgetters" })).toBeVisible();
   await page.getByText("Days, song and name").click();
