@@ -43,6 +43,7 @@
     if (elt === free) return void (free = null);
     event.preventDefault();
     if (sending.has(elt)) return;
+    if (elt.matches("form[action='/log']") && !all("input:not([type=hidden])", elt).some((field) => field.value.trim())) return; // it was sent already, by itself
     sending.add(elt);
     inTurn(() => {
       if (!elt.isConnected) return false; // the page has changed: the form means something else
