@@ -14,8 +14,7 @@ import (
 // UTF-8 becomes the sign for that, letters and their accents are joined, and signs
 // that nobody sees and that turn others round are taken out.
 func Clean(s string) string {
-	s = norm.NFC.String(strings.ToValidUTF8(s, "\uFFFD"))
-	return strings.Map(func(r rune) rune {
+	s = strings.Map(func(r rune) rune {
 		switch {
 		case r == '\n' || r == '\t' || r == '\r':
 			return r
@@ -25,7 +24,8 @@ func Clean(s string) string {
 			return -1
 		}
 		return r
-	}, s)
+	}, strings.ToValidUTF8(s, "\uFFFD"))
+	return norm.NFC.String(s) // last: what stood apart only by what was taken out is joined
 }
 
 // Count counts letters.
