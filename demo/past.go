@@ -70,7 +70,7 @@ func (l *loader) addPast(ctx context.Context, class store.ClassID, onDesk store.
 	if _, err := l.Live(ctx, l.teacher, c, 0, teach.LiveBegin, last); err != nil {
 		return err
 	}
-	plan, _, err := l.LoadLesson(ctx, l.teacher, c, last)
+	plan, err := l.LoadLesson(ctx, l.teacher, c, last)
 	if err != nil {
 		return err
 	}

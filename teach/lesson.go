@@ -20,9 +20,8 @@ type Lesson struct {
 	Class    Class
 	Pieces   []LessonPiece
 	Register []Present
-	Fresh    bool // nothing is stored of it yet
-	Behind   int  // minutes by which a running lesson is late; negative where it is early
-	Left     int  // seconds of the piece that is on
+	Behind   int // minutes by which the piece that is on began late; negative where it began early
+	Left     int // seconds of the piece that is on
 }
 
 // LessonPiece is a piece of the band.
@@ -89,12 +88,12 @@ type keptSong struct {
 }
 
 // LoadLesson plans the next lesson of a class, or shows the one that is running.
-func (t *Teach) LoadLesson(ctx context.Context, teacher store.TeacherID, c Class, now time.Time) (Lesson, Rows, error) {
+func (t *Teach) LoadLesson(ctx context.Context, teacher store.TeacherID, c Class, now time.Time) (Lesson, error) {
 	l, p, err := t.planLesson(ctx, teacher, c, now)
 	if err != nil {
-		return l.Lesson, "", err
+		return l.Lesson, err
 	}
-	return l.view(p, now), rowsOf(p.rows, l.Lesson.Lesson, l.kept.Plan.Minutes), nil
+	return l.view(p, now), nil
 }
 
 // lessonPlan is a lesson with what is planned.
@@ -105,13 +104,13 @@ type lessonPlan struct {
 
 // planLesson reads a class's next lesson and plans it, unless it has begun.
 func (t *Teach) planLesson(ctx context.Context, teacher store.TeacherID, c Class, now time.Time) (l lessonPlan, p planning, err error) {
-	l.Lesson = Lesson{Class: c, Fresh: true, Lesson: store.Lesson{ClassID: c.ID, Minutes: c.LessonMinutes}}
+	l.Lesson = Lesson{Class: c, Lesson: store.Lesson{ClassID: c.ID, Minutes: c.LessonMinutes}}
 	lessons, err := t.Store.Lessons(ctx, teacher, c.ID, 2, now)
 	if err != nil {
 		return l, p, err
 	}
 	if len(lessons) > 0 && lessons[0].Ended.IsZero() {
-		l.Lesson.Lesson, l.Lesson.Fresh = lessons[0], false
+		l.Lesson.Lesson = lessons[0]
 		lessons = lessons[1:]
 	}
 	if p, err = t.planClass(ctx, teacher, c, now); err != nil {
@@ -215,7 +214,7 @@ func (l lessonPlan) view(p planning, now time.Time) Lesson {
 	if v.Running() && v.At < len(v.Pieces) {
 		on := v.Pieces[v.At]
 		v.Left = int((time.Duration(on.Minutes)*time.Minute - now.Sub(v.PieceAt)) / time.Second)
-		v.Behind = int((now.Sub(v.Began) - time.Duration(on.From)*time.Minute - now.Sub(v.PieceAt)) / time.Minute)
+		v.Behind = int(v.PieceAt.Sub(v.Began)/time.Minute) - on.From
 	}
 	return v
 }
@@ -311,7 +310,7 @@ func (t *Teach) SetMinutes(ctx context.Context, teacher store.TeacherID, c Class
 	case minutes < plan.MinLesson || minutes > plan.MaxLesson:
 		return refuse("a lesson has %d to %d minutes", plan.MinLesson, plan.MaxLesson)
 	case l.Lesson.Running():
-		return refuse("the lesson has begun; its pieces can be longer or shorter, and so can none of the past")
+		return refuse("the lesson has begun and keeps its length; its pieces can still be longer or shorter")
 	}
 	l.Lesson.Minutes, l.Lesson.Kept = minutes, nil
 	return t.saveLesson(ctx, teacher, l)

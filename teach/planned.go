@@ -19,7 +19,6 @@ type planning struct {
 	plan.Class
 	on      Class
 	ladders []Ladder // by song
-	rows    Rows
 }
 
 // planClass reads what plans are made from. Where names of people and songs would stand
@@ -38,11 +37,9 @@ func (t *Teach) planClass(ctx context.Context, teacher store.TeacherID, c Class,
 		return p, err
 	}
 	p.Today = dayOf(now)
-	p.rows = rowsOf(c.Class, c.Students, tries, tense, p.Today)
 	for i := range p.ladders {
 		l := &p.ladders[i]
 		t.measure(l)
-		p.rows = rowsOf(p.rows, l.rows)
 		p.Songs = append(p.Songs, t.planSong(*l))
 	}
 	of := triesOf(tries)

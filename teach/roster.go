@@ -65,7 +65,7 @@ func ParseRoster(text, usual string) (r Roster, err error) {
 		}
 		r.Surnames = r.Surnames || surname != ""
 		if r.Students = append(r.Students, st); len(r.Students) > MostPasted {
-			return r, fmt.Errorf("that are more than %d students", MostPasted)
+			return r, fmt.Errorf("a list has at most %d students; paste it in parts", MostPasted)
 		}
 	}
 	if len(r.Students) == 0 {

@@ -31,7 +31,7 @@ func (s *server) showLesson(c fiber.Ctx, of teach.Class, says Page) error {
 	if !of.Has {
 		return goTo(c, "/class")
 	}
-	l, _, err := s.LoadLesson(c.Context(), who(c), of, time.Now())
+	l, err := s.LoadLesson(c.Context(), who(c), of, time.Now())
 	if err != nil {
 		return err
 	}
@@ -52,7 +52,7 @@ func (s *server) showLive(c fiber.Ctx, of teach.Class, p lessonPage) error {
 	if !of.Has {
 		return goTo(c, "/class")
 	}
-	l, _, err := s.LoadLesson(c.Context(), who(c), of, time.Now())
+	l, err := s.LoadLesson(c.Context(), who(c), of, time.Now())
 	if err != nil {
 		return err
 	}
