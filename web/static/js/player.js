@@ -28,6 +28,8 @@
   class Player {
     constructor(context, score, options) {
       Object.assign(this, { context, score, options, at: 0, from: 0, to: score.ticks, ringing: new Map(), playing: false });
+      // Beats are those of each bar: after a short bar the count begins with the next one.
+      this.beats = score.bars.flatMap((bar) => Array.from({ length: bar.beats }, (_, i) => ({ at: bar.from + i * score.beat, first: i === 0 })));
     }
 
     async prepare() {
@@ -47,10 +49,14 @@
         for (let beat = 0; beat < beats; beat++) this.click(when + beat * this.tick() * this.score.beat, beat === 0);
         this.when += beats * this.tick() * this.score.beat;
       }
-      this.next = this.score.notes.findIndex((note) => note.t >= this.at);
-      if (this.next < 0) this.next = this.score.notes.length;
-      this.beat = this.at;
-      this.begins = [this.at, this.when];
+      this.seek(this.at);
+    }
+
+    // seek finds the note and the beat that come at a tick or after it.
+    seek(tick) {
+      const from = (list, of) => { const i = list.findIndex((x) => of(x) >= tick); return i < 0 ? list.length : i; };
+      this.next = from(this.score.notes, (note) => note.t);
+      this.beat = from(this.beats, (beat) => beat.at);
     }
 
     // schedule hands over everything that is due before a time.
@@ -59,25 +65,22 @@
       const { notes } = this.score;
       while (true) {
         const note = notes[this.next];
-        const tick = Math.min(note && note.t < this.to ? note.t : Infinity, this.beat < this.to ? this.beat : Infinity, this.to);
+        const beat = this.beats[this.beat];
+        const tick = Math.min(note ? note.t : Infinity, beat ? beat.at : Infinity, this.to);
         const time = this.when + (tick - this.at) * this.tick();
         if (time >= until) return;
         this.at = tick;
         this.when = time;
         if (tick >= this.to) {
           this.at = this.from;
-          this.next = notes.findIndex((n) => n.t >= this.from);
-          if (this.next < 0) this.next = notes.length;
-          this.beat = this.from;
-          this.passes = (this.passes || 0) + 1;
-          if (!notes.length && !this.score.bars.length) return;
+          if (this.to <= this.from) return; // nothing to play
+          this.seek(this.from);
           continue;
         }
-        if (tick === this.beat) {
-          const bar = this.score.bars.find((b) => b.from <= tick && tick < b.from + b.beats * this.score.beat);
-          if (this.options.click) this.click(time, Boolean(bar) && bar.from === tick);
+        if (beat && tick === beat.at) {
+          if (this.options.click) this.click(time, beat.first);
           this.options.beat?.(tick, time);
-          this.beat += this.score.beat;
+          this.beat++;
         }
         while (this.next < notes.length && notes[this.next].t === tick) this.sound(notes[this.next++], time);
       }
