@@ -9,6 +9,7 @@ import (
 const (
 	laneSlot   = 20.0
 	laneHeight = 30.0
+	laneGap    = 5.0
 )
 
 // laneLetter is the height of a letter in a lane.
@@ -33,10 +34,11 @@ func lane(p pattern.Pattern, fresh map[pattern.Place]bool, counts []string, labe
 	}
 	c := laneCanvas{height: max(laneHeight, 5+laneLetter*float64(most))}
 	x := 2.0
+	c.grid(x, laneSlot, p.Grid(), laneGap)
 	for b, bar := range p.Bars {
 		if b > 0 {
 			c.line("barline", x+2, 3, x+2, c.height-3)
-			x += 5
+			x += laneGap
 		}
 		for i, slot := range bar {
 			if p.OnBeat(i) {

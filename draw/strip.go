@@ -34,6 +34,7 @@ const (
 	countHeight = 24.0
 	pathHeight  = 46.0
 	edge        = 12.0
+	barGap      = 6.0
 )
 
 // stripLayout turns strings and slots into coordinates.
@@ -53,6 +54,7 @@ func (s Strip) SVG() SVG {
 			l.slot = narrowSlot
 		}
 	}
+	l.grid(l.left, l.slot, l.Pattern.Grid(), barGap)
 	l.ground()
 	if at := l.Cursor; at != nil {
 		l.rect("cursor", l.x(at.Bar, at.Slot)-l.slot/2, l.top-edge-2, l.slot, l.bottom()-l.top+2*edge+4, 4)
@@ -106,10 +108,10 @@ func (l *stripLayout) x(bar, slot int) float64 {
 }
 
 func (l *stripLayout) barX(bar int) float64 {
-	return l.left + float64(bar)*(float64(l.Pattern.Grid())*l.slot+6)
+	return l.left + float64(bar)*(float64(l.Pattern.Grid())*l.slot+barGap)
 }
 
-func (l *stripLayout) right() float64 { return l.barX(len(l.Pattern.Bars)) - 6 }
+func (l *stripLayout) right() float64 { return l.barX(len(l.Pattern.Bars)) - barGap }
 
 // ground draws beat bands, strings, string names, bar lines and the count.
 func (l *stripLayout) ground() {

@@ -22,7 +22,14 @@ func (s SVG) Size() (width, height float64) {
 
 // canvas collects SVG elements.
 type canvas struct {
-	b strings.Builder
+	b     strings.Builder
+	slots string // where its slots are, for what lights them
+}
+
+// grid says where slots are: the left edge of the first bar, the width of a slot, how many
+// a bar has, and the gap between bars.
+func (c *canvas) grid(left, width float64, slots int, gap float64) {
+	c.slots = fmt.Sprintf(` data-slots="%s %s %d %s"`, num(left), num(width), slots, num(gap))
 }
 
 // num prints a coordinate with at most one decimal.
@@ -72,6 +79,6 @@ func (c *canvas) text(class string, x, y float64, s string) {
 
 // svg wraps the picture; label is what a screen reader says of it.
 func (c *canvas) svg(class, label string, w, h float64) SVG {
-	return SVG(fmt.Sprintf(`<svg class="%s" xmlns="http://www.w3.org/2000/svg" viewBox="0 0 %s %s" width="%s" height="%s" role="img" aria-label="%s">%s</svg>`,
-		class, num(w), num(h), num(w), num(h), html.EscapeString(label), c.b.String()))
+	return SVG(fmt.Sprintf(`<svg class="%s" xmlns="http://www.w3.org/2000/svg" viewBox="0 0 %s %s" width="%s" height="%s"%s role="img" aria-label="%s">%s</svg>`,
+		class, num(w), num(h), num(w), num(h), c.slots, html.EscapeString(label), c.b.String()))
 }

@@ -60,6 +60,8 @@ type Drill struct {
 	Failed  string // what failed in this bar, by the log
 	Remedy  string
 	written bool // no pattern was chosen: each bar has the figure of its part
+	class   Class
+	task    difficulty.Task
 }
 
 // Exercise is one stage with its pictures.
@@ -170,6 +172,7 @@ func (t *Teach) makeDrill(ctx context.Context, teacher store.TeacherID, c Class,
 		d.Pattern = own
 		task.Pattern = own.Pattern
 	}
+	d.class, d.task = c, task
 	exercises, err := exercisesOf(task, d.Kind, d.Bar, d.Minutes, d.Clean)
 	if err != nil {
 		d.Problem = Sentence(err.Error())
@@ -276,11 +279,7 @@ func (d Drill) pictures(e drill.Exercise, c Class, task difficulty.Task) (list [
 		}
 	}
 	if len(list) == 0 {
-		sh := openShape(d.Instrument)
-		if moved, err := fretboard.ParseShape(e.Over); err == nil && moved.Strings() == d.Instrument.Strings() {
-			sh = moved // on a shape that moves, it is that shape
-		}
-		strip("", theory.MustChord(benchChord), sh)
+		strip("", theory.MustChord(benchChord), shapeOver(d.Instrument, e.Over))
 	}
 	return list
 }
@@ -309,6 +308,11 @@ func (d Drill) shapes(e drill.Exercise, c Class, task difficulty.Task) (list []C
 	return list
 }
 
-func openShape(ins fretboard.Instrument) fretboard.Shape {
+// shapeOver is the shape of an exercise that is on no chord: one that moves, or open
+// strings.
+func shapeOver(ins fretboard.Instrument, over string) fretboard.Shape {
+	if moved, err := fretboard.ParseShape(over); err == nil && moved.Strings() == ins.Strings() {
+		return moved
+	}
 	return fretboard.MustShape(strings.Repeat("0", ins.Strings()))
 }

@@ -33,6 +33,7 @@ type LessonPiece struct {
 	Song     string
 	Ladder   store.LadderID
 	Lane     draw.SVG
+	Hear     string // the address of its score
 	Groups   []LessonGroup
 	Tune     []Tuning // for the piece in which strings are tuned
 	Past, On bool
@@ -67,6 +68,7 @@ type LessonGroup struct {
 	plan.Group
 	Name string // of its step
 	Lane draw.SVG
+	Hear string // the address of its score
 }
 
 // Present is a student in the register.
@@ -197,14 +199,16 @@ func (l lessonPlan) view(p planning, now time.Time) Lesson {
 		id, step := l.kept.at(piece)
 		lp := LessonPiece{Piece: piece, Number: i + 1, From: from, To: from + piece.Minutes, Name: piece.Kind.Name(), Ladder: id, Song: titles[id], Past: v.Running() && i < v.At, On: v.Running() && i == v.At}
 		from = lp.To
-		lp.Lane, _ = p.lane(id, step)
+		if lp.Lane, _ = p.lane(id, step); lp.Lane != "" {
+			lp.Hear = StepScoreAt(id, step, 0)
+		}
 		if piece.Kind == plan.Tune {
 			lp.Tune = tunings(v.Class)
 		}
 		for _, g := range piece.Groups {
 			_, at := l.kept.at(plan.Piece{Song: piece.Song, Step: g.Step})
 			lane, name := p.lane(id, at)
-			lp.Groups = append(lp.Groups, LessonGroup{g, name, lane})
+			lp.Groups = append(lp.Groups, LessonGroup{g, name, lane, StepScoreAt(id, at, 0)})
 		}
 		v.Pieces = append(v.Pieces, lp)
 	}

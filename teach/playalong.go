@@ -1,10 +1,12 @@
 package teach
 
 import (
+	"cmp"
 	"math"
 	"slices"
 
 	"arplin/core/bind"
+	"arplin/core/fretboard"
 	"arplin/core/practice"
 	"arplin/sound"
 )
@@ -23,6 +25,30 @@ const longestAlong = 360
 // tail is how long the last strings ring.
 const tail = 3.0
 
+// chordStrings sets the strings of who plays the chords apart from those of the figure.
+const chordStrings = fretboard.MaxStrings
+
+// click is a click of the metronome.
+type click struct {
+	tick  int
+	first bool // of its bar
+}
+
+// clicks are the beats of every bar, and the eighths of a compound meter whose beat is too
+// slow to feel.
+func (s Score) clicks(tempo int) (list []click) {
+	every := s.Beat
+	if s.Eighth > 0 && tempo < s.Slower {
+		every = s.Eighth
+	}
+	for _, bar := range s.Bars {
+		for tick := 0; tick < bar.Beats*s.Beat; tick += every {
+			list = append(list, click{bar.From + tick, tick == 0})
+		}
+	}
+	return list
+}
+
 // WAV renders a score once through.
 func (s Score) WAV(p PlayAlong) ([]byte, error) {
 	if p.Tempo == 0 {
@@ -34,11 +60,15 @@ func (s Score) WAV(p PlayAlong) ([]byte, error) {
 	tick := 60 / float64(p.Tempo) / float64(s.Beat)
 	begins := 0.0
 	var notes []sound.Note
+	clicks := s.clicks(p.Tempo)
 	if p.CountIn && len(s.Bars) > 0 {
-		for beat := range s.Bars[0].Beats {
-			notes = append(notes, sound.Note{At: float64(beat*s.Beat) * tick, Tone: sound.Click(beat == 0), Loud: 1})
+		bar := s.Bars[0].Beats * s.Beat
+		for _, c := range clicks {
+			if c.tick < bar {
+				notes = append(notes, sound.Note{At: float64(c.tick) * tick, Tone: sound.Click(c.first), Loud: 1})
+			}
 		}
-		begins = float64(s.Bars[0].Beats*s.Beat) * tick
+		begins = float64(bar) * tick
 	}
 	seconds := begins + float64(s.Ticks)*tick + tail
 	if seconds > longestAlong {
@@ -50,6 +80,9 @@ func (s Score) WAV(p PlayAlong) ([]byte, error) {
 			continue
 		}
 		note := sound.Note{At: begins + float64(n.Tick)*tick + n.Late/1000, Loud: n.Loud, String: n.String}
+		if n.By == bind.ByChords {
+			note.String += chordStrings
+		}
 		switch n.Kind {
 		case bind.StopSound:
 			note.Stop = true
@@ -65,20 +98,10 @@ func (s Score) WAV(p PlayAlong) ([]byte, error) {
 		notes = append(notes, note)
 	}
 	if p.Click {
-		for _, bar := range s.Bars {
-			for beat := range bar.Beats {
-				notes = append(notes, sound.Note{At: begins + float64(bar.From+beat*s.Beat)*tick, Tone: sound.Click(beat == 0), Loud: 0.8})
-			}
+		for _, c := range clicks {
+			notes = append(notes, sound.Note{At: begins + float64(c.tick)*tick, Tone: sound.Click(c.first), Loud: 0.8})
 		}
 	}
-	slices.SortStableFunc(notes, func(a, b sound.Note) int {
-		switch {
-		case a.At < b.At:
-			return -1
-		case a.At > b.At:
-			return 1
-		}
-		return 0
-	})
+	slices.SortStableFunc(notes, func(a, b sound.Note) int { return cmp.Compare(a.At, b.At) })
 	return sound.WAV(sound.Mix(notes, seconds)), nil
 }

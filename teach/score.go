@@ -1,14 +1,12 @@
 package teach
 
 import (
-	"context"
+	"cmp"
 	"slices"
-	"strings"
 
 	"arplin/core/bind"
 	"arplin/core/difficulty"
 	"arplin/core/fretboard"
-	"arplin/core/ladder"
 	"arplin/core/pattern"
 	"arplin/core/song"
 	"arplin/sound"
@@ -19,23 +17,54 @@ import (
 // the player's.
 type Score struct {
 	Title   string        `json:"title"`
-	Beat    int           `json:"beat"` // ticks of a tapped beat
-	Unit    string        `json:"unit"` // its name
+	Beat    int           `json:"beat"`             // ticks of a tapped beat
+	Unit    string        `json:"unit"`             // its name
+	Eighth  int           `json:"eighth,omitempty"` // ticks of what is clicked under the tempo Slower, in a compound meter
+	Slower  int           `json:"slower,omitempty"`
 	Slow    int           `json:"slow"`
 	Medium  int           `json:"medium"`
 	Goal    int           `json:"goal"`
-	Strings sound.Strings `json:"strings"` // whose tones
-	Ticks   int           `json:"ticks"`   // of the whole
+	Feel    Feel          `json:"feel,omitempty"` // as it is played; none where it cannot be changed
+	Strings sound.Strings `json:"strings"`        // whose tones
+	Ticks   int           `json:"ticks"`          // of the whole
+	Figures []ScoreFigure `json:"figures"`
 	Bars    []ScoreBar    `json:"bars"`
 	Notes   []ScoreNote   `json:"notes"` // in the order in which they sound
 }
 
+// Feel is how eighths are played.
+type Feel string
+
+// The feels.
+const (
+	Straight Feel = "straight"
+	Swung    Feel = "swung"
+)
+
+// ScoreFigure is where the slots of a figure's bar begin, in ticks.
+type ScoreFigure struct {
+	Slots []int `json:"slots"`
+	Bar   int   `json:"bar"` // ticks of its bar: in a longer one it begins again
+}
+
 // ScoreBar is a bar under the playhead.
 type ScoreBar struct {
-	From   int    `json:"from"`
-	Beats  int    `json:"beats"`
-	Chords string `json:"chords"`
-	Words  string `json:"words,omitempty"`
+	ID         song.BarID    `json:"id,omitempty"` // of the song
+	From       int           `json:"from"`
+	Beats      int           `json:"beats"`
+	Chords     string        `json:"chords"`
+	Words      string        `json:"words,omitempty"`
+	Changes    []ScoreChange `json:"ch,omitempty"`
+	Section    string        `json:"sec,omitempty"`  // which begins here
+	Figure     int           `json:"f"`              // of Figures; -1 for none
+	PatternBar int           `json:"p,omitempty"`    // of the figure
+	Late       int           `json:"late,omitempty"` // ticks of the figure's bar that are left out before a pickup
+}
+
+// ScoreChange is a chord that begins.
+type ScoreChange struct {
+	Tick   int    `json:"t"`
+	Symbol string `json:"c"`
 }
 
 // ScoreNote is a string, a knock, or a stop of all strings.
@@ -47,6 +76,28 @@ type ScoreNote struct {
 	Kind   bind.SoundKind `json:"k"`
 	By     bind.Hand      `json:"by,omitempty"`
 	Loud   float64        `json:"loud,omitempty"`
+}
+
+// ScoreAsk is how a score is wanted.
+type ScoreAsk struct {
+	Instrument string
+	Student    store.StudentID // as one of the class plays it, on the own instrument; 0 for nobody
+	Feel       Feel            // none: as it is written
+	Chords     bool            // each chord softly strummed as well, to play over
+}
+
+// in gives a figure the feel that is asked for, where it can have it.
+func (f Feel) in(p pattern.Pattern) pattern.Pattern {
+	if f != "" && swings(p) {
+		p.Swing = f == Swung
+	}
+	return p
+}
+
+// swings reports that a figure can be swung.
+func swings(p pattern.Pattern) bool {
+	n := p.SlotsPerBeat()
+	return !p.Meter.Compound() && (n == 2 || n == 4)
 }
 
 // family is whose strings an instrument has.
@@ -66,30 +117,90 @@ type scored struct {
 }
 
 // score binds the bars as they are sung.
-func (s scored) score(title string, tempos song.Tempos, capo int) Score {
+func (s scored) score(title string, tempos song.Tempos, capo int, ask ScoreAsk) Score {
 	v := s.view
-	out := Score{Title: title, Beat: v.song.Meter.BeatTicks(), Unit: v.song.Meter.BeatName(), Slow: tempos.Slow, Medium: tempos.Medium, Goal: tempos.Goal, Strings: family(v.ins)}
-	bound := make([][]bind.SongBar, len(v.song.Sections))
-	figures := make([]pattern.Pattern, len(v.song.Sections))
+	meter := v.song.Meter
+	out := Score{Notes: []ScoreNote{}, Bars: []ScoreBar{}, Figures: []ScoreFigure{}, Title: title, Beat: meter.BeatTicks(), Unit: meter.BeatName(), Slow: tempos.Slow, Medium: tempos.Medium, Goal: tempos.Goal, Strings: family(v.ins)}
+	if meter.Compound() {
+		out.Eighth, out.Slower = meter.BeatTicks()/3, song.SlowCompound
+	}
+	sections := make([]boundSection, len(v.song.Sections))
 	for i, sec := range v.song.Sections {
-		if p, ok := s.figure(sec); ok {
-			figures[i], bound[i] = p, bind.Section(v.ins, v.school, p, sec, v.shapes)
-		}
+		sections[i] = s.bind(sec, ask.Feel, &out)
 	}
 	for _, at := range v.song.Form() {
+		sec := sections[at.Section]
 		bar := v.song.Sections[at.Section].Bars[at.Bar]
-		ticks := bar.Ticks()
-		out.Bars = append(out.Bars, ScoreBar{out.Ticks, (ticks + out.Beat - 1) / out.Beat, song.BarText(bar.Changes, v.song.MeterOf(bar)), bar.Words})
-		if bound[at.Section] != nil && s.sounds(bar) {
-			out.add(s.play, bind.Sounds(v.school, bound[at.Section][at.Bar].Events, out.Ticks), capo)
-			if bar.Role == "" {
-				out.add(s.play, bind.Stops(figures[at.Section], bound[at.Section][at.Bar].PatternBar, out.Ticks), 0)
+		out.bar(v.song, at, sec.figure)
+		if sec.bars != nil {
+			sb := sec.bars[at.Bar]
+			out.Bars[len(out.Bars)-1].PatternBar = sb.PatternBar
+			if s.sounds(bar) {
+				out.add(s.play, bind.Sounds(v.school, sb.Events, out.Ticks), capo)
+				if bar.Role == "" {
+					out.add(s.play, bind.Stops(sec.pattern, sb.PatternBar, out.Ticks), 0)
+				}
 			}
 		}
-		out.Ticks += ticks
+		if ask.Chords {
+			out.add(difficulty.OnStrings, bind.Chords(v.ins, bind.HeldIn(v.ins, bar, v.shapes), out.Ticks), capo)
+		}
+		out.Ticks += bar.Ticks()
 	}
-	slices.SortStableFunc(out.Notes, func(a, b ScoreNote) int { return a.Tick - b.Tick })
+	slices.SortStableFunc(out.Notes, func(a, b ScoreNote) int { return cmp.Compare(a.Tick, b.Tick) })
 	return out
+}
+
+// boundSection is a section with its figure on it.
+type boundSection struct {
+	pattern pattern.Pattern
+	bars    []bind.SongBar // none without a figure
+	figure  int            // of the score; -1 for none
+}
+
+// bind puts a section's figure on it, in the feel that is asked for.
+func (s scored) bind(sec song.Section, feel Feel, out *Score) boundSection {
+	p, ok := s.figure(sec)
+	if !ok {
+		return boundSection{figure: -1}
+	}
+	p = feel.in(p)
+	if swings(p) {
+		out.Feel = Straight
+		if p.Swing {
+			out.Feel = Swung
+		}
+	}
+	f := ScoreFigure{Bar: p.Meter.BarTicks()}
+	for slot := range p.Grid() {
+		f.Slots = append(f.Slots, p.SlotStart(slot))
+	}
+	at := slices.IndexFunc(out.Figures, func(g ScoreFigure) bool { return g.Bar == f.Bar && slices.Equal(g.Slots, f.Slots) })
+	if at < 0 {
+		at = len(out.Figures)
+		out.Figures = append(out.Figures, f)
+	}
+	return boundSection{p, bind.Section(s.view.ins, s.view.school, p, sec, s.view.shapes), at}
+}
+
+// bar adds a bar as it is sung.
+func (s *Score) bar(sg song.Song, at song.Played, figure int) {
+	sec := sg.Sections[at.Section]
+	bar := sec.Bars[at.Bar]
+	ticks := bar.Ticks()
+	b := ScoreBar{ID: bar.ID, From: s.Ticks, Beats: (ticks + s.Beat - 1) / s.Beat, Chords: song.BarText(bar.Changes, sg.MeterOf(bar)), Words: bar.Words, Figure: figure}
+	if at.Bar == 0 {
+		b.Section = sec.Name
+	}
+	if bar.Role == song.Pickup {
+		b.Late = max(0, sg.Meter.BarTicks()-ticks)
+	}
+	tick := s.Ticks
+	for _, ch := range bar.Changes {
+		b.Changes = append(b.Changes, ScoreChange{tick, ch.Symbol})
+		tick += ch.Ticks
+	}
+	s.Bars = append(s.Bars, b)
 }
 
 // sounds reports that the chords of a bar are of the stage.
@@ -115,80 +226,4 @@ func (s *Score) add(play difficulty.Play, sounds []bind.Sound, capo int) {
 		}
 		s.Notes = append(s.Notes, n)
 	}
-}
-
-// PatternScore is a pattern over the four chords of its page, a bar each or as many as the
-// pattern has.
-func (t *Teach) PatternScore(ctx context.Context, teacher store.TeacherID, c Class, ref, instrument string) (Score, error) {
-	p, err := t.Pattern(ctx, teacher, ref)
-	if err != nil {
-		return Score{}, err
-	}
-	var chords []string
-	for _, chord := range append(slices.Clone(benchChords), benchChords[0]) {
-		for range p.Entry.Pattern.Bars {
-			chords = append(chords, chord)
-		}
-	}
-	bars, err := song.ParseChords(strings.Join(chords, " | "), p.Entry.Pattern.Meter)
-	if err != nil {
-		return Score{}, refused(err)
-	}
-	tempo := 80
-	if p.Tempo[1] > 0 {
-		tempo = (p.Tempo[0] + p.Tempo[1]) / 2
-	}
-	sg := song.Song{Title: p.Name, Meter: p.Entry.Pattern.Meter, Tempo: tempo, Sections: []song.Section{{Bars: bars}}}
-	s := scored{view: newSongView(sg, c.Instrument(instrument), c), figure: func(song.Section) (pattern.Pattern, bool) { return p.Entry.Pattern, true }, play: difficulty.OnStrings}
-	return s.score(p.Name, song.TemposFor(tempo), 0), nil
-}
-
-// SongScore is a song with a pattern on all of it, or with each section's own.
-func (t *Teach) SongScore(ctx context.Context, teacher store.TeacherID, c Class, id store.SongID, ref, instrument string) (Score, error) {
-	sg, err := t.Store.Song(ctx, teacher, id)
-	if err != nil {
-		return Score{}, err
-	}
-	figure := func(sec song.Section) (pattern.Pattern, bool) { return sec.Figure(sg.Meter) }
-	if ref != "" {
-		p, err := t.Pattern(ctx, teacher, ref)
-		if err != nil {
-			return Score{}, err
-		}
-		if p.Entry.Pattern.Meter != sg.Meter {
-			return Score{}, refuse("this pattern is in %s, the song in %s", p.Entry.Pattern.Meter, sg.Meter)
-		}
-		figure = func(song.Section) (pattern.Pattern, bool) { return p.Entry.Pattern, true }
-	}
-	ins := c.Instrument(instrument)
-	s := scored{view: newSongView(sg.Song, ins, c), figure: figure, play: difficulty.OnStrings}
-	return s.score(sg.Title, song.TemposFor(sg.Tempo), sg.Capo[ins.ID]), nil
-}
-
-// StepScore is a step of a ladder on its song: the chords of its stage sound, where others
-// are sung it rests.
-func (l Ladder) StepScore(id ladder.StepID, instrument string) (Score, error) {
-	at := ladder.Find(l.Steps, id)
-	if at < 0 {
-		return Score{}, store.ErrNotFound
-	}
-	step := l.Steps[at]
-	ins := l.Instrument
-	if i, err := fretboard.ByID(instrument); err == nil {
-		ins = i
-	}
-	part := l.Song.Part(l.Sections)
-	s := scored{view: newSongView(part, ins, l.Class), play: step.Play}
-	s.figure = func(sec song.Section) (pattern.Pattern, bool) {
-		for _, f := range step.Parts {
-			if slices.Contains(f.Sections, sec.ID) {
-				return f.Pattern, true
-			}
-		}
-		return step.Pattern, true
-	}
-	if ins.ID == l.Instrument.ID { // the stage is written as the ladder's own instrument fingers it
-		s.stage = step.Stage(l.task)
-	}
-	return s.score(l.SongTitle, step.Tempos(l.Song.Tempo), part.Capo[ins.ID]), nil
 }

@@ -19,6 +19,7 @@ type StudentWeek struct {
 	Days     []WeekDays
 	Missed   []LessonPiece // of the last lesson, for one who was away from it
 	MissedOn time.Time
+	ladders  []Ladder // by the songs of the tasks
 }
 
 // WeekDays is some days that are alike.
@@ -31,6 +32,8 @@ type WeekDays struct {
 type WeekTask struct {
 	plan.Task
 	Lane   draw.SVG
+	Hear   string // the address of its score
+	Along  string // the file to play along with, where the week goes home
 	Ladder store.LadderID
 	Beat   string // what the tempo counts
 }
@@ -61,6 +64,7 @@ func (t *Teach) LoadStudentWeek(ctx context.Context, teacher store.TeacherID, at
 	for _, d := range drills[id] {
 		p.Students[i].Drills = append(p.Students[i].Drills, plan.Drill{What: d.What + " of " + d.SongTitle, Minutes: d.Minutes})
 	}
+	w.ladders = p.ladders
 	shown := namesOf(w.Class, titlesOf(p.ladders))
 	w.Week = plan.NewWeek(p.Class, i)
 	for _, d := range w.Week.Days {
@@ -72,6 +76,7 @@ func (t *Teach) LoadStudentWeek(ctx context.Context, teacher store.TeacherID, at
 				l := p.ladders[task.Song]
 				out.Ladder, out.Beat = l.ID, l.Song.Meter.BeatName()
 				out.Lane, _ = p.lane(l.ID, l.Steps[task.Step].ID)
+				out.Hear = StepScoreAt(l.ID, l.Steps[task.Step].ID, w.Student.ID)
 			}
 			days.Tasks = append(days.Tasks, out)
 		}

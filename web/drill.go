@@ -3,6 +3,8 @@ package web
 import (
 	"crypto/rand"
 	"fmt"
+	"net/url"
+	"strconv"
 	"strings"
 	"time"
 
@@ -19,8 +21,31 @@ type drillPage struct {
 	Page
 	teach.Drill
 	Care     []string
+	Asked    string // the pattern that was asked for
 	ClientID string // of what is logged on it
 	Typed    string // what could not be read, kept
+}
+
+// ScoreAt is the address of an exercise's score.
+func (p drillPage) ScoreAt(exercise int) string {
+	if p.OnWeek != nil {
+		return fmt.Sprintf("/drills/%d/score?exercise=%d", p.OnWeek.ID, exercise)
+	}
+	ask := url.Values{"pattern": {p.Asked}, "instrument": {p.Instrument.ID}, "kind": {p.Kind}, "bar": {strconv.Itoa(p.Bar)}, "exercise": {strconv.Itoa(exercise)}}
+	if p.For.ID != 0 {
+		ask.Set("student", fmt.Sprint(p.For.ID))
+	}
+	return fmt.Sprintf("/songs/%d/drill/score?%s", p.Song.ID, ask.Encode())
+}
+
+// FirstHeard is the number of the first exercise whose right hand sounds, 0 for none.
+func (p drillPage) FirstHeard() int {
+	for _, e := range p.Exercises {
+		if e.Pattern.Count() > 0 {
+			return e.Number
+		}
+	}
+	return 0
 }
 
 // drillPage makes exercises of a bar or a change of a song.
@@ -29,19 +54,23 @@ func (s *server) drillPage(c fiber.Ctx) error {
 	if err != nil {
 		return err
 	}
-	ask := teach.DrillAsk{
+	d, err := s.LoadDrill(c.Context(), who(c), class(c), id, drillAsk(c), time.Now())
+	return s.showDrill(c, d, err)
+}
+
+// drillAsk is what a drill is made of, by its address.
+func drillAsk(c fiber.Ctx) teach.DrillAsk {
+	return teach.DrillAsk{
 		Pattern: c.Query("pattern"), Instrument: c.Query("instrument"), Kind: c.Query("kind"), Bar: fiber.Query[int](c, "bar"),
 		Minutes: fiber.Query[int](c, "minutes"), Student: formID[store.StudentID](c, "student"),
 	}
-	d, err := s.LoadDrill(c.Context(), who(c), class(c), id, ask, time.Now())
-	return s.showDrill(c, d, err)
 }
 
 func (s *server) showDrill(c fiber.Ctx, d teach.Drill, err error) error {
 	if err != nil {
 		return err
 	}
-	return c.Render("drill", drillPage{Page: page(c, "Drill: "+d.Song.Title, "songs"), Drill: d, Care: teach.Care, ClientID: rand.Text()})
+	return c.Render("drill", drillPage{Page: page(c, "Drill: "+d.Song.Title, "songs"), Drill: d, Asked: c.Query("pattern"), Care: teach.Care, ClientID: rand.Text()})
 }
 
 // logDrill logs a tempo on a drill of a student's week.

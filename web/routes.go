@@ -40,6 +40,7 @@ func (s *server) routes(app *fiber.App) {
 	app.Post("/class/:id/weights", s.setWeights)
 	app.Get("/students/:id", s.studentPage)
 	app.Get("/students/:id/week", s.studentWeek)
+	app.Get("/students/:id/week.zip", s.weekZip)
 	app.Get("/students/:id/placement", s.placement)
 	app.Post("/students/:id", s.changeStudent)
 	app.Post("/students/:id/note", s.noteStudent)
@@ -59,6 +60,7 @@ func (s *server) routes(app *fiber.App) {
 	app.Post("/songs/:id/redo", s.moveSong(+1))
 	app.Get("/songs/:id/keys", s.keyTable)
 	app.Get("/songs/:id/drill", s.drillPage)
+	app.Get("/songs/:id/drill/score", s.drillScore)
 	app.Post("/songs/:id/drill", s.once, s.addDrill)
 
 	app.Get("/patterns", s.patternList)
@@ -71,6 +73,7 @@ func (s *server) routes(app *fiber.App) {
 	app.Get("/level", s.levelPage)
 	app.Get("/bench", s.bench)
 	app.Post("/bench", s.pressBench)
+	app.Get("/bench/score", s.figureScore)
 
 	app.Get("/ladders", s.ladderList)
 	app.Post("/ladders", s.once, s.addLadder)
@@ -89,6 +92,7 @@ func (s *server) routes(app *fiber.App) {
 	app.Get("/ladders/:id/sheets", s.sheets)
 
 	app.Get("/drills/:id", s.weekDrill)
+	app.Get("/drills/:id/score", s.weekDrillScore)
 	app.Post("/drills/:id/withdraw", s.withdrawDrill)
 	app.Post("/drills/:id/log", s.logDrill)
 	app.Post("/drills/:id/done", s.finishDrill)

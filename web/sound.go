@@ -1,19 +1,23 @@
 package web
 
 import (
+	"archive/zip"
+	"bufio"
 	"cmp"
 	"crypto/sha256"
 	"encoding/hex"
 	"fmt"
+	"log/slog"
 	"mime"
 	"slices"
 	"strconv"
-	"strings"
+	"time"
 
 	"github.com/gofiber/fiber/v3"
 
 	"arplin/core/bind"
 	"arplin/core/ladder"
+	"arplin/letters"
 	"arplin/sound"
 	"arplin/store"
 	"arplin/teach"
@@ -55,7 +59,28 @@ func sendScore(c fiber.Ctx, score teach.Score, err error) error {
 	if c.Query("as") == "wav" {
 		return sendAlong(c, score)
 	}
+	if c.Query("as") == "zip" {
+		return sendZip(c, score.Title, func(z *zip.Writer) error { return teach.ZipAlongs(z, score.Alongs()) })
+	}
 	return c.JSON(score)
+}
+
+// sendZip writes a zip while it is sent: play-alongs are large, and one is held at a time.
+func sendZip(c fiber.Ctx, name string, write func(*zip.Writer) error) error {
+	c.Set(fiber.HeaderContentType, "application/zip")
+	c.Set(fiber.HeaderContentDisposition, mime.FormatMediaType("attachment", map[string]string{"filename": letters.FileName(name) + ".zip"}))
+	return c.SendStreamWriter(func(w *bufio.Writer) {
+		rendering <- struct{}{}
+		defer func() { <-rendering }()
+		z := zip.NewWriter(w)
+		err := write(z)
+		if err == nil {
+			err = z.Close()
+		}
+		if err != nil { // what was sent is no whole zip, and its reader says so
+			slog.Info("a zip was not sent to its end", "name", name, "err", err)
+		}
+	})
 }
 
 // rendering are the play-alongs that are made at the same time.
@@ -80,23 +105,56 @@ func sendAlong(c fiber.Ctx, score teach.Score) error {
 		return err
 	}
 	c.Set(fiber.HeaderContentType, "audio/wav")
-	name := fmt.Sprintf("%s at %d.wav", fileName(score.Title), cmp.Or(p.Tempo, score.Slow))
+	name := fmt.Sprintf("%s at %d.wav", letters.FileName(score.Title), cmp.Or(p.Tempo, score.Slow))
 	c.Set(fiber.HeaderContentDisposition, mime.FormatMediaType("attachment", map[string]string{"filename": name}))
 	return c.Send(wav)
 }
 
-// fileName is a title that can be a file's name everywhere.
-func fileName(title string) string {
-	return strings.TrimSpace(strings.Map(func(r rune) rune {
-		if strings.ContainsRune(`\/:*?"<>|`, r) || r < ' ' {
-			return '-'
-		}
-		return r
-	}, title))
+// scoreAsk is how a score is wanted. A feel that nobody knows is none.
+func scoreAsk(c fiber.Ctx) teach.ScoreAsk {
+	ask := teach.ScoreAsk{Instrument: c.Query("instrument"), Student: formID[store.StudentID](c, "student"), Chords: c.Query("chords") == "yes" || c.Query("as") == "zip"}
+	if feel := teach.Feel(c.Query("feel")); feel == teach.Straight || feel == teach.Swung {
+		ask.Feel = feel
+	}
+	return ask
+}
+
+// figureScore is a figure that stands on the bench, or beside one as a neighbour.
+func (s *server) figureScore(c fiber.Ctx) error {
+	score, err := s.NotationScore(class(c), c.Query("notation"), scoreAsk(c))
+	return sendScore(c, score, err)
+}
+
+// drillScore is an exercise of a drill that is being made.
+func (s *server) drillScore(c fiber.Ctx) error {
+	id, err := pathID[store.SongID](c)
+	if err != nil {
+		return err
+	}
+	d, err := s.LoadDrill(c.Context(), who(c), class(c), id, drillAsk(c), time.Now())
+	return sendExercise(c, d, err)
+}
+
+// weekDrillScore is an exercise of a drill on a student's week.
+func (s *server) weekDrillScore(c fiber.Ctx) error {
+	id, err := pathID[store.DrillID](c)
+	if err != nil {
+		return err
+	}
+	d, err := s.WeekDrill(c.Context(), who(c), class(c), id, time.Now())
+	return sendExercise(c, d, err)
+}
+
+func sendExercise(c fiber.Ctx, d teach.Drill, err error) error {
+	if err != nil {
+		return err
+	}
+	score, err := d.Score(fiber.Query[int](c, "exercise"), scoreAsk(c))
+	return sendScore(c, score, err)
 }
 
 func (s *server) patternScore(c fiber.Ctx) error {
-	score, err := s.PatternScore(c.Context(), who(c), class(c), c.Params("ref"), c.Query("instrument"))
+	score, err := s.PatternScore(c.Context(), who(c), class(c), c.Params("ref"), scoreAsk(c))
 	return sendScore(c, score, err)
 }
 
@@ -105,7 +163,7 @@ func (s *server) songScore(c fiber.Ctx) error {
 	if err != nil {
 		return err
 	}
-	score, err := s.SongScore(c.Context(), who(c), class(c), id, c.Query("pattern"), c.Query("instrument"))
+	score, err := s.SongScore(c.Context(), who(c), class(c), id, c.Query("pattern"), scoreAsk(c))
 	return sendScore(c, score, err)
 }
 
@@ -115,6 +173,6 @@ func (s *server) stepScore(c fiber.Ctx) error {
 		return err
 	}
 	id, _ := strconv.Atoi(c.Params("step")) // none is on no ladder
-	score, err := l.StepScore(ladder.StepID(id), c.Query("instrument"))
+	score, err := l.StepScore(ladder.StepID(id), scoreAsk(c))
 	return sendScore(c, score, err)
 }

@@ -27,6 +27,7 @@ const (
 	ByThumb   Hand = "thumb"
 	ByFingers Hand = "fingers"
 	ByStrum   Hand = "strum"
+	ByChords  Hand = "chords" // no part of a figure: what it is played over
 )
 
 // Sound is one string, or a knock, at a moment.
@@ -78,6 +79,21 @@ func Stops(p pattern.Pattern, bar, from int) (list []Sound) {
 	for slot, content := range p.Bars[bar] {
 		if content.Stop {
 			list = append(list, Sound{Tick: from + p.SlotStart(slot), Kind: StopSound})
+		}
+	}
+	return list
+}
+
+// Chords are chords that are softly strummed once where each begins, from a tick on: what
+// somebody else plays under a figure.
+func Chords(ins fretboard.Instrument, held []Held, from int) (list []Sound) {
+	for _, h := range held {
+		late := 0.0
+		for str := fretboard.String(ins.Strings()); str >= 1; str-- {
+			if h.Shape.Sounds(str) {
+				list = append(list, Sound{Tick: from + h.From, Late: late, String: str, MIDI: h.Shape.Pitch(ins, h.Chord, str).MIDI(), Kind: FleshSound, By: ByChords, Loud: loudStrum * soft})
+				late += spreadDown
+			}
 		}
 	}
 	return list

@@ -31,20 +31,27 @@ func Section(ins fretboard.Instrument, school School, p pattern.Pattern, sec son
 	return bars
 }
 
-// songBar binds one bar and does what its role asks for: a stop is struck once,
-// an ending closes with one strum, a short bar is cut.
-func (b *Binder) songBar(bar song.Bar, patternBar int, shapes Shapes) SongBar {
-	sb := SongBar{Bar: bar, PatternBar: patternBar}
-	shapes = bar.In(b.ins, shapes)
+// HeldIn are the chords of a bar that have a shape, from where each begins.
+func HeldIn(ins fretboard.Instrument, bar song.Bar, shapes Shapes) (held []Held) {
+	shapes = bar.In(ins, shapes)
 	tick := 0
 	for _, ch := range bar.Changes {
 		if c, err := ch.Chord(); err == nil {
 			if v, ok := shapes[c]; ok {
-				sb.Held = append(sb.Held, Held{tick, c, v.Shape})
+				held = append(held, Held{tick, c, v.Shape})
 			}
 		}
 		tick += ch.Ticks
 	}
+	return held
+}
+
+// songBar binds one bar and does what its role asks for: a stop is struck once,
+// an ending closes with one strum, a short bar is cut.
+func (b *Binder) songBar(bar song.Bar, patternBar int, shapes Shapes) SongBar {
+	sb := SongBar{Bar: bar, PatternBar: patternBar}
+	sb.Held = HeldIn(b.ins, bar, shapes)
+	tick := bar.Ticks()
 	switch bar.Role {
 	case song.End:
 		sb.Result = b.closing(patternBar, sb.Held)

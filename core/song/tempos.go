@@ -17,15 +17,15 @@ func TemposFor(goal int) Tempos {
 // PartOf is some per cent of a tempo, to whole beats.
 func PartOf(tempo, percent int) int { return (tempo*percent + 50) / 100 }
 
-// slowCompound is the tempo, in dotted quarters a minute, under which the beat of a
+// SlowCompound is the tempo, in dotted quarters a minute, under which the beat of a
 // compound meter is too slow to feel, and eighths are counted. Source: common
 // practice.
-const slowCompound = 50
+const SlowCompound = 50
 
 // EighthsAt is how many eighths a minute are counted at a tempo of a meter; 0 where
 // its own beat is.
 func EighthsAt(m pattern.Meter, tempo int) int {
-	if !m.Compound() || tempo >= slowCompound {
+	if !m.Compound() || tempo >= SlowCompound {
 		return 0
 	}
 	return 3 * tempo

@@ -1,16 +1,14 @@
-// The play bar: tones are made by the server and kept by the browser; what sounds when was
+// The player: tones are made by the server and kept by the browser; what sounds when was
 // computed there, too. Here it is scheduled ahead of the clock of the sound card, so that
 // a page that is busy does not stumble.
 (function () {
   "use strict";
-  const { all } = window.arplin;
-  const ahead = 0.2; // seconds
   const tones = new Map(); // decoded, by address
 
-  // toneOf is the address of a note's tone.
-  function toneOf(score, note) {
+  // toneOf is the address of a note's tone, on the strings that it is played on.
+  function toneOf(note, strings) {
     if (note.k === "knock") return "/tones?as=knock";
-    return `/tones?of=${score.strings}&as=${note.k}&midi=${note.m}`;
+    return `/tones?of=${strings}&as=${note.k}&midi=${note.m}`;
   }
 
   async function load(context, address) {
@@ -24,18 +22,52 @@
     return tones.get(address);
   }
 
-  // A player plays one score on a context; onset by onset it is told what is due.
+  // How bars come one after another where a figure is practised: one bar, two, four, each
+  // twice, then all of it without the click. Source: common practice.
+  const growing = [1, 1, 2, 2, 4, 4];
+
+  // A Player plays one score on a context. Its options: out (a node), tempo, click ("beat",
+  // "off", "one", "gaps" or none), countIn, silent (parts of the hand) and muted (lanes),
+  // up and every (the tempo goes up by so many after so many rounds), grow. It tells
+  // changed(tempo), and stage(bars) where it grows.
   class Player {
     constructor(context, score, options) {
-      Object.assign(this, { context, score, options, at: 0, from: 0, to: score.ticks, ringing: new Map(), playing: false });
-      // Beats are those of each bar: after a short bar the count begins with the next one.
-      this.beats = score.bars.flatMap((bar) => Array.from({ length: bar.beats }, (_, i) => ({ at: bar.from + i * score.beat, first: i === 0 })));
+      Object.assign(this, { context, options, playing: false, ringing: new Map(), at: 0, from: 0, rounds: 0, trail: [] });
+      this.take(score);
+      this.to = score.ticks;
     }
 
-    async prepare() {
-      const addresses = new Set(this.score.notes.filter((note) => note.k !== "stop").map((note) => toneOf(this.score, note)));
+    take(score) {
+      this.score = score;
+      this.pulses = null;
+    }
+
+    // Every click that there can be: beats, eighths of a slow compound beat, off beats.
+    clicks() {
+      const { beat, eighth, slower, bars } = this.score;
+      const { click, tempo } = this.options;
+      const every = eighth && tempo < slower ? eighth : beat;
+      const key = `${click} ${every}`;
+      if (this.pulses?.key === key) return this.pulses;
+      this.pulses = bars.flatMap((bar, i) => Array.from({ length: bar.beats * beat / every }, (_, k) => ({
+        at: bar.from + k * every + (click === "off" ? every / 2 : 0), first: k === 0 && click !== "off",
+        sounds: Boolean(click) && (click !== "one" || k === 0) && (click !== "gaps" || i % 2 === 0),
+      })));
+      this.pulses.key = key;
+      if (this.pulse !== undefined) this.seekPulse(this.at);
+      return this.pulses;
+    }
+
+    addresses() {
+      const addresses = new Set(this.score.notes.filter((note) => note.k !== "stop").map((note) => toneOf(note, this.strings(note))));
       ["/tones?as=click", "/tones?as=first"].forEach((address) => addresses.add(address));
-      this.tones = new Map(await Promise.all([...addresses].map(async (address) => [address, await load(this.context, address)])));
+      return [...addresses];
+    }
+
+    strings(note) { return this.score.lanes ? this.score.lanes[note.lane] : this.score.strings; }
+
+    async prepare() {
+      this.tones = new Map(await Promise.all(this.addresses().map(async (address) => [address, await load(this.context, address)])));
     }
 
     // seconds a tick lasts now.
@@ -44,46 +76,82 @@
     start(when = this.context.currentTime + 0.05) {
       this.playing = true;
       this.when = when; // that the tick "at" sounds
-      if (this.options.countIn) {
-        const beats = this.score.bars[0]?.beats || 4;
-        for (let beat = 0; beat < beats; beat++) this.click(when + beat * this.tick() * this.score.beat, beat === 0);
-        this.when += beats * this.tick() * this.score.beat;
-      }
+      if (this.options.grow) this.growTo(0);
+      if (this.options.countIn) this.countIn(when);
       this.seek(this.at);
     }
 
-    // seek finds the note and the beat that come at a tick or after it.
+    countIn(when) {
+      const { bars, beat } = this.score;
+      const bar = bars.findLast((b) => b.from <= this.at) || bars[0];
+      const beats = bar?.beats || 4;
+      this.trail.push({ time: when, tick: this.at - beats * beat, step: this.tick() });
+      for (const pulse of this.clicks()) {
+        const since = pulse.at - (bar ? bar.from : 0);
+        if (since >= 0 && since < beats * beat) this.click(when + since * this.tick(), pulse.first);
+      }
+      this.when += beats * beat * this.tick();
+    }
+
+    // seek finds the note and the click that come at a tick or after it.
     seek(tick) {
-      const from = (list, of) => { const i = list.findIndex((x) => of(x) >= tick); return i < 0 ? list.length : i; };
-      this.next = from(this.score.notes, (note) => note.t);
-      this.beat = from(this.beats, (beat) => beat.at);
+      const at = this.score.notes.findIndex((note) => note.t >= tick);
+      this.next = at < 0 ? this.score.notes.length : at;
+      this.seekPulse(tick);
+    }
+    seekPulse(tick) {
+      this.pulse = 0;
+      const at = this.clicks().findIndex((pulse) => pulse.at >= tick);
+      this.pulse = at < 0 ? this.pulses.length : at;
     }
 
     // schedule hands over everything that is due before a time.
     schedule(until) {
       if (!this.playing) return;
-      const { notes } = this.score;
       while (true) {
+        const { notes } = this.score;
         const note = notes[this.next];
-        const beat = this.beats[this.beat];
-        const tick = Math.min(note ? note.t : Infinity, beat ? beat.at : Infinity, this.to);
+        const pulse = this.clicks()[this.pulse];
+        const tick = Math.min(note ? note.t : Infinity, pulse ? pulse.at : Infinity, this.to);
         const time = this.when + (tick - this.at) * this.tick();
         if (time >= until) return;
         this.at = tick;
         this.when = time;
         if (tick >= this.to) {
-          this.at = this.from;
-          if (this.to <= this.from) return; // nothing to play
-          this.seek(this.from);
+          if (!this.round()) return;
           continue;
         }
-        if (beat && tick === beat.at) {
-          if (this.options.click) this.click(time, beat.first);
-          this.options.beat?.(tick, time);
-          this.beat++;
+        this.trail.push({ time, tick, step: this.tick() });
+        if (pulse && tick === pulse.at) {
+          if (pulse.sounds) this.click(time, pulse.first);
+          this.pulse++;
         }
         while (this.next < notes.length && notes[this.next].t === tick) this.sound(notes[this.next++], time);
       }
+    }
+
+    // round goes back to the beginning of the loop, faster or with more bars where that is asked for.
+    round() {
+      this.rounds++;
+      const { up, every, most = 300, grow } = this.options;
+      if (up && this.rounds % (every || 1) === 0) {
+        this.options.tempo = Math.min(most, this.options.tempo + up);
+        this.options.changed?.(this.options.tempo);
+      }
+      if (grow) this.growTo(this.rounds);
+      this.at = this.from;
+      if (this.to <= this.from) return false; // nothing to play
+      this.seek(this.from);
+      return true;
+    }
+
+    growTo(round) {
+      const { bars, ticks } = this.score;
+      const n = growing[round];
+      const whole = !n || n >= bars.length;
+      [this.from, this.to] = [0, whole ? ticks : bars[n].from];
+      this.options.click = whole && round >= growing.length ? "" : this.options.click || "beat";
+      this.options.stage?.(whole ? 0 : n, this.options.click);
     }
 
     click(time, first) {
@@ -95,213 +163,122 @@
 
     sound(note, time) {
       const start = time + (note.late || 0) / 1000;
+      const lane = note.lane || 0;
       if (note.k === "stop") {
-        this.ringing.forEach((gain) => this.hush(gain, start));
-        return void this.ringing.clear();
+        this.ringing.forEach((gain, string) => { if (string.startsWith(`${lane} `)) this.hush(string, start); });
+        return;
       }
-      if (this.options.silent?.has(note.by)) return;
+      if (this.options.silent?.has(note.by) || this.options.muted?.has(lane)) return;
+      const buffer = this.tones.get(toneOf(note, this.strings(note)));
+      if (!buffer) return;
       const source = this.context.createBufferSource();
-      source.buffer = this.tones.get(toneOf(this.score, note));
+      source.buffer = buffer;
       const gain = this.context.createGain();
       gain.gain.setValueAtTime(note.loud, start);
       source.connect(gain).connect(this.options.out);
       source.start(start);
       if (!note.s) return;
-      const before = this.ringing.get(note.s); // a string rings until it is used again
-      if (before) this.hush(before, start);
-      this.ringing.set(note.s, gain);
+      const string = `${lane} ${note.by === "chords" ? "c" : ""}${note.s}`;
+      this.hush(string, start); // it rings until it is used again
+      this.ringing.set(string, gain);
     }
 
-    hush(gain, time) {
+    hush(string, time) {
+      const gain = this.ringing.get(string);
+      if (!gain) return;
       gain.gain.cancelScheduledValues(time);
       gain.gain.setTargetAtTime(0, time, 0.008);
+      this.ringing.delete(string);
+    }
+
+    // swap has another score go on where this one is: what was edited, another feel, a lane
+    // that was handed another step.
+    async swap(score) {
+      const next = new Player(this.context, score, this.options);
+      await next.prepare();
+      this.tones = new Map([...this.tones, ...next.tones]);
+      const whole = this.from === 0 && this.to === this.score.ticks;
+      this.take(score);
+      if (whole || this.to > score.ticks) [this.from, this.to] = [0, score.ticks];
+      if (this.at > this.to) this.at = this.from;
+      if (this.playing) this.seek(this.at + 1e-9);
+    }
+
+    // jump goes on from another tick, at once.
+    jump(tick) {
+      this.at = tick;
+      if (!this.playing) return;
+      this.when = this.context.currentTime + 0.06;
+      [...this.ringing.keys()].forEach((string) => this.hush(string, this.when));
+      this.trail = this.trail.filter((point) => point.time < this.when);
+      this.seek(tick);
+    }
+
+    // position is the tick that sounds at a time; less than the beginning while it is
+    // counted in, none before anything sounds.
+    position(time) {
+      let here = null;
+      while (this.trail.length && this.trail[0].time <= time) here = this.trail.shift();
+      if (here) this.trail.unshift(here);
+      else here = this.trail[0]?.time <= time ? this.trail[0] : null;
+      return here ? here.tick + (time - here.time) / here.step : null;
     }
 
     stop() {
       this.playing = false;
-      this.ringing.forEach((gain) => this.hush(gain, this.context.currentTime));
-      this.ringing.clear();
+      [...this.ringing.keys()].forEach((string) => this.hush(string, this.context.currentTime));
+      this.trail = [];
+      this.rounds = 0;
     }
   }
-  window.arplin.Player = Player;
 
-  document.addEventListener("alpine:init", () => {
-    Alpine.data("playbar", () => ({
-      score: null, player: null, tempo: 0, playing: false, loading: false, problem: "", title: "",
-      context: null, out: null, timer: 0, now: -1, due: [],
-      init() {
-        this.url = this.$root.dataset.play;
-        window.addEventListener("pagehide", () => this.stop());
-        document.addEventListener("htmx:afterSettle", () => { if (!this.playing) this.score = null; }); // what was edited sounds as it is now
-      },
-      // Another step or pattern of the page is put into the bar.
-      async hear(url) {
-        const same = url === this.url;
-        if (same && this.playing) return this.stop();
-        this.stop();
-        if (!same) [this.url, this.score] = [url, null];
-        await this.play();
-      },
-      toggle() { return this.playing ? this.stop() : this.play(); },
-      async play() {
-        if (!this.url || this.loading) return;
-        this.loading = true;
-        this.problem = "";
-        try {
-          this.context ||= new AudioContext();
-          if (!this.out) {
-            this.out = this.context.createDynamicsCompressor(); // strums of the whole hand stay under full scale
-            this.out.connect(this.context.destination);
-          }
-          await this.context.resume();
-          if (!this.score) {
-            const answer = await fetch(this.url);
-            if (!answer.ok) throw new Error(answer.status === 422 ? await answer.text() : "");
-            this.score = await answer.json();
-            this.title = this.score.title;
-            this.tempo = this.score.slow;
-            this.rule();
-          }
-          this.player = new Player(this.context, this.score, this.options());
-          this.round();
-          await this.player.prepare();
-          this.player.start();
-          this.playing = true;
-          this.timer = setInterval(() => this.run(), 25);
-          this.run();
-        } catch (fault) {
-          this.problem = fault.message && !/fetch|^\d+$/.test(fault.message) ? fault.message : "The tones could not be fetched. Try again when the connection is back.";
-        }
-        this.loading = false;
-      },
-      options() {
-        const on = (name) => this.$root.querySelector(`[name=${name}]`).checked;
-        const silent = new Set(["thumb", "fingers", "strum"].filter((by) => !on(by)));
-        return { out: this.out, tempo: this.tempo, click: on("click"), countIn: on("countin"), silent, beat: (tick, time) => this.due.push([tick, time]) };
-      },
-      run() {
-        this.player.schedule(this.context.currentTime + ahead);
-        while (this.due.length && this.due[0][1] <= this.context.currentTime) this.show(this.due.shift()[0]);
-      },
-      show(tick) {
-        const at = this.score.bars.findLastIndex((bar) => bar.from <= tick);
-        if (at === this.now) return;
-        this.now = at;
-        all(".ruler span", this.$root).forEach((bar, i) => bar.classList.toggle("on", i === at));
-      },
-      // Bars go round between the ends of a loop, from and to, counted from 0.
-      loop: null,
-      round() {
-        const { bars, beat, ticks } = this.score;
-        const [from, to] = this.loop || [0, bars.length - 1];
-        const ends = { from: bars[from].from, to: this.loop ? bars[to].from + bars[to].beats * beat : ticks };
-        if (this.player) Object.assign(this.player, ends, this.player.playing ? {} : { at: ends.from });
-        all(".ruler span", this.$root).forEach((bar, i) => bar.classList.toggle("in", Boolean(this.loop) && from <= i && i <= to));
-      },
-      setLoop(from, to) {
-        if (!this.score) return;
-        this.loop = from === null ? null : [Math.min(from, to), Math.max(from, to)];
-        this.round();
-        this.said = this.loop ? `Bars ${this.loop[0] + 1} to ${this.loop[1] + 1} go round.` : "";
-      },
-      said: "",
-      held: -1,
-      barAt(event) { return all(".ruler span", this.$root).indexOf(event.target.closest(".ruler span")); },
-      grab(event) { this.held = this.barAt(event); },
-      drop(event) {
-        const to = this.barAt(event);
-        if (this.held >= 0 && to >= 0) this.setLoop(this.held === to && this.loop ? null : this.held, to);
-        this.held = -1;
-      },
-      taps: [],
-      tap() {
-        const now = performance.now();
-        this.taps = [...this.taps.filter((at) => now - at < 6000 && now - (this.taps.at(-1) || 0) < 2500), now].slice(-5);
-        if (this.taps.length > 1) this.setTempo(60000 * (this.taps.length - 1) / (now - this.taps[0]));
-      },
-      half() { this.setTempo(this.tempo / 2); },
-      twice() { this.setTempo(this.tempo * 2); },
-      rule() {
-        this.now = -1;
-        this.loop = null;
-        this.said = "";
-        this.$root.querySelector(".ruler").replaceChildren(...this.score.bars.map((bar) => {
-          const el = document.createElement("span");
-          el.textContent = bar.chords;
-          return el;
-        }));
-      },
-      stop() {
-        clearInterval(this.timer);
-        this.player?.stop();
-        [this.playing, this.due, this.now] = [false, [], -1];
-        all(".ruler .on", this.$root).forEach((bar) => bar.classList.remove("on"));
-      },
-      // The tempo can change while it plays: what is scheduled stays, what comes follows.
-      setTempo(to) {
-        const tempo = Math.min(300, Math.max(20, Math.round(Number(to)) || this.tempo));
-        this.tempo = tempo;
-        if (this.player) Object.assign(this.player.options, { tempo });
-      },
-      typed(event) { this.setTempo(event.target.value); event.target.value = this.tempo; },
-      slow() { this.setTempo(this.score.slow); },
-      medium() { this.setTempo(this.score.medium); },
-      goal() { this.setTempo(this.score.goal); },
-      switched() { this.switches++; if (this.player) Object.assign(this.player.options, this.options()); },
-      get shown() { return this.score ? this.tempo : ""; },
-      get unready() { return !this.score; },
-      get label() { return this.playing ? "Stop" : "Play"; },
-      // A file of what the bar plays now, as it is switched.
-      get along() {
-        if (!this.score) return null;
-        const on = (name) => this.$root.querySelector(`[name=${name}]`).checked;
-        const parts = ["thumb", "fingers", "strum"].filter((by) => !on(by)).map((by) => `&${by}=no`).join("");
-        return `${this.url}${this.url.includes("?") ? "&" : "?"}as=wav&tempo=${this.tempo}&click=${on("click") ? "yes" : "no"}&countin=${on("countin") ? "yes" : "no"}${parts}&v=${this.switches}`;
-      },
-      switches: 0, // so that the address follows them
-      get unit() { return this.score ? this.score.unit : ""; },
-    }));
-  });
+  // speaker opens the way to the loudspeaker once, or says in a sentence why there is none.
+  // What would go over full scale is held back a little.
+  let opened = null;
+  const mute = "This device gives no sound. Check that a loudspeaker or headphones are connected, then press Play again.";
+  async function speaker() {
+    try {
+      if (!opened) {
+        const context = new AudioContext({ latencyHint: "interactive" });
+        const level = new GainNode(context, { gain: 0.8 });
+        const limit = new DynamicsCompressorNode(context, { threshold: -4, knee: 2, ratio: 16, attack: 0.001, release: 0.08 });
+        level.connect(limit).connect(context.destination);
+        opened = { context, out: level };
+      }
+    } catch {
+      throw new Error(mute);
+    }
+    const running = await Promise.race([opened.context.resume().then(() => true, () => false), new Promise((late) => setTimeout(late, 2500, false))]);
+    if (!running) throw new Error(mute);
+    return opened;
+  }
+  // Fetched ahead of the press, what is played first sounds at once.
+  const scores = new Map();
+  async function scoreAt(url, fresh) {
+    if (!fresh && scores.has(url)) return scores.get(url);
+    const answer = await fetch(url, { headers: { Accept: "application/json" } });
+    if (!answer.ok) throw new Error(answer.status === 422 ? await answer.text() : "");
+    const score = await answer.json();
+    scores.set(url, score);
+    return score;
+  }
 
   // A tone by itself, to tune to: pressed again it begins again.
   let ear = null;
   async function hearTone(address) {
-    ear ||= { context: new AudioContext(), source: null };
-    await ear.context.resume();
-    const buffer = await load(ear.context, address);
-    ear.source?.stop();
-    ear.source = ear.context.createBufferSource();
-    ear.source.buffer = buffer;
-    ear.source.connect(ear.context.destination);
-    ear.source.start();
+    const { context, out } = await speaker();
+    const buffer = await load(context, address);
+    ear?.stop();
+    ear = new AudioBufferSourceNode(context, { buffer });
+    ear.connect(out);
+    ear.start();
   }
   document.addEventListener("click", (event) => {
     const tone = event.target.closest("[data-tone]");
-    if (tone) hearTone(tone.dataset.tone).then(() => { tone.dataset.heard = "yes"; }, () => { tone.title = "The tone could not be fetched."; });
+    if (tone) hearTone(tone.dataset.tone).then(() => { tone.dataset.heard = "yes"; }, (fault) => { tone.title = fault.message || "The tone could not be fetched."; });
   });
 
-  const barOf = () => {
-    const bar = document.querySelector("[data-play]");
-    return bar && window.Alpine ? Alpine.$data(bar) : null;
-  };
-  document.addEventListener("click", (event) => {
-    const button = event.target.closest("[data-hear]");
-    if (button) barOf()?.hear(button.dataset.hear);
-  });
-  // Space plays wherever it has no other meaning; [ and ] set the ends of a loop where the
-  // playhead is, Escape opens it, t taps the tempo, - and + halve and double it.
-  const keys = {
-    " ": (bar) => bar.toggle(), t: (bar) => bar.tap(), "-": (bar) => bar.half(), "+": (bar) => bar.twice(), Escape: (bar) => bar.setLoop(null),
-    "[": (bar) => bar.setLoop(Math.max(0, bar.now), Math.max(bar.loop?.[1] ?? bar.score?.bars.length - 1, bar.now)),
-    "]": (bar) => bar.setLoop(Math.min(bar.loop?.[0] ?? 0, Math.max(0, bar.now)), Math.max(0, bar.now)),
-  };
-  document.addEventListener("keydown", (event) => {
-    const own = event.target.closest(".playbar") && !event.target.closest("input, a") ? "" : "button, summary, a, [tabindex]:not(#main), ";
-    if (event.ctrlKey || event.metaKey || event.altKey || !keys[event.key] || event.target.closest(`${own}input, textarea, select`)) return;
-    if (event.key === " " && event.target.closest("button")) return; // it presses the button
-    const bar = barOf();
-    if (!bar) return;
-    event.preventDefault();
-    keys[event.key](bar);
-  });
+  const lost = "The tones could not be fetched. Try again when the connection is back.";
+  const sentence = (fault) => (fault.message && !/fetch|^\d+$|NetworkError|JSON/.test(fault.message) ? fault.message : lost);
+  Object.assign(window.arplin, { Player, speaker, scoreAt, sentence });
 })();

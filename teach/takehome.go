@@ -1,0 +1,120 @@
+package teach
+
+import (
+	"archive/zip"
+	"fmt"
+	"slices"
+
+	"arplin/core/bind"
+	"arplin/core/fretboard"
+	"arplin/core/ladder"
+	"arplin/letters"
+	"arplin/store"
+)
+
+// Along is one play-along of several that go home together.
+type Along struct {
+	Name  string // of its file
+	Score Score  // with the chords to play over
+	PlayAlong
+}
+
+// The two ways of a play-along: with the figure, to play after, and with chords in its place.
+var alongWays = []struct {
+	says    string
+	without []bind.Hand
+}{
+	{"", []bind.Hand{bind.ByChords}},
+	{", to play over", []bind.Hand{bind.ByThumb, bind.ByFingers, bind.ByStrum}},
+}
+
+// alongsAt are both ways of a score at some tempos, counted in and with the click.
+func alongsAt(name string, s Score, tempos ...int) (list []Along) {
+	slices.Sort(tempos)
+	for _, tempo := range slices.Compact(tempos) {
+		for _, way := range alongWays {
+			list = append(list, Along{fmt.Sprintf("%s at %d%s.wav", letters.FileName(name), tempo, way.says), s, PlayAlong{Tempo: tempo, Click: true, CountIn: true, Without: way.without}})
+		}
+	}
+	return list
+}
+
+// Alongs are the score slow, medium and at the goal. The score must have its chords.
+func (s Score) Alongs() []Along { return alongsAt(s.Title, s, s.Slow, s.Medium, s.Goal) }
+
+// ZipAlongs renders play-alongs one after another into a zip. One that is too long is left
+// out, and a file says so.
+func ZipAlongs(z *zip.Writer, list []Along) error {
+	var left []byte
+	for _, a := range list {
+		wav, err := a.Score.WAV(a.PlayAlong)
+		if err != nil {
+			left = fmt.Appendf(left, "%s is not here: %v.\r\n", a.Name, err)
+			continue
+		}
+		if err := zipFile(z, a.Name, wav); err != nil {
+			return err
+		}
+	}
+	if left != nil {
+		return zipFile(z, "What is not here.txt", left)
+	}
+	return nil
+}
+
+func zipFile(z *zip.Writer, name string, data []byte) error {
+	w, err := z.Create(name)
+	if err == nil {
+		_, err = w.Write(data)
+	}
+	return err
+}
+
+// Alongs are the play-alongs of a week: each step that is practised, at its tempos of the week
+// and at its goal. What the tasks play is in their Along.
+func (w *StudentWeek) Alongs() (list []Along, err error) {
+	type at struct {
+		song store.LadderID
+		step ladder.StepID
+	}
+	scores := map[at]Score{}
+	tempos := map[at][]int{}
+	names := map[at]string{}
+	var order []at
+	for i := range w.Days {
+		for k := range w.Days[i].Tasks {
+			task := &w.Days[i].Tasks[k]
+			if task.Hear == "" {
+				continue
+			}
+			l := w.ladders[task.Song]
+			key := at{l.ID, l.Steps[task.Step].ID}
+			if _, there := scores[key]; !there {
+				if scores[key], err = l.StepScore(key.step, ScoreAsk{Student: w.Student.ID, Chords: true}); err != nil {
+					return nil, err
+				}
+				names[key] = fmt.Sprintf("%d %s, step %d", len(order)+1, l.SongTitle, task.Step+1)
+				tempos[key] = []int{scores[key].Goal}
+				order = append(order, key)
+			}
+			if task.Tempo > 0 {
+				tempos[key] = append(tempos[key], task.Tempo)
+				task.Along = alongsAt(names[key], scores[key], task.Tempo)[0].Name
+			}
+		}
+	}
+	for _, key := range order {
+		list = append(list, alongsAt(names[key], scores[key], tempos[key]...)...)
+	}
+	return list, nil
+}
+
+// heldBy is the ladder as one of its class plays it: with the own instrument, capo and shapes.
+func (l Ladder) heldBy(id store.StudentID) (Ladder, fretboard.Instrument, bool) {
+	st, ok := l.Class.Student(id)
+	if !ok {
+		return l, l.Instrument, false
+	}
+	l.Song.Song, l.Class = Held(st, l.Song.Song), l.Class.For(st)
+	return l, l.Class.Instrument(st.Instrument), true
+}

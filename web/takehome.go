@@ -1,0 +1,69 @@
+package web
+
+import (
+	"archive/zip"
+	"bytes"
+	"fmt"
+	"html/template"
+	"time"
+
+	"github.com/gofiber/fiber/v3"
+
+	"arplin/letters"
+	"arplin/store"
+	"arplin/teach"
+)
+
+// weekZip is a student's week to take home: the page with its play-alongs.
+func (s *server) weekZip(c fiber.Ctx) error {
+	id, err := pathID[store.StudentID](c)
+	if err != nil {
+		return err
+	}
+	w, err := s.LoadStudentWeek(c.Context(), who(c), class(c), id, time.Now())
+	if err != nil {
+		return err
+	}
+	alongs, err := w.Alongs()
+	if err != nil {
+		return err
+	}
+	styles, err := inlineStyles()
+	if err != nil {
+		return err
+	}
+	var sheet bytes.Buffer
+	home := homePage{studentWeekPage{page(c, w.Name+": this week", "class"), w, teach.Care}, styles}
+	if err := c.App().Config().Views.Render(&sheet, "week_home", home); err != nil {
+		return fmt.Errorf("the week to take home: %w", err)
+	}
+	return sendZip(c, w.Name+", this week", func(z *zip.Writer) error {
+		page, err := z.Create(letters.FileName(w.Name+", this week") + ".html")
+		if err == nil {
+			_, err = page.Write(sheet.Bytes())
+		}
+		if err != nil {
+			return err
+		}
+		return teach.ZipAlongs(z, alongs)
+	})
+}
+
+// homePage is a page that stands by itself.
+type homePage struct {
+	studentWeekPage
+	Styles template.CSS
+}
+
+// inlineStyles are the styles that a page brings along where it has no server.
+func inlineStyles() (template.CSS, error) {
+	var all []byte
+	for _, name := range []string{"app", "marks", "lesson", "sound"} {
+		css, err := staticFiles.ReadFile("static/" + name + ".css")
+		if err != nil {
+			return "", err
+		}
+		all = append(all, css...)
+	}
+	return template.CSS(all), nil
+}
