@@ -197,22 +197,7 @@ func (l *stripLayout) pluck(x float64, e bind.Event, class string) {
 	if e.Accent {
 		markClass += " accent"
 	}
-	switch letter {
-	case "p":
-		l.rect(markClass, x-markRadius, y-markRadius, 2*markRadius, 2*markRadius, 3)
-	case "i":
-		l.circle(markClass, x, y, markRadius)
-	case "m":
-		r := markRadius + 1
-		l.polygon(markClass, x, y-r, x+r, y, x, y+r, x-r, y)
-	case "a":
-		l.polygon(markClass, x, y-12, x+12, y+8, x-12, y+8)
-	case "c":
-		r := markRadius + 1.5
-		l.polygon(markClass, x, y-r, x+r, y-2, x+r*0.62, y+r*0.85, x-r*0.62, y+r*0.85, x-r, y-2)
-	default:
-		l.rect(markClass, x-markRadius+1, y-markRadius-1, 2*markRadius-2, 2*markRadius+2, 8)
-	}
+	l.finger(markClass, letter, x, y, markRadius)
 	dy := 0.0
 	if letter == "a" {
 		dy = 2.5

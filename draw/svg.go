@@ -72,6 +72,28 @@ func pointList(points []float64) string {
 	return strings.Join(parts, " ")
 }
 
+// finger draws the mark of what plucks: thumb square, index circle, middle lozenge, ring
+// triangle, little finger pentagon, a pick long and round. Its half width is about r.
+func (c *canvas) finger(class, letter string, x, y, r float64) {
+	k := r / markRadius // the others were shaped around a mark of that size
+	switch letter {
+	case "p":
+		c.rect(class, x-r, y-r, 2*r, 2*r, 3*k)
+	case "i":
+		c.circle(class, x, y, r)
+	case "m":
+		r += k
+		c.polygon(class, x, y-r, x+r, y, x, y+r, x-r, y)
+	case "a":
+		c.polygon(class, x, y-12*k, x+12*k, y+8*k, x-12*k, y+8*k)
+	case "c":
+		r += 1.5 * k
+		c.polygon(class, x, y-r, x+r, y-2*k, x+r*0.62, y+r*0.85, x-r*0.62, y+r*0.85, x-r, y-2*k)
+	default:
+		c.rect(class, x-r+k, y-r-k, 2*r-2*k, 2*r+2*k, 8*k)
+	}
+}
+
 // text is centred on x with its middle on y.
 func (c *canvas) text(class string, x, y float64, s string) {
 	fmt.Fprintf(&c.b, `<text class="%s" x="%s" y="%s">%s</text>`, class, num(x), num(y), html.EscapeString(s))

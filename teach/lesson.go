@@ -39,30 +39,6 @@ type LessonPiece struct {
 	Past, On bool
 }
 
-// Tuning is an instrument of the class with its open strings, the thickest first.
-type Tuning struct {
-	Instrument string
-	Strings    []OpenString
-}
-
-// OpenString is a string to be tuned to.
-type OpenString struct {
-	Name string // "E2"
-	Tone string // the address of its tone
-}
-
-// tunings are the open strings of a class's instruments.
-func tunings(c Class) (list []Tuning) {
-	for _, ins := range c.Instruments() {
-		t := Tuning{Instrument: ins.Name}
-		for _, p := range ins.Tuning {
-			t.Strings = append(t.Strings, OpenString{p.String(), fmt.Sprintf("/tones?of=%s&as=flesh&midi=%d", family(ins), p.MIDI())})
-		}
-		list = append(list, t)
-	}
-	return list
-}
-
 // LessonGroup is a group with its lane.
 type LessonGroup struct {
 	plan.Group
@@ -203,7 +179,7 @@ func (l lessonPlan) view(p planning, now time.Time) Lesson {
 			lp.Hear = StepScoreAt(id, step, 0)
 		}
 		if piece.Kind == plan.Tune {
-			lp.Tune = tunings(v.Class)
+			lp.Tune = tunings(v.Class.Instruments())
 		}
 		for _, g := range piece.Groups {
 			_, at := l.kept.at(plan.Piece{Song: piece.Song, Step: g.Step})

@@ -26,6 +26,7 @@ type Score struct {
 	Goal    int           `json:"goal"`
 	Feel    Feel          `json:"feel,omitempty"` // as it is played; none where it cannot be changed
 	Strings sound.Strings `json:"strings"`        // whose tones
+	Capo    int           `json:"capo,omitempty"` // the chords are named as they are fingered above it
 	Ticks   int           `json:"ticks"`          // of the whole
 	Figures []ScoreFigure `json:"figures"`
 	Bars    []ScoreBar    `json:"bars"`
@@ -120,7 +121,7 @@ type scored struct {
 func (s scored) score(title string, tempos song.Tempos, capo int, ask ScoreAsk) Score {
 	v := s.view
 	meter := v.song.Meter
-	out := Score{Notes: []ScoreNote{}, Bars: []ScoreBar{}, Figures: []ScoreFigure{}, Title: title, Beat: meter.BeatTicks(), Unit: meter.BeatName(), Slow: tempos.Slow, Medium: tempos.Medium, Goal: tempos.Goal, Strings: family(v.ins)}
+	out := Score{Notes: []ScoreNote{}, Bars: []ScoreBar{}, Figures: []ScoreFigure{}, Title: title, Beat: meter.BeatTicks(), Unit: meter.BeatName(), Slow: tempos.Slow, Medium: tempos.Medium, Goal: tempos.Goal, Strings: family(v.ins), Capo: capo}
 	if meter.Compound() {
 		out.Eighth, out.Slower = meter.BeatTicks()/3, song.SlowCompound
 	}

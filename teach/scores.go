@@ -5,6 +5,7 @@ import (
 	"context"
 	"fmt"
 	"maps"
+	"net/url"
 	"slices"
 	"strings"
 
@@ -159,6 +160,11 @@ func (t *Teach) SongScore(ctx context.Context, teacher store.TeacherID, c Class,
 // ladder's own instrument.
 func StepScoreAt(id store.LadderID, step ladder.StepID, student store.StudentID) string {
 	return fmt.Sprintf("/ladders/%d/step/%d/score?student=%d", id, step, student)
+}
+
+// scoreOn is the address of a step's score on an instrument.
+func scoreOn(id store.LadderID, step ladder.StepID, instrument string) string {
+	return fmt.Sprintf("/ladders/%d/step/%d/score?instrument=%s", id, step, url.QueryEscape(instrument))
 }
 
 // StepScore is a step of a ladder on its song: the chords of its stage sound, where others

@@ -15,6 +15,7 @@ func (s *server) routes(app *fiber.App) {
 	app.Post("/decisions", s.decide)
 	app.Post("/stage", s.setStage)
 	app.Get("/tones", s.tone)
+	app.Get("/tune", s.tune)
 
 	app.Get("/lesson", s.lesson)
 	app.Get("/lesson/live", s.liveLesson)
@@ -80,6 +81,8 @@ func (s *server) routes(app *fiber.App) {
 	app.Get("/ladders/:id", s.ladderPage)
 	app.Get("/ladders/:id/step/:step", s.stepAdvice)
 	app.Get("/ladders/:id/step/:step/score", s.stepScore)
+	app.Get("/ladders/:id/together", s.together)
+	app.Get("/ladders/:id/together/:step", s.togetherLane)
 	app.Get("/ladders/:id/beyond", s.beyond)
 	app.Post("/ladders/:id/place", s.place)
 	app.Post("/ladders/:id/edit", s.editLadder)

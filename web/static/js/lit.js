@@ -46,9 +46,13 @@
     return again * figure.slots.length + figure.slots.findLastIndex((start) => start <= since - again * figure.bar + 1e-6);
   }
 
-  // light lights a slot of a bar within a part of the page.
+  // light lights a slot of a bar within a part of the page, and nothing else.
   function light(scope, score, bar, tick) {
     dark();
+    shine(scope, score, bar, tick);
+  }
+
+  function shine(scope, score, bar, tick) {
     const slot = slotAt(score, bar, tick);
     if (!scope || slot < 0) return;
     const onSong = bar.id && scope.querySelector(`#bar-${bar.id}`);
@@ -58,10 +62,10 @@
     const shown = named.length ? named : pictures.filter((svg) => !svg.closest("[data-chord]"));
     shown.forEach((svg) => {
       const { list, grid } = columns(svg);
-      const at = onSong ? slot : (bar.p || 0) * grid + slot % grid;
+      const at = onSong || svg.closest("[data-onebar]") ? slot : (bar.p || 0) * grid + slot % grid;
       (list[at] || []).forEach((el) => { el.classList.add("lit"); lit.push(el); });
     });
     if (onSong) { onSong.classList.add("lit"); lit.push(onSong); }
   }
-  Object.assign(window.arplin, { light, dark, slotAt });
+  Object.assign(window.arplin, { light, shine, dark, slotAt });
 })();

@@ -1,0 +1,42 @@
+package web
+
+import (
+	"strconv"
+	"strings"
+
+	"github.com/gofiber/fiber/v3"
+
+	"arplin/core/ladder"
+	"arplin/teach"
+)
+
+type togetherPage struct {
+	Page
+	teach.Together
+	Care []string
+}
+
+// together shows the class's steps at once, for the projector.
+func (s *server) together(c fiber.Ctx) error {
+	l, err := s.loadLadder(c)
+	if err != nil {
+		return err
+	}
+	p := togetherPage{Page: page(c, l.SongTitle+", together", "desk"), Together: l.Together(), Care: teach.Care}
+	p.Stage = true
+	return c.Render("together", p)
+}
+
+// togetherLane is a step as it is handed to a lane while it plays.
+func (s *server) togetherLane(c fiber.Ctx) error {
+	l, err := s.loadLadder(c)
+	if err != nil {
+		return err
+	}
+	id, _ := strconv.Atoi(c.Params("step")) // none is on no ladder
+	lane, err := l.Lane(ladder.StepID(id), strings.Split(c.Query("on"), ","))
+	if err != nil {
+		return err
+	}
+	return c.Render("together_lane", lane, "")
+}

@@ -1,0 +1,17 @@
+package web
+
+import (
+	"github.com/gofiber/fiber/v3"
+
+	"arplin/teach"
+)
+
+type tunePage struct {
+	Page
+	teach.TuningUp
+}
+
+// tune is where strings are tuned: by ear, or by the microphone.
+func (s *server) tune(c fiber.Ctx) error {
+	return c.Render("tune", tunePage{page(c, "Tune up", "tune"), class(c).TuneUp(c.Query("instrument"))})
+}
