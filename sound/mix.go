@@ -12,9 +12,13 @@ type Note struct {
 // hush is how fast a string is silenced: the part that is left of it after a sample.
 const hush = 0.9972
 
+// headroom is what all is made softer by, so that strums of the whole hand over a click stay
+// under full scale.
+const headroom = 0.72
+
 // Mix renders notes, in the order of their moments, into so many seconds. A string rings
-// until it is used again, or until all are stopped. Where strums would go over full scale,
-// the whole is made softer.
+// until it is used again, or until all are stopped. Where that would still go over full
+// scale, the whole is made softer.
 func Mix(notes []Note, seconds float64) []float32 {
 	out := make([]float32, int(seconds*Rate)) // half the memory, and more than 16 bits want
 	ends := make([]int, len(notes))           // in samples; 0 for what rings out
@@ -46,9 +50,9 @@ func Mix(notes []Note, seconds float64) []float32 {
 		}
 		into := out[at:]
 		for k, x := range tone[:whole] {
-			into[k] += float32(n.Loud * x)
+			into[k] += float32(headroom * n.Loud * x)
 		}
-		left := n.Loud
+		left := headroom * n.Loud
 		for k := whole; k < len(tone) && left > 0.001; k++ {
 			left *= hush
 			into[k] += float32(left * tone[k])

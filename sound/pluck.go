@@ -74,12 +74,12 @@ func (t Tone) ring() (seconds, damp float64) {
 // Longest is how long a tone is at most, in seconds.
 const Longest = 4.0
 
-// level is the loudest sample of a tone: strums of six strings stay under full scale
-// because their tops do not meet.
-const level = 0.5
+// level is how loud tones are, as the root of the mean square of their first part; no sample
+// is above top.
+const level, levelSpan, top = 0.12, Rate / 5, 0.5
 
-// Samples renders the tone, its loudest sample at half of full scale, faded out at its
-// end. The same tone is always the same.
+// Samples renders the tone, as loud as every other, faded out at its end. The same tone is
+// always the same.
 func (t Tone) Samples() []float64 {
 	seconds, damp := t.ring()
 	touch := touches[t.Touch]
@@ -98,15 +98,10 @@ func (t Tone) Samples() []float64 {
 
 	line := t.pluck(whole, touch.soft, touch.passes, touch.place)
 	out := make([]float64, length)
-	at, before, passedIn, passedOut, top := 0, 0.0, 0.0, 0.0, 0.0
+	at, before, passedIn, passedOut := 0, 0.0, 0.0, 0.0
 	for i := range out {
 		sample := line[at]
 		out[i] = sample
-		if sample > top {
-			top = sample
-		} else if -sample > top {
-			top = -sample
-		}
 		lost := loss * ((1-damp)*sample + damp*before)
 		before = sample
 		passed := coefficient*(lost-passedOut) + passedIn
@@ -116,36 +111,64 @@ func (t Tone) Samples() []float64 {
 			at = 0
 		}
 	}
-	fade := min(length, Rate/20)
-	scale := level / top
-	for i := range out {
-		out[i] *= scale
-		if left := length - i; left < fade {
-			out[i] *= float64(left) / float64(fade)
-		}
+	for _, r := range bodies[t.Strings] {
+		r.through(out)
 	}
+	evenOut(out)
 	return out
 }
 
-// pluck is the string at the moment in which it is let go: noise, smoothed by what
-// plucks it, without the partials that have a node where it is plucked.
+// evenOut brings a tone to the level of all, and lets it end in silence.
+func evenOut(out []float64) {
+	power, most := 0.0, 0.0
+	for i, x := range out {
+		if i < levelSpan {
+			power += x * x
+		}
+		most = math.Max(most, math.Abs(x))
+	}
+	scale := math.Min(level/math.Sqrt(power/float64(min(len(out), levelSpan))), top/most)
+	fade := min(len(out), Rate/20)
+	for i := range out {
+		out[i] *= scale
+		if left := len(out) - i; left < fade {
+			out[i] *= float64(left) / float64(fade)
+		}
+	}
+}
+
+// grain is how much of the pluck is noise: the roughness of a fingertip, a nail, a wound
+// string.
+const grain = 0.14
+
+// pluck is the string in the moment in which it is let go. What a bridge feels of an ideal
+// string plucked at a part of its length is a pulse as wide as that part: partial n has the
+// strength sin(n pi place) / n, and those with a node there are missing. What plucks is not
+// sharp, so highs are smoothed away. Source: Fletcher and Rossing, The Physics of Musical
+// Instruments, the chapter on strings.
 func (t Tone) pluck(n int, soft float64, passes int, place float64) []float64 {
 	random := rand.New(rand.NewPCG(uint64(t.Hertz*100), uint64(len(t.Touch))))
 	noise := make([]float64, n)
 	for i := range noise {
-		noise[i] = 2*random.Float64() - 1
+		noise[i] = grain * (2*random.Float64() - 1)
 	}
-	for range passes {
-		before := noise[n-1]
-		for i, x := range noise {
-			before = (1-soft)*x + soft*before
-			noise[i] = before
+	line, width := make([]float64, n), max(1, int(place*float64(n)))
+	for i := range line {
+		line[i] = noise[i] - noise[(i-width+n)%n] - place
+		if i < width {
+			line[i]++
 		}
 	}
-	line, mean, node := make([]float64, n), 0.0, max(1, int(place*float64(n)))
-	for i := range line {
-		line[i] = noise[i] - noise[(i-node+n)%n]
-		mean += line[i] / float64(n)
+	for range passes {
+		before := line[n-1]
+		for i, x := range line {
+			before = (1-soft)*x + soft*before
+			line[i] = before
+		}
+	}
+	mean := 0.0
+	for _, x := range line {
+		mean += x / float64(n)
 	}
 	for i := range line {
 		line[i] -= mean // a string rests around its middle

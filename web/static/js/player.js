@@ -233,14 +233,15 @@
   }
 
   // speaker opens the way to the loudspeaker once, or says in a sentence why there is none.
-  // What would go over full scale is held back a little.
+  // There is room for strums of the whole hand over a click, as in the files (sound/mix.go); what
+  // would still go over full scale is held back.
   let opened = null;
   const mute = "This device gives no sound. Check that a loudspeaker or headphones are connected, then press Play again.";
   async function speaker() {
     try {
       if (!opened) {
         const context = new AudioContext({ latencyHint: "interactive" });
-        const level = new GainNode(context, { gain: 0.8 });
+        const level = new GainNode(context, { gain: 0.72 });
         const limit = new DynamicsCompressorNode(context, { threshold: -4, knee: 2, ratio: 16, attack: 0.001, release: 0.08 });
         level.connect(limit).connect(context.destination);
         opened = { context, out: level };
