@@ -58,9 +58,8 @@
     const onSong = bar.id && scope.querySelector(`#bar-${bar.id}`);
     const pictures = all("svg[data-slots]", onSong || scope);
     const chord = bar.ch?.findLast((change) => change.t <= tick + 1e-6)?.c;
-    const named = pictures.filter((svg) => svg.closest("[data-chord]")?.dataset.chord === chord);
-    const shown = named.length ? named : pictures.filter((svg) => !svg.closest("[data-chord]"));
-    shown.forEach((svg) => {
+    const other = (svg) => { const on = svg.closest("[data-chord]"); return on && on.dataset.chord !== chord; };
+    pictures.filter((svg) => !other(svg)).forEach((svg) => {
       const { list, grid } = columns(svg);
       const at = onSong || svg.closest("[data-onebar]") ? slot : (bar.p || 0) * grid + slot % grid;
       (list[at] || []).forEach((el) => { el.classList.add("lit"); lit.push(el); });

@@ -51,15 +51,15 @@
           part.textContent = many ? `${name} ${String.fromCharCode(64 + seen[name])}` : name;
         });
       },
+      off(at) { return this.solo.size ? !this.solo.has(at) : this.mutes.has(at); }, // alone goes before mute
       muted() {
-        const off = (at) => this.mutes.has(at) || this.solo.size > 0 && !this.solo.has(at);
-        return new Set(this.voices.flatMap((voice, i) => (off(voice.at) ? [i] : [])));
+        return new Set(this.voices.flatMap((voice, i) => (this.off(voice.at) ? [i] : [])));
       },
       switches() {
         this.lanes().forEach((lane, at) => {
           lane.querySelector("[data-do=mute]").setAttribute("aria-pressed", String(this.mutes.has(at)));
           lane.querySelector("[data-do=solo]").setAttribute("aria-pressed", String(this.solo.has(at)));
-          lane.classList.toggle("silent", this.mutes.has(at) || this.solo.size > 0 && !this.solo.has(at));
+          lane.classList.toggle("silent", this.off(at));
         });
         if (this.player) this.player.options.muted = this.muted();
       },
@@ -177,7 +177,7 @@
         const to = lane?.dataset[way];
         if (!to || to === "0") return;
         try {
-          const answer = await fetch(`/ladders/${this.$root.dataset.ladder}/together/${to}?on=${encodeURIComponent(lane.dataset.on)}`);
+          const answer = await fetch(`/ladders/${this.$root.dataset.ladder}/together/${to}?on=${encodeURIComponent(lane.dataset.instruments)}`);
           if (!answer.ok) throw new Error("");
           const made = document.createElement("template");
           made.innerHTML = await answer.text();

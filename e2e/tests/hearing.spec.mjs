@@ -1,0 +1,172 @@
+// What the page renders is listened to: recorded, and its onsets, pitches and levels found.
+import { test, expect } from "./arplin.mjs";
+
+// The clicks and the notes of a score are rendered by the browser's offline context, and
+// their onsets found in what it rendered.
+test("onsets fall within two milliseconds of the score, through a change of tempo", async ({ teacher: page }) => {
+  await page.goto("/patterns/thumb-once");
+  const { clicks, notes, loudest } = await page.evaluate(async () => {
+    const score = await (await fetch("/patterns/thumb-once/score?instrument=guitar")).json();
+    const render = async (options, change, play = score) => {
+      const context = new OfflineAudioContext(1, 44100 * 12, 44100);
+      const player = new window.arplin.Player(context, play, { out: context.destination, tempo: 90, ...options });
+      await player.prepare();
+      player.start(0.25);
+      player.schedule(6);
+      if (change) player.options.tempo = change;
+      player.schedule(11.5);
+      return (await context.startRendering()).getChannelData(0);
+    };
+    // An onset is where the loudness of a few samples rises far above that of those before.
+    const onsets = (data, quiet) => {
+      const found = [];
+      const size = 22;
+      const power = (from) => { let sum = 0; for (let i = from; i < from + size; i++) sum += data[i] * data[i]; return sum / size; };
+      for (let i = 2205; i + size < data.length; i += size) {
+        const before = Math.max(power(i - size), power(i - 2 * size), power(i - 12 * size));
+        if (power(i) > quiet && power(i) > 6 * before && (!found.length || i / 44100 - found.at(-1) > 0.1)) {
+          let at = i - size;
+          while (Math.abs(data[at]) < 0.004) at++;
+          found.push(at / 44100);
+        }
+      }
+      return found;
+    };
+    const clicks = onsets(await render({ click: true, silent: new Set(["thumb", "fingers", "strum"]) }, 120), 1e-4);
+    // A note begins where the music first differs from the same music without it.
+    const data = await render({ click: false });
+    const notes = [];
+    for (let i = 0; i < 4; i++) {
+      const without = await render({ click: false }, 0, { ...score, notes: score.notes.filter((_, k) => k !== i) });
+      notes.push(data.findIndex((x, k) => Math.abs(x - without[k]) > 1e-5) / 44100);
+    }
+    return { clicks, notes, loudest: data.reduce((most, x) => Math.max(most, Math.abs(x)), 0) };
+  });
+  const beats = [];
+  for (let time = 0.25, tempo = 90; time < 11.4;) {
+    beats.push(time);
+    if (time + 60 / tempo >= 6) tempo = 120;
+    time += 60 / tempo;
+  }
+  expect(clicks.length).toBeGreaterThanOrEqual(beats.length - 1);
+  clicks.forEach((time, i) => expect(Math.abs(time - beats[i]), `click ${i}`).toBeLessThan(0.002));
+  notes.forEach((time, i) => expect(Math.abs(time - (0.25 + i * 4 * 60 / 90)), `note ${i}`).toBeLessThan(0.002));
+  expect(loudest).toBeGreaterThan(0.1);
+  expect(loudest).toBeLessThan(1);
+});
+
+// Every note of a song goes to the sound card when the score says, on a song that goes round.
+test("a score is scheduled note by note", async ({ teacher: page, school }) => {
+  await page.goto(school.umbrellas);
+  const { wrong, played, notes } = await page.evaluate(async (url) => {
+    const score = await (await fetch(url)).json();
+    const context = new OfflineAudioContext(1, 44100, 44100);
+    const player = new window.arplin.Player(context, score, { out: context.destination, tempo: 300 });
+    await player.prepare();
+    const heard = [];
+    player.sound = (note, time) => heard.push([note, time]);
+    player.start(0);
+    player.schedule(score.ticks * 2 * 60 / 300 / score.beat - 0.001); // twice round
+    const tick = 60 / 300 / score.beat;
+    const wrong = heard.filter(([note, time], i) => note !== score.notes[i % score.notes.length] || Math.abs(time - (note.t + Math.floor(i / score.notes.length) * score.ticks) * tick) > 1e-6).length;
+    return { wrong, played: heard.length, notes: score.notes.length };
+  }, `${school.umbrellas}/score?pattern=thumb-two-between`);
+  expect(notes).toBeGreaterThan(80);
+  expect(played).toBe(2 * notes);
+  expect(wrong).toBe(0);
+});
+
+// A loop is played, its tempo changed and the thumb muted, and what comes out is recorded.
+test("a loop is recorded through a change of tempo and without the thumb", async ({ teacher: page }) => {
+  await page.goto("/patterns/thumb-two-between");
+  const bar = page.getByRole("region", { name: "Play bar" });
+  await bar.getByLabel("count-in").uncheck();
+  await bar.getByLabel("click", { exact: true }).uncheck();
+  await page.evaluate(async () => {
+    const { context, out } = await window.arplin.speaker();
+    const tape = context.createScriptProcessor(4096, 1, 1);
+    window.tape = [];
+    tape.onaudioprocess = (event) => window.tape.push(event.inputBuffer.getChannelData(0).slice());
+    out.connect(tape).connect(context.destination);
+    window.tapeRate = context.sampleRate;
+  });
+  const listen = async (ms) => {
+    await page.evaluate(() => { window.tape.length = 0; });
+    await page.waitForTimeout(ms);
+    return page.evaluate(() => {
+      const all = new Float32Array(window.tape.reduce((n, part) => n + part.length, 0));
+      window.tape.reduce((at, part) => { all.set(part, at); return at + part.length; }, 0);
+      const rate = window.tapeRate;
+      // How much of a pitch is in it, and how loud all of it is.
+      const strength = (hertz) => {
+        let [re, im] = [0, 0];
+        all.forEach((x, i) => { re += x * Math.cos(2 * Math.PI * hertz * i / rate); im += x * Math.sin(2 * Math.PI * hertz * i / rate); });
+        return Math.hypot(re, im) / all.length;
+      };
+      const level = Math.sqrt(all.reduce((sum, x) => sum + x * x, 0) / all.length);
+      const top = all.reduce((most, x) => Math.max(most, Math.abs(x)), 0);
+      // Attacks: where a hundredth of a second is much louder than the one before.
+      const size = Math.round(rate / 100);
+      const power = Array.from({ length: Math.floor(all.length / size) }, (_, k) => all.subarray(k * size, k * size + size).reduce((sum, x) => sum + x * x, 0));
+      const attacks = power.reduce((found, p, k) => { if (k > 2 && p > 2.2 * power[k - 1] && p > 1e-3 && (!found.length || k - found.at(-1) > 8)) found.push(k); return found; }, []).map((k) => k / 100);
+      return { seconds: all.length / rate, level, top, attacks, bass: strength(98), middle: strength(246.94) };
+    });
+  };
+  await bar.getByRole("button", { name: "Play" }).click();
+  await expect(bar.locator(".ruler span").nth(1)).toBeVisible();
+  await bar.locator(".ruler span").nth(0).dragTo(bar.locator(".ruler span").nth(0)); // the bar of G goes round
+  await page.waitForTimeout(600);
+  const slow = await listen(5000);
+  expect(slow.seconds).toBeGreaterThan(4.5);
+  expect(slow.level).toBeGreaterThan(0.02);
+  expect(slow.top).toBeLessThan(1);
+  await bar.getByLabel("Tempo", { exact: true }).fill("144"); // three times as fast
+  await bar.getByLabel("Tempo", { exact: true }).press("Enter");
+  await page.waitForTimeout(600);
+  const quick = await listen(5000);
+  const gap = (list) => list.slice(1).map((x, i) => x - list[i]).sort((a, b) => a - b)[Math.floor(list.length / 2)];
+  expect(slow.attacks.length).toBeGreaterThan(4);
+  expect(quick.attacks.length, `${slow.attacks} | ${quick.attacks}`).toBeGreaterThan(1.6 * slow.attacks.length);
+  expect(Math.max(...quick.attacks.slice(1).map((x, i) => x - quick.attacks[i])), "no gap").toBeLessThan(3 * gap(quick.attacks) + 0.4);
+  await bar.getByLabel("thumb").uncheck();
+  await page.waitForTimeout(2500);
+  const fingers = await listen(4000);
+  expect(fingers.level).toBeGreaterThan(0.005);
+  expect(fingers.bass, "the bass is silent").toBeLessThan(quick.bass / 5);
+  expect(fingers.middle, "the fingers are not").toBeGreaterThan(quick.middle / 4);
+  await bar.getByRole("button", { name: "Stop" }).click();
+  await page.waitForTimeout(500);
+  const after = await listen(1000);
+  expect(after.level).toBeLessThan(0.002);
+});
+
+// A hostile timeline: a thousand bars on twelve strings at 300, and one with nothing in it.
+test("a thousand bars on twelve strings at 300 are played", async ({ teacher: page }) => {
+  await page.goto("/patterns/thumb-once");
+  const { heard, top, empty } = await page.evaluate(async () => {
+    const score = await (await fetch("/patterns/thumb-once/score?instrument=guitar")).json();
+    const bars = Array.from({ length: 1000 }, (_, i) => ({ from: i * 4 * score.beat, beats: 4, chords: "C", f: 0 }));
+    const notes = bars.flatMap((bar) => Array.from({ length: 16 }, (_, k) => Array.from({ length: 12 }, (_, s) => ({ t: bar.from + k * score.beat / 4, s: s + 1, m: 40 + s * 3, k: "nail", by: "strum", loud: 0.5, late: 4 * s })))).flat();
+    const play = async (what, seconds) => {
+      const context = new OfflineAudioContext(1, 44100 * seconds, 44100);
+      const { gain } = { gain: new GainNode(context, { gain: 0.72 }) };
+      const limit = new DynamicsCompressorNode(context, { threshold: -4, knee: 2, ratio: 16, attack: 0.001, release: 0.08 });
+      gain.connect(limit).connect(context.destination);
+      const player = new window.arplin.Player(context, what, { out: gain, tempo: 300, click: "beat" });
+      await player.prepare();
+      let heard = 0;
+      const sound = player.sound.bind(player);
+      player.sound = (note, time) => { heard++; sound(note, time); };
+      player.start(0);
+      player.schedule(seconds);
+      return { heard, top: (await context.startRendering()).getChannelData(0).reduce((most, x) => Math.max(most, Math.abs(x)), 0) };
+    };
+    const many = await play({ ...score, bars, notes, ticks: 4000 * score.beat }, 4);
+    const empty = await play({ ...score, bars: [], notes: [], ticks: 0 }, 1);
+    return { heard: many.heard, top: many.top, empty: empty.heard };
+  });
+  expect(heard).toBeGreaterThanOrEqual(5 * 16 * 12); // five bars of the thousand in four seconds, and no more than the next stroke
+  expect(heard).toBeLessThanOrEqual((5 * 16 + 1) * 12);
+  expect(top).toBeGreaterThan(0.2);
+  expect(empty).toBe(0);
+});
