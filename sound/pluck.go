@@ -35,6 +35,10 @@ const (
 // Families lists them.
 var Families = []Strings{Steel, Nylon}
 
+// Lowest and Highest bound the pitches that are rendered, by their MIDI numbers: those of a
+// piano, which no string of ours goes beyond.
+const Lowest, Highest = 21, 108
+
 // Hertz is a pitch by its MIDI number, in equal temperament with A4 = 440 Hz (ISO 16).
 func Hertz(midi int) float64 { return 440 * math.Pow(2, float64(midi-69)/12) }
 

@@ -213,6 +213,10 @@ func (s scored) sounds(bar song.Bar) bool {
 func (s *Score) add(play difficulty.Play, sounds []bind.Sound, capo int) {
 	for _, x := range sounds {
 		n := ScoreNote{x.Tick, x.Late, int(x.String), x.MIDI, x.Kind, x.By, x.Loud}
+		onString := x.Kind != bind.StopSound && x.Kind != bind.KnockSound
+		if pitch := n.MIDI + capo; onString && (pitch < sound.Lowest || pitch > sound.Highest) {
+			continue // a tuning of the teacher's own can be beyond what sounds
+		}
 		switch {
 		case x.Kind == bind.StopSound || x.Kind == bind.KnockSound:
 		case play == difficulty.Said || play == difficulty.Tapped:

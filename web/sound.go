@@ -40,7 +40,7 @@ func (s *server) tone(c fiber.Ctx) error {
 		samples = sound.Click(as == "first")
 	case as == "knock":
 		samples = sound.Knock()
-	case err != nil || midi < 21 || midi > 108 || !slices.Contains(sound.Families, of) || !slices.Contains(sound.Touches, touch):
+	case err != nil || midi < sound.Lowest || midi > sound.Highest || !slices.Contains(sound.Families, of) || !slices.Contains(sound.Touches, touch):
 		return fiber.ErrNotFound
 	default:
 		samples = sound.Tone{Strings: of, Touch: touch, Hertz: sound.Hertz(midi)}.Samples()

@@ -1,9 +1,14 @@
 package web_test
 
 import (
+	"archive/zip"
 	"encoding/json"
 	"fmt"
+	"html"
+	"io"
 	"net/http/httptest"
+	"net/url"
+	"regexp"
 	"strings"
 	"testing"
 
@@ -109,5 +114,102 @@ func TestScores(t *testing.T) {
 	assert.Equal(t, fiber.StatusUnprocessableEntity, res.StatusCode)
 	for _, e := range pattern.Catalogue {
 		assert.NotEmpty(t, scoreAt(t, b, "/patterns/"+e.ID+"/score?instrument=guitar").Notes, e.ID)
+	}
+}
+
+// What goes home is a zip: a step slow, medium and at its goal, and a student's week with its
+// page, which stands by itself and names the files that lie beside it.
+func TestTakingItHome(t *testing.T) {
+	b, id := ownSchool(t, "home")
+	s, ctx := storetest.Open(t), t.Context()
+	_, _, err := s.Place(ctx, id.teacher, id.ladder, store.Places{id.student: id.steps[0]})
+	require.NoError(t, err)
+	files := func(path string) map[string]string {
+		res, body := b.get(path)
+		require.Equal(t, fiber.StatusOK, res.StatusCode, path)
+		assert.Equal(t, "application/zip", res.Header.Get("Content-Type"))
+		z, err := zip.NewReader(strings.NewReader(body), int64(len(body)))
+		require.NoError(t, err)
+		all := map[string]string{}
+		for _, f := range z.File {
+			r, err := f.Open()
+			require.NoError(t, err)
+			data, err := io.ReadAll(r)
+			require.NoError(t, err)
+			all[f.Name] = string(data)
+		}
+		return all
+	}
+	step := files(fmt.Sprintf("/ladders/%d/step/%d/score?as=zip", id.ladder, id.steps[1]))
+	require.Len(t, step, 6)
+	for _, name := range []string{"Upside at 48.wav", "Upside at 64, to play over.wav", "Upside at 80.wav"} {
+		assert.Equal(t, "RIFF", step[name][:4], name)
+	}
+	week := files(id.in("/students/%[4]d/week.zip"))
+	page := week["Momo, this week.html"]
+	require.NotEmpty(t, page)
+	assert.NotRegexp(t, `(src|href)="(https?:)?/`, page, "it asks nobody for anything")
+	assert.Contains(t, page, "Stop at pain")
+	var named int
+	for _, m := range regexp.MustCompile(`<audio[^>]* src="([^"]+)"`).FindAllStringSubmatch(page, -1) {
+		name, err := url.PathUnescape(html.UnescapeString(m[1]))
+		require.NoError(t, err)
+		assert.Contains(t, week, name)
+		named++
+	}
+	assert.Positive(t, named)
+}
+
+// The room has a lane for each step that somebody is on, a voice for each instrument of it,
+// and no number of a step; another step is handed to a lane.
+func TestTogether(t *testing.T) {
+	b, id, students := classOfThree(t, "together")
+	_, body := b.get(id.in("/ladders/%[2]d/together"))
+	assert.Equal(t, 2, strings.Count(body, `data-lane data-step`))
+	assert.Regexp(t, `data-part="bass">bass</b><span class="sub">ukulele, high g, guitar</span>`, body, "one of each is on it")
+	assert.Regexp(t, `data-names>Momo, Nele</span>`, body)
+	assert.Contains(t, body, `data-part="picking"`)
+	assert.NotRegexp(t, `(?i)>[^<]*\blevel\b`, body)
+	voices := regexp.MustCompile(`data-scores="([^"]+)"`).FindAllStringSubmatch(body, -1)
+	require.Len(t, voices, 2)
+	assert.Len(t, strings.Fields(voices[1][1]), 2, "the lower lane, of two instruments")
+	for _, url := range strings.Fields(html.UnescapeString(voices[1][1])) {
+		assert.NotEmpty(t, scoreAt(t, b, url).Notes)
+	}
+	_, lane := b.get(id.in("/ladders/%[2]d/together/") + fmt.Sprint(id.steps[1]) + "?on=guitar,lute")
+	assert.Contains(t, lane, `data-part="picking"`)
+	assert.NotContains(t, lane, "<html")
+	assert.NotContains(t, lane, "Momo")
+	res, _ := b.get(id.in("/ladders/%[2]d/together/999"))
+	assert.Equal(t, fiber.StatusNotFound, res.StatusCode)
+
+	s, ctx := storetest.Open(t), t.Context()
+	for _, st := range students {
+		_, _, err := s.Place(ctx, id.teacher, id.ladder, store.Places{st: 0})
+		require.NoError(t, err)
+	}
+	_, body = b.get(id.in("/ladders/%[2]d/together"))
+	assert.Equal(t, 1, strings.Count(body, `data-lane data-step`), "before anybody is on a step: the target")
+}
+
+// Who has a capo hears the step as it sounds above it, with their own shapes.
+func TestAStudentsOwnScore(t *testing.T) {
+	b, id := ownSchool(t, "own-score")
+	path := fmt.Sprintf("/ladders/%d/step/%d/score", id.ladder, id.steps[1])
+	plain := scoreAt(t, b, path+"?instrument=ukulele")
+	s, ctx := storetest.Open(t), t.Context()
+	st, err := s.Student(ctx, id.teacher, id.student)
+	require.NoError(t, err)
+	st.Capo = 3
+	require.NoError(t, s.ChangeStudent(ctx, id.teacher, st))
+	own := scoreAt(t, b, path+fmt.Sprintf("?student=%d", id.student))
+	assert.Equal(t, 3, own.Capo)
+	assert.NotEqual(t, plain.Bars[0].Chords, own.Bars[0].Chords, "another shape")
+	for _, s := range []teach.Score{plain, own} {
+		for _, n := range s.Notes {
+			if n.Tick < s.Bars[1].From {
+				assert.Contains(t, []int{0, 4, 7}, n.MIDI%12, "C, E and G, whatever is fingered")
+			}
+		}
 	}
 }
