@@ -79,3 +79,35 @@ func TestEveryFigureSounds(t *testing.T) {
 		}
 	}
 }
+
+// What a figure is played over is the whole shape, softly, once where each chord begins.
+func TestChordsToPlayOver(t *testing.T) {
+	for _, ins := range fretboard.Instruments {
+		var held []bind.Held
+		for i, symbol := range []string{"C", "G7", "Am"} {
+			ch := theory.MustChord(symbol)
+			v, ok := fretboard.Easiest(ins, ch)
+			require.True(t, ok, "%s on %s", symbol, ins.Name)
+			held = append(held, bind.Held{From: i * 96, Chord: ch, Shape: v.Shape})
+		}
+		list := bind.Chords(ins, held, 1000)
+		sounding := 0
+		for _, h := range held {
+			late := -1.0
+			for s := fretboard.String(ins.Strings()); s >= 1; s-- {
+				if !h.Shape.Sounds(s) {
+					continue
+				}
+				got := list[sounding]
+				sounding++
+				assert.Equal(t, 1000+h.From, got.Tick)
+				assert.Equal(t, ins.Open(s).MIDI()+int(h.Shape.At(s)), got.MIDI, "%s, string %d", h.Chord, s)
+				assert.Equal(t, bind.ByChords, got.By)
+				assert.Greater(t, got.Late, late, "one string after the other, from the thick ones")
+				assert.Less(t, got.Loud, 0.5, "under the figure")
+				late = got.Late
+			}
+		}
+		assert.Len(t, list, sounding)
+	}
+}

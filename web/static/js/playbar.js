@@ -13,7 +13,7 @@
         this.url = this.$root.dataset.play;
         addEventListener("pagehide", () => this.stop());
         document.addEventListener("htmx:afterSettle", () => this.edited());
-        this.$root.addEventListener("pointerenter", () => this.warm(this.url), { once: true });
+        ["pointerenter", "focusin"].forEach((name) => this.$root.addEventListener(name, () => this.warm(this.url), { once: true }));
       },
       // What stands on the page is played: a figure under the hand has its own address.
       get target() { return (this.url === this.$root.dataset.play && document.querySelector("[data-play-now]")?.dataset.playNow) || this.url; },
@@ -53,13 +53,13 @@
           if (score !== this.score) this.take(score);
           this.player = new Player(context, this.score, this.options());
           this.round();
-          await this.player.prepare();
-          this.player.start();
-          this.playing = true;
+          const begun = this.player.begin();
           this.timer = setInterval(() => this.player.schedule(context.currentTime + ahead()), 25);
-          this.player.schedule(context.currentTime + ahead());
+          this.playing = true;
           this.frame();
+          await begun;
         } catch (fault) {
+          this.stop();
           this.problem = sentence(fault);
         }
         this.loading = false;

@@ -5,18 +5,22 @@
   "use strict";
   const tones = new Map(); // decoded, by address
 
+  const clicks = ["/tones?as=click", "/tones?as=first"];
+
   // toneOf is the address of a note's tone, on the strings that it is played on.
   function toneOf(note, strings) {
     if (note.k === "knock") return "/tones?as=knock";
     return `/tones?of=${strings}&as=${note.k}&midi=${note.m}`;
   }
 
-  async function load(context, address) {
+  const rate = 44100; // of the tones, so that they are decoded as they are
+  let decoder = null;
+  async function load(address) {
     if (!tones.has(address)) {
       tones.set(address, fetch(address).then((answer) => {
         if (!answer.ok) throw new Error(String(answer.status));
         return answer.arrayBuffer();
-      }).then((data) => context.decodeAudioData(data)));
+      }).then((data) => (decoder ||= new OfflineAudioContext(1, 1, rate)).decodeAudioData(data)));
       tones.get(address).catch(() => tones.delete(address));
     }
     return tones.get(address);
@@ -60,20 +64,36 @@
 
     addresses() {
       const addresses = new Set(this.score.notes.filter((note) => note.k !== "stop").map((note) => toneOf(note, this.strings(note))));
-      ["/tones?as=click", "/tones?as=first"].forEach((address) => addresses.add(address));
+      clicks.forEach((address) => addresses.add(address));
       return [...addresses];
     }
 
     strings(note) { return this.score.lanes ? this.score.lanes[note.lane] : this.score.strings; }
 
-    async prepare() {
-      this.tones = new Map(await Promise.all(this.addresses().map(async (address) => [address, await load(this.context, address)])));
+    async prepare(addresses = this.addresses()) {
+      const loaded = await Promise.all(addresses.map(async (address) => [address, await load(address)]));
+      this.tones = new Map([...(this.tones || []), ...loaded]);
+    }
+
+    // begin starts as soon as it can: it counts in while tones are still on their way, a bar
+    // more where they are late.
+    async begin() {
+      const all = this.prepare();
+      if (!this.options.countIn) {
+        await all;
+        return this.start();
+      }
+      this.waiting = true;
+      all.then(() => { this.waiting = false; }, () => { this.waiting = false; });
+      await this.prepare(clicks);
+      this.start();
+      await all;
     }
 
     // seconds a tick lasts now.
     tick() { return 60 / this.options.tempo / this.score.beat; }
 
-    start(when = this.context.currentTime + 0.05) {
+    start(when = this.context.currentTime + 0.03) {
       this.playing = true;
       this.when = when; // that the tick "at" sounds
       if (this.options.grow) this.growTo(0);
@@ -108,7 +128,8 @@
     // schedule hands over everything that is due before a time.
     schedule(until) {
       if (!this.playing) return;
-      while (true) {
+      while (this.waiting && this.when < until) this.countIn(this.when);
+      while (!this.waiting) {
         const { notes } = this.score;
         const note = notes[this.next];
         const pulse = this.clicks()[this.pulse];
@@ -165,7 +186,7 @@
       const start = time + (note.late || 0) / 1000;
       const lane = note.lane || 0;
       if (note.k === "stop") {
-        this.ringing.forEach((gain, string) => { if (string.startsWith(`${lane} `)) this.hush(string, start); });
+        [...this.ringing.keys()].forEach((string) => { if (string.startsWith(`${lane} `)) this.hush(string, start); });
         return;
       }
       if (this.options.silent?.has(note.by) || this.options.muted?.has(lane)) return;
@@ -180,14 +201,15 @@
       if (!note.s) return;
       const string = `${lane} ${note.by === "chords" ? "c" : ""}${note.s}`;
       this.hush(string, start); // it rings until it is used again
-      this.ringing.set(string, gain);
+      this.ringing.set(string, { gain: gain.gain, source });
     }
 
     hush(string, time) {
-      const gain = this.ringing.get(string);
-      if (!gain) return;
-      gain.gain.cancelScheduledValues(time);
-      gain.gain.setTargetAtTime(0, time, 0.008);
+      const rings = this.ringing.get(string);
+      if (!rings) return;
+      rings.gain.cancelScheduledValues(time);
+      rings.gain.setTargetAtTime(0, time, 0.008);
+      rings.source.stop(time + 0.08); // else it would be computed to its end, unheard
       this.ringing.delete(string);
     }
 
@@ -240,7 +262,7 @@
   async function speaker() {
     try {
       if (!opened) {
-        const context = new AudioContext({ latencyHint: "interactive" });
+        const context = new AudioContext({ latencyHint: "interactive", sampleRate: rate });
         const level = new GainNode(context, { gain: 0.72 });
         const limit = new DynamicsCompressorNode(context, { threshold: -4, knee: 2, ratio: 16, attack: 0.001, release: 0.08 });
         level.connect(limit).connect(context.destination);
@@ -253,7 +275,10 @@
     if (!running) throw new Error(mute);
     return opened;
   }
-  // Fetched ahead of the press, what is played first sounds at once.
+  // The loudspeaker is opened when a button goes down, and the clicks are there before: what is
+  // played sounds at once.
+  document.addEventListener("pointerdown", (event) => { if (event.target.closest("[data-hear], .playbar .btn-primary")) speaker().catch(() => {}); });
+  addEventListener("load", () => { if (document.querySelector("[data-play], #together")) clicks.forEach((address) => load(address).catch(() => {})); });
   const scores = new Map();
   async function scoreAt(url, fresh) {
     if (!fresh && scores.has(url)) return scores.get(url);
@@ -268,7 +293,7 @@
   let ear = null;
   async function hearTone(address) {
     const { context, out } = await speaker();
-    const buffer = await load(context, address);
+    const buffer = await load(address);
     ear?.stop();
     ear = new AudioBufferSourceNode(context, { buffer });
     ear.connect(out);

@@ -83,13 +83,16 @@
           this.player = new Player(context, this.score, { out: level, tempo: this.tempo, click: this.click_on ? "beat" : "", countIn: true, muted: this.muted() });
           this.ends();
           this.player.at = this.score.bars[Math.max(0, this.now)].from;
-          await this.player.prepare();
-          this.player.start();
-          this.playing = true;
+          const begun = this.player.begin();
           this.timer = setInterval(() => this.player.schedule(context.currentTime + (document.hidden ? 1.3 : 0.2)), 25);
+          this.playing = true;
           this.awake();
           this.frame();
-        } catch (fault) { this.problem = sentence(fault); }
+          await begun;
+        } catch (fault) {
+          this.stop();
+          this.problem = sentence(fault);
+        }
       },
       stop() {
         clearInterval(this.timer);
