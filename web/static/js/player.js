@@ -75,20 +75,19 @@
       this.tones = new Map([...(this.tones || []), ...loaded]);
     }
 
-    // begin starts as soon as it can: it counts in while tones are still on their way, a bar
-    // more where they are late.
+    // begin starts as soon as it can: when the tones of its first second are there, and when it
+    // counts in, at once. The others are on their way; where they are late, it waits for them.
     async begin() {
+      const soon = this.at + 1 / this.tick();
+      const first = this.score.notes.filter((note) => note.t >= this.at && note.t <= soon && note.k !== "stop").map((note) => toneOf(note, this.strings(note)));
       const all = this.prepare();
-      if (!this.options.countIn) {
-        await all;
-        return this.start();
-      }
       this.waiting = true;
       all.then(() => { this.waiting = false; }, () => { this.waiting = false; });
-      await this.prepare(clicks);
+      await this.prepare(this.options.countIn ? clicks : [...clicks, ...first]);
       this.start();
       await all;
     }
+    late(note) { return this.waiting && note.k !== "stop" && !this.tones.has(toneOf(note, this.strings(note))); }
 
     // seconds a tick lasts now.
     tick() { return 60 / this.options.tempo / this.score.beat; }
@@ -128,8 +127,7 @@
     // schedule hands over everything that is due before a time.
     schedule(until) {
       if (!this.playing) return;
-      while (this.waiting && this.when < until) this.countIn(this.when);
-      while (!this.waiting) {
+      while (true) {
         const { notes } = this.score;
         const note = notes[this.next];
         const pulse = this.clicks()[this.pulse];
@@ -138,6 +136,7 @@
         if (time >= until) return;
         this.at = tick;
         this.when = time;
+        if (note && note.t === tick && this.late(note)) return void (this.when = Math.max(time, this.context.currentTime + 0.1));
         if (tick >= this.to) {
           if (!this.round()) return;
           continue;
