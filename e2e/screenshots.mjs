@@ -6,15 +6,15 @@ import config from "./playwright.config.mjs";
 import { startServer } from "./server.mjs";
 
 const folder = join(import.meta.dirname, "../docs/screenshots");
-const ladder = (name) => async (page) => {
-  await page.goto(`/ladders/1?${name}`);
-  await page.locator(".step").nth(4).evaluate((step) => step.scrollIntoView({ behavior: "instant" }));
-};
 const views = {
   desk: "/",
   "desk-phone": "/",
-  song: "/songs/1",
-  "song-strips": "/songs/1?pattern=thumb-two-between",
+  song: async (page) => { // while it plays
+    await page.goto("/songs/1?pattern=thumb-two-between");
+    await page.getByLabel("count-in").uncheck();
+    await page.getByRole("button", { name: "Play" }).click();
+    await page.locator(".onebar.lit .count.lit").filter({ hasText: "3" }).first().waitFor();
+  },
   "new-song": async (page) => {
     await page.goto("/songs/new");
     await page.locator("#text").fill("A Lantern for the Quay\n\nVerse 1:\nC                   Am\nLight the lantern, on the quay,\nF                     G7\nall the boats are home but three.\n\nVerse 2:\nSalt has eaten through the rope,\nsomeone rows on bread and hope.\n\nChorus:\n|: F | C |1. G7 | G7 :|2. G7 | C ||\n");
@@ -29,8 +29,16 @@ const views = {
     await page.locator("#neighbours").waitFor();
     await page.locator("#around").evaluate((part) => part.scrollIntoView({ behavior: "instant" }));
   },
-  ladder: ladder(""),
-  "ladder-stage": ladder("instrument=guitar"),
+  ladder: async (page) => {
+    await page.goto("/ladders/1");
+    await page.locator(".step").nth(4).evaluate((step) => step.scrollIntoView({ behavior: "instant" }));
+  },
+  together: async (page) => {
+    await page.goto("/ladders/1/together");
+    await page.keyboard.press(" ");
+    await page.locator(".barcell.on .mark.lit").nth(3).waitFor();
+  },
+  tune: "/tune",
   drill: "/songs/1/drill?pattern=thumb-two-between&bar=3",
   sheet: "/ladders/1/sheet?student=6",
   student: "/students/1",
@@ -62,7 +70,6 @@ try {
     await page.setViewportSize(name.endsWith("-phone") ? { width: 390, height: 844 } : config.use.viewport);
     if (typeof view === "string") await page.goto(view);
     else await view(page);
-    if (name.endsWith("-stage")) await page.evaluate(() => document.documentElement.setAttribute("data-bs-theme", "dark"));
     await page.evaluate(() => document.fonts.ready);
     await page.screenshot({ path: join(folder, `${name}.png`), fullPage: ["sheet", "week"].includes(name) });
   }

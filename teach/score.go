@@ -24,10 +24,11 @@ type Score struct {
 	Slow    int           `json:"slow"`
 	Medium  int           `json:"medium"`
 	Goal    int           `json:"goal"`
-	Feel    Feel          `json:"feel,omitempty"` // as it is played; none where it cannot be changed
-	Strings sound.Strings `json:"strings"`        // whose tones
-	Capo    int           `json:"capo,omitempty"` // the chords are named as they are fingered above it
-	Ticks   int           `json:"ticks"`          // of the whole
+	Start   int           `json:"start,omitempty"` // where it begins, if not slow
+	Feel    Feel          `json:"feel,omitempty"`  // as it is played; none where it cannot be changed
+	Strings sound.Strings `json:"strings"`         // whose tones
+	Capo    int           `json:"capo,omitempty"`  // the chords are named as they are fingered above it
+	Ticks   int           `json:"ticks"`           // of the whole
 	Figures []ScoreFigure `json:"figures"`
 	Bars    []ScoreBar    `json:"bars"`
 	Notes   []ScoreNote   `json:"notes"` // in the order in which they sound

@@ -141,7 +141,7 @@ func TestAnExerciseIsHeardOnItsShape(t *testing.T) {
 	for _, n := range open.Notes {
 		assert.Equal(t, ins.Open(fretboard.String(n.String)).MIDI(), n.MIDI)
 	}
-	assert.Equal(t, 48, open.Slow, "an exercise begins at its own tempo")
+	assert.Equal(t, 48, open.Start, "an exercise begins at its own tempo")
 	moves, err := d.Score(2, ScoreAsk{})
 	require.NoError(t, err)
 	require.Len(t, moves.Bars, 4)

@@ -84,7 +84,7 @@ func (d Drill) Score(number int, ask ScoreAsk) (Score, error) {
 	view.song.Sections = []song.Section{{Name: e.Title, Bars: bars}}
 	s := scored{view: view, figure: always(e.Pattern), play: difficulty.OnStrings}
 	out := s.score(e.Title, song.TemposFor(e.Tempo), d.Song.Capo[d.Instrument.ID], ask)
-	out.Slow = e.Tempo // an exercise has its own
+	out.Start = e.Tempo
 	for i, shape := range over {
 		out.Bars[i].Chords, out.Bars[i].Changes = shape, nil
 	}

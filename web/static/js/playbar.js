@@ -35,13 +35,16 @@
         } catch { /* it is said when play is pressed */ }
       },
       // Another step or pattern of the page is put into the bar.
-      async hear(url) {
+      async hear(url, at) {
         const same = url === this.url && !this.parts;
         if (same && this.playing) return this.stop();
         this.stop();
         if (!same) [this.url, this.score, this.parts, this.loop] = [url, null, null, null];
+        this.begins = Number(at) || 0;
+        if (this.score && this.begins) this.setTempo(this.begins);
         await this.play();
       },
+      begins: 0, // the tempo that is asked for, where it is another than the slow one
       toggle() { return this.playing ? this.stop() : this.play(); },
       async play() {
         if (!this.target || this.loading) return;
@@ -67,7 +70,7 @@
       fetched(fresh) { return scoreAt(this.asked(this.target), fresh); },
       take(score, tempo) {
         this.score = score;
-        this.tempo = tempo || score.slow;
+        this.tempo = tempo || this.begins || score.start || score.slow;
         this.rule();
       },
       on(name) { return this.$root.querySelector(`[name=${name}]`)?.checked; },
@@ -281,7 +284,7 @@
   };
   document.addEventListener("click", (event) => {
     const button = event.target.closest("[data-hear]");
-    if (button) barOf()?.hear(button.dataset.hear);
+    if (button) barOf()?.hear(button.dataset.hear, button.dataset.at);
   });
   document.addEventListener("pointerover", (event) => {
     const button = event.target.closest("[data-hear]");
@@ -343,6 +346,7 @@
     const own = here && !event.target.closest("input, select, a") ? "" : "button, summary, a, [tabindex]:not(#main, .onebar, .step), ";
     const does = keys[event.key] || (here && inBar[event.key]);
     if (!does || event.target.closest(`${own}input, textarea, select`)) return;
+    if (/^[\-+]$/.test(event.key) && document.querySelector("[data-live]")) return; // the lesson's
     if (/^[123\-+]$/.test(event.key) && event.target.closest(".onebar, .step")) return; // they are the bar's or the step's
     if (event.key === " " && event.target.closest("button, summary")) return; // it presses the button
     event.preventDefault();
