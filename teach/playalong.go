@@ -49,6 +49,10 @@ func (s Score) clicks(tempo int) (list []click) {
 	return list
 }
 
+// rendering are the play-alongs that are rendered at the same time: each takes some tens of
+// megabytes, for less than a second.
+var rendering = make(chan struct{}, 2)
+
 // WAV renders a score once through.
 func (s Score) WAV(p PlayAlong) ([]byte, error) {
 	if p.Tempo == 0 {
@@ -74,6 +78,8 @@ func (s Score) WAV(p PlayAlong) ([]byte, error) {
 	if seconds > longestAlong {
 		return nil, refuse("at %d this is %d minutes long; a play-along has six at most", p.Tempo, int(math.Ceil(seconds/60)))
 	}
+	rendering <- struct{}{}
+	defer func() { <-rendering }()
 	tones := map[sound.Tone][]float64{}
 	for _, n := range s.Notes {
 		if slices.Contains(p.Without, n.By) {

@@ -58,9 +58,14 @@ func figureScore(title string, p pattern.Pattern, goal int, c Class, ask ScoreAs
 	if err != nil {
 		return Score{}, refused(err)
 	}
+	return FigureOn(title, p, bars, goal, c.Instrument(ask.Instrument), c, ask), nil
+}
+
+// FigureOn plays a figure on bars of chords, with the easiest shapes of an instrument.
+func FigureOn(title string, p pattern.Pattern, bars []song.Bar, goal int, ins fretboard.Instrument, c Class, ask ScoreAsk) Score {
 	sg := song.Song{Title: title, Meter: p.Meter, Tempo: goal, Sections: []song.Section{{Bars: bars}}}
-	s := scored{view: newSongView(sg, c.Instrument(ask.Instrument), c), figure: always(p), play: difficulty.OnStrings}
-	return s.score(title, song.TemposFor(goal), 0, ask), nil
+	s := scored{view: newSongView(sg, ins, c), figure: always(p), play: difficulty.OnStrings}
+	return s.score(title, song.TemposFor(goal), 0, ask)
 }
 
 func always(p pattern.Pattern) func(song.Section) (pattern.Pattern, bool) {

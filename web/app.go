@@ -96,7 +96,7 @@ func New(cfg Config) (*fiber.App, error) {
 		ReadBufferSize:   maxHead,
 		Immutable:        true, // values are kept past the request in logs and rows
 		ReadTimeout:      30 * time.Second,
-		WriteTimeout:     60 * time.Second,
+		WriteTimeout:     5 * time.Minute, // a week with its play-alongs, on a slow line
 		IdleTimeout:      2 * time.Minute,
 		TrustProxy:       len(cfg.TrustedProxies) > 0,
 		TrustProxyConfig: fiber.TrustProxyConfig{Proxies: cfg.TrustedProxies},

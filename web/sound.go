@@ -70,8 +70,6 @@ func sendZip(c fiber.Ctx, name string, write func(*zip.Writer) error) error {
 	c.Set(fiber.HeaderContentType, "application/zip")
 	c.Set(fiber.HeaderContentDisposition, mime.FormatMediaType("attachment", map[string]string{"filename": letters.FileName(name) + ".zip"}))
 	return c.SendStreamWriter(func(w *bufio.Writer) {
-		rendering <- struct{}{}
-		defer func() { <-rendering }()
 		z := zip.NewWriter(w)
 		err := write(z)
 		if err == nil {
@@ -83,9 +81,6 @@ func sendZip(c fiber.Ctx, name string, write func(*zip.Writer) error) error {
 	})
 }
 
-// rendering are the play-alongs that are made at the same time.
-var rendering = make(chan struct{}, 2)
-
 // sendAlong gives a score as a file to play along with.
 func sendAlong(c fiber.Ctx, score teach.Score) error {
 	p := teach.PlayAlong{Tempo: formID[int](c, "tempo"), Click: c.Query("click") == "yes", CountIn: c.Query("countin") == "yes"}
@@ -93,12 +88,6 @@ func sendAlong(c fiber.Ctx, score teach.Score) error {
 		if c.Query(string(by)) == "no" {
 			p.Without = append(p.Without, by)
 		}
-	}
-	select { // each takes some tens of megabytes
-	case rendering <- struct{}{}:
-		defer func() { <-rendering }()
-	case <-c.Context().Done():
-		return fiber.NewError(fiber.StatusServiceUnavailable, "Many play-alongs are being made; try again in a moment.")
 	}
 	wav, err := score.WAV(p)
 	if err != nil {

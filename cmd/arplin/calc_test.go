@@ -238,3 +238,33 @@ func TestBadInputIsOneLineOnStderr(t *testing.T) {
 		assert.Equal(t, c.want+"\n", errOut)
 	}
 }
+
+// What a pattern sounds like begins with its first stroke and is as long as its bars, and what
+// rings after them. Source of the file's head: the published form of WAV.
+func TestSound(t *testing.T) {
+	out, errOut, err := run("sound", "--pattern", "4/4: p i m a", "--chords", "C | Am | F", "--tempo", "120", "--bars", "4")
+	require.NoError(t, err, errOut)
+	assert.Equal(t, "RIFF", out[:4])
+	seconds := float64(len(out)-44) / 2 / 44100
+	assert.InDelta(t, 4*2+3, seconds, 0.1, "four bars of two seconds")
+	loud := false
+	for _, b := range []byte(out[44 : 44+2*441]) { // the first hundredth of a second
+		loud = loud || b != 0
+	}
+	assert.True(t, loud)
+	clicked, _, err := run("sound", "--pattern", "4/4: p i m a", "--chords", "C | Am | F", "--tempo", "120", "--bars", "4", "--click")
+	require.NoError(t, err)
+	assert.Len(t, clicked, len(out))
+	assert.NotEqual(t, out, clicked)
+	for want, args := range map[string][]string{
+		"bars: 0 is not from 1 to 400":                                {"--bars", "0"},
+		"tempo: 9 is not from 20 to 300 beats a minute":               {"--tempo", "9"},
+		`"lute" is not an instrument that Arplin knows`:               {"--instrument", "lute"},
+		"at 20 this is 81 minutes long; a play-along has six at most": {"--bars", "400", "--tempo", "20"},
+	} {
+		out, errOut, err := run(append([]string{"sound", "--pattern", "4/4: p i m a"}, args...)...)
+		assert.ErrorIs(t, err, errBadInput)
+		assert.Empty(t, out)
+		assert.Equal(t, want+"\n", errOut)
+	}
+}

@@ -70,9 +70,12 @@
       fetched(fresh) { return scoreAt(this.asked(this.target), fresh); },
       take(score, tempo) {
         this.score = score;
+        this.silence = score.notes.length ? "" : "Nothing is played here yet: only the click sounds. Put a pattern on it.";
         this.tempo = tempo || this.begins || score.start || score.slow;
         this.rule();
+        this.said = this.silence;
       },
+      silence: "",
       on(name) { return this.$root.querySelector(`[name=${name}]`)?.checked; },
       number(name) { return Math.max(0, Math.round(Number(this.$root.querySelector(`[name=${name}]`).value)) || 0); },
       options() {
