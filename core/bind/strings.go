@@ -7,9 +7,9 @@ import (
 
 // The trade's tables of strings; common practice.
 
-// alternateString is the second string of the thumb: root on 6 or 5 goes to 4,
+// AlternateString is the second string of the thumb: root on 6 or 5 goes to 4,
 // root on 4 to 3, the ukulele to 3; root on 3 or thinner stays.
-func alternateString(ins fretboard.Instrument, root fretboard.String) fretboard.String {
+func AlternateString(ins fretboard.Instrument, root fretboard.String) fretboard.String {
 	switch {
 	case ins.Family == fretboard.Ukulele:
 		return 3
@@ -76,7 +76,7 @@ func (w *barWriter) fingerString(f pattern.Sign) fretboard.String {
 		if w.shifted() {
 			inner, outer = 4, 3
 		} else if w.school.Roll == RollSpread && f == pattern.Index && !w.hasPin && w.ins.Family != fretboard.Ukulele && w.root >= 4 {
-			return alternateString(w.ins, w.root)
+			return AlternateString(w.ins, w.root)
 		} else if w.root <= 3 && w.ins.Family != fretboard.Ukulele {
 			inner, outer = 2, 1
 		}
@@ -112,7 +112,7 @@ func (w *barWriter) alternate(slot pattern.Slot) place {
 		w.notice("the chord changes here, so the thumb plays its root")
 		return w.at(w.root)
 	}
-	s := alternateString(w.ins, w.root)
+	s := AlternateString(w.ins, w.root)
 	if w.hasRing && w.fingerOn(s, slot) {
 		w.notice("the alternate bass, string %d, is a finger's here; the thumb stays on the root string", s)
 		return w.at(w.root)

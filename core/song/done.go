@@ -40,12 +40,16 @@ const (
 	titled         done.ID = "titled"
 	keySaid        done.ID = "key-said"
 	keyLeft        done.ID = "key-left"
+	melodySet      done.ID = "melody-set"
+	melodyGone     done.ID = "melody-gone"
 	sectionMoved   done.ID = "section-moved"
 	earlier        done.ID = "earlier" // of a time when only words were kept
 )
 
 // DoneWords are the words for it.
 var DoneWords = done.Words{
+	melodySet:      "Wrote the tune of %s",
+	melodyGone:     "Took the tune out of %s",
 	barChanged:     "Changed bar %s of %s",
 	barSplit:       "Split bar %s of %s",
 	barJoined:      "Joined bar %s of %s with the next",

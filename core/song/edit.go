@@ -20,6 +20,11 @@ type Edit interface {
 func (s Song) Apply(e Edit) (Song, done.Done, error) {
 	s = s.Clone()
 	d, err := e.apply(&s)
+	for i := range s.Sections {
+		for j, b := range s.Sections[i].Bars {
+			s.Sections[i].Bars[j].Melody = within(b.Melody, b.Ticks())
+		}
+	}
 	if n := len(s.Bars()); err == nil && n > MaxBars {
 		return s, d, fmt.Errorf("a song has at most %d bars, and that would make %d", MaxBars, n)
 	}
@@ -161,9 +166,11 @@ func (e SetEnding) apply(s *Song) (done.Done, error) {
 // splitBar gives each half of a bar a bar of its own; one chord is played in both.
 func splitBar(b Bar, m pattern.Meter) (first, second Bar) {
 	words := strings.Fields(b.Words)
+	tune := stretched(b.Melody, 2, 1)
 	first, second = b, Bar{Ending: b.Ending, Meter: b.Meter, Shapes: b.Shapes.clone()}
 	first.Words = strings.Join(words[:(len(words)+1)/2], " ")
 	second.Words = strings.Join(words[(len(words)+1)/2:], " ")
+	first.Melody, second.Melody = within(slices.Clone(tune), m.BarTicks()), after(tune, m.BarTicks())
 	if len(b.Changes) < 2 {
 		second.Changes = slices.Clone(b.Changes)
 		return first, second
@@ -197,6 +204,7 @@ func joinBars(a, b Bar, m pattern.Meter) Bar {
 	}
 	a.Changes = Fill(merged, m)
 	a.Words = strings.TrimSpace(a.Words + " " + b.Words)
+	a.Melody = stretched(slices.Concat(a.Melody, later(b.Melody, m.BarTicks())), 1, 2)
 	a.Notes = slices.Concat(a.Notes, b.Notes)
 	for ins, chosen := range b.Shapes {
 		for chord, text := range chosen {
@@ -230,7 +238,7 @@ func cloneBars(bars []Bar) []Bar {
 	out := make([]Bar, len(bars))
 	for i, b := range bars {
 		out[i] = b
-		out[i].Changes, out[i].Notes, out[i].Shapes = slices.Clone(b.Changes), slices.Clone(b.Notes), b.Shapes.clone()
+		out[i].Changes, out[i].Notes, out[i].Shapes, out[i].Melody = slices.Clone(b.Changes), slices.Clone(b.Notes), b.Shapes.clone(), slices.Clone(b.Melody)
 	}
 	return out
 }

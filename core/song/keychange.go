@@ -71,7 +71,7 @@ func (e SetKey) apply(s *Song) (done.Done, error) {
 	return done.Of(keySet, e.Key), nil
 }
 
-// transpose moves every chord and the sung range by the nearest way.
+// transpose moves every chord, the tune and the sung range by the nearest way.
 func (s *Song) transpose(from, to theory.Key) {
 	for i := range s.Sections {
 		for j := range s.Sections[i].Bars {
@@ -83,6 +83,13 @@ func (s *Song) transpose(from, to theory.Key) {
 		}
 	}
 	by := nearest(from, to)
+	for i := range s.Sections {
+		for j := range s.Sections[i].Bars {
+			for k := range s.Sections[i].Bars[j].Melody {
+				s.Sections[i].Bars[j].Melody[k].MIDI += by
+			}
+		}
+	}
 	for _, note := range []*string{&s.Low, &s.High} {
 		if p, err := theory.ParsePitch(*note); err == nil {
 			midi := p.MIDI() + by

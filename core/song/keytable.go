@@ -83,9 +83,8 @@ func (s Song) KeyTable(class []Players, voice Range) []KeyRow {
 }
 
 func (r *KeyRow) sing(s Song, voice Range) {
-	low, errLow := theory.ParsePitch(s.Low)
-	high, errHigh := theory.ParsePitch(s.High)
-	if errLow != nil || errHigh != nil {
+	low, high, ok := s.SungRange()
+	if !ok {
 		return
 	}
 	// The song may be sung an octave away; the octave that fits best counts.

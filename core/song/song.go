@@ -60,6 +60,7 @@ type Bar struct {
 	Meter   pattern.Meter `json:"meter,omitzero"`   // where it is another than the song's
 	Notes   []string      `json:"notes,omitempty"`  // lines of the sheet that stand before it
 	Shapes  Shapes        `json:"shapes,omitempty"` // the teacher's choice in this bar only
+	Melody  []MelodyNote  `json:"melody,omitempty"` // the tune, in the order in which it sounds
 }
 
 // MeterOf is the meter of a bar: its own, or the song's.

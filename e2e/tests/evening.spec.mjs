@@ -12,7 +12,7 @@ test("nine people on two songs, by keyboard, with the network cut in between", a
   await page.goto("/");
   await expect(page.getByRole("heading", { name: /Baker/ })).toBeVisible(); // the newest is in front
   await page.getByRole("link", { name: "All side by side" }).click();
-  const fields = page.locator(".tempo-in");
+  const fields = page.locator("#log .tempo-in");
   await expect(fields).toHaveCount(18);
   await fields.first().focus();
   for (let i = 0; i < 18; i++) {

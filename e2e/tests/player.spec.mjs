@@ -87,7 +87,7 @@ test("what sounds is lit where it stands, and what is edited goes on playing", a
   await bar.getByLabel("Tempo", { exact: true }).press("Enter");
   await expect(lit(page.locator(".onebar").nth(1))).toBeVisible();
   await expect(page.locator(".onebar.lit .count.lit")).toHaveCount(1);
-  await expect(bar.locator(".playcount span")).toHaveText(/next (C|Am|F|G7)/);
+  await page.waitForFunction(() => /^next (C|Am|F|G7)$/.test(document.querySelector(".playcount span").textContent)); // for a beat only
   await bar.getByRole("button", { name: "Stop" }).click();
   await expect(page.locator(".lit")).toHaveCount(0);
 

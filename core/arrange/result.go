@@ -1,0 +1,170 @@
+package arrange
+
+import (
+	"cmp"
+	"fmt"
+	"slices"
+
+	"arplin/core/fretboard"
+	"arplin/core/song"
+	"arplin/core/theory"
+)
+
+// placed reads the way that was found.
+func (s *search) placed() Placed {
+	out := Placed{Bars: make([]Bar, len(s.Bars))}
+	var last *Stroke
+	for i, m := range s.line {
+		bar := &out.Bars[m.bar]
+		if s.way[i] < 0 {
+			if m.note != nil && !m.held {
+				out.Left = append(out.Left, Left{m.bar, m.tick, m.note.MIDI, s.why(m)})
+			}
+			continue
+		}
+		g := m.grips[s.way[i]]
+		if n := len(bar.Grips); n == 0 || bar.Grips[n-1].Voicing.Shape != g.Shape || bar.Grips[n-1].Melody != g.melody || bar.Grips[n-1].Chord != m.chord {
+			bar.Grips = append(bar.Grips, Grip{m.tick, m.chord, g.Voicing, g.melody, s.becomes(m, g), g.usual})
+		}
+		if m.note != nil && !m.held {
+			bar.Strokes = append(bar.Strokes, Stroke{m.tick, g.melody, g.At(g.melody), m.note.MIDI, true, m.note.Mark, m.note.Word})
+			last = &bar.Strokes[len(bar.Strokes)-1]
+			if g.noBass {
+				out.Left = append(out.Left, Left{m.bar, m.tick, m.note.MIDI, fmt.Sprintf("no hand holds %s and the bass of %s; the thumb waits here", spell(m.note.MIDI), m.chord)})
+			}
+		}
+		if m.held && last != nil && last.String != g.melody {
+			out.Left = append(out.Left, Left{m.bar, m.tick, m.note.MIDI, fmt.Sprintf("%s cannot ring on through the change to %s", spell(m.note.MIDI), m.chord)})
+		}
+		if g.noBass {
+			continue
+		}
+		for _, b := range m.bass {
+			str := g.thumb[0]
+			if b.alternate && g.thumb[1] != 0 {
+				str = g.thumb[1]
+			}
+			if g.Sounds(str) {
+				bar.Strokes = append(bar.Strokes, Stroke{Tick: b.tick, String: str, Fret: g.At(str), MIDI: s.Instrument.Open(str).MIDI() + int(g.At(str))})
+			}
+		}
+	}
+	for i := range out.Bars {
+		slices.SortStableFunc(out.Bars[i].Strokes, func(a, b Stroke) int {
+			return cmp.Or(cmp.Compare(a.Tick, b.Tick), cmp.Compare(b.String, a.String))
+		})
+	}
+	return out
+}
+
+// why says why a note is nowhere, and the nearest way.
+func (s *search) why(m moment) string {
+	lowest, highest := 127, 0
+	for str := fretboard.String(1); int(str) <= s.Instrument.Strings(); str++ {
+		open := s.Instrument.Open(str).MIDI()
+		lowest, highest = min(lowest, open), max(highest, open+highestFret)
+	}
+	name := spell(m.note.MIDI)
+	switch {
+	case m.note.MIDI < lowest:
+		return fmt.Sprintf("%s lies below the strings; an octave higher there is a place", name)
+	case m.note.MIDI > highest:
+		return fmt.Sprintf("%s lies above the twelfth fret; an octave lower there is a place", name)
+	}
+	return fmt.Sprintf("no string is free for %s", name)
+}
+
+// colours are what a chord can become by one note in it, by what follows its root. The order
+// is that in which they are named. Source: chord symbols, common practice.
+var colours = []string{
+	"", "6", "7", "maj7", "add9", "sus4", "sus2", "+", "9", "maj9", "13", "7sus4", "7#5", "maj7#5", "6/9", "7b9", "7#9", "7b5", "add11",
+	"m", "m6", "m7", "mmaj7", "madd9", "m9", "m11", "m7b5", "dim", "dim7", "m7#5",
+}
+
+// becomes names what a chord is with the note of the tune in it; empty where it is the
+// chord's own.
+func (s *search) becomes(m moment, g grip) string {
+	if m.note == nil || !m.hasChord {
+		return ""
+	}
+	class := m.note.MIDI % 12
+	for _, n := range m.chord.Notes() {
+		if n.Class() == class {
+			return ""
+		}
+	}
+	sounds := map[int]bool{}
+	for _, n := range fretboard.NotesOf(s.Instrument, m.chord, g.Shape) {
+		sounds[n.Class()] = true
+	}
+	for _, n := range m.chord.Notes() { // what the hand leaves out is meant all the same
+		if !sounds[n.Class()] && !replaced(m.chord, n, class) {
+			sounds[n.Class()] = true
+		}
+	}
+	if name, ok := Named(m.chord, sounds); ok {
+		return name
+	}
+	return fmt.Sprintf("%s with %s", m.chord, theory.PlainNote(class))
+}
+
+// replaced reports a third or a fifth that has moved to a note beside it: a suspended fourth, a
+// raised fifth.
+func replaced(c theory.Chord, n theory.Note, by int) bool {
+	number := c.Root.DegreeOf(n).Number
+	way := (by - n.Class() + 12) % 12
+	return (number == 3 || number == 5) && (way <= 2 || way >= 10)
+}
+
+// Named is the chord on the same root whose notes are those that sound; a perfect fifth may be
+// left out, and the ninth under a thirteenth.
+func Named(c theory.Chord, sounds map[int]bool) (string, bool) {
+	fifth, ninth := c.Root.Above(theory.Degree{Number: 5}).Class(), c.Root.Above(theory.Degree{Number: 9}).Class()
+	for _, suffix := range colours {
+		named, err := theory.ParseChord(c.Root.String() + suffix)
+		if err != nil {
+			continue
+		}
+		own := map[int]bool{}
+		missing := false
+		for _, n := range named.Notes() {
+			own[n.Class()] = true
+			optional := n.Class() == fifth || n.Class() == ninth && named.Has(13, 0)
+			missing = missing || !sounds[n.Class()] && !optional
+		}
+		foreign := false
+		for class := range sounds {
+			foreign = foreign || !own[class]
+		}
+		if !missing && !foreign {
+			return named.String(), true
+		}
+	}
+	return "", false
+}
+
+func spell(midi int) theory.Pitch { return theory.PitchOf(midi, theory.PlainNote(midi)) }
+
+// Onsets are the strokes of the tune.
+func (p Placed) Onsets() (n int) {
+	for _, b := range p.Bars {
+		for _, st := range b.Strokes {
+			if st.Melody {
+				n++
+			}
+		}
+	}
+	return n
+}
+
+// notes is how many notes of a tune are struck.
+func notes(bars []song.Bar) (n int) {
+	for _, b := range bars {
+		for _, note := range b.Melody {
+			if note.Mark != song.Tied {
+				n++
+			}
+		}
+	}
+	return n
+}

@@ -1,0 +1,329 @@
+package song
+
+import (
+	"fmt"
+	"slices"
+	"strconv"
+	"strings"
+
+	"arplin/core/done"
+	"arplin/core/theory"
+)
+
+// MelodyNote is a note of the tune in a bar.
+type MelodyNote struct {
+	Tick  int      `json:"t"` // from the bar line
+	Ticks int      `json:"n"` // how long it lasts
+	MIDI  int      `json:"m"` // as it sounds
+	Mark  NoteMark `json:"k,omitempty"`
+	Word  string   `json:"w,omitempty"` // the syllable that is sung on it
+}
+
+// NoteMark is how a note is reached.
+type NoteMark string
+
+// The marks; most notes are struck.
+const (
+	Struck   NoteMark = ""
+	Tied     NoteMark = "tie"    // goes on from the note before, at the same pitch
+	Slid     NoteMark = "slide"  // the finger slides to it from the note before, on one string
+	Hammered NoteMark = "hammer" // a finger comes down for it, on the string that sounds
+)
+
+// markSigns are how the marks are written.
+var markSigns = []struct {
+	sign string
+	mark NoteMark
+}{{"~", Tied}, {"/", Slid}, {"^", Hammered}}
+
+// maxMelodyNotes bounds what one bar holds.
+const maxMelodyNotes = 32
+
+// Lowest and highest note of a tune: those of the instruments and of voices.
+const lowestNote, highestNote = 28, 96 // E1 to C7
+
+// SetMelody writes the tune of a section, a bar after the other, as ParseMelody reads it. Bars
+// for which there is nothing have none.
+type SetMelody struct {
+	Section SectionID
+	Text    string
+}
+
+func (e SetMelody) apply(s *Song) (done.Done, error) {
+	at := s.SectionAt(e.Section)
+	if at < 0 {
+		return done.Done{}, fmt.Errorf("that section is not in the song any more")
+	}
+	sec := &s.Sections[at]
+	bars, err := ParseMelody(e.Text, s.Meter.BeatTicks(), func(bar int) int {
+		if bar >= len(sec.Bars) {
+			return 0
+		}
+		return sec.Bars[bar].Ticks()
+	})
+	if err != nil {
+		return done.Done{}, err
+	}
+	if len(bars) > len(sec.Bars) {
+		return done.Done{}, fmt.Errorf("melody: it has %d bars, and %s has %d", len(bars), sec.Name, len(sec.Bars))
+	}
+	any := false
+	for i := range sec.Bars {
+		sec.Bars[i].Melody = nil
+		if i < len(bars) {
+			sec.Bars[i].Melody = bars[i]
+			any = any || len(bars[i]) > 0
+		}
+	}
+	if !any {
+		return done.Of(melodyGone, sec.Name), nil
+	}
+	return done.Of(melodySet, sec.Name), nil
+}
+
+// ParseMelody reads bars of notes between bar lines: "E4:1 G4 A4:2 | r:1 ~A4:1/2 /G4 | …". A
+// note has a pitch, whose octave may be left out for the nearest to the note before, and after
+// a colon how many beats it lasts; without that it lasts as long as the one before. r is a
+// rest; ~ goes on from the note before, / slides to it, ^ hammers it on; what follows = is the
+// syllable that is sung. The beat is so many ticks; ticks says how long each bar is, counted
+// from 0.
+func ParseMelody(text string, beat int, ticks func(bar int) int) ([][]MelodyNote, error) {
+	text = strings.TrimSuffix(strings.TrimPrefix(strings.TrimSpace(text), "|"), "|")
+	if strings.TrimSpace(text) == "" {
+		return nil, nil
+	}
+	r := melodyReader{beat: beat, length: beat}
+	var bars [][]MelodyNote
+	for i, bar := range strings.Split(text, "|") {
+		notes, err := r.bar(bar, ticks(i))
+		if err != nil {
+			return nil, fmt.Errorf("melody: bar %d%w", i+1, err)
+		}
+		bars = append(bars, notes)
+	}
+	return bars, nil
+}
+
+// melodyReader remembers the note before.
+type melodyReader struct {
+	beat, length int
+	before       int // its MIDI number; 0 for none
+	sounds       bool
+}
+
+func (r *melodyReader) bar(text string, ticks int) (notes []MelodyNote, err error) {
+	at := 0
+	fields := strings.Fields(text)
+	if len(fields) > maxMelodyNotes {
+		return nil, fmt.Errorf(": a bar holds at most %d notes", maxMelodyNotes)
+	}
+	for i, f := range fields {
+		n, rest, err := r.note(f)
+		if err != nil {
+			return nil, fmt.Errorf(", note %d: %w", i+1, err)
+		}
+		n.Tick = at
+		if at += n.Ticks; ticks > 0 && at > ticks {
+			return nil, fmt.Errorf(" has %s beats and more, and there is room for %s", beats(at, r.beat), beats(ticks, r.beat))
+		}
+		if r.sounds = !rest; !rest {
+			notes = append(notes, n)
+			r.before = n.MIDI
+		}
+	}
+	return notes, nil
+}
+
+func (r *melodyReader) note(f string) (n MelodyNote, rest bool, err error) {
+	text, word, _ := strings.Cut(f, "=")
+	n.Word = word
+	for _, m := range markSigns {
+		if cut, ok := strings.CutPrefix(text, m.sign); ok {
+			text, n.Mark = cut, m.mark
+			break
+		}
+	}
+	pitch, length, written := strings.Cut(text, ":")
+	if written {
+		if r.length, err = r.ticks(length); err != nil {
+			return n, false, err
+		}
+	}
+	n.Ticks = r.length
+	if strings.EqualFold(pitch, "r") {
+		return n, true, nil
+	}
+	if n.MIDI, err = r.pitch(pitch); err != nil {
+		return n, false, err
+	}
+	switch {
+	case n.Mark != Struck && !r.sounds:
+		return n, false, fmt.Errorf("%q has no note before it to come from", f)
+	case n.Mark == Tied && n.MIDI != r.before:
+		return n, false, fmt.Errorf("%q goes on from %s, which is another pitch", f, spell(r.before))
+	}
+	return n, false, nil
+}
+
+// pitch reads a note with or without its octave.
+func (r *melodyReader) pitch(text string) (int, error) {
+	if p, err := theory.ParsePitch(text); err == nil {
+		midi := p.MIDI()
+		if midi < lowestNote || midi > highestNote {
+			return 0, fmt.Errorf("%s is beyond what is played or sung here, %s to %s", text, spell(lowestNote), spell(highestNote))
+		}
+		return midi, nil
+	}
+	n, err := theory.ParseNote(text)
+	if err != nil {
+		return 0, fmt.Errorf("%q is not a note", text)
+	}
+	near := r.before
+	if near == 0 {
+		near = theory.MustPitch("E4").MIDI()
+	}
+	midi := near + (n.Class()-near%12+18)%12 - 6 // within half an octave
+	if midi < lowestNote || midi > highestNote {
+		return 0, fmt.Errorf("%s is beyond what is played or sung here", text)
+	}
+	return midi, nil
+}
+
+// ticks reads beats: 1, 0.5, 1/2, 1.5.
+func (r *melodyReader) ticks(text string) (int, error) {
+	value, err := strconv.ParseFloat(text, 64)
+	if above, below, fraction := strings.Cut(text, "/"); fraction {
+		a, errA := strconv.Atoi(above)
+		b, errB := strconv.Atoi(below)
+		if err = nil; errA != nil || errB != nil || b == 0 {
+			return 0, fmt.Errorf("%q is not a number of beats", text)
+		}
+		value = float64(a) / float64(b)
+	}
+	ticks := int(value*float64(r.beat) + 0.5)
+	if err != nil || ticks <= 0 || value > 64 {
+		return 0, fmt.Errorf("%q is not a number of beats", text)
+	}
+	return ticks, nil
+}
+
+// beats writes ticks as beats, with thirds and quarters of one as fractions.
+func beats(ticks, beat int) string {
+	if ticks%beat == 0 {
+		return strconv.Itoa(ticks / beat)
+	}
+	for _, part := range []int{2, 3, 4, 6, 8, 12} {
+		if ticks*part%beat == 0 {
+			return fmt.Sprintf("%d/%d", ticks*part/beat, part)
+		}
+	}
+	return strconv.FormatFloat(float64(ticks)/float64(beat), 'f', 3, 64)
+}
+
+// MelodyText writes bars so that ParseMelody reads them: pitches with octaves, rests where
+// nothing sounds.
+func MelodyText(bars []Bar, beat int) string {
+	last := -1
+	for i, b := range bars {
+		if len(b.Melody) > 0 {
+			last = i
+		}
+	}
+	var text []string
+	for _, b := range bars[:last+1] {
+		var notes []string
+		at := 0
+		for _, n := range b.Melody {
+			if n.Tick > at {
+				notes = append(notes, "r:"+beats(n.Tick-at, beat))
+			}
+			sign := ""
+			for _, m := range markSigns {
+				if m.mark == n.Mark {
+					sign = m.sign
+				}
+			}
+			word := ""
+			if n.Word != "" {
+				word = "=" + n.Word
+			}
+			notes = append(notes, sign+spell(n.MIDI).String()+":"+beats(n.Ticks, beat)+word)
+			at = n.Tick + n.Ticks
+		}
+		text = append(text, strings.Join(notes, " "))
+	}
+	return strings.Join(text, " | ")
+}
+
+// HasMelody reports a song that has a tune.
+func (s Song) HasMelody() bool {
+	for _, b := range s.Bars() {
+		if len(b.Melody) > 0 {
+			return true
+		}
+	}
+	return false
+}
+
+// SungRange is the range that somebody has said, or else that of the tune; ok is false where
+// there is neither.
+func (s Song) SungRange() (low, high theory.Pitch, ok bool) {
+	low, errLow := theory.ParsePitch(s.Low)
+	high, errHigh := theory.ParsePitch(s.High)
+	if errLow == nil && errHigh == nil {
+		return low, high, true
+	}
+	lowest, highest := 0, 0
+	for _, b := range s.Bars() {
+		for _, n := range b.Melody {
+			if lowest == 0 || n.MIDI < lowest {
+				lowest = n.MIDI
+			}
+			highest = max(highest, n.MIDI)
+		}
+	}
+	return spell(lowest), spell(highest), lowest > 0
+}
+
+// within cuts a tune to the length of its bar.
+func within(notes []MelodyNote, ticks int) []MelodyNote {
+	for i, n := range notes {
+		if n.Tick >= ticks {
+			return notes[:i]
+		}
+		notes[i].Ticks = min(n.Ticks, ticks-n.Tick)
+	}
+	return notes
+}
+
+// stretched plays a tune so many times as slowly.
+func stretched(notes []MelodyNote, by, over int) []MelodyNote {
+	out := slices.Clone(notes)
+	for i := range out {
+		end := (out[i].Tick + out[i].Ticks) * by / over
+		out[i].Tick = out[i].Tick * by / over
+		out[i].Ticks = max(1, end-out[i].Tick)
+	}
+	return out
+}
+
+// later is a tune that begins so many ticks later.
+func later(notes []MelodyNote, ticks int) []MelodyNote {
+	out := slices.Clone(notes)
+	for i := range out {
+		out[i].Tick += ticks
+	}
+	return out
+}
+
+// after is what of a tune begins at a tick or after it, from there on.
+func after(notes []MelodyNote, ticks int) []MelodyNote {
+	at := len(notes)
+	for i, n := range notes {
+		if n.Tick >= ticks {
+			at = i
+			break
+		}
+	}
+	return later(notes[at:], -ticks)
+}
