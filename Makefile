@@ -74,6 +74,7 @@ bench:
 fuzz:
 	@go test -run '^$$' -fuzz FuzzParseChord -fuzztime 2m ./core/theory
 	@go test -run '^$$' -fuzz FuzzParse -fuzztime 2m ./core/pattern
+	@go test -run '^$$' -fuzz FuzzParseMelody -fuzztime 2m ./core/song
 	@go test -run '^$$' -fuzz FuzzParseBar -fuzztime 2m ./core/song
 	@go test -run '^$$' -fuzz FuzzRead -fuzztime 2m ./format/chordpro
 	@go test -run '^$$' -fuzz FuzzParseLines -fuzztime 2m ./core/practice

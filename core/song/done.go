@@ -42,6 +42,8 @@ const (
 	keyLeft        done.ID = "key-left"
 	melodySet      done.ID = "melody-set"
 	melodyGone     done.ID = "melody-gone"
+	notePut        done.ID = "note-put"
+	noteFree       done.ID = "note-free"
 	sectionMoved   done.ID = "section-moved"
 	earlier        done.ID = "earlier" // of a time when only words were kept
 )
@@ -50,6 +52,8 @@ const (
 var DoneWords = done.Words{
 	melodySet:      "Wrote the tune of %s",
 	melodyGone:     "Took the tune out of %s",
+	notePut:        "Put %s of bar %s of %s on string %s",
+	noteFree:       "%s of bar %s of %s goes where it lies best",
 	barChanged:     "Changed bar %s of %s",
 	barSplit:       "Split bar %s of %s",
 	barJoined:      "Joined bar %s of %s with the next",

@@ -73,6 +73,7 @@ func randomEdit(t *rapid.T, sg song.Song) song.Edit {
 		song.SetMeter{Meter: rapid.SampledFrom(pattern.Meters).Draw(t, "other meter")}, song.SetTempo{Tempo: rapid.IntRange(10, 320).Draw(t, "tempo")},
 		song.SetKey{Key: key, Capo: map[string]int{"guitar": 2}}, song.Recolour{Sevenths: rapid.Bool().Draw(t, "sevenths")}, song.Halve{},
 		song.Remeter{Pattern: figure, Name: "six"}, song.SetPattern{Pattern: figure, Name: "figure"}, song.SetPattern{}, song.SetSwing{Swing: true},
+		song.SetMelody{Section: sec.ID, Text: rapid.SampledFrom([]string{"", "E4:1 G4 | r:1 /A4:1/2 ^B4 ~B4", "C4:1/2 D E F"}).Draw(t, "tune")},
 	}).Draw(t, "edit")
 }
 
@@ -107,6 +108,13 @@ func checkSong(t *rapid.T, sg song.Song, e song.Edit) {
 		}
 		for _, b := range sec.Bars {
 			unique(int(b.ID))
+			end := 0
+			for _, n := range b.Melody {
+				if n.Tick < end || n.Ticks <= 0 || n.Tick+n.Ticks > b.Ticks() {
+					t.Fatalf("%+v left a note of %d ticks at %d in a bar of %d", e, n.Ticks, n.Tick, b.Ticks())
+				}
+				end = n.Tick + n.Ticks
+			}
 			if b.Ticks() < 0 || b.Ticks() > 2*sg.Meter.BarTicks() {
 				t.Fatalf("%+v left a bar of %d ticks", e, b.Ticks())
 			}

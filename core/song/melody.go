@@ -2,11 +2,13 @@ package song
 
 import (
 	"fmt"
+	"maps"
 	"slices"
 	"strconv"
 	"strings"
 
 	"arplin/core/done"
+	"arplin/core/fretboard"
 	"arplin/core/theory"
 )
 
@@ -17,6 +19,8 @@ type MelodyNote struct {
 	MIDI  int      `json:"m"` // as it sounds
 	Mark  NoteMark `json:"k,omitempty"`
 	Word  string   `json:"w,omitempty"` // the syllable that is sung on it
+	// On is the string on which the teacher wants it, by instrument.
+	On map[string]int `json:"on,omitempty"`
 }
 
 // NoteMark is how a note is reached.
@@ -35,6 +39,9 @@ var markSigns = []struct {
 	sign string
 	mark NoteMark
 }{{"~", Tied}, {"/", Slid}, {"^", Hammered}}
+
+// emptyBar is a bar without a note.
+const emptyBar = "."
 
 // maxMelodyNotes bounds what one bar holds.
 const maxMelodyNotes = 32
@@ -55,36 +62,86 @@ func (e SetMelody) apply(s *Song) (done.Done, error) {
 		return done.Done{}, fmt.Errorf("that section is not in the song any more")
 	}
 	sec := &s.Sections[at]
-	bars, err := ParseMelody(e.Text, s.Meter.BeatTicks(), func(bar int) int {
+	if err := sec.SetTune(e.Text, s.Meter.BeatTicks()); err != nil {
+		return done.Done{}, err
+	}
+	if !slices.ContainsFunc(sec.Bars, func(b Bar) bool { return len(b.Melody) > 0 }) {
+		return done.Of(melodyGone, sec.Name), nil
+	}
+	return done.Of(melodySet, sec.Name), nil
+}
+
+// SetTune writes the tune of the section, with so many ticks to a beat. A note that stays keeps
+// the strings on which it was put.
+func (sec *Section) SetTune(text string, beat int) error {
+	bars, err := ParseMelody(text, beat, func(bar int) int {
 		if bar >= len(sec.Bars) {
 			return 0
 		}
 		return sec.Bars[bar].Ticks()
 	})
 	if err != nil {
-		return done.Done{}, err
+		return err
 	}
 	if len(bars) > len(sec.Bars) {
-		return done.Done{}, fmt.Errorf("melody: it has %d bars, and %s has %d", len(bars), sec.Name, len(sec.Bars))
+		return fmt.Errorf("melody: it has %d bars, and %s has %d", len(bars), sec.Name, len(sec.Bars))
 	}
-	any := false
 	for i := range sec.Bars {
+		before := sec.Bars[i].Melody
 		sec.Bars[i].Melody = nil
-		if i < len(bars) {
-			sec.Bars[i].Melody = bars[i]
-			any = any || len(bars[i]) > 0
+		if i >= len(bars) {
+			continue
 		}
+		for k, n := range bars[i] {
+			at := slices.IndexFunc(before, func(o MelodyNote) bool { return o.Tick == n.Tick && o.MIDI == n.MIDI })
+			if at >= 0 {
+				bars[i][k].On = before[at].On
+			}
+		}
+		sec.Bars[i].Melody = bars[i]
 	}
-	if !any {
-		return done.Of(melodyGone, sec.Name), nil
+	return nil
+}
+
+// PutNote puts a note of a tune on a string of an instrument; 0 takes the choice back.
+type PutNote struct {
+	Bar        BarID
+	Tick       int
+	Instrument fretboard.Instrument
+	String     fretboard.String
+}
+
+func (e PutNote) apply(s *Song) (done.Done, error) {
+	sec, at, err := s.place(e.Bar)
+	if err != nil {
+		return done.Done{}, err
 	}
-	return done.Of(melodySet, sec.Name), nil
+	tune := sec.Bars[at].Melody
+	k := slices.IndexFunc(tune, func(n MelodyNote) bool { return n.Tick == e.Tick })
+	if k < 0 {
+		return done.Done{}, fmt.Errorf("that note is not in the tune any more")
+	}
+	if e.String < 0 || int(e.String) > e.Instrument.Strings() {
+		return done.Done{}, fmt.Errorf("%s has %d strings, not %d", e.Instrument.Name, e.Instrument.Strings(), e.String)
+	}
+	on := maps.Clone(tune[k].On)
+	if on == nil {
+		on = map[string]int{}
+	}
+	name := spell(tune[k].MIDI)
+	if delete(on, e.Instrument.ID); e.String == 0 {
+		tune[k].On = on
+		return done.Of(noteFree, name, at+1, sec.Name), nil
+	}
+	on[e.Instrument.ID] = int(e.String)
+	tune[k].On = on
+	return done.Of(notePut, name, at+1, sec.Name, int(e.String)), nil
 }
 
 // ParseMelody reads bars of notes between bar lines: "E4:1 G4 A4:2 | r:1 ~A4:1/2 /G4 | …". A
 // note has a pitch, whose octave may be left out for the nearest to the note before, and after
 // a colon how many beats it lasts; without that it lasts as long as the one before. r is a
-// rest; ~ goes on from the note before, / slides to it, ^ hammers it on; what follows = is the
+// rest, a dot a bar without a note; ~ goes on from the note before, / slides to it, ^ hammers it on; what follows = is the
 // syllable that is sung. The beat is so many ticks; ticks says how long each bar is, counted
 // from 0.
 func ParseMelody(text string, beat int, ticks func(bar int) int) ([][]MelodyNote, error) {
@@ -117,6 +174,10 @@ func (r *melodyReader) bar(text string, ticks int) (notes []MelodyNote, err erro
 	if len(fields) > maxMelodyNotes {
 		return nil, fmt.Errorf(": a bar holds at most %d notes", maxMelodyNotes)
 	}
+	if len(fields) == 1 && fields[0] == emptyBar {
+		r.sounds = false
+		return nil, nil
+	}
 	for i, f := range fields {
 		n, rest, err := r.note(f)
 		if err != nil {
@@ -136,7 +197,9 @@ func (r *melodyReader) bar(text string, ticks int) (notes []MelodyNote, err erro
 
 func (r *melodyReader) note(f string) (n MelodyNote, rest bool, err error) {
 	text, word, _ := strings.Cut(f, "=")
-	n.Word = word
+	if n.Word = word; strings.ContainsAny(word, "{}") {
+		return n, false, fmt.Errorf("%q: a syllable has no brackets", f)
+	}
 	for _, m := range markSigns {
 		if cut, ok := strings.CutPrefix(text, m.sign); ok {
 			text, n.Mark = cut, m.mark
@@ -207,17 +270,16 @@ func (r *melodyReader) ticks(text string) (int, error) {
 	return ticks, nil
 }
 
-// beats writes ticks as beats, with thirds and quarters of one as fractions.
+// beats writes ticks as beats, a part of one as a fraction.
 func beats(ticks, beat int) string {
-	if ticks%beat == 0 {
+	divisor, rest := ticks, beat
+	for rest != 0 {
+		divisor, rest = rest, divisor%rest
+	}
+	if divisor == beat {
 		return strconv.Itoa(ticks / beat)
 	}
-	for _, part := range []int{2, 3, 4, 6, 8, 12} {
-		if ticks*part%beat == 0 {
-			return fmt.Sprintf("%d/%d", ticks*part/beat, part)
-		}
-	}
-	return strconv.FormatFloat(float64(ticks)/float64(beat), 'f', 3, 64)
+	return fmt.Sprintf("%d/%d", ticks/divisor, beat/divisor)
 }
 
 // MelodyText writes bars so that ParseMelody reads them: pitches with octaves, rests where
@@ -249,6 +311,9 @@ func MelodyText(bars []Bar, beat int) string {
 			}
 			notes = append(notes, sign+spell(n.MIDI).String()+":"+beats(n.Ticks, beat)+word)
 			at = n.Tick + n.Ticks
+		}
+		if len(notes) == 0 {
+			notes = []string{emptyBar}
 		}
 		text = append(text, strings.Join(notes, " "))
 	}

@@ -107,6 +107,11 @@ func (r *reader) sheet() Sheet {
 	r.fillBar()
 	r.closeEnding()
 	r.song.Notes, r.notes = r.notes, nil
+	for i, text := range r.tunes {
+		if err := r.song.Sections[i].SetTune(text, r.song.Meter.BeatTicks()); err != nil {
+			r.problems = append(r.problems, Problem{0, fmt.Sprintf("the tune of %s was left out: %v", r.song.Sections[i].Name, err)})
+		}
+	}
 	r.song.Sections = slices.DeleteFunc(r.song.Sections, func(s song.Section) bool { return len(s.Bars) == 0 })
 	r.times()
 	if r.bars == 0 {
@@ -136,7 +141,8 @@ type reader struct {
 	song     song.Song
 	lines    []Line
 	problems []Problem
-	notes    []string // lines that the next bar takes along
+	notes    []string       // lines that the next bar takes along
+	tunes    map[int]string // by section
 
 	bars     int
 	full     bool // there was no room for a bar

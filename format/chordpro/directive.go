@@ -210,6 +210,14 @@ func (r *reader) own(name, value string) bool {
 			return false
 		}
 		sec.Pattern, sec.PatternName = notation, title
+	case "x_melody":
+		if sec == nil {
+			return false
+		}
+		if r.tunes == nil {
+			r.tunes = map[int]string{}
+		}
+		r.tunes[len(r.song.Sections)-1] = value // when its bars are there
 	default: // another program's
 		return false
 	}

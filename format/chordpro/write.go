@@ -100,6 +100,7 @@ func (w *writer) section(sec song.Section) {
 		}
 	}
 	w.flush()
+	w.directive("x_melody", song.MelodyText(sec.Bars, w.song.Meter.BeatTicks()))
 	w.WriteString("{end_of_part}\n")
 }
 

@@ -52,6 +52,9 @@ func anySong(t *rapid.T) song.Song {
 			if len(chords) > 0 && rapid.Bool().Draw(t, "beats") {
 				bar.Changes[0].Ticks = pattern.TicksPerQuarter * rapid.IntRange(1, 3).Draw(t, "quarters")
 			}
+			if ticks := bar.Ticks(); ticks >= 4 && rapid.Bool().Draw(t, "tune") {
+				bar.Melody = []song.MelodyNote{{Tick: ticks / 4, Ticks: ticks / 4, MIDI: rapid.IntRange(48, 80).Draw(t, "pitch"), Word: rapid.SampledFrom([]string{"", "la", "a=b"}).Draw(t, "syllable")}}
+			}
 			sec.Bars = append(sec.Bars, bar)
 		}
 		s.Sections = append(s.Sections, sec)

@@ -1,0 +1,124 @@
+package song_test
+
+import (
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"arplin/core/fretboard"
+	"arplin/core/pattern"
+	"arplin/core/song"
+)
+
+func twoBars(t *testing.T) song.Song {
+	t.Helper()
+	bars, err := song.ParseChords("C | F G7", pattern.Meter{Beats: 4, Unit: 4})
+	require.NoError(t, err)
+	return song.Song{Title: "Tune", Meter: pattern.Meter{Beats: 4, Unit: 4}, Tempo: 80, Sections: []song.Section{{Name: "Verse", Bars: bars}}}.Numbered()
+}
+
+// A tune is written as it is counted. MIDI numbers: MIDI 1.0, C4 is 60.
+func TestMelodyIsRead(t *testing.T) {
+	beat := pattern.Meter{Beats: 4, Unit: 4}.BeatTicks()
+	sg, d, err := twoBars(t).Apply(song.SetMelody{Section: 1, Text: "E4:1=Nine G=um A4:1/2 r /G=brel ^A:1/2 | ~A:2 . "})
+	assert.Error(t, err, "a dot among notes is none")
+	sg, d, err = twoBars(t).Apply(song.SetMelody{Section: 1, Text: "| E4:1=Nine G=um r:1/2 G /G=brel ^A | ~A:2 |"})
+	require.NoError(t, err)
+	assert.Equal(t, "Wrote the tune of Verse", song.DoneWords.Say(d))
+	assert.Equal(t, []song.MelodyNote{
+		{Tick: 0, Ticks: beat, MIDI: 64, Word: "Nine"}, {Tick: beat, Ticks: beat, MIDI: 67, Word: "um"}, {Tick: 5 * beat / 2, Ticks: beat / 2, MIDI: 67},
+		{Tick: 3 * beat, Ticks: beat / 2, MIDI: 67, Mark: song.Slid, Word: "brel"}, {Tick: 7 * beat / 2, Ticks: beat / 2, MIDI: 69, Mark: song.Hammered},
+	}, sg.Sections[0].Bars[0].Melody, "the nearest octave, the length of the note before")
+	assert.Equal(t, []song.MelodyNote{{Ticks: 2 * beat, MIDI: 69, Mark: song.Tied}}, sg.Sections[0].Bars[1].Melody)
+	assert.Equal(t, "E4:1=Nine G4:1=um r:1/2 G4:1/2 /G4:1/2=brel ^A4:1/2 | ~A4:2", song.MelodyText(sg.Sections[0].Bars, beat))
+
+	low, high, ok := sg.SungRange()
+	assert.True(t, ok)
+	assert.Equal(t, "E4 A4", low.String()+" "+high.String())
+	up, _, err := sg.Apply(song.SetKey{Key: sg.KeyGuess().Key.Up(2)})
+	require.NoError(t, err)
+	assert.Equal(t, 66, up.Sections[0].Bars[0].Melody[0].MIDI, "a tone higher with its chords")
+	gone, d, err := sg.Apply(song.SetMelody{Section: 1})
+	require.NoError(t, err)
+	assert.False(t, gone.HasMelody())
+	assert.Equal(t, "Took the tune out of Verse", song.DoneWords.Say(d))
+}
+
+// A split bar's tune goes with its halves, twice as slow; joined it is as it was.
+func TestTheTuneGoesWithItsBars(t *testing.T) {
+	sg, _, err := twoBars(t).Apply(song.SetMelody{Section: 1, Text: ". | E4:1 F G A"})
+	require.NoError(t, err)
+	second := sg.Sections[0].Bars[1].ID
+	split, _, err := sg.Apply(song.SplitBar{Bar: second})
+	require.NoError(t, err)
+	beat := sg.Meter.BeatTicks()
+	assert.Equal(t, ". | E4:2 F4:2 | G4:2 A4:2", song.MelodyText(split.Sections[0].Bars, beat))
+	joined, _, err := split.Apply(song.JoinBar{Bar: second})
+	require.NoError(t, err)
+	assert.Equal(t, ". | E4:1 F4:1 G4:1 A4:1", song.MelodyText(joined.Sections[0].Bars, beat))
+}
+
+// A note is put on a string by the teacher, keeps it when the tune is written anew around it,
+// and is let go again.
+func TestANoteIsPutOnAString(t *testing.T) {
+	guitar, err := fretboard.ByID("guitar")
+	require.NoError(t, err)
+	sg, _, err := twoBars(t).Apply(song.SetMelody{Section: 1, Text: "E4:1 G"})
+	require.NoError(t, err)
+	bar := sg.Sections[0].Bars[0].ID
+	put, d, err := sg.Apply(song.PutNote{Bar: bar, Instrument: guitar, String: 2})
+	require.NoError(t, err)
+	assert.Equal(t, "Put E4 of bar 1 of Verse on string 2", song.DoneWords.Say(d))
+	again, _, err := put.Apply(song.SetMelody{Section: 1, Text: "E4:1 A"})
+	require.NoError(t, err)
+	assert.Equal(t, map[string]int{"guitar": 2}, again.Sections[0].Bars[0].Melody[0].On)
+	free, _, err := again.Apply(song.PutNote{Bar: bar, Instrument: guitar})
+	require.NoError(t, err)
+	assert.Empty(t, free.Sections[0].Bars[0].Melody[0].On)
+	for _, e := range []song.PutNote{{Bar: bar, Tick: 1, Instrument: guitar, String: 2}, {Bar: bar, Instrument: guitar, String: 7}, {Bar: 99, Instrument: guitar}} {
+		_, _, err := sg.Apply(e)
+		assert.Error(t, err)
+	}
+}
+
+// What is no tune is said with its place.
+func TestMelodyErrors(t *testing.T) {
+	for text, want := range map[string]string{
+		"E4 H4":        `melody: bar 1, note 2: "H4" is not a note`,
+		"E4:x":         `melody: bar 1, note 1: "x" is not a number of beats`,
+		"E4:1/0":       `melody: bar 1, note 1: "1/0" is not a number of beats`,
+		"E4:3 G4:2":    "melody: bar 1 has 5 beats and more, and there is room for 4",
+		"r:1 ~E4":      `melody: bar 1, note 2: "~E4" has no note before it to come from`,
+		"E4 ~F4":       `melody: bar 1, note 2: "~F4" goes on from E4, which is another pitch`,
+		"E4 | E4 | E4": "melody: it has 3 bars, and Verse has 2",
+		"C9":           "melody: bar 1, note 1: C9 is beyond what is played or sung here, E1 to C7",
+		"E4=a{b}":      `melody: bar 1, note 1: "E4=a{b}": a syllable has no brackets`,
+	} {
+		_, _, err := twoBars(t).Apply(song.SetMelody{Section: 1, Text: text})
+		assert.EqualError(t, err, want, text)
+	}
+}
+
+func FuzzParseMelody(f *testing.F) {
+	for _, text := range []string{"E4:1 G4 A4:2 | r:1 ~A4:1/2", ".", "| |", "E4:0.3333 ^F#:1/3=la", "/:1", "=:", "C"} {
+		f.Add(text)
+	}
+	f.Fuzz(func(t *testing.T, text string) {
+		bars, err := song.ParseMelody(text, 5040, func(int) int { return 4 * 5040 })
+		if err != nil {
+			return
+		}
+		written := make([]song.Bar, len(bars))
+		for i, notes := range bars {
+			written[i].Melody = notes
+		}
+		again, err := song.ParseMelody(song.MelodyText(written, 5040), 5040, func(int) int { return 4 * 5040 })
+		if err != nil {
+			t.Fatalf("%q is written as what cannot be read: %v", text, err)
+		}
+		for i := range again {
+			assert.Equal(t, bars[i], again[i])
+		}
+	})
+}
