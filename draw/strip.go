@@ -75,6 +75,9 @@ func (s Strip) SVG() SVG {
 	}
 	l.stops()
 	height := l.bottom() + edge/2 + countHeight
+	if l.words(height) {
+		height += countHeight - 4
+	}
 	if s.Pattern.HasStrums() {
 		l.handPath(height)
 		height += pathHeight
@@ -151,6 +154,17 @@ func StringName(ins fretboard.Instrument, s fretboard.String) string {
 	return name
 }
 
+// words writes what is sung under its notes, below the count.
+func (l *stripLayout) words(top float64) (any bool) {
+	for _, e := range l.Events {
+		if e.Word != "" {
+			l.text("syllable", l.x(e.Bar, e.Slot), top+6, e.Word)
+			any = true
+		}
+	}
+	return any
+}
+
 // joins draws the bar that ties strokes which sound together.
 func (l *stripLayout) joins() {
 	type span struct{ top, bottom float64 }
@@ -203,6 +217,12 @@ func (l *stripLayout) pluck(x float64, e bind.Event, class string) {
 		dy = 2.5
 	}
 	l.text(strings.TrimSpace("letter "+class), x, y+dy, letter)
+	if e.Melody { // heard above the rest
+		l.circle("ring", x, y, markRadius+5)
+	}
+	if e.Slurred {
+		l.line("slur", x-l.slot+markRadius+2, y+markRadius, x-markRadius-2, y+markRadius)
+	}
 	l.touch(x, y, e)
 	if l.Frets && class != "ghost" {
 		l.text("fret", x+markRadius+6, y-8, strconv.Itoa(int(e.Frets[0])))

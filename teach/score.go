@@ -114,7 +114,8 @@ func family(ins fretboard.Instrument) sound.Strings {
 type scored struct {
 	view   songView
 	figure func(song.Section) (pattern.Pattern, bool)
-	stage  []string // chords that are played, as they are fingered; nil for all
+	events func(song.Bar) []bind.Event // what is struck where there is no figure; nil for nothing
+	stage  []string                    // chords that are played, as they are fingered; nil for all
 	play   difficulty.Play
 }
 
@@ -143,6 +144,9 @@ func (s scored) score(title string, tempos song.Tempos, capo int, ask ScoreAsk) 
 					out.add(s.play, bind.Stops(sec.pattern, sb.PatternBar, out.Ticks), 0)
 				}
 			}
+		}
+		if s.events != nil {
+			out.add(s.play, bind.Sounds(v.school, s.events(bar), out.Ticks), capo)
 		}
 		if ask.Chords {
 			out.add(difficulty.OnStrings, bind.Chords(v.ins, bind.HeldIn(v.ins, bar, v.shapes), out.Ticks), capo)

@@ -25,7 +25,7 @@ var alongWays = []struct {
 	without []bind.Hand
 }{
 	{"", []bind.Hand{bind.ByChords}},
-	{", to play over", []bind.Hand{bind.ByThumb, bind.ByFingers, bind.ByStrum}},
+	{", to play over", []bind.Hand{bind.ByThumb, bind.ByFingers, bind.ByStrum, bind.ByMelody}},
 }
 
 // alongsAt are both ways of a score at some tempos, counted in and with the click.

@@ -56,6 +56,8 @@ func (s *server) routes(app *fiber.App) {
 	app.Get("/songs/:id/around", s.songAround)
 	app.Get("/songs/:id/left", s.songLeft)
 	app.Get("/songs/:id/score", s.songScore)
+	app.Get("/songs/:id/melody", s.melody)
+	app.Get("/songs/:id/melody/score", s.melodyScore)
 	app.Post("/songs/:id/edit", s.editSong)
 	app.Post("/songs/:id/undo", s.moveSong(-1))
 	app.Post("/songs/:id/redo", s.moveSong(+1))

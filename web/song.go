@@ -184,17 +184,28 @@ func (s *server) editSong(c fiber.Ctx) error {
 	if err != nil {
 		return err
 	}
+	if other != nil && c.FormValue("back") == "melody" {
+		return fiber.NewError(fiber.StatusConflict, "The song was changed in another window. What you typed is still here; load the page again in a second tab to see both.")
+	}
 	if other != nil {
 		p := songPage{Page: page(c, "", "songs"), Clash: &clash{other, slicesWithout(sentFields(c), "version")}}
 		c.Status(fiber.StatusConflict)
 		return s.showSong(c, p)
 	}
-	return s.afterSong(c, id, Note{says + ".", fmt.Sprintf("/songs/%d/undo?%s", id, query(c)), version + 1})
+	undo := fmt.Sprintf("/songs/%d/undo?%s", id, query(c))
+	if c.FormValue("back") == "melody" {
+		undo = fmt.Sprintf("/songs/%d/undo?%s", id, c.Request().URI().QueryString())
+	}
+	return s.afterSong(c, id, Note{says + ".", undo, version + 1})
 }
 
 // afterSong shows the song, or the key table from which the edit came.
 func (s *server) afterSong(c fiber.Ctx, id store.SongID, note Note) error {
 	path := fmt.Sprintf("/songs/%d", id)
+	if c.FormValue("back") == "melody" {
+		path += "/melody?" + string(c.Request().URI().QueryString())
+		return after(c, note, path, func(note Note) error { return s.showMelody(c, id, note) })
+	}
 	if c.FormValue("back") == "keys" {
 		path += "/keys"
 	} else {

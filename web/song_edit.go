@@ -70,6 +70,17 @@ var edits = map[string]func(fiber.Ctx) (song.Edit, error){
 		m, err := pattern.ParseMeter(text(c))
 		return song.SetMeter{Meter: m}, err
 	},
+	"melody": func(c fiber.Ctx) (song.Edit, error) {
+		return song.SetMelody{Section: sectionID(c), Text: text(c)}, nil
+	},
+	"put": func(c fiber.Ctx) (song.Edit, error) {
+		ins, err := fretboard.ByID(c.Query("instrument"))
+		var tick, on int
+		if _, scanErr := fmt.Sscan(c.FormValue("put"), &tick, &on); scanErr != nil {
+			return nil, fmt.Errorf("%q is not a note and a string", c.FormValue("put"))
+		}
+		return song.PutNote{Bar: barID(c), Tick: tick, Instrument: ins, String: fretboard.String(on)}, err
+	},
 	"range":   readRange,
 	"key":     readKey,
 	"shape":   readShape,

@@ -84,7 +84,7 @@ func sendZip(c fiber.Ctx, name string, write func(*zip.Writer) error) error {
 // sendAlong gives a score as a file to play along with.
 func sendAlong(c fiber.Ctx, score teach.Score) error {
 	p := teach.PlayAlong{Tempo: formID[int](c, "tempo"), Click: c.Query("click") == "yes", CountIn: c.Query("countin") == "yes"}
-	for _, by := range []bind.Hand{bind.ByThumb, bind.ByFingers, bind.ByStrum} {
+	for _, by := range []bind.Hand{bind.ByThumb, bind.ByFingers, bind.ByStrum, bind.ByMelody} {
 		if c.Query(string(by)) == "no" {
 			p.Without = append(p.Without, by)
 		}

@@ -16,12 +16,14 @@ import (
 // Costs of a grip, in the points of core/fretboard: about one for a finger. From memory.
 const (
 	costHold      = 0.6  // of what the shape asks
+	costChange    = 0.7  // of what the change from grip to grip asks
+	costThumb     = 1.0  // the thumb takes other strings than in the usual shape
 	costOther     = 1.2  // another shape than the usual one
 	costThin      = 0.9  // only the bass and the note are held
 	costFret      = 0.15 // for each fret up the neck
 	costThick     = 0.35 // for each string away from the thinnest
 	costUnderBass = 4.0  // the tune lies below the thumb's strings
-	costBassSide  = 1.0  // it lies on them, while the thumb rests
+	costBassSide  = 2.0  // it lies on them, while the thumb rests
 	costNoBass    = 9.0  // the thumb waits
 	costLeave     = 1000 // a note that goes on, or slides, on another string
 )
@@ -29,7 +31,7 @@ const (
 // How far the search goes.
 const (
 	maxGrips    = 7  // of a moment
-	otherShapes = 6  // of a chord, beside the usual one
+	otherShapes = 12  // of a chord, beside the usual one
 	highestFret = 12 // of the tune
 )
 
@@ -118,6 +120,9 @@ func (s *search) withBass(m *moment, pin fretboard.String, without bool) (list [
 	}
 	seen := map[fretboard.Shape]bool{}
 	add := func(g grip) {
+		if need != ([2]bool{}) && m.hasChord && g.thumb != s.thumbStrings(m.usual) {
+			g.cost += costThumb
+		}
 		if without {
 			g.cost += costNoBass
 			g.noBass = len(m.bass) > 0
@@ -312,7 +317,7 @@ func (s *search) run() {
 
 // step is what it costs to go from one grip to the next.
 func (s *search) step(a moment, from grip, b moment, to grip) float64 {
-	cost := s.changeOf(from, to)
+	cost := costChange * s.changeOf(from, to)
 	if b.note == nil || a.note == nil {
 		return cost
 	}

@@ -34,7 +34,10 @@ type Event struct {
 	Pitches   []theory.Pitch
 	Accent    bool
 	Soft      bool
-	Muted     bool // with the palm
+	Muted     bool   // with the palm
+	Melody    bool   // a note of the tune, which is heard above the rest
+	Slurred   bool   // it is not struck: slid to or hammered on
+	Word      string // the syllable that is sung on it
 }
 
 // Notice says in words where a stroke did not go as written.

@@ -27,6 +27,7 @@ const (
 	ByThumb   Hand = "thumb"
 	ByFingers Hand = "fingers"
 	ByStrum   Hand = "strum"
+	ByMelody  Hand = "melody" // a finger that carries the tune
 	ByChords  Hand = "chords" // no part of a figure: what it is played over
 )
 
@@ -48,6 +49,7 @@ const (
 	spreadDown, spreadUp            = 9.0, 7.0
 	loudPluck, loudThumb, loudStrum = 0.72, 0.8, 0.5
 	accented, soft                  = 1.3, 0.6
+	loudMelody, slurred             = 0.95, 0.75 // a slurred note is not struck again
 )
 
 // Sounds are what events sound like, from a tick on.
@@ -101,6 +103,8 @@ func Chords(ins fretboard.Instrument, held []Held, from int) (list []Sound) {
 
 func handOf(e Event) Hand {
 	switch {
+	case e.Melody:
+		return ByMelody
 	case e.Kind == Pluck && e.Finger == "p":
 		return ByThumb
 	case e.Kind == Pluck && e.Finger != "":
@@ -130,6 +134,10 @@ func soundOf(school School, e Event) SoundKind {
 func loudOf(e Event) float64 {
 	loud := loudPluck
 	switch {
+	case e.Melody && e.Slurred:
+		loud = loudMelody * slurred
+	case e.Melody:
+		loud = loudMelody
 	case e.Finger == "p":
 		loud = loudThumb
 	case len(e.Strings) > 1:

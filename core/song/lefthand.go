@@ -15,8 +15,16 @@ func (s Song) Fingering(ins fretboard.Instrument) Song {
 	s = s.Clone()
 	from := s.KeyGuess().Key
 	low, high := s.Low, s.High
+	sounds := s.Clone()
 	s.transpose(from, from.Fingered(capo))
 	s.Low, s.High = low, high
+	for i := range s.Sections { // the tune sounds where it is sung, so it is fingered as much lower
+		for j := range s.Sections[i].Bars {
+			for k, n := range sounds.Sections[i].Bars[j].Melody {
+				s.Sections[i].Bars[j].Melody[k].MIDI = n.MIDI - capo
+			}
+		}
+	}
 	return s
 }
 

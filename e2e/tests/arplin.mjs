@@ -37,7 +37,7 @@ export const test = base.extend({
     const students = await ids("/class", /student=(?<id>\d+)#add" aria-label="Change (?<name>[^"]+)"/g);
     const steps = (await (await page.request.get(`/ladders/${ladders["Nine Umbrellas"]}`)).text()).matchAll(/id="step-(\d+)"/g);
     await use({
-      email, umbrellas: `/songs/${songs["Nine Umbrellas"]}`, ferry: `/songs/${songs["The Baker&#39;s Ferry"]}`, frost: `/songs/${songs["Frost on the Garden Gate"]}`,
+      email, umbrellas: `/songs/${songs["Nine Umbrellas"]}`, ferry: `/songs/${songs["The Baker&#39;s Ferry"]}`, frost: `/songs/${songs["Frost on the Garden Gate"]}`, lamps: `/songs/${songs["Lamps on Lantern Street"]}`,
       ladder: `/ladders/${ladders["Nine Umbrellas"]}`, students, steps: Array.from(steps, (m) => m[1]).reverse(),
     });
   },

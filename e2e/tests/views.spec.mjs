@@ -26,6 +26,8 @@ const views = {
   "a student's week": (s) => `/students/${s.students.Ruth}/week`,
   "a newcomer": (s) => `/students/${s.students.Jonas}/placement?heard0=clean&heard1=not`,
   lesson: () => "/lesson",
+  "the tuner": () => "/tune",
+  "the tune": (s) => `${s.lamps}/melody`,
   term: () => "/term",
   "a series": () => "/term/series?pattern=thumb-two-between&weeks=5",
   "simulated classes": () => "/term/tried",

@@ -3,7 +3,7 @@
 (function () {
   "use strict";
   const { all } = window.arplin;
-  const parts = ".mark, .letter, .strum, .way, .laneletter, .count, .knock";
+  const parts = ".mark, .letter, .strum, .way, .laneletter, .count, .knock, .ring";
   const found = new WeakMap(); // columns of a picture
 
   function middle(el) {

@@ -3,7 +3,7 @@
   "use strict";
   const { all, Player, speaker, scoreAt, sentence, light, dark } = window.arplin;
   const ahead = () => (document.hidden ? 1.3 : 0.2); // seconds; a page in the back is woken once a second
-  const hands = ["thumb", "fingers", "strum", "chords"];
+  const hands = ["thumb", "fingers", "strum", "melody", "chords"];
 
   document.addEventListener("alpine:init", () => {
     Alpine.data("playbar", () => ({
@@ -270,7 +270,7 @@
       // Files of what the bar plays now, as it is switched.
       get along() {
         if (!this.score || this.parts) return null;
-        const parts = hands.slice(0, 3).filter((by) => !this.on(by)).map((by) => `&${by}=no`).join("");
+        const parts = hands.slice(0, 4).filter((by) => !this.on(by)).map((by) => `&${by}=no`).join("");
         return `${this.file("wav")}&tempo=${this.tempo}&click=${this.on("click") ? "yes" : "no"}&countin=${this.on("countin") ? "yes" : "no"}${parts}&v=${this.switches}`;
       },
       get alongs() { return this.score && !this.parts ? this.file("zip") : null; },

@@ -1,0 +1,54 @@
+// A tune: typed, put on strings, a note on another string, the stations, heard, printed.
+import { test, expect, expectAccessible, expectOnePage } from "./arplin.mjs";
+
+test("a tune is typed, lies on the strings, and has its stations", async ({ teacher: page, school }) => {
+  await page.goto(school.umbrellas);
+  await page.getByRole("link", { name: "Tune", exact: true }).click();
+  await expect(page.getByText("No tune is written yet.")).toBeVisible();
+  await expectAccessible(page);
+  const notes = page.getByLabel(/A pitch and how many beats/).first();
+  await notes.fill("E4:1=Nine E=um H4");
+  await page.getByRole("button", { name: "Put it on strings" }).first().click();
+  await expect(page.locator("[data-problem]").filter({ hasText: "\"H4\" is not a note" }).first()).toBeVisible();
+  await expect(notes).toHaveValue("E4:1=Nine E=um H4"); // nothing typed is lost
+  await notes.fill("E4:1=Nine E=um- G=brel- A=las | C5:2 A4:1 G | A:1 F A:2 | G:1/2 F E D:1/2 B3:2");
+  await page.getByRole("button", { name: "Put it on strings" }).first().click();
+  await expect(page.locator(".toast")).toContainText("Wrote the tune of Verse");
+  await expect(page.locator(".stations li")).toHaveCount(6);
+  await expect(page.locator(".stations [aria-current]")).toContainText("the tune over the alternating bass");
+  const first = page.locator(".tunebars > li").first();
+  await expect(first.locator(".ring")).toHaveCount(4);
+  await expect(first.locator(".syllable")).toHaveText(["Nine", "um-", "brel-", "las"]);
+  await expect(first.locator(".becomes")).toHaveText("becomes C6");
+  await expectAccessible(page);
+
+  // A note goes to another string and back, the rest follows; undo, too.
+  const note = first.locator(".tunenotes button").first();
+  await expect(note).toHaveAccessibleName(/^E4 on string 1;/);
+  await note.click();
+  await expect(note).toHaveAccessibleName(/^E4 on string 2, by you/);
+  await expect(page.locator(".toast")).toContainText("Put E4 of bar 1 of Verse on string 2");
+  await page.getByRole("button", { name: "Undo" }).click();
+  await expect(note).toHaveAccessibleName(/^E4 on string 1;/);
+
+  // It is heard, the tune without the thumb, too.
+  const bar = page.getByRole("region", { name: "Play bar" });
+  await bar.getByLabel("count-in").uncheck();
+  await bar.getByRole("button", { name: "Play" }).click();
+  await expect(first.locator(".ring.lit")).toHaveCount(1);
+  const heard = await page.evaluate(() => Alpine.$data(document.querySelector("[data-play]")).score.notes.filter((x) => x.by === "melody").map((x) => x.m).slice(0, 6));
+  expect(heard).toEqual([64, 64, 67, 69, 72, 69]); // E4 E4 G4 A4 C5 A4 (MIDI 1.0)
+  await bar.getByRole("button", { name: "Stop" }).click();
+
+  // The other stations; a ukulele; paper.
+  await page.getByRole("link", { name: /the tune alone/ }).click();
+  await expect(page.locator(".stationsays")).toContainText("Single notes on the thin strings");
+  await expect(page.locator(".tunebars .letter").filter({ hasText: /^p$/ })).toHaveCount(0);
+  await page.getByRole("link", { name: /shapes that hold the tune/ }).click();
+  await expect(page.locator(".tunebars .strum").first()).toBeVisible();
+  await page.getByLabel("Instrument").selectOption("ukulele");
+  await expect(page.locator(".left")).toContainText("B3 lies below the strings; an octave higher there is a place");
+  await page.goto(`${school.umbrellas}/melody?station=alternating`);
+  await expectOnePage(page);
+
+});

@@ -1,0 +1,228 @@
+package teach
+
+import (
+	"cmp"
+	"context"
+	"fmt"
+	"slices"
+	"strings"
+
+	"arplin/core/arrange"
+	"arplin/core/bind"
+	"arplin/core/difficulty"
+	"arplin/core/fretboard"
+	"arplin/core/pattern"
+	"arplin/core/song"
+	"arplin/draw"
+	"arplin/store"
+)
+
+// MelodyAsk is what of a song's tune is looked at.
+type MelodyAsk struct {
+	Instrument string
+	Station    arrange.StationID // none for the last
+}
+
+// Melody is the tune of a song on an instrument, with the stations on the way to it.
+type Melody struct {
+	Song        store.Song
+	Instruments []fretboard.Instrument
+	Instrument  fretboard.Instrument
+	Stations    []StationView
+	Station     StationView // the one that is shown
+	Sections    []MelodySection
+	Left        []string // what could not be placed, and the nearest way
+	Capo        int
+	Tempos      song.Tempos
+}
+
+// StationView is a station with its level.
+type StationView struct {
+	arrange.Station
+	Number int
+	Level  string
+	On     bool
+}
+
+// MelodySection is a section with its tune as it is typed.
+type MelodySection struct {
+	ID   song.SectionID
+	Name string
+	Text string
+	Bars []MelodyBar
+}
+
+// MelodyBar is a bar with what both hands do.
+type MelodyBar struct {
+	ID      song.BarID
+	Number  int
+	Chords  string
+	Becomes []Becomes
+	Strip   draw.SVG
+	Notes   []MelodyNote
+}
+
+// Becomes is a chord that the tune makes another.
+type Becomes struct {
+	Symbol string // what it is then
+	Shape  draw.SVG
+}
+
+// MelodyNote is a note that can be put on another string.
+type MelodyNote struct {
+	Name   string
+	Tick   int
+	String fretboard.String
+	Next   fretboard.String // where it goes next, 0 for where it lies best
+	Pinned bool
+}
+
+// tuneTask is what is to be put on strings.
+func tuneTask(v songView) arrange.Task {
+	k := arrange.Task{Instrument: v.ins, Meter: v.song.Meter, Bars: v.song.Bars(), Shapes: v.shapes, Pins: map[arrange.At]fretboard.String{}}
+	for b, bar := range k.Bars {
+		for _, n := range bar.Melody {
+			if s := n.On[v.ins.ID]; s > 0 && s <= v.ins.Strings() {
+				k.Pins[arrange.At{Bar: b, Tick: n.Tick}] = fretboard.String(s)
+			}
+		}
+	}
+	return k
+}
+
+// LoadMelody puts the tune of a song on an instrument.
+func (t *Teach) LoadMelody(ctx context.Context, teacher store.TeacherID, c Class, id store.SongID, ask MelodyAsk) (Melody, error) {
+	sg, err := t.Store.Song(ctx, teacher, id)
+	if err != nil {
+		return Melody{}, err
+	}
+	ins := c.Instrument(ask.Instrument)
+	m := keep(t, "melody", rowsOf(sg.ID, sg.Version, sg.Moves, c.Class, ins.ID, ask.Station), func() Melody { return melodyOf(sg.Song, ins, c, ask) })
+	m.Song, m.Instruments = sg, c.Instruments()
+	return m, nil
+}
+
+func melodyOf(sg song.Song, ins fretboard.Instrument, c Class, ask MelodyAsk) Melody {
+	v := newSongView(sg, ins, c)
+	m := Melody{Instrument: ins, Capo: sg.Capo[ins.ID], Tempos: song.TemposFor(sg.Tempo)}
+	k := tuneTask(v)
+	stations := arrange.StationsOf(k.Bars)
+	shown := cmp.Or(max(0, 1+slices.IndexFunc(stations, func(s arrange.Station) bool { return s.ID == ask.Station })), len(stations)) - 1
+	var played arrange.Played
+	if sg.HasMelody() {
+		for i, st := range stations {
+			p := st.Play(k)
+			view := StationView{st, i + 1, tenth(p.Level(k, v.song, v.school, c.Weigh())), i == shown}
+			m.Stations = append(m.Stations, view)
+			if i == shown {
+				m.Station, played = view, p
+			}
+		}
+	}
+	number := 0
+	for _, sec := range v.song.Sections {
+		view := MelodySection{ID: sec.ID, Name: sec.Name, Text: song.MelodyText(sungIn(sg, sec.ID), sg.Meter.BeatTicks())}
+		for _, bar := range sec.Bars {
+			b := MelodyBar{ID: bar.ID, Number: number + 1, Chords: song.BarText(bar.Changes, v.song.MeterOf(bar))}
+			if number < len(played.Bars) {
+				b.fill(v, k, bar, number, played, m.Station.Station)
+			}
+			view.Bars = append(view.Bars, b)
+			number++
+		}
+		m.Sections = append(m.Sections, view)
+	}
+	for _, l := range played.Left {
+		m.Left = append(m.Left, fmt.Sprintf("Bar %d: %s", l.Bar+1, l.Why))
+	}
+	return m
+}
+
+// sungIn are the bars of a section as they sound.
+func sungIn(sg song.Song, id song.SectionID) []song.Bar {
+	if i := sg.SectionAt(id); i >= 0 {
+		return sg.Sections[i].Bars
+	}
+	return nil
+}
+
+func (b *MelodyBar) fill(v songView, k arrange.Task, bar song.Bar, number int, played arrange.Played, st arrange.Station) {
+	p := played.Bars[number]
+	one := pattern.Pattern{Meter: v.song.Meter, Bars: []pattern.Bar{make(pattern.Bar, played.Grid)}}.In(v.song.MeterOf(bar))
+	slot := 29.0
+	if played.Grid <= 6 {
+		slot = 38
+	}
+	b.Strip = draw.Strip{
+		Instrument: v.ins, Pattern: one, Events: p.Events, Frets: true, SlotWidth: slot, ThickOnTop: v.thickOnTop,
+		Label: fmt.Sprintf("bar %d: %s", b.Number, st.Name),
+	}.SVG()
+	seen := map[string]bool{}
+	for _, g := range p.Grips {
+		if g.Becomes != "" && !seen[g.Becomes] && st.Bass != arrange.NoBass {
+			seen[g.Becomes] = true
+			b.Becomes = append(b.Becomes, Becomes{g.Becomes, draw.Shape{Instrument: v.ins, Chord: g.Chord, Voicing: g.Voicing, ThickOnTop: v.thickOnTop}.SVG()})
+		}
+	}
+	if !st.Tune || st.Strum {
+		return
+	}
+	for _, e := range p.Events {
+		if !e.Melody {
+			continue
+		}
+		midi := v.ins.Open(e.Strings[0]).MIDI() + int(e.Frets[0])
+		pinned := k.Pins[arrange.At{Bar: number, Tick: e.Tick}] != 0
+		b.Notes = append(b.Notes, MelodyNote{e.Pitches[0].String(), e.Tick, e.Strings[0], nextString(v.ins, midi, e.Strings[0], pinned), pinned})
+	}
+}
+
+// nextString is the next thicker string on which a pitch can be fretted; after the last of
+// them the choice is Arplin's again.
+func nextString(ins fretboard.Instrument, midi int, on fretboard.String, pinned bool) fretboard.String {
+	for i := 1; i <= ins.Strings(); i++ {
+		s := (int(on)-1+i)%ins.Strings() + 1
+		if pinned && s < int(on) {
+			return 0
+		}
+		if fret := midi - ins.Open(fretboard.String(s)).MIDI(); fret >= 0 && fret <= 12 && s != int(on) {
+			return fretboard.String(s)
+		}
+	}
+	return 0
+}
+
+// MelodyScore is a station as it sounds.
+func (t *Teach) MelodyScore(ctx context.Context, teacher store.TeacherID, c Class, id store.SongID, station arrange.StationID, ask ScoreAsk) (Score, error) {
+	sg, err := t.Store.Song(ctx, teacher, id)
+	if err != nil {
+		return Score{}, err
+	}
+	ins := c.Instrument(ask.Instrument)
+	v := newSongView(sg.Song, ins, c)
+	k := tuneTask(v)
+	stations := arrange.StationsOf(k.Bars)
+	st := stations[len(stations)-1]
+	for _, s := range stations {
+		if s.ID == station {
+			st = s
+		}
+	}
+	played := st.Play(k)
+	at := map[song.BarID]int{}
+	for i, bar := range k.Bars {
+		at[bar.ID] = i
+	}
+	s := scored{view: v, figure: func(song.Section) (pattern.Pattern, bool) { return pattern.Pattern{}, false }, play: difficulty.OnStrings}
+	s.events = func(bar song.Bar) []bind.Event { return played.Bars[at[bar.ID]].Events }
+	out := s.score(sg.Title+", "+strings.TrimSpace(st.Name), song.TemposFor(sg.Tempo), sg.Capo[ins.ID], ask)
+	slots := ScoreFigure{Bar: v.song.Meter.BarTicks()}
+	for slot := range played.Grid {
+		slots.Slots = append(slots.Slots, slot*slots.Bar/played.Grid)
+	}
+	out.Figures = []ScoreFigure{slots}
+	for i := range out.Bars {
+		out.Bars[i].Figure, out.Bars[i].Late = 0, 0
+	}
+	return out, nil
+}

@@ -1,0 +1,59 @@
+package web
+
+import (
+	"fmt"
+	"net/url"
+
+	"github.com/gofiber/fiber/v3"
+
+	"arplin/core/arrange"
+	"arplin/store"
+	"arplin/teach"
+)
+
+type melodyPage struct {
+	Page
+	teach.Melody
+	Care []string
+}
+
+// Query is what of the address stays with its forms.
+func (p melodyPage) Query() string {
+	return url.Values{"instrument": {p.Instrument.ID}, "station": {string(p.Station.ID)}, "back": {"melody"}}.Encode()
+}
+
+// Score is the address of the station as it sounds.
+func (p melodyPage) Score() string {
+	return fmt.Sprintf("/songs/%d/melody/score?%s", p.Song.ID, url.Values{"instrument": {p.Instrument.ID}, "station": {string(p.Station.ID)}}.Encode())
+}
+
+// melody shows the tune of a song on strings.
+func (s *server) melody(c fiber.Ctx) error {
+	id, err := pathID[store.SongID](c)
+	if err != nil {
+		return err
+	}
+	return s.showMelody(c, id, Note{})
+}
+
+func (s *server) showMelody(c fiber.Ctx, id store.SongID, note Note) error {
+	m, err := s.LoadMelody(c.Context(), who(c), class(c), id, teach.MelodyAsk{Instrument: c.Query("instrument"), Station: arrange.StationID(c.Query("station"))})
+	if err != nil {
+		return err
+	}
+	p := melodyPage{Page: page(c, m.Song.Title+": the tune", "songs"), Melody: m, Care: teach.Care}
+	if note.Text != "" {
+		p.Note = note
+	}
+	return render(c, "melody", "melody_body", p.Page, p)
+}
+
+// melodyScore is a station as it sounds.
+func (s *server) melodyScore(c fiber.Ctx) error {
+	id, err := pathID[store.SongID](c)
+	if err != nil {
+		return err
+	}
+	score, err := s.MelodyScore(c.Context(), who(c), class(c), id, arrange.StationID(c.Query("station")), scoreAsk(c))
+	return sendScore(c, score, err)
+}
