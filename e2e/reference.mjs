@@ -3,7 +3,7 @@
 // Run by hand (make reference) when either is renewed; the results are committed.
 import { readFileSync, writeFileSync } from "node:fs";
 import { join } from "node:path";
-import { Chord, ChordType } from "tonal";
+import { Chord, ChordType, Interval, Note } from "tonal";
 
 const core = join(import.meta.dirname, "../core");
 
@@ -35,4 +35,19 @@ for (const instrument of ["guitar", "ukulele"]) {
   }
 }
 writeFileSync(join(core, "fretboard/testdata/chords-db.tsv"), shapes.join("\n") + "\n");
+
+// What tonal detects where a note is added to a chord: chord, pitch class, names on the root.
+const detected = [];
+for (const root of ["C", "G", "D", "A", "E", "F"]) {
+  for (const quality of ["", "m", "7"]) {
+    const notes = Chord.get(root + quality).notes;
+    for (let semitones = 0; semitones < 12; semitones++) {
+      const added = Note.simplify(Note.transpose(root, Interval.fromSemitones(semitones)));
+      if (notes.some((n) => Note.chroma(n) === Note.chroma(added))) continue;
+      const names = Chord.detect([...notes, added]).filter((name) => !name.includes("/") || name.includes("6/9")).filter((name) => Chord.get(name).tonic === root);
+      detected.push([root + quality, Note.chroma(added), names.join(" ")].join("\t"));
+    }
+  }
+}
+writeFileSync(join(core, "arrange/testdata/detected.tsv"), detected.join("\n") + "\n");
 console.log(`${lines.length} chords of tonal, ${shapes.length} shapes of chords-db`);

@@ -22,6 +22,9 @@ func (p melodyPage) Query() string {
 	return url.Values{"instrument": {p.Instrument.ID}, "station": {string(p.Station.ID)}, "back": {"melody"}}.Encode()
 }
 
+// Few reports a tune that has room for large bars on paper.
+func (p melodyPage) Few() bool { return len(p.Song.Bars()) <= 12 }
+
 // Score is the address of the station as it sounds.
 func (p melodyPage) Score() string {
 	return fmt.Sprintf("/songs/%d/melody/score?%s", p.Song.ID, url.Values{"instrument": {p.Instrument.ID}, "station": {string(p.Station.ID)}}.Encode())

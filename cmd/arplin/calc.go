@@ -23,7 +23,7 @@ type calcFlags struct {
 	chords, to, from           string
 	words, meter, shapes       string
 	order, first, pair         string
-	names                      string
+	names, notes, bass         string
 	by, max, grid, tempo, bar  int
 	in                         io.Reader
 }
@@ -57,6 +57,8 @@ func calcCommand() *cobra.Command {
 	p.StringVar(&f.first, "first", "", "the first chord of a ladder, as it is fingered")
 	p.StringVar(&f.pair, "pair", "", "the first two chords of a ladder: \"C,G\"")
 	p.StringVar(&f.names, "names", "", "what the chords of a sheet are called: english or german; else as they say themselves")
+	p.StringVar(&f.notes, "notes", "", `notes of a tune: "E4:1 G4:1 A4:2 | r:1 …"`)
+	p.StringVar(&f.bass, "bass", "alternating", "under a tune: none, one, pulse or alternating")
 	p.IntVar(&f.by, "by", 0, "semitones for transpose")
 	p.IntVar(&f.max, "max", 8, "how many shapes")
 	for _, verb := range []struct {
@@ -72,6 +74,7 @@ func calcCommand() *cobra.Command {
 		{"vary", "simpler and harder neighbours of a pattern", calcVary},
 		{"drill", "exercises for a bar that fails", calcDrill},
 		{"ladder", "the steps up to a pattern", calcLadder},
+		{"melody", "a tune over chords: where its notes lie on the strings", calcMelody},
 		{"song", "a chord sheet on the standard input, as it was understood", calcSong},
 		{"key", "the key of chords, and their degrees", calcKey},
 		{"transpose", "chords in another key", calcTranspose},

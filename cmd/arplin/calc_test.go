@@ -268,3 +268,32 @@ func TestSound(t *testing.T) {
 		assert.Equal(t, want+"\n", errOut)
 	}
 }
+
+// A tune over its bass: E4 is the first string, open, G4 its third fret, A4 the fifth; C with an
+// A is C6; the thumb goes from the fifth string to the fourth. Source: facts of the trade.
+func TestCalcMelody(t *testing.T) {
+	out, errOut, err := run("calc", "melody", "--notes", "E4:1 G A:2", "--chords", "C")
+	require.NoError(t, err, errOut)
+	var a melodyAnswer
+	require.NoError(t, json.Unmarshal([]byte(out), &a))
+	assert.Equal(t, []melodyNote{{1, 1, "E4", 1, 0}, {1, 2, "G4", 1, 3}, {1, 3, "A4", 1, 5}}, a.Notes)
+	require.Len(t, a.Bass, 4)
+	assert.Equal(t, []int{5, 4, 5, 4}, []int{a.Bass[0].String, a.Bass[1].String, a.Bass[2].String, a.Bass[3].String})
+	require.Len(t, a.Shapes, 1)
+	assert.Equal(t, "C6", a.Shapes[0].Becomes)
+	assert.Empty(t, a.Unplaced)
+	out, _, err = run("calc", "melody", "--notes", "C2:1", "--chords", "C", "--bass", "none", "--instrument", "ukulele")
+	require.NoError(t, err)
+	assert.Contains(t, out, `"why":"C2 lies below the strings`)
+	for want, args := range map[string][]string{
+		`melody: bar 1, note 1: "H" is not a note`:            {"--notes", "H", "--chords", "C"},
+		`bass: "loud" is not none, one, pulse or alternating`: {"--notes", "E4", "--chords", "C", "--bass", "loud"},
+		"chords: there is none":                               {"--notes", "E4"},
+		"melody: it has 2 bars, and the tune has 1":           {"--notes", "E4 | E4", "--chords", "C"},
+	} {
+		out, errOut, err := run(append([]string{"calc", "melody"}, args...)...)
+		assert.ErrorIs(t, err, errBadInput)
+		assert.Empty(t, out)
+		assert.Equal(t, want+"\n", errOut)
+	}
+}

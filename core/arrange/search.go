@@ -31,7 +31,7 @@ const (
 // How far the search goes.
 const (
 	maxGrips    = 7  // of a moment
-	otherShapes = 12  // of a chord, beside the usual one
+	otherShapes = 12 // of a chord, beside the usual one
 	highestFret = 12 // of the tune
 )
 

@@ -121,8 +121,9 @@ func (b *Binder) Bar(i int, held []Held) Result {
 		tick := slot * b.p.SlotTicks()
 		w.changed = false
 		for next < len(held) && held[next].From <= tick {
+			before := w.held
 			w.hold(held[next])
-			w.changed = next > 0
+			w.changed = next > 0 && !w.walksOn(before)
 			next++
 		}
 		if w.root == 0 || content.Empty() {
@@ -151,6 +152,12 @@ func (w *barWriter) hold(h Held) {
 	w.held, w.names = h, w.spelled(h.Chord)
 	w.root = fretboard.RootString(w.ins, h.Chord, h.Shape)
 	w.sweep = newSweep(h.Shape, w.root)
+}
+
+// walksOn reports that only the colour of the chord has changed: the bass stays, and so does
+// its string, so that the thumb goes on walking.
+func (w *barWriter) walksOn(before Held) bool {
+	return before.Chord.Bass == w.held.Chord.Bass && fretboard.RootString(w.ins, before.Chord, before.Shape) == w.root
 }
 
 func (w *barWriter) notice(format string, args ...any) {
