@@ -30,6 +30,7 @@ type PlacementFigure struct {
 	Number int // of its step, from 1
 	Name   string
 	Lane   draw.SVG
+	Hear   string // the address of its score
 	Tempo  int
 	Heard  plan.Heard
 }
@@ -54,6 +55,7 @@ func (t *Teach) LoadPlacement(ctx context.Context, teacher store.TeacherID, at C
 	for i, k := range steps {
 		f := PlacementFigure{Number: k + 1, Name: sg.Steps[k].Name, Tempo: v.Ladder.Steps[k].Tempos(v.Ladder.Song.Tempo).Slow}
 		f.Lane, _ = p.lane(v.Ladder.ID, v.Ladder.Steps[k].ID)
+		f.Hear = StepScoreAt(v.Ladder.ID, v.Ladder.Steps[k].ID, v.Student.ID)
 		if i < len(heard) {
 			f.Heard = heard[i]
 		}

@@ -82,6 +82,7 @@ type ScoreNote struct {
 
 // ScoreAsk is how a score is wanted.
 type ScoreAsk struct {
+	Over       string // chords, a bar between lines, for a figure that is on no song
 	Instrument string
 	Student    store.StudentID // as one of the class plays it, on the own instrument; 0 for nobody
 	Feel       Feel            // none: as it is written

@@ -42,7 +42,17 @@ func (t *Teach) NotationScore(c Class, notation string, ask ScoreAsk) (Score, er
 	if err != nil {
 		return Score{}, refused(err)
 	}
-	return figureScore("A figure", p, usualTempo, c, ask)
+	if ask.Over == "" {
+		return figureScore("A figure", p, usualTempo, c, ask)
+	}
+	bars, err := song.ParseChords(ask.Over, p.Meter)
+	if err == nil && len(bars) > song.MaxBars {
+		err = fmt.Errorf("chords: %d bars are the most", song.MaxBars)
+	}
+	if err != nil {
+		return Score{}, refused(err)
+	}
+	return FigureOn("A figure", p, bars, usualTempo, c.Instrument(ask.Instrument), c, ask), nil
 }
 
 // figureScore plays a figure on the chords of the bench and the first of them again,

@@ -1,7 +1,9 @@
 package teach
 
 import (
+	"net/url"
 	"slices"
+	"strings"
 
 	"arplin/core/drill"
 	"arplin/core/pattern"
@@ -29,6 +31,11 @@ type SeriesLine struct {
 	drill.SeriesWeek
 	Number int
 	Lane   draw.SVG
+}
+
+// Hear is the address of the week's figure over its progression.
+func (l SeriesLine) Hear() string {
+	return "/bench/score?" + url.Values{"notation": {l.Entry.Notation}, "over": {strings.Join(l.Chords, " | ")}}.Encode()
 }
 
 // seriesGoal is the figure that a series leads to until another is chosen, and its key.

@@ -101,7 +101,7 @@ func sendAlong(c fiber.Ctx, score teach.Score) error {
 
 // scoreAsk is how a score is wanted. A feel that nobody knows is none.
 func scoreAsk(c fiber.Ctx) teach.ScoreAsk {
-	ask := teach.ScoreAsk{Instrument: c.Query("instrument"), Student: formID[store.StudentID](c, "student"), Chords: c.Query("chords") == "yes" || c.Query("as") == "zip"}
+	ask := teach.ScoreAsk{Over: c.Query("over"), Instrument: c.Query("instrument"), Student: formID[store.StudentID](c, "student"), Chords: c.Query("chords") == "yes" || c.Query("as") == "zip"}
 	if feel := teach.Feel(c.Query("feel")); feel == teach.Straight || feel == teach.Swung {
 		ask.Feel = feel
 	}

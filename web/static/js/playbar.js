@@ -19,7 +19,7 @@
       get target() { return (this.url === this.$root.dataset.play && document.querySelector("[data-play-now]")?.dataset.playNow) || this.url; },
       get scope() {
         const button = all("[data-hear]").find((el) => el.dataset.hear === this.url);
-        return button?.closest("[data-heard], .step, figure, tr, li") || document.querySelector(this.$root.dataset.lights) || null;
+        return button?.closest("[data-heard], .step, figure, article, tr, li") || document.querySelector(this.$root.dataset.lights) || null;
       },
       asked(url) {
         const on = this.$root.querySelector("[name=chords]")?.checked ? "&chords=yes" : "";
