@@ -96,7 +96,6 @@ type moment struct {
 	held      bool             // the note goes on from the moment before
 	bass      []bassStroke     // until the next moment
 	grips     []grip
-	noBass    bool // no grip holds the bass as well
 }
 
 // bassStroke is a stroke of the thumb.

@@ -6,7 +6,6 @@ import (
 	"slices"
 
 	"arplin/core/fretboard"
-	"arplin/core/song"
 	"arplin/core/theory"
 )
 
@@ -150,18 +149,6 @@ func (p Placed) Onsets() (n int) {
 	for _, b := range p.Bars {
 		for _, st := range b.Strokes {
 			if st.Melody {
-				n++
-			}
-		}
-	}
-	return n
-}
-
-// notes is how many notes of a tune are struck.
-func notes(bars []song.Bar) (n int) {
-	for _, b := range bars {
-		for _, note := range b.Melody {
-			if note.Mark != song.Tied {
 				n++
 			}
 		}
