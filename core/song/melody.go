@@ -228,8 +228,15 @@ func (r *melodyReader) note(f string) (n MelodyNote, rest bool, err error) {
 	return n, false, nil
 }
 
+// signs are sharps and flats as music is set.
+var signs = strings.NewReplacer("♯", "#", "♭", "b")
+
 // pitch reads a note with or without its octave.
-func (r *melodyReader) pitch(text string) (int, error) {
+func (r *melodyReader) pitch(typed string) (int, error) {
+	text := signs.Replace(typed)
+	if text != "" && text[0] >= 'a' && text[0] <= 'g' {
+		text = strings.ToUpper(text[:1]) + text[1:]
+	}
 	if p, err := theory.ParsePitch(text); err == nil {
 		midi := p.MIDI()
 		if midi < lowestNote || midi > highestNote {
@@ -239,7 +246,7 @@ func (r *melodyReader) pitch(text string) (int, error) {
 	}
 	n, err := theory.ParseNote(text)
 	if err != nil {
-		return 0, fmt.Errorf("%q is not a note", text)
+		return 0, fmt.Errorf("%q is not a note", typed)
 	}
 	near := r.before
 	if near == 0 {

@@ -45,6 +45,13 @@ func TestMelodyIsRead(t *testing.T) {
 	assert.Equal(t, "Took the tune out of Verse", song.DoneWords.Say(d))
 }
 
+// As it is typed in a hurry: small letters, signs as music is set, lines instead of one.
+func TestMelodyAsItIsTyped(t *testing.T) {
+	sg, _, err := twoBars(t).Apply(song.SetMelody{Section: 1, Text: "e4:1 g\n\tbb f♯:1/2\r\n| b♭3:2"})
+	require.NoError(t, err)
+	assert.Equal(t, "E4:1 G4:1 Bb4:1 F#4:1/2 | Bb3:2", song.MelodyText(sg.Sections[0].Bars, sg.Meter.BeatTicks()))
+}
+
 // A split bar's tune goes with its halves, twice as slow; joined it is as it was.
 func TestTheTuneGoesWithItsBars(t *testing.T) {
 	sg, _, err := twoBars(t).Apply(song.SetMelody{Section: 1, Text: ". | E4:1 F G A"})

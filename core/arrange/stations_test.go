@@ -1,0 +1,126 @@
+package arrange_test
+
+import (
+	"slices"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+	"pgregory.net/rapid"
+
+	"arplin/core/arrange"
+	"arplin/core/bind"
+	"arplin/core/difficulty"
+	"arplin/core/pattern"
+	"arplin/core/song"
+)
+
+// Each station is one thing more than the one before: no tune and no thumb, the tune, shapes,
+// then the thumb once, on every beat, in turns. Source: common practice, the order of a solo
+// over a form.
+func TestStations(t *testing.T) {
+	sg := tune(t, "C | Am | F | G7", "E4:1 G A:2 | C5:1 A4 E:2 | F:1 A C5:2 | B4:1 G D:2")
+	stations := arrange.StationsOf(sg.Bars())
+	require.Len(t, stations, 6, "without marks there is no station for them")
+	k := task(t, "guitar", sg, "")
+	count := func(id arrange.StationID, of func(bind.Event) bool) (n int) {
+		for _, st := range stations {
+			if st.ID != id {
+				continue
+			}
+			for _, bar := range st.Play(k).Bars {
+				for _, e := range bar.Events {
+					if of(e) {
+						n++
+					}
+				}
+			}
+		}
+		return n
+	}
+	tuneNotes := func(e bind.Event) bool { return e.Melody }
+	thumb := func(e bind.Event) bool { return e.Finger == "p" }
+	strums := func(e bind.Event) bool { return e.Kind == bind.Strum }
+	assert.Equal(t, []int{0, 0, 4}, []int{count("chords", tuneNotes), count("chords", thumb), count("chords", strums)})
+	assert.Equal(t, []int{12, 0, 0}, []int{count("tune", tuneNotes), count("tune", thumb), count("tune", strums)})
+	assert.Equal(t, []int{0, 0, 12}, []int{count("shapes", tuneNotes), count("shapes", thumb), count("shapes", strums)}, "all notes fall on beats")
+	assert.Equal(t, []int{12, 4}, []int{count("bass-on-one", tuneNotes), count("bass-on-one", thumb)})
+	assert.Equal(t, []int{12, 16}, []int{count("pulse", tuneNotes), count("pulse", thumb)})
+	assert.Equal(t, []int{12, 16}, []int{count("alternating", tuneNotes), count("alternating", thumb)})
+
+	for _, bar := range stations[2].Play(k).Bars { // what is strummed has the tune on top
+		for _, e := range bar.Events {
+			top := e.Pitches[len(e.Pitches)-1].MIDI()
+			for _, p := range e.Pitches {
+				assert.LessOrEqual(t, p.MIDI(), top)
+			}
+		}
+	}
+	level := func(i int) float64 { return stations[i].Play(k).Level(k, sg, bind.DefaultSchool, difficulty.Fitted) }
+	assert.Less(t, level(3), level(4))
+	assert.Less(t, level(4), level(5), "the thumb that goes between strings is the hardest")
+	assert.Less(t, level(0), level(5))
+
+	marked := tune(t, "C | C", "E4:1 /G A ^B | C5:4")
+	all := arrange.StationsOf(marked.Bars())
+	require.Len(t, all, 7)
+	slurred := func(st arrange.Station) (n int) {
+		for _, bar := range st.Play(task(t, "guitar", marked, "")).Bars {
+			n += len(slices.DeleteFunc(slices.Clone(bar.Events), func(e bind.Event) bool { return !e.Slurred }))
+		}
+		return n
+	}
+	assert.Zero(t, slurred(all[5]), "first they are struck")
+	assert.Equal(t, 2, slurred(all[6]))
+}
+
+// A tune, written out as note-on events by its own arithmetic, is what the stations with a tune
+// sound: the same pitches at the same ticks, for random tunes; each stroke stands in the slot of
+// its tick.
+func TestStationsSoundTheTune(t *testing.T) {
+	type on struct{ bar, tick, midi int }
+	rapid.Check(t, func(rt *rapid.T) {
+		sg := random(rt, 60)
+		st := rapid.SampledFrom([]arrange.Station{arrange.Stations[1], arrange.Stations[3], arrange.Stations[4], arrange.Stations[5]}).Draw(rt, "station")
+		k := task(t, "guitar", sg, "")
+		p := st.Play(k)
+		left := map[[2]int]bool{}
+		for _, l := range p.Left {
+			left[[2]int{l.Bar, l.Tick}] = true
+		}
+		want := map[on]bool{}
+		for b, bar := range sg.Bars() {
+			for _, n := range bar.Melody {
+				want[on{b, n.Tick, n.MIDI}] = true
+			}
+		}
+		slot := pattern.Meter{Beats: 4, Unit: 4}.BarTicks() / p.Grid
+		for b, bar := range p.Bars {
+			for _, e := range bar.Events {
+				assert.Equal(rt, e.Slot, e.Tick/slot)
+				if !e.Melody {
+					continue
+				}
+				assert.True(rt, want[on{b, e.Tick, e.Pitches[0].MIDI()}])
+				assert.Equal(rt, k.Instrument.Open(e.Strings[0]).MIDI()+int(e.Frets[0]), e.Pitches[0].MIDI())
+				delete(want, on{b, e.Tick, e.Pitches[0].MIDI()})
+			}
+		}
+		for n := range want {
+			assert.True(rt, left[[2]int{n.bar, n.tick}], "%+v is lost without a word", n)
+		}
+	})
+}
+
+// A song without a tune has its chords, and nothing falls over.
+func TestNoTune(t *testing.T) {
+	sg := tune(t, "C | C | C", "")
+	sg.Sections[0].Bars[1].Changes[0].Symbol, sg.Sections[0].Bars[2].Changes[0].Symbol = song.NoChord, "Qx"
+	for _, st := range arrange.Stations {
+		p := st.Play(task(t, "ukulele", sg, ""))
+		require.Len(t, p.Bars, 3)
+		assert.Empty(t, p.Left)
+		assert.Empty(t, p.Bars[1].Events, "%s: where nothing is played", st.ID)
+	}
+	assert.Len(t, arrange.StationsOf([]song.Bar{}), 6)
+}

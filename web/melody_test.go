@@ -1,0 +1,75 @@
+package web_test
+
+import (
+	"fmt"
+	"html"
+	"net/url"
+	"testing"
+
+	"github.com/gofiber/fiber/v3"
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"arplin/core/bind"
+)
+
+// A tune is written, lies on strings, is heard as it is written, goes on another string and
+// back, and is in the file that is exported; what cannot be read is said, what another window
+// has changed is not overwritten.
+func TestATuneOnItsPage(t *testing.T) {
+	b, id := ownSchool(t, "tune")
+	page := id.in("/songs/%[1]d/melody?instrument=guitar")
+	_, body := b.get(page)
+	assert.Contains(t, body, "No tune is written yet")
+	edit := id.in("/songs/%[1]d/edit?instrument=guitar&station=alternating&back=melody")
+	section := nth(t, body, `name="section" value="(\d+)"`, 1)
+	first := version(t, body)
+	write := func(text, v string) (int, string) {
+		res, body := b.fragment(edit, url.Values{"op": {"melody"}, "section": {section}, "text": {text}, "version": {v}})
+		return res.StatusCode, body
+	}
+	code, said := write("E4:1 H4", first)
+	assert.Equal(t, fiber.StatusUnprocessableEntity, code)
+	assert.Contains(t, said, `"H4" is not a note`)
+	code, said = write("E4:1=la G A:2 | C5:1 A4 E:2", first)
+	require.Equal(t, fiber.StatusOK, code, said)
+	assert.Contains(t, said, "Wrote the tune of Verse")
+	assert.Contains(t, said, `class="ring"`)
+	assert.Contains(t, said, "becomes C6")
+	code, said = write("D4:1", first)
+	assert.Equal(t, fiber.StatusConflict, code)
+	assert.Contains(t, said, "in another window")
+
+	score := scoreAt(t, b, id.in("/songs/%[1]d/melody/score?instrument=guitar&station=alternating"))
+	var tune []int
+	thumb := 0
+	for _, n := range score.Notes {
+		if n.By == bind.ByMelody {
+			tune = append(tune, n.MIDI)
+		}
+		if n.By == bind.ByThumb {
+			thumb++
+		}
+	}
+	assert.Equal(t, []int{64, 67, 69, 72, 69, 64}, tune, "E4 G4 A4 C5 A4 E4 (MIDI 1.0)")
+	assert.Equal(t, 16, thumb, "four bars of four beats")
+	alone := scoreAt(t, b, id.in("/songs/%[1]d/melody/score?instrument=guitar&station=tune"))
+	assert.Len(t, alone.Notes, 6)
+
+	_, body = b.get(page)
+	bar := fmt.Sprint(id.bars[0])
+	assert.Contains(t, body, "E4 on string 1; press for string 2")
+	res, body := b.fragment(edit, url.Values{"op": {"put"}, "bar": {bar}, "put": {"0 2"}, "version": {version(t, body)}})
+	require.Equal(t, fiber.StatusOK, res.StatusCode)
+	assert.Contains(t, body, "E4 on string 2, by you")
+	undo := nth(t, body, `action="(/songs/\d+/undo\?[^"]*)"`, 1)
+	res, body = b.fragment(html.UnescapeString(undo), url.Values{"version": {version(t, body)}})
+	require.Equal(t, fiber.StatusOK, res.StatusCode)
+	assert.Contains(t, body, "E4 on string 1; press for string 2")
+	for _, put := range []string{"", "x", "0 9", "7 1"} {
+		res, _ := b.fragment(edit, url.Values{"op": {"put"}, "bar": {bar}, "put": {put}, "version": {version(t, body)}})
+		assert.Equal(t, fiber.StatusUnprocessableEntity, res.StatusCode, put)
+	}
+	_, file := b.get(id.in("/archive/song/%[1]d/export"))
+	assert.Contains(t, file, `"w": "la"`, "the tune goes with the song")
+}
