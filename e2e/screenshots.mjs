@@ -8,7 +8,6 @@ import { startServer } from "./server.mjs";
 const folder = join(import.meta.dirname, "../docs/screenshots");
 const views = {
   desk: "/",
-  "desk-phone": "/",
   song: async (page) => { // while it plays
     await page.goto("/songs/1?pattern=thumb-two-between");
     await page.getByLabel("count-in").uncheck();
@@ -38,7 +37,8 @@ const views = {
     await page.keyboard.press(" ");
     await page.locator(".barcell.on .mark.lit").nth(3).waitFor();
   },
-  tune: "/tune",
+  melody: "/songs/4/melody",
+  grow: "/ladders/1/grow",
   drill: "/songs/1/drill?pattern=thumb-two-between&bar=3",
   sheet: "/ladders/1/sheet?student=6",
   student: "/students/1",
@@ -67,7 +67,6 @@ try {
   await page.getByRole("button", { name: "Sign in" }).click();
   await page.waitForURL("**/");
   for (const [name, view] of Object.entries(views)) {
-    await page.setViewportSize(name.endsWith("-phone") ? { width: 390, height: 844 } : config.use.viewport);
     if (typeof view === "string") await page.goto(view);
     else await view(page);
     await page.evaluate(() => document.fonts.ready);

@@ -106,6 +106,7 @@ func TestEveryQueryHasAnIndex(t *testing.T) {
 		"lessons":     func() error { _, err := watched.Lessons(ctx, sc.teacher, sc.class, 2, time.Now()); return err },
 		"lesson":      func() error { _, err := watched.Lesson(ctx, sc.teacher, 1); return err },
 		"away often":  func() error { _, err := watched.AwayOften(ctx, sc.teacher, sc.class); return err },
+		"arrangement": func() error { _, err := watched.ArrangementOf(ctx, sc.teacher, sc.ladder); return err },
 		"term":        func() error { _, err := watched.TermOf(ctx, sc.teacher, sc.class); return err },
 		"decisions":   func() error { _, err := watched.Decisions(ctx, sc.teacher, student); return err },
 		"failed": func() error {

@@ -101,6 +101,27 @@ func TestTerms(t *testing.T) {
 	assert.ErrorIs(t, s.SetTerm(ctx, sc.teacher, want), store.ErrNotFound, "another teacher’s ladder")
 }
 
+// An arrangement is one for a ladder; a stale version is refused, dropped it is gone.
+func TestArrangements(t *testing.T) {
+	s, ctx := storetest.Open(t), t.Context()
+	sc := newSchool(t, s, "arrangements")
+	_, err := s.ArrangementOf(ctx, sc.teacher, sc.ladder)
+	assert.ErrorIs(t, err, store.ErrNotFound)
+	want := store.Arrangement{LadderID: sc.ladder, Body: `{"groups": []}`}
+	require.NoError(t, s.SetArrangement(ctx, sc.teacher, want))
+	var stale *store.StaleError
+	assert.ErrorAs(t, s.SetArrangement(ctx, sc.teacher, want), &stale, "it is there by now")
+	want.Version = 1
+	got, err := s.ArrangementOf(ctx, sc.teacher, sc.ladder)
+	require.NoError(t, err)
+	assert.Equal(t, want, got)
+	require.NoError(t, s.SetArrangement(ctx, sc.teacher, want))
+	assert.ErrorAs(t, s.SetArrangement(ctx, sc.teacher, want), &stale)
+	require.NoError(t, s.DropArrangement(ctx, sc.teacher, sc.ladder))
+	_, err = s.ArrangementOf(ctx, sc.teacher, sc.ladder)
+	assert.ErrorIs(t, err, store.ErrNotFound)
+}
+
 // A student goes to another class with the log, and leaves and comes back; the places on
 // the old class’s ladders do not go along.
 func TestMovingAndLeaving(t *testing.T) {

@@ -50,7 +50,11 @@ func TestEverythingIsBoundToItsOwner(t *testing.T) {
 		"save their lesson":            func() error { return s.SaveLesson(ctx, mine.teacher, lesson) },
 		"their register":               func() error { return s.SetAway(ctx, mine.teacher, lesson.ID, theirs.students[0], true) },
 		"their student in my register": func() error { return s.SetAway(ctx, mine.teacher, own.ID, theirs.students[0], true) },
-		"read their term":              func() error { _, err := s.TermOf(ctx, mine.teacher, theirs.class); return err },
+		"read their arrangement":       func() error { _, err := s.ArrangementOf(ctx, mine.teacher, theirs.ladder); return err },
+		"arrange theirs": func() error {
+			return s.SetArrangement(ctx, mine.teacher, store.Arrangement{LadderID: theirs.ladder, Body: "{}"})
+		},
+		"read their term": func() error { _, err := s.TermOf(ctx, mine.teacher, theirs.class); return err },
 		"set their term": func() error {
 			return s.SetTerm(ctx, mine.teacher, store.Term{ClassID: theirs.class, LadderID: theirs.ladder, Begins: time.Now(), Concert: time.Now()})
 		},

@@ -216,13 +216,18 @@ func (t *Teach) MelodyScore(ctx context.Context, teacher store.TeacherID, c Clas
 	s := scored{view: v, figure: func(song.Section) (pattern.Pattern, bool) { return pattern.Pattern{}, false }, play: difficulty.OnStrings}
 	s.events = func(bar song.Bar) []bind.Event { return played.Bars[at[bar.ID]].Events }
 	out := s.score(sg.Title+", "+strings.TrimSpace(st.Name), song.TemposFor(sg.Tempo), sg.Capo[ins.ID], ask)
-	slots := ScoreFigure{Bar: v.song.Meter.BarTicks()}
-	for slot := range played.Grid {
-		slots.Slots = append(slots.Slots, slot*slots.Bar/played.Grid)
+	return withSlots(out, v.song.Meter, played.Grid), nil
+}
+
+// withSlots gives a score that has no figure the slots of a grid.
+func withSlots(s Score, m pattern.Meter, grid int) Score {
+	f := ScoreFigure{Bar: m.BarTicks()}
+	for slot := range grid {
+		f.Slots = append(f.Slots, slot*f.Bar/grid)
 	}
-	out.Figures = []ScoreFigure{slots}
-	for i := range out.Bars {
-		out.Bars[i].Figure, out.Bars[i].Late = 0, 0
+	s.Figures = []ScoreFigure{f}
+	for i := range s.Bars {
+		s.Bars[i].Figure, s.Bars[i].Late = 0, 0
 	}
-	return out, nil
+	return s
 }

@@ -57,10 +57,12 @@ type ScoreBar struct {
 	Chords     string        `json:"chords"`
 	Words      string        `json:"words,omitempty"`
 	Changes    []ScoreChange `json:"ch,omitempty"`
-	Section    string        `json:"sec,omitempty"`  // which begins here
-	Figure     int           `json:"f"`              // of Figures; -1 for none
-	PatternBar int           `json:"p,omitempty"`    // of the figure
-	Late       int           `json:"late,omitempty"` // ticks of the figure's bar that are left out before a pickup
+	Section    string        `json:"sec,omitempty"`   // which begins here
+	Figure     int           `json:"f"`               // of Figures; -1 for none
+	PatternBar int           `json:"p,omitempty"`     // of the figure
+	Plays      string        `json:"plays,omitempty"` // what a group plays in it
+	Picture    int           `json:"pic,omitempty"`   // of the lane, where it is not the pattern's bar
+	Late       int           `json:"late,omitempty"`  // ticks of the figure's bar that are left out before a pickup
 }
 
 // ScoreChange is a chord that begins.

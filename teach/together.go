@@ -17,6 +17,7 @@ type Together struct {
 	Part   string
 	Lanes  []TogetherLane // the bass below
 	Count  draw.SVG       // of the finest lane
+	Grows  bool           // lanes are groups, whose parts change on the way
 }
 
 // TogetherLane is a step that some of the class are on. It is named as a part, never as a

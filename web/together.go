@@ -22,7 +22,15 @@ func (s *server) together(c fiber.Ctx) error {
 	if err != nil {
 		return err
 	}
-	p := togetherPage{Page: page(c, l.SongTitle+", together", "desk"), Together: l.Together(), Care: teach.Care}
+	together := l.Together()
+	if c.Query("grow") == "yes" {
+		g, err := s.LoadGrow(c.Context(), who(c), l)
+		if err != nil {
+			return err
+		}
+		together = g.Together()
+	}
+	p := togetherPage{Page: page(c, l.SongTitle+", together", "desk"), Together: together, Care: teach.Care}
 	p.Stage = true
 	return c.Render("together", p)
 }

@@ -278,7 +278,7 @@ func TestQuestionsOfAPage(t *testing.T) {
 		return n
 	}
 	paths := []string{"/", "/?beside=yes", "/lesson", "/term", "/term/series", id.in("/students/%[4]d/week"), id.in("/students/%[4]d/placement"), "/class", id.in("/students/%[4]d"), "/class/weights", "/songs", id.in("/songs/%[1]d"), id.in("/songs/%[1]d/keys"), id.in("/songs/%[1]d/drill"), "/patterns", "/patterns/thumb-once", "/patterns/compare", "/bench",
-		"/ladders", id.in("/ladders/%[2]d"), id.in("/ladders/%[2]d/sheet"), id.in("/ladders/%[2]d/sheets"), id.in("/ladders/%[2]d/reuse"), id.in("/drills/%[3]d"), "/archive", "/account", "/tune", id.in("/songs/%[1]d/melody"), id.in("/ladders/%[2]d/together"), id.in("/songs/%[1]d/score"), id.in("/drills/%[3]d/score?exercise=1")}
+		"/ladders", id.in("/ladders/%[2]d"), id.in("/ladders/%[2]d/sheet"), id.in("/ladders/%[2]d/sheets"), id.in("/ladders/%[2]d/reuse"), id.in("/drills/%[3]d"), "/archive", "/account", "/tune", id.in("/songs/%[1]d/melody"), id.in("/ladders/%[2]d/together?grow=yes"), id.in("/ladders/%[2]d/grow"), id.in("/songs/%[1]d/score"), id.in("/drills/%[3]d/score?exercise=1")}
 	asked := func() map[string]int {
 		by := map[string]int{}
 		for _, path := range paths {

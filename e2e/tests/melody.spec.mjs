@@ -52,3 +52,35 @@ test("a tune is typed, lies on the strings, and has its stations", async ({ teac
   await expectOnePage(page);
 
 });
+
+test("a song grows: who plays what is proposed, changed, played together, printed", async ({ teacher: page, school }) => {
+  await page.goto(school.ladder);
+  await page.getByRole("link", { name: "Who plays what" }).click();
+  await expect(page.getByText("Proposed from where everybody stands")).toBeVisible();
+  await expectAccessible(page);
+  const jonas = page.getByLabel("Jonas in part 1, Verse");
+  await jonas.selectOption({ label: "the bass on one" });
+  await expect(page.getByText("As you arranged it")).toBeVisible();
+  await jonas.selectOption({ index: 8 });
+  await expect(page.getByRole("listitem").filter({ hasText: "Jonas is stretched in part 1" })).toBeVisible();
+  await page.getByLabel("Ilse in part 1, Verse").selectOption({ label: "rest" });
+  await expect(page.getByLabel("Ilse in part 1, Verse")).toHaveValue("rest");
+
+  await page.getByRole("link", { name: "Play it together" }).click();
+  const room = page.locator("#together");
+  const ilse = room.locator("[data-lane]").filter({ hasText: "Ilse" });
+  await expect(ilse.locator("[data-part]")).toHaveText("rest");
+  await page.keyboard.press("PageDown");
+  for (let i = 0; i < 130; i++) await page.keyboard.press("+");
+  await expect(room.locator(".section")).toHaveText("Chorus", { timeout: 30_000 });
+  await expect(ilse.locator("[data-part]")).toHaveText(/picking/); // its part has changed on the way
+  await page.keyboard.press("PageDown");
+
+  await page.goto(`${school.ladder}/grow`);
+  await page.getByRole("row", { name: /^Ilse/ }).getByRole("link", { name: "Sheet" }).click();
+  await expect(page.getByRole("heading", { name: "Nine Umbrellas" })).toBeVisible();
+  await expectOnePage(page);
+  await page.goto(`${school.ladder}/grow`);
+  await page.getByRole("button", { name: "Propose it anew" }).click();
+  await expect(page.getByText("Proposed from where everybody stands")).toBeVisible();
+});

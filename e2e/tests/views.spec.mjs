@@ -27,6 +27,7 @@ const views = {
   "a newcomer": (s) => `/students/${s.students.Jonas}/placement?heard0=clean&heard1=not`,
   lesson: () => "/lesson",
   "the tuner": () => "/tune",
+  "who plays what": (s) => `${s.ladder}/grow`,
   "the tune": (s) => `${s.lamps}/melody`,
   term: () => "/term",
   "a series": () => "/term/series?pattern=thumb-two-between&weeks=5",

@@ -168,9 +168,14 @@
         const end = bar.from + bar.beats * score.beat;
         const rests = !score.notes.some((note) => note.t >= bar.from && note.t < end);
         cell.classList.toggle("rests", rests);
-        const picture = pictures[(bar.p || 0) % pictures.length];
-        if (cell.dataset.shows === `${lane.dataset.step} ${bar.p || 0}`) return;
-        cell.dataset.shows = `${lane.dataset.step} ${bar.p || 0}`;
+        const shows = bar.plays ? bar.pic || 0 : bar.p || 0;
+        const picture = pictures[shows % pictures.length];
+        if (k === at && bar.plays && lane.querySelector("[data-part]").dataset.part !== bar.plays) {
+          lane.querySelector("[data-part]").dataset.part = bar.plays;
+          this.letters();
+        }
+        if (cell.dataset.shows === `${lane.dataset.step} ${shows}`) return;
+        cell.dataset.shows = `${lane.dataset.step} ${shows}`;
         cell.replaceChildren(picture.cloneNode(true));
       },
 

@@ -1,0 +1,311 @@
+package teach
+
+import (
+	"context"
+	"encoding/json"
+	"errors"
+	"fmt"
+	"slices"
+	"strings"
+
+	"arplin/core/arrange"
+	"arplin/core/ladder"
+	"arplin/core/song"
+	"arplin/draw"
+	"arplin/letters"
+	"arplin/store"
+)
+
+// Grow is who plays what on a ladder's song, so that it grows.
+type Grow struct {
+	Ladder  Ladder
+	Part    string
+	Version int // 0 for one that is proposed and not stored
+	Groups  []GrowGroup
+	Passes  []GrowPass
+	Fits    []string // who is stretched, who could play more, and what to swap
+	Curve   draw.SVG // how much sounds in each pass
+
+	band  arrange.Band
+	cells [][]arrange.Cell // by pass, then by group
+	tune  arrange.Task
+}
+
+// GrowGroup is some of the class.
+type GrowGroup struct {
+	Number      int // from 1
+	Students    []store.StudentID
+	People      []string
+	Instruments []string // ids
+	Plays       []string
+	Best        string // the furthest step that all of them play
+}
+
+// GrowPass is a section where it comes.
+type GrowPass struct {
+	Number int
+	Name   string
+	Bars   int
+	Lacks  []string
+	Cells  []GrowCell
+}
+
+// GrowCell is what a group plays in a pass.
+type GrowCell struct {
+	Value   string
+	Options []GrowOption
+	Lane    draw.SVG
+	Name    string
+	Why     string
+	Above   bool // what the group does not play clean yet
+}
+
+// GrowOption is what a group can be given.
+type GrowOption struct {
+	Value, Name string
+	On          bool
+}
+
+// growFormat is the form of a stored arrangement.
+const growFormat = 1
+
+// keptGrow is an arrangement as it is stored: students by id.
+type keptGrow struct {
+	Format int                 `json:"format"`
+	Groups [][]store.StudentID `json:"groups"`
+	Passes []arrange.Pass      `json:"passes"`
+	Parts  [][]arrange.Part    `json:"parts"` // by pass, then by group
+}
+
+// LoadGrow reads the arrangement of a ladder, or proposes one.
+func (t *Teach) LoadGrow(ctx context.Context, teacher store.TeacherID, l Ladder) (Grow, error) {
+	a, err := t.Store.ArrangementOf(ctx, teacher, l.ID)
+	var kept keptGrow
+	switch {
+	case err == nil:
+		if err := json.Unmarshal([]byte(a.Body), &kept); err != nil || kept.Format > growFormat {
+			kept = keptGrow{} // one that cannot be read is proposed anew
+		}
+	case !errors.Is(err, store.ErrNotFound):
+		return Grow{}, err
+	}
+	g := l.grow(kept)
+	g.Version = a.Version
+	return g, nil
+}
+
+// grow makes the arrangement of what is kept; what is new since then is proposed.
+func (l Ladder) grow(kept keptGrow) Grow {
+	g := Grow{Ladder: l, Part: l.Part()}
+	part := l.Song.Part(l.Sections)
+	g.groups(l, kept.Groups)
+	g.band.Passes = arrange.Passes(part)
+	for i, step := range l.Steps {
+		g.band.Rungs = append(g.band.Rungs, arrange.Rung{ID: step.ID, Name: l.step(i).Name, Level: step.Level, Figure: step.Pattern})
+	}
+	v := newSongView(part, l.Instrument, l.Class)
+	g.tune = tuneTask(v)
+	if part.HasMelody() {
+		g.band.Tune = arrange.Stations[1].Play(g.tune).Level(g.tune, v.song, v.school, l.Class.Weigh())
+	}
+	g.cells = g.band.Propose()
+	for p, pass := range g.band.Passes {
+		was := slices.Index(kept.Passes, pass)
+		if was < 0 || was >= len(kept.Parts) {
+			continue
+		}
+		for k := range g.Groups {
+			if k < len(kept.Parts[was]) {
+				if before := kept.Parts[was][k]; before != g.cells[p][k].Part {
+					g.cells[p][k] = arrange.Cell{Part: before, Why: "by you"}
+				}
+			}
+		}
+	}
+	g.show(part)
+	return g
+}
+
+// groups are those that are kept, with who is new; else those who are on the same step.
+func (g *Grow) groups(l Ladder, kept [][]store.StudentID) {
+	left := map[store.StudentID]bool{}
+	for _, st := range l.Class.Students {
+		left[st.ID] = true
+	}
+	add := func(ids []store.StudentID, was bool) { // was there before: its place stays, whoever has left
+		group := GrowGroup{Number: len(g.Groups) + 1}
+		best := len(l.Steps)
+		for _, id := range ids {
+			st, here := l.Class.Student(id)
+			if !here {
+				continue
+			}
+			delete(left, id)
+			group.Students, group.People = append(group.Students, id), append(group.People, st.Name)
+			if ins := l.Class.Instrument(st.Instrument); !slices.Contains(group.Instruments, ins.ID) {
+				group.Instruments, group.Plays = append(group.Instruments, ins.ID), append(group.Plays, ins.Name)
+			}
+			best = min(best, ladder.Find(l.Steps, l.Places[id]))
+		}
+		if len(group.People) == 0 && !was {
+			return
+		}
+		if len(group.People) == 0 {
+			best = -1
+		}
+		group.Best = "no step yet"
+		if best >= 0 {
+			group.Best = fmt.Sprintf("step %d", best+1)
+		}
+		g.Groups = append(g.Groups, group)
+		g.band.Groups = append(g.band.Groups, arrange.Group{Name: strings.Join(group.People, ", "), Members: len(group.People), Best: best})
+	}
+	for _, ids := range kept {
+		add(ids, true)
+	}
+	for i := len(l.Steps) - 1; i >= 0; i-- {
+		add(standing(l, l.Steps[i].ID, left), false)
+	}
+	add(standing(l, 0, left), false)
+}
+
+// standing are those of the class who are on a step, 0 for none, and in no group yet.
+func standing(l Ladder, step ladder.StepID, left map[store.StudentID]bool) (ids []store.StudentID) {
+	for _, st := range l.Class.Students {
+		if left[st.ID] && l.Places[st.ID] == step {
+			ids = append(ids, st.ID)
+		}
+	}
+	return ids
+}
+
+func (g *Grow) show(part song.Song) {
+	most := 1.0
+	var curve []float64
+	for p, pass := range g.band.Passes {
+		sec := part.Sections[max(0, part.SectionAt(pass.Section))]
+		view := GrowPass{Number: p + 1, Name: sec.Name, Bars: len(sec.Bars), Lacks: g.band.Lacks(g.cells[p])}
+		if sec.Times > 1 {
+			view.Name = fmt.Sprintf("%s, time %d", sec.Name, pass.Time)
+		}
+		for k := range g.Groups {
+			view.Cells = append(view.Cells, g.cell(p, k))
+		}
+		density := g.band.Density(g.cells[p])
+		curve, most = append(curve, density), max(most, density)
+		g.Passes = append(g.Passes, view)
+	}
+	for k := range g.Groups {
+		if says := g.band.Fit(g.cells, k); says != "" {
+			g.Fits = append(g.Fits, letters.Capital(says)+".")
+		}
+	}
+	g.Curve = draw.Growth(curve, most)
+}
+
+// cell shows a part with all that could be in its place.
+func (g *Grow) cell(p, k int) GrowCell {
+	c := g.cells[p][k]
+	view := GrowCell{Value: partValue(c.Part), Why: c.Why, Name: g.partName(c.Part)}
+	can := g.band.Level(arrange.Part{Kind: arrange.Once})
+	if best := g.band.Groups[k].Best; best >= 0 && best < len(g.band.Rungs) {
+		can = max(can, g.band.Rungs[best].Level)
+	}
+	view.Above = g.band.Level(c.Part) > can+0.05
+	options := []arrange.Part{{Kind: arrange.Rest}, {Kind: arrange.BassOne}, {Kind: arrange.Once}}
+	for _, r := range g.band.Rungs {
+		options = append(options, arrange.Part{Kind: arrange.OnStep, Step: r.ID})
+	}
+	if g.band.Tune > 0 {
+		options = append(options, arrange.Part{Kind: arrange.TheTune})
+	}
+	for _, o := range options {
+		view.Options = append(view.Options, GrowOption{partValue(o), g.partName(o), o == c.Part})
+	}
+	if i := ladder.Find(g.Ladder.Steps, c.Step); c.Kind == arrange.OnStep && i >= 0 {
+		view.Lane = draw.Lane(g.Ladder.Steps[i].Pattern, nil, view.Name)
+	}
+	return view
+}
+
+func (g *Grow) partName(p arrange.Part) string {
+	switch p.Kind {
+	case arrange.BassOne:
+		return "the bass on one"
+	case arrange.Once:
+		return "each chord once"
+	case arrange.TheTune:
+		return "the tune"
+	case arrange.OnStep:
+		if i := ladder.Find(g.Ladder.Steps, p.Step); i >= 0 {
+			return fmt.Sprintf("%d %s", i+1, g.band.Rungs[i].Name)
+		}
+	}
+	return "rest"
+}
+
+// roomName is what a part is called on the projector: a part, never a level.
+func (g *Grow) roomName(p arrange.Part) string {
+	if i := ladder.Find(g.Ladder.Steps, p.Step); p.Kind == arrange.OnStep && i >= 0 {
+		return partOf(g.Ladder.Steps[i])
+	}
+	return map[arrange.PartKind]string{arrange.BassOne: "bass", arrange.Once: "chords", arrange.TheTune: "tune"}[p.Kind]
+}
+
+func partValue(p arrange.Part) string {
+	if p.Kind == arrange.OnStep {
+		return fmt.Sprintf("step %d", p.Step)
+	}
+	return string(p.Kind)
+}
+
+// readPart is the inverse of partValue.
+func (l Ladder) readPart(value string) (arrange.Part, error) {
+	var step int
+	if _, err := fmt.Sscanf(value, "step %d", &step); err == nil && ladder.Find(l.Steps, ladder.StepID(step)) >= 0 {
+		return arrange.Part{Kind: arrange.OnStep, Step: ladder.StepID(step)}, nil
+	}
+	kind := arrange.PartKind(value)
+	if !slices.Contains([]arrange.PartKind{arrange.Rest, arrange.BassOne, arrange.Once, arrange.TheTune}, kind) {
+		return arrange.Part{}, refuse("%q is no part", letters.Cut(value, 40))
+	}
+	return arrange.Part{Kind: kind}, nil
+}
+
+// ChangeGrow gives a group another part in a pass, both counted from 1, of the version that the
+// page showed; what was proposed is kept from then on.
+func (t *Teach) ChangeGrow(ctx context.Context, teacher store.TeacherID, l Ladder, version, pass, group int, value string) error {
+	g, err := t.LoadGrow(ctx, teacher, l)
+	if err != nil {
+		return err
+	}
+	part, err := l.readPart(value)
+	if err != nil {
+		return err
+	}
+	if pass < 1 || pass > len(g.Passes) || group < 1 || group > len(g.Groups) {
+		return refuse("that part of the song, or that group, is not there any more")
+	}
+	kept := keptGrow{Format: growFormat, Passes: g.band.Passes}
+	for _, gr := range g.Groups {
+		kept.Groups = append(kept.Groups, gr.Students)
+	}
+	for _, cells := range g.cells {
+		var parts []arrange.Part
+		for _, c := range cells {
+			parts = append(parts, c.Part)
+		}
+		kept.Parts = append(kept.Parts, parts)
+	}
+	kept.Parts[pass-1][group-1] = part
+	body, err := json.Marshal(kept)
+	if err != nil {
+		return err
+	}
+	err = t.Store.SetArrangement(ctx, teacher, store.Arrangement{LadderID: l.ID, Body: string(body), Version: version})
+	var stale *store.StaleError
+	if errors.As(err, &stale) {
+		return refuse("somebody changed this in another window; here is what is there now")
+	}
+	return err
+}

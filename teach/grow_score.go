@@ -1,0 +1,247 @@
+package teach
+
+import (
+	"cmp"
+	"fmt"
+	"slices"
+
+	"arplin/core/arrange"
+	"arplin/core/bind"
+	"arplin/core/difficulty"
+	"arplin/core/ladder"
+	"arplin/core/pattern"
+	"arplin/core/song"
+	"arplin/draw"
+	"arplin/store"
+)
+
+// Score is what a group plays through the song, counted from 1, on one of its instruments.
+func (g Grow) Score(group int, instrument string) (Score, error) {
+	if group < 1 || group > len(g.Groups) {
+		return Score{}, store.ErrNotFound
+	}
+	l := g.Ladder
+	part := l.Song.Part(l.Sections)
+	pictures := g.pictures(group)
+	scores := map[arrange.Part]Score{}
+	for p := range g.Passes {
+		c := g.cells[p][group-1].Part
+		if _, there := scores[c]; !there {
+			s, err := l.partScore(c, ScoreAsk{Instrument: instrument})
+			if err != nil {
+				return Score{}, err
+			}
+			scores[c] = s
+		}
+	}
+	rest, err := l.partScore(arrange.Part{Kind: arrange.Rest}, ScoreAsk{Instrument: instrument})
+	if err != nil {
+		return Score{}, err
+	}
+	out := rest
+	out.Notes, out.Figures, out.Bars = []ScoreNote{}, []ScoreFigure{}, slices.Clone(rest.Bars)
+	figures := map[arrange.Part]int{} // where a part's figures begin
+	for i, pass := range g.passOfBars(part) {
+		c := g.cells[pass][group-1].Part
+		s := scores[c]
+		first, there := figures[c]
+		if !there {
+			first = len(out.Figures)
+			figures[c] = first
+			out.Figures = append(out.Figures, s.Figures...)
+		}
+		bar := s.Bars[i]
+		if bar.Figure >= 0 {
+			bar.Figure += first
+		}
+		bar.Plays, bar.Picture = cmp.Or(g.roomName(c), "rest"), pictures.at(c, bar, i)
+		out.Bars[i] = bar
+		end := bar.From + bar.Beats*s.Beat
+		from := slices.IndexFunc(s.Notes, func(n ScoreNote) bool { return n.Tick >= bar.From })
+		for ; from >= 0 && from < len(s.Notes) && s.Notes[from].Tick < end; from++ {
+			out.Notes = append(out.Notes, s.Notes[from])
+		}
+	}
+	return out, nil
+}
+
+// passOfBars is the pass of each bar as it is sung.
+func (g Grow) passOfBars(part song.Song) (list []int) {
+	pass := -1
+	for _, at := range part.Form() {
+		here := arrange.Pass{Section: part.Sections[at.Section].ID, Time: at.Pass}
+		if pass < 0 || g.band.Passes[pass] != here {
+			pass++
+		}
+		list = append(list, pass)
+	}
+	return list
+}
+
+// partScore is a part through the whole song.
+func (l Ladder) partScore(p arrange.Part, ask ScoreAsk) (Score, error) {
+	if p.Kind == arrange.OnStep {
+		return l.StepScore(p.Step, ask)
+	}
+	ins := l.Class.Instrument(ask.Instrument)
+	part := l.Song.Part(l.Sections)
+	v := newSongView(part, ins, l.Class)
+	s := scored{view: v, play: difficulty.OnStrings, figure: func(song.Section) (pattern.Pattern, bool) { return pattern.Pattern{}, false }}
+	switch p.Kind {
+	case arrange.BassOne:
+		s.figure = always(onOne(part.Meter))
+	case arrange.Once, arrange.TheTune:
+		station := arrange.Stations[0]
+		if p.Kind == arrange.TheTune {
+			station = arrange.Stations[1]
+		}
+		k := tuneTask(v)
+		played := station.Play(k)
+		at := map[song.BarID]int{}
+		for i, bar := range k.Bars {
+			at[bar.ID] = i
+		}
+		s.events = func(bar song.Bar) []bind.Event { return played.Bars[at[bar.ID]].Events }
+		out := s.score(l.SongTitle, song.TemposFor(l.Song.Tempo), part.Capo[ins.ID], ask)
+		return withSlots(out, part.Meter, played.Grid), nil
+	}
+	return s.score(l.SongTitle, song.TemposFor(l.Song.Tempo), part.Capo[ins.ID], ask), nil
+}
+
+// onOne is the root where a bar begins.
+func onOne(m pattern.Meter) pattern.Pattern {
+	p := pattern.Pattern{Meter: m, Bars: []pattern.Bar{make(pattern.Bar, m.Grids()[0])}}
+	p.Bars[0][0].Strokes = []pattern.Stroke{{Sign: pattern.Thumb}}
+	return p
+}
+
+// growPictures are the bars of a group's parts as they are drawn for the room.
+type growPictures struct {
+	list  []draw.SVG
+	first map[arrange.Part]int
+	sung  []int // of each bar as it is sung, its place among those that are written
+}
+
+// at is the picture of a bar as it is sung.
+func (g growPictures) at(p arrange.Part, bar ScoreBar, sung int) int {
+	first, there := g.first[p]
+	if !there {
+		return 0
+	}
+	if p.Kind == arrange.TheTune {
+		return first + g.sung[sung]
+	}
+	return first + bar.PatternBar
+}
+
+// pictures draws a rest and then each part that a group has, once.
+func (g Grow) pictures(group int) growPictures {
+	l := g.Ladder
+	part := l.Song.Part(l.Sections)
+	meter := part.Meter
+	out := growPictures{first: map[arrange.Part]int{}, list: draw.StageBars(pattern.Pattern{Meter: meter, Bars: []pattern.Bar{make(pattern.Bar, meter.Grids()[0])}})}
+	for p := range g.Passes {
+		c := g.cells[p][group-1].Part
+		if _, there := out.first[c]; there || c.Kind == arrange.Rest {
+			continue
+		}
+		out.first[c] = len(out.list)
+		switch c.Kind {
+		case arrange.BassOne:
+			out.list = append(out.list, draw.StageBars(onOne(meter))...)
+		case arrange.Once:
+			once := onOne(meter)
+			once.Bars[0][0].Strokes[0].Sign = pattern.Down
+			out.list = append(out.list, draw.StageBars(once)...)
+		case arrange.TheTune:
+			out.list = append(out.list, draw.StageBars(arrange.Stations[1].Play(g.tune).Figure(meter))...)
+		case arrange.OnStep:
+			if i := ladder.Find(l.Steps, c.Step); i >= 0 {
+				out.list = append(out.list, draw.StageBars(l.Steps[i].Pattern)...)
+			}
+		}
+	}
+	begins := make([]int, len(part.Sections))
+	for i := 1; i < len(part.Sections); i++ {
+		begins[i] = begins[i-1] + len(part.Sections[i-1].Bars)
+	}
+	for _, at := range part.Form() {
+		out.sung = append(out.sung, begins[at.Section]+at.Bar)
+	}
+	return out
+}
+
+// Together is the arrangement for the room: a lane for each group.
+func (g Grow) Together() Together {
+	t := Together{Ladder: g.Ladder, Part: g.Part, Grows: true}
+	finest := g.Ladder.Steps[len(g.Ladder.Steps)-1].Pattern
+	for k, group := range g.Groups {
+		if len(group.People) == 0 {
+			continue
+		}
+		lane := TogetherLane{Part: "rest", Names: group.People, Plays: group.Plays, Instruments: group.Instruments, Bars: g.pictures(k + 1).list}
+		for _, ins := range group.Instruments {
+			lane.Scores = append(lane.Scores, growScoreAt(g.Ladder.ID, k+1, ins))
+		}
+		t.Lanes = append(t.Lanes, lane)
+	}
+	t.Count = draw.StageCount(finest)
+	return t
+}
+
+func growScoreAt(id store.LadderID, group int, instrument string) string {
+	return fmt.Sprintf("/ladders/%d/grow/score?group=%d&instrument=%s", id, group, instrument)
+}
+
+// GrowSheet is one group's way through the song, for paper.
+type GrowSheet struct {
+	Grow
+	Group  GrowGroup
+	Lines  []GrowLine
+	Shapes []GrowShapes
+}
+
+// GrowShapes are the shapes of the song's chords on an instrument of the group.
+type GrowShapes struct {
+	Instrument string
+	Chords     []ChordPicture
+}
+
+// GrowLine is a pass on a group's sheet.
+type GrowLine struct {
+	GrowPass
+	Cell   GrowCell
+	Chords []string // a bar each
+}
+
+// Sheet is the sheet of a group, counted from 1.
+func (g Grow) Sheet(group int) (GrowSheet, error) {
+	if group < 1 || group > len(g.Groups) {
+		return GrowSheet{}, store.ErrNotFound
+	}
+	s := GrowSheet{Grow: g, Group: g.Groups[group-1]}
+	part, c := g.Ladder.Song.Part(g.Ladder.Sections), g.Ladder.Class
+	for _, id := range s.Group.Instruments {
+		v := newSongView(part, c.Instrument(id), c)
+		shapes := GrowShapes{Instrument: v.ins.Name}
+		for _, ch := range v.song.Chords() {
+			if voicing, ok := v.shapes[ch]; ok {
+				shapes.Chords = append(shapes.Chords, ChordPicture{ch.String(), v.shape(ch, voicing, false)})
+			}
+		}
+		s.Shapes = append(s.Shapes, shapes)
+	}
+	v := newSongView(part, c.Instrument(append(s.Group.Instruments, "")[0]), c)
+	for p, pass := range g.Passes {
+		line := GrowLine{GrowPass: pass, Cell: pass.Cells[group-1]}
+		if at := v.song.SectionAt(g.band.Passes[p].Section); at >= 0 {
+			for _, bar := range v.song.Sections[at].Bars {
+				if bar.Ending == 0 || bar.Ending == g.band.Passes[p].Time {
+					line.Chords = append(line.Chords, song.BarText(bar.Changes, v.song.MeterOf(bar)))
+				}
+			}
+		}
+		s.Lines = append(s.Lines, line)
+	}
+	return s, nil
+}
