@@ -14,19 +14,24 @@ type growPage struct {
 	Care []string
 }
 
+// loadGrow reads the arrangement of the ladder in the address.
+func (s *server) loadGrow(c fiber.Ctx) (teach.Grow, error) {
+	l, err := s.loadLadder(c)
+	if err != nil {
+		return teach.Grow{}, err
+	}
+	return s.LoadGrow(c.Context(), who(c), l)
+}
+
 // grow is the conductor's page: who plays what in which part of the song.
 func (s *server) grow(c fiber.Ctx) error { return s.showGrow(c, "") }
 
 func (s *server) showGrow(c fiber.Ctx, problem string) error {
-	l, err := s.loadLadder(c)
+	g, err := s.loadGrow(c)
 	if err != nil {
 		return err
 	}
-	g, err := s.LoadGrow(c.Context(), who(c), l)
-	if err != nil {
-		return err
-	}
-	p := growPage{Page: page(c, l.SongTitle+": who plays what", "ladders"), Grow: g, Care: teach.Care}
+	p := growPage{Page: page(c, g.Ladder.SongTitle+": who plays what", "ladders"), Grow: g, Care: teach.Care}
 	p.Page.Problem = problem
 	return render(c, "grow", "grow_body", p.Page, p)
 }
@@ -56,11 +61,7 @@ func (s *server) changeGrow(c fiber.Ctx) error {
 
 // growScore is what a group plays.
 func (s *server) growScore(c fiber.Ctx) error {
-	l, err := s.loadLadder(c)
-	if err != nil {
-		return err
-	}
-	g, err := s.LoadGrow(c.Context(), who(c), l)
+	g, err := s.loadGrow(c)
 	if err != nil {
 		return err
 	}
@@ -76,11 +77,7 @@ type growSheetPage struct {
 
 // growSheet is a group's way through the song, for paper.
 func (s *server) growSheet(c fiber.Ctx) error {
-	l, err := s.loadLadder(c)
-	if err != nil {
-		return err
-	}
-	g, err := s.LoadGrow(c.Context(), who(c), l)
+	g, err := s.loadGrow(c)
 	if err != nil {
 		return err
 	}
@@ -88,5 +85,5 @@ func (s *server) growSheet(c fiber.Ctx) error {
 	if err != nil {
 		return err
 	}
-	return c.Render("grow_sheet", growSheetPage{page(c, l.SongTitle+": a group's part", "ladders"), sheet, teach.Care})
+	return c.Render("grow_sheet", growSheetPage{page(c, g.Ladder.SongTitle+": a group's part", "ladders"), sheet, teach.Care})
 }
