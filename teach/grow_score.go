@@ -214,6 +214,11 @@ type GrowLine struct {
 	Chords []string // a bar each
 }
 
+// Hear is the address of what the group plays.
+func (s GrowSheet) Hear() string {
+	return growScoreAt(s.Ladder.ID, s.Group.Number, append(s.Group.Instruments, "")[0])
+}
+
 // Sheet is the sheet of a group, counted from 1.
 func (g Grow) Sheet(group int) (GrowSheet, error) {
 	if group < 1 || group > len(g.Groups) {
