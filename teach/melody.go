@@ -209,6 +209,10 @@ func (t *Teach) MelodyScore(ctx context.Context, teacher store.TeacherID, c Clas
 		}
 	}
 	played := st.Play(k)
+	swung := ask.Feel == Swung || ask.Feel == "" && sg.Swing
+	if swung {
+		played = played.Swung(v.song.Meter)
+	}
 	at := map[song.BarID]int{}
 	for i, bar := range k.Bars {
 		at[bar.ID] = i
@@ -216,7 +220,13 @@ func (t *Teach) MelodyScore(ctx context.Context, teacher store.TeacherID, c Clas
 	s := scored{view: v, figure: func(song.Section) (pattern.Pattern, bool) { return pattern.Pattern{}, false }, play: difficulty.OnStrings}
 	s.events = func(bar song.Bar) []bind.Event { return played.Bars[at[bar.ID]].Events }
 	out := s.score(sg.Title+", "+strings.TrimSpace(st.Name), song.TemposFor(sg.Tempo), sg.Capo[ins.ID], ask)
-	return withSlots(out, v.song.Meter, played.Grid), nil
+	out = withSlots(out, v.song.Meter, played.Grid)
+	if n := v.song.Meter.SlotsPerBeat(played.Grid); !v.song.Meter.Compound() && (n == 2 || n == 4) {
+		if out.Feel = Straight; swung {
+			out.Feel = Swung
+		}
+	}
+	return out, nil
 }
 
 // withSlots gives a score that has no figure the slots of a grid.
@@ -227,7 +237,7 @@ func withSlots(s Score, m pattern.Meter, grid int) Score {
 	}
 	s.Figures = []ScoreFigure{f}
 	for i := range s.Bars {
-		s.Bars[i].Figure, s.Bars[i].Late = 0, 0
+		s.Bars[i].Figure = 0
 	}
 	return s
 }

@@ -75,7 +75,7 @@ func (st Station) Play(t Task) Played {
 				p.Bars[i].Events = append(p.Bars[i].Events, t.strum(p.Grid, h.From, h.Chord, h.Shape, fretboard.String(h.Shape.Strings()), 1))
 			}
 		}
-		return p
+		return t.late(p)
 	}
 	placed := Place(t)
 	p.Left = placed.Left
@@ -89,6 +89,40 @@ func (st Station) Play(t Task) Played {
 			p.Bars[i].Events = append(p.Bars[i].Events, t.pluck(p.Grid, bar.chordAt(s.Tick), s))
 		}
 	}
+	return t.late(p)
+}
+
+// late puts what is struck in a pickup into the slots of the count: one beat in 4/4 is "4 and".
+func (t Task) late(p Played) Played {
+	for i, bar := range t.Bars {
+		if bar.Role != song.Pickup {
+			continue
+		}
+		off := p.Grid - t.slot(p.Grid, bar.Ticks())
+		for k := range p.Bars[i].Events {
+			p.Bars[i].Events[k].Slot += off
+		}
+	}
+	return p
+}
+
+// Swung delays every second slot of a pair by a third, as core/pattern does; a meter whose beat
+// has three parts, or a grid that has no pairs, stays as it is.
+func (p Played) Swung(m pattern.Meter) Played {
+	if n := m.SlotsPerBeat(p.Grid); m.Compound() || n != 2 && n != 4 {
+		return p
+	}
+	slot := m.BarTicks() / p.Grid
+	bars := slices.Clone(p.Bars)
+	for i := range bars {
+		bars[i].Events = slices.Clone(bars[i].Events)
+		for k, e := range bars[i].Events {
+			if e.Slot%2 == 1 {
+				bars[i].Events[k].Tick += slot / 3
+			}
+		}
+	}
+	p.Bars = bars
 	return p
 }
 

@@ -124,3 +124,30 @@ func TestNoTune(t *testing.T) {
 	}
 	assert.Len(t, arrange.StationsOf([]song.Bar{}), 6)
 }
+
+// A pickup of one beat in 4/4 stands under "4 and", and sounds at once; swung, the second of a
+// pair comes at two thirds of the beat. Source: common practice (swing 2:1).
+func TestPickupAndSwing(t *testing.T) {
+	sg := tune(t, "C | C", ". | E4:1/2 F G:3")
+	beat := sg.Meter.BeatTicks()
+	sg.Sections[0].Bars[0].Role, sg.Sections[0].Bars[0].Changes[0].Ticks = song.Pickup, beat
+	sg, _, err := sg.Apply(song.SetMelody{Section: 1, Text: "D4:1/2 E | E4:1/2 F G:3"})
+	require.NoError(t, err)
+	p := arrange.Stations[1].Play(task(t, "guitar", sg, ""))
+	require.Equal(t, 8, p.Grid)
+	places := func(p arrange.Played) (slots, ticks []int) {
+		for _, bar := range p.Bars {
+			for _, e := range bar.Events {
+				slots, ticks = append(slots, e.Slot), append(ticks, e.Tick)
+			}
+		}
+		return slots, ticks
+	}
+	slots, ticks := places(p)
+	assert.Equal(t, []int{6, 7, 0, 1, 2}, slots)
+	assert.Equal(t, []int{0, beat / 2, 0, beat / 2, beat}, ticks)
+	_, ticks = places(p.Swung(sg.Meter))
+	assert.Equal(t, []int{0, beat * 2 / 3, 0, beat * 2 / 3, beat}, ticks)
+	_, ticks = places(p)
+	assert.Equal(t, beat/2, ticks[1], "what was straight stays so")
+}
