@@ -38,9 +38,3 @@ func (s *Store) SetArrangement(ctx context.Context, teacher TeacherID, a Arrange
 	}
 	return &StaleError{"arrangement", now.Version}
 }
-
-// DropArrangement takes the stored arrangement away: it is proposed anew.
-func (s *Store) DropArrangement(ctx context.Context, teacher TeacherID, ladder LadderID) error {
-	_, err := s.exec(ctx, "DELETE FROM arrangements WHERE teacher_id = ? AND ladder_id = ?", teacher, ladder)
-	return err
-}

@@ -20,7 +20,8 @@ import (
 type Grow struct {
 	Ladder  Ladder
 	Part    string
-	Version int // 0 for one that is proposed and not stored
+	Version int  // 0 for one that was never stored
+	Yours   bool // changed by the teacher; else proposed
 	Groups  []GrowGroup
 	Passes  []GrowPass
 	Fits    []string // who is stretched, who could play more, and what to swap
@@ -29,6 +30,7 @@ type Grow struct {
 	band  arrange.Band
 	cells [][]arrange.Cell // by pass, then by group
 	tune  arrange.Task
+	kept  keptGrow
 }
 
 // GrowGroup is some of the class.
@@ -74,7 +76,8 @@ type keptGrow struct {
 	Format int                 `json:"format"`
 	Groups [][]store.StudentID `json:"groups"`
 	Passes []arrange.Pass      `json:"passes"`
-	Parts  [][]arrange.Part    `json:"parts"` // by pass, then by group
+	Parts  [][]arrange.Part    `json:"parts"`            // by pass, then by group
+	Before *keptGrow           `json:"before,omitempty"` // what was there before it was proposed anew
 }
 
 // LoadGrow reads the arrangement of a ladder, or proposes one.
@@ -90,7 +93,7 @@ func (t *Teach) LoadGrow(ctx context.Context, teacher store.TeacherID, l Ladder)
 		return Grow{}, err
 	}
 	g := l.grow(kept)
-	g.Version = a.Version
+	g.Version, g.Yours, g.kept = a.Version, len(kept.Parts) > 0, kept
 	return g, nil
 }
 
@@ -272,19 +275,26 @@ func (l Ladder) readPart(value string) (arrange.Part, error) {
 	return arrange.Part{Kind: kind}, nil
 }
 
-// ChangeGrow gives a group another part in a pass, both counted from 1, of the version that the
-// page showed; what was proposed is kept from then on.
-func (t *Teach) ChangeGrow(ctx context.Context, teacher store.TeacherID, l Ladder, version, pass, group int, value string) error {
+// GrowChange is what is done on the page, of the version that it showed.
+type GrowChange struct {
+	Version     int
+	Pass, Group int // from 1
+	Part        string
+}
+
+// ChangeGrow gives a group another part in a pass, and says what it did and what was there;
+// what was proposed is kept from then on.
+func (t *Teach) ChangeGrow(ctx context.Context, teacher store.TeacherID, l Ladder, c GrowChange) (says, was string, err error) {
 	g, err := t.LoadGrow(ctx, teacher, l)
 	if err != nil {
-		return err
+		return "", "", err
 	}
-	part, err := l.readPart(value)
+	part, err := l.readPart(c.Part)
 	if err != nil {
-		return err
+		return "", "", err
 	}
-	if pass < 1 || pass > len(g.Passes) || group < 1 || group > len(g.Groups) {
-		return refuse("that part of the song, or that group, is not there any more")
+	if c.Pass < 1 || c.Pass > len(g.Passes) || c.Group < 1 || c.Group > len(g.Groups) {
+		return "", "", refuse("that part of the song, or that group, is not there any more")
 	}
 	kept := keptGrow{Format: growFormat, Passes: g.band.Passes}
 	for _, gr := range g.Groups {
@@ -297,7 +307,36 @@ func (t *Teach) ChangeGrow(ctx context.Context, teacher store.TeacherID, l Ladde
 		}
 		kept.Parts = append(kept.Parts, parts)
 	}
-	kept.Parts[pass-1][group-1] = part
+	was = partValue(kept.Parts[c.Pass-1][c.Group-1])
+	kept.Parts[c.Pass-1][c.Group-1] = part
+	says = fmt.Sprintf("%s in part %d: %s", g.band.Groups[c.Group-1].Name, c.Pass, g.partName(part))
+	return says, was, t.keepGrow(ctx, teacher, l, kept, c.Version)
+}
+
+// ProposeGrow lets go of what was changed; RestoreGrow brings it back.
+func (t *Teach) ProposeGrow(ctx context.Context, teacher store.TeacherID, l Ladder, version int) error {
+	g, err := t.LoadGrow(ctx, teacher, l)
+	if err != nil {
+		return err
+	}
+	before := g.kept
+	before.Before = nil
+	return t.keepGrow(ctx, teacher, l, keptGrow{Format: growFormat, Before: &before}, version)
+}
+
+// RestoreGrow brings back what was there before it was proposed anew.
+func (t *Teach) RestoreGrow(ctx context.Context, teacher store.TeacherID, l Ladder, version int) error {
+	g, err := t.LoadGrow(ctx, teacher, l)
+	if err != nil {
+		return err
+	}
+	if g.kept.Before == nil {
+		return refuse("there is nothing to bring back")
+	}
+	return t.keepGrow(ctx, teacher, l, *g.kept.Before, version)
+}
+
+func (t *Teach) keepGrow(ctx context.Context, teacher store.TeacherID, l Ladder, kept keptGrow, version int) error {
 	body, err := json.Marshal(kept)
 	if err != nil {
 		return err

@@ -2,6 +2,7 @@ package web
 
 import (
 	"fmt"
+	"net/url"
 
 	"github.com/gofiber/fiber/v3"
 
@@ -24,39 +25,49 @@ func (s *server) loadGrow(c fiber.Ctx) (teach.Grow, error) {
 }
 
 // grow is the conductor's page: who plays what in which part of the song.
-func (s *server) grow(c fiber.Ctx) error { return s.showGrow(c, "") }
+func (s *server) grow(c fiber.Ctx) error { return s.showGrow(c, Note{}, "") }
 
-func (s *server) showGrow(c fiber.Ctx, problem string) error {
+func (s *server) showGrow(c fiber.Ctx, note Note, problem string) error {
 	g, err := s.loadGrow(c)
 	if err != nil {
 		return err
 	}
 	p := growPage{Page: page(c, g.Ladder.SongTitle+": who plays what", "ladders"), Grow: g, Care: teach.Care}
-	p.Page.Problem = problem
+	if p.Page.Problem = problem; note.Text != "" {
+		p.Note = note
+	}
 	return render(c, "grow", "grow_body", p.Page, p)
 }
 
-// changeGrow gives a group another part, or lets the song be arranged anew.
+// changeGrow gives a group another part, or lets the song be proposed anew; both can be undone.
 func (s *server) changeGrow(c fiber.Ctx) error {
 	l, err := s.loadLadder(c)
 	if err != nil {
 		return err
 	}
-	if c.FormValue("anew") != "" {
-		err = s.Store.DropArrangement(c.Context(), who(c), l.ID)
-	} else {
-		err = s.ChangeGrow(c.Context(), who(c), l, formID[int](c, "version"), formID[int](c, "pass"), formID[int](c, "group"), c.FormValue("part"))
+	path, version := fmt.Sprintf("/ladders/%d/grow", l.ID), formID[int](c, "version")
+	note := Note{Version: version + 1}
+	switch c.FormValue("do") {
+	case "anew":
+		err = s.ProposeGrow(c.Context(), who(c), l, version)
+		note.Text, note.Undo = "Proposed anew.", path+"?do=restore"
+	case "restore":
+		err = s.RestoreGrow(c.Context(), who(c), l, version)
+		note = Note{Text: "It is as you had arranged it."}
+	default:
+		change := teach.GrowChange{Version: version, Pass: formID[int](c, "pass"), Group: formID[int](c, "group"), Part: c.FormValue("part")}
+		var was string
+		note.Text, was, err = s.ChangeGrow(c.Context(), who(c), l, change)
+		note.Text += "."
+		note.Undo = path + "?" + url.Values{"pass": {fmt.Sprint(change.Pass)}, "group": {fmt.Sprint(change.Group)}, "part": {was}}.Encode()
 	}
 	if says, ok := refusal(err); ok {
-		return s.showGrow(c, says)
+		return s.showGrow(c, Note{}, says)
 	}
 	if err != nil {
 		return err
 	}
-	if isPiece(c) {
-		return s.showGrow(c, "")
-	}
-	return goTo(c, fmt.Sprintf("/ladders/%d/grow", l.ID))
+	return after(c, note, path, func(note Note) error { return s.showGrow(c, note, "") })
 }
 
 // growScore is what a group plays.

@@ -42,6 +42,8 @@ func TestWhoPlaysWhat(t *testing.T) {
 	code, body := change("0", "1", "2", fmt.Sprintf("step %d", id.steps[1]))
 	require.Equal(t, fiber.StatusOK, code)
 	assert.Contains(t, body, "As you arranged it")
+	undo := html.UnescapeString(nth(t, body, `action="(/ladders/\d+/grow\?[^"]*)"`, 1))
+	assert.Contains(t, undo, "part=chords", "what was there")
 	assert.Contains(t, html.UnescapeString(body), "Momo, Nele is stretched in part 1")
 	for _, bad := range [][4]string{{"0", "1", "1", "rest"}, {"1", "9", "1", "rest"}, {"1", "1", "9", "rest"}, {"1", "1", "1", "solo"}, {"1", "1", "1", "step 99"}} {
 		_, body := change(bad[0], bad[1], bad[2], bad[3])
@@ -83,7 +85,14 @@ func TestWhoPlaysWhat(t *testing.T) {
 	_, body = b.get(page)
 	assert.Contains(t, body, "Quirin")
 	assert.Equal(t, 9, strings.Count(body, `name="part"`))
-	res, body = b.fragment(page, url.Values{"anew": {"yes"}})
+	yours := func(body string) bool { return strings.Contains(body, "As you arranged it") }
+	res, body = b.fragment(page, url.Values{"do": {"anew"}, "version": {"2"}})
 	require.Equal(t, fiber.StatusOK, res.StatusCode)
-	assert.Contains(t, body, "Proposed from where everybody stands")
+	assert.False(t, yours(body))
+	res, body = b.fragment(page+"?do=restore", url.Values{"version": {"3"}})
+	require.Equal(t, fiber.StatusOK, res.StatusCode)
+	assert.True(t, yours(body))
+	assert.Contains(t, body, `<option value="rest" selected>`, "Undo brings back what was arranged")
+	_, body = b.fragment(page+"?do=restore", url.Values{"version": {"4"}})
+	assert.Contains(t, body, "here is nothing to bring back")
 }
