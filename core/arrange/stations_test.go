@@ -2,6 +2,7 @@ package arrange_test
 
 import (
 	"slices"
+	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -150,4 +151,15 @@ func TestPickupAndSwing(t *testing.T) {
 	assert.Equal(t, []int{0, beat * 2 / 3, 0, beat * 2 / 3, beat}, ticks)
 	_, ticks = places(p)
 	assert.Equal(t, beat/2, ticks[1], "what was straight stays so")
+}
+
+// BenchmarkStations is all stations of a tune of 64 bars in eighths, with their levels.
+func BenchmarkStations(b *testing.B) {
+	sg := tune(b, strings.TrimSuffix(strings.Repeat("C | Am | F | G7 | ", 16), " | "), strings.TrimSuffix(strings.Repeat("E4:1/2 G4 A4 G4 E4 D4 C4 D4 | E4:1/2 C4 E4 A4 C5 B4 A4 G4 | F4:1/2 A4 C5 A4 F4 E4 D4 C4 | D4:1/2 G4 B4 D5 F4 E4 D4 B3 | ", 16), " | "))
+	k := task(b, "guitar", sg, "")
+	for b.Loop() {
+		for _, st := range arrange.StationsOf(k.Bars) {
+			st.Play(k).Level(k, sg, bind.DefaultSchool, difficulty.Fitted)
+		}
+	}
 }
