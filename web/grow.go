@@ -6,6 +6,7 @@ import (
 
 	"github.com/gofiber/fiber/v3"
 
+	"arplin/store"
 	"arplin/teach"
 )
 
@@ -51,6 +52,9 @@ func (s *server) changeGrow(c fiber.Ctx) error {
 	case "anew":
 		err = s.ProposeGrow(c.Context(), who(c), l, version)
 		note.Text, note.Undo = "Proposed anew.", path+"?do=restore"
+	case "move":
+		note.Text, err = s.MoveGrow(c.Context(), who(c), l, version, formID[store.StudentID](c, "student"), formID[int](c, "to"))
+		note.Text, note.Undo = note.Text+".", path+"?do=restore"
 	case "restore":
 		err = s.RestoreGrow(c.Context(), who(c), l, version)
 		note = Note{Text: "It is as you had arranged it."}

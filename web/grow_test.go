@@ -85,14 +85,34 @@ func TestWhoPlaysWhat(t *testing.T) {
 	_, body = b.get(page)
 	assert.Contains(t, body, "Quirin")
 	assert.Equal(t, 9, strings.Count(body, `name="part"`))
+	// Somebody goes to another group, and back by Undo; from a group of one, the group goes along.
+	move := func(version string, student store.StudentID, to string) string {
+		_, body := b.fragment(page, url.Values{"do": {"move"}, "version": {version}, "student": {fmt.Sprint(student)}, "to": {to}})
+		return html.UnescapeString(body)
+	}
+	body = move("2", students[1], "0")
+	assert.Contains(t, body, "Nele is a group of their own.")
+	assert.Equal(t, 12, strings.Count(body, `name="part"`))
+	body = move("3", students[1], "1")
+	assert.Regexp(t, `Nele plays with [A-Z]`, body)
+	assert.Equal(t, 9, strings.Count(body, `name="part"`), "nobody is left in the group")
+	res, body = b.fragment(page+"?do=restore", url.Values{"version": {"4"}})
+	require.Equal(t, fiber.StatusOK, res.StatusCode)
+	assert.Equal(t, 12, strings.Count(body, `name="part"`))
+	for _, bad := range []struct {
+		student store.StudentID
+		to      string
+	}{{999999, "1"}, {students[1], "9"}, {students[1], "-1"}} {
+		assert.Regexp(t, `data-problem>[^<]+<`, move("5", bad.student, bad.to))
+	}
 	yours := func(body string) bool { return strings.Contains(body, "As you arranged it") }
-	res, body = b.fragment(page, url.Values{"do": {"anew"}, "version": {"2"}})
+	res, body = b.fragment(page, url.Values{"do": {"anew"}, "version": {"5"}})
 	require.Equal(t, fiber.StatusOK, res.StatusCode)
 	assert.False(t, yours(body))
-	res, body = b.fragment(page+"?do=restore", url.Values{"version": {"3"}})
+	res, body = b.fragment(page+"?do=restore", url.Values{"version": {"6"}})
 	require.Equal(t, fiber.StatusOK, res.StatusCode)
 	assert.True(t, yours(body))
 	assert.Contains(t, body, `<option value="rest" selected>`, "Undo brings back what was arranged")
-	_, body = b.fragment(page+"?do=restore", url.Values{"version": {"4"}})
+	_, body = b.fragment(page+"?do=restore", url.Values{"version": {"7"}})
 	assert.Contains(t, body, "here is nothing to bring back")
 }
