@@ -57,8 +57,8 @@ func (g Grow) Score(group int, instrument string) (Score, error) {
 		bar.Plays, bar.Picture = cmp.Or(g.roomName(c), "rest"), pictures.at(c, bar, i)
 		out.Bars[i] = bar
 		end := bar.From + bar.Beats*s.Beat
-		from := slices.IndexFunc(s.Notes, func(n ScoreNote) bool { return n.Tick >= bar.From })
-		for ; from >= 0 && from < len(s.Notes) && s.Notes[from].Tick < end; from++ {
+		from, _ := slices.BinarySearchFunc(s.Notes, bar.From, func(n ScoreNote, tick int) int { return n.Tick - tick })
+		for ; from < len(s.Notes) && s.Notes[from].Tick < end; from++ {
 			out.Notes = append(out.Notes, s.Notes[from])
 		}
 	}

@@ -162,6 +162,35 @@ test.describe("the tape", () => {
   });
 });
 
+// A six-eight that becomes slow while it plays is clicked in eighths from there on, each once; the
+// other ways of the click leave out what they say.
+test("clicks follow the tempo and their way", async ({ teacher: page }) => {
+  await page.goto("/patterns/six-eight-strum");
+  const { clicked, ways } = await page.evaluate(async () => {
+    const score = await (await fetch("/patterns/six-eight-strum/score")).json();
+    const play = async (options, change) => {
+      const context = new OfflineAudioContext(1, 44100, 44100);
+      const player = new window.arplin.Player(context, score, { out: context.destination, silent: new Set(["thumb", "fingers", "strum"]), ...options });
+      await player.prepare();
+      const at = [];
+      player.click = (time) => at.push(Math.round(time * 1000) / 1000);
+      player.start(0);
+      player.schedule(3.9);
+      if (change) player.options.tempo = change;
+      player.schedule(8);
+      return at;
+    };
+    return { clicked: await play({ tempo: 60, click: "beat" }, 40), ways: [await play({ tempo: 60, click: "one" }), await play({ tempo: 60, click: "gaps" }), await play({ tempo: 60, click: "off" }), await play({ tempo: 60 })] };
+  });
+  expect(clicked.slice(0, 4)).toEqual([0, 1, 2, 3]); // dotted quarters at 60
+  expect(clicked.slice(4).length).toBe(new Set(clicked.slice(4)).size);
+  clicked.slice(5).forEach((time, i) => expect(time - clicked[i + 4], String(clicked)).toBeCloseTo(0.5, 2)); // eighths at 40
+  expect(ways[0]).toEqual([0, 2, 4, 6]); // on one
+  expect(ways[1]).toEqual([0, 1, 4, 5]); // every other bar
+  expect(ways[2][0]).toBeCloseTo(0.5, 2);
+  expect(ways[3]).toEqual([]);
+});
+
 // A hostile timeline: a thousand bars on twelve strings at 300, and one with nothing in it.
 test("a thousand bars on twelve strings at 300 are played", async ({ teacher: page }) => {
   await page.goto("/patterns/thumb-once");

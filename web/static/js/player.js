@@ -58,7 +58,7 @@
         sounds: Boolean(click) && (click !== "one" || k === 0) && (click !== "gaps" || i % 2 === 0),
       })));
       this.pulses.key = key;
-      if (this.pulse !== undefined) this.seekPulse(this.at);
+      if (this.pulse !== undefined) this.seekPulse(this.at + 1e-9); // what was clicked is not clicked again
       return this.pulses;
     }
 
