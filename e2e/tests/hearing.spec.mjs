@@ -191,6 +191,29 @@ test("clicks follow the tempo and their way", async ({ teacher: page }) => {
   expect(ways[3]).toEqual([]);
 });
 
+// Bars that go round behind the playhead are played from now on, and nothing of the way back.
+test("a loop behind the playhead begins now", async ({ teacher: page }) => {
+  await page.goto("/patterns/common-strum");
+  const { before, after } = await page.evaluate(async () => {
+    const score = await (await fetch("/patterns/common-strum/score")).json();
+    const context = new OfflineAudioContext(1, 44100, 44100);
+    const player = new window.arplin.Player(context, score, { out: context.destination, tempo: 120 });
+    await player.prepare();
+    const heard = [];
+    player.sound = (note, time) => heard.push([note.t, time]);
+    player.start(0);
+    player.schedule(6.5); // in the fourth bar
+    const before = heard.length;
+    player.between(0, score.bars[1].from);
+    player.schedule(2.05);
+    return { before, after: heard.slice(before) };
+  });
+  expect(before).toBeGreaterThan(20);
+  const first = after.filter(([tick]) => tick === 0).map(([, time]) => time);
+  expect(Math.min(...after.map(([, time]) => time))).toBeCloseTo(0.06, 3); // the clock of this context stands at 0
+  expect(new Set(first).size, "the first bar once").toBe(1);
+});
+
 // A hostile timeline: a thousand bars on twelve strings at 300, and one with nothing in it.
 test("a thousand bars on twelve strings at 300 are played", async ({ teacher: page }) => {
   await page.goto("/patterns/thumb-once");

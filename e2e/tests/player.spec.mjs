@@ -102,6 +102,13 @@ test("what sounds is lit where it stands, and what is edited goes on playing", a
   await expect.poll(() => page.evaluate(() => Alpine.$data(document.querySelector("[data-play]")).score.notes.length)).toBe(before + 4);
   await expect(bar.getByRole("button", { name: "Stop" })).toBeVisible();
   await bar.getByRole("button", { name: "Stop" }).click();
+  // What is edited while it is silent is heard as it is now.
+  await page.locator("#strip").focus();
+  await page.keyboard.press("Delete");
+  await expect(page.locator("#bench-strip")).toHaveAttribute("data-notation", /^4\/4: p( \.){7}$/);
+  await bar.getByRole("button", { name: "Play" }).click();
+  await expect.poll(() => page.evaluate(() => Alpine.$data(document.querySelector("[data-play]")).score?.notes.length)).toBe(before);
+  await bar.getByRole("button", { name: "Stop" }).click();
 
   // Neighbours are heard; held down, the difference between the figure and one of them.
   await page.locator("#around summary").click();

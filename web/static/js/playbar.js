@@ -67,7 +67,7 @@
         }
         this.loading = false;
       },
-      fetched(fresh) { return scoreAt(this.asked(this.target), fresh); },
+      fetched() { return scoreAt(this.asked(this.target)); },
       take(score, tempo) {
         this.score = score;
         this.silence = score.notes.length ? "" : "Nothing is played here yet: only the click sounds. Put a pattern on it.";
@@ -132,12 +132,12 @@
       async edited() {
         if (!this.score || this.parts) return;
         if (!this.playing) return void ([this.score, this.loop] = [null, null]);
-        await this.again(true);
+        await this.again();
       },
-      async again(fresh) {
+      async again() {
         const before = this.target;
         try {
-          const score = await this.fetched(fresh);
+          const score = await this.fetched();
           if (!this.playing || before !== this.target) return;
           await this.player.swap(score);
           this.score = score;
@@ -153,8 +153,7 @@
         const { bars, ticks } = this.score;
         if (this.loop && this.loop[1] >= bars.length) this.loop = null;
         const [from, to] = this.loop || [0, bars.length - 1];
-        const ends = { from: bars[from]?.from || 0, to: this.loop && bars[to + 1] ? bars[to + 1].from : ticks };
-        if (this.player) Object.assign(this.player, ends, this.player.playing ? {} : { at: ends.from });
+        this.player?.between(bars[from]?.from || 0, this.loop && bars[to + 1] ? bars[to + 1].from : ticks);
         all(".ruler span", this.$root).forEach((bar, i) => bar.classList.toggle("in", Boolean(this.loop) && from <= i && i <= to));
       },
       setLoop(from, to) {

@@ -26,6 +26,9 @@
     return tones.get(address);
   }
 
+  // Told is a fault with a sentence for people; of any other the message is the machine's.
+  class Told extends Error {}
+
   // How bars come one after another where a figure is practised: one bar, two, four, each
   // twice, then all of it without the click. Source: common practice.
   const growing = [1, 1, 2, 2, 4, 4];
@@ -225,6 +228,13 @@
       if (this.playing) this.seek(this.at + 1e-9);
     }
 
+    // between sets the ends of what goes round; a playhead beyond them comes in.
+    between(from, to) {
+      Object.assign(this, { from, to });
+      if (!this.playing) this.at = from;
+      else if (this.at >= to || this.at < from) this.jump(from);
+    }
+
     // jump goes on from another tick, at once.
     jump(tick) {
       this.at = tick;
@@ -268,10 +278,10 @@
         opened = { context, out: level };
       }
     } catch {
-      throw new Error(mute);
+      throw new Told(mute);
     }
     const running = await Promise.race([opened.context.resume().then(() => true, () => false), new Promise((late) => setTimeout(late, 2500, false))]);
-    if (!running) throw new Error(mute);
+    if (!running) throw new Told(mute);
     return opened;
   }
   // The loudspeaker is opened when a button goes down, and the clicks are there before: what is
@@ -279,10 +289,12 @@
   document.addEventListener("pointerdown", (event) => { if (event.target.closest("[data-hear], .playbar .btn-primary")) speaker().catch(() => {}); });
   addEventListener("load", () => { if (document.querySelector("[data-play], #together")) clicks.forEach((address) => load(address).catch(() => {})); });
   const scores = new Map();
-  async function scoreAt(url, fresh) {
-    if (!fresh && scores.has(url)) return scores.get(url);
+  document.addEventListener("htmx:afterSettle", () => scores.clear()); // what was edited is another score
+  async function scoreAt(url) {
+    if (scores.has(url)) return scores.get(url);
     const answer = await fetch(url, { headers: { Accept: "application/json" } });
-    if (!answer.ok) throw new Error(answer.status === 422 ? await answer.text() : "");
+    if (answer.status === 422) throw new Told(await answer.text());
+    if (!answer.ok) throw new Error(String(answer.status));
     const score = await answer.json();
     scores.set(url, score);
     return score;
@@ -300,10 +312,10 @@
   }
   document.addEventListener("click", (event) => {
     const tone = event.target.closest("[data-tone]");
-    if (tone) hearTone(tone.dataset.tone).then(() => { tone.dataset.heard = "yes"; }, (fault) => { tone.title = fault.message || "The tone could not be fetched."; });
+    if (tone) hearTone(tone.dataset.tone).then(() => { tone.dataset.heard = "yes"; }, (fault) => { tone.title = sentence(fault); });
   });
 
   const lost = "The tones could not be fetched. Try again when the connection is back.";
-  const sentence = (fault) => (fault.message && !/fetch|^\d+$|NetworkError|JSON/.test(fault.message) ? fault.message : lost);
+  const sentence = (fault) => (fault instanceof Told ? fault.message : lost);
   Object.assign(window.arplin, { Player, speaker, scoreAt, sentence });
 })();

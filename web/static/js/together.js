@@ -30,9 +30,9 @@
       },
       lanes() { return all("[data-lane]", this.$root); },
       // One score of all lanes; each instrument of a lane is a voice of its own.
-      async load(fresh) {
+      async load() {
         const lanes = this.lanes();
-        const voices = (await Promise.all(lanes.map((lane, at) => Promise.all(lane.dataset.scores.split(" ").map(async (url) => ({ at, score: await scoreAt(url, fresh) })))))).flat();
+        const voices = (await Promise.all(lanes.map((lane, at) => Promise.all(lane.dataset.scores.split(" ").map(async (url) => ({ at, score: await scoreAt(url) })))))).flat();
         const first = (voices.find((voice) => !voice.score.capo) || voices[0]).score; // its chords are those that sound, where it has no capo
         this.voices = voices;
         this.score = {
@@ -198,7 +198,6 @@
           this.letters();
           this.switches();
           this.show(Math.max(0, this.now));
-          if (this.playing) this.player.options.muted = this.muted();
         } catch (fault) { this.problem = sentence(fault); }
       },
       sectionAt(bar) { return Math.max(0, this.score.bars.slice(0, bar + 1).findLastIndex((b) => b.sec)); },
@@ -210,11 +209,11 @@
         this.show(to);
       },
       ends() {
-        if (!this.player) return;
+        if (!this.player || !this.score) return;
         const { bars, ticks } = this.score;
         const from = this.rounding ? this.sectionAt(Math.max(0, this.now)) : 0;
         const next = this.rounding ? bars.findIndex((bar, i) => i > from && bar.sec) : -1;
-        Object.assign(this.player, { from: bars[from].from, to: next > 0 ? bars[next].from : ticks });
+        this.player.between(bars[from].from, next > 0 ? bars[next].from : ticks);
       },
       round() {
         this.rounding = !this.rounding;
@@ -226,9 +225,9 @@
       },
       slower() { this.setTempo(this.tempo - 2); },
       faster() { this.setTempo(this.tempo + 2); },
-      slow() { this.setTempo(this.score.slow); },
-      medium() { this.setTempo(this.score.medium); },
-      goal() { this.setTempo(this.score.goal); },
+      slow() { this.setTempo(this.score?.slow || this.tempo); },
+      medium() { this.setTempo(this.score?.medium || this.tempo); },
+      goal() { this.setTempo(this.score?.goal || this.tempo); },
       clicks() {
         this.click_on = !this.click_on;
         if (this.player) this.player.options.click = this.click_on ? "beat" : "";
