@@ -30,6 +30,7 @@ type Grow struct {
 	band  arrange.Band
 	cells [][]arrange.Cell // by pass, then by group
 	tune  arrange.Task
+	alone arrange.Played // the tune by itself
 	kept  keptGrow
 }
 
@@ -54,7 +55,6 @@ type GrowPass struct {
 
 // GrowCell is what a group plays in a pass.
 type GrowCell struct {
-	Value   string
 	Options []GrowOption
 	Lane    draw.SVG
 	Name    string
@@ -80,6 +80,24 @@ type keptGrow struct {
 	Before *keptGrow           `json:"before,omitempty"` // what was there before it was proposed anew
 }
 
+// of is what is kept without the groups that nobody of a class is in any more.
+func (k keptGrow) of(c Class) keptGrow {
+	out := k
+	out.Groups, out.Parts = nil, make([][]arrange.Part, len(k.Parts))
+	for i, ids := range k.Groups {
+		if !slices.ContainsFunc(ids, func(id store.StudentID) bool { _, here := c.Student(id); return here }) {
+			continue
+		}
+		out.Groups = append(out.Groups, ids)
+		for p, parts := range k.Parts {
+			if i < len(parts) {
+				out.Parts[p] = append(out.Parts[p], parts[i])
+			}
+		}
+	}
+	return out
+}
+
 // LoadGrow reads the arrangement of a ladder, or proposes one.
 func (t *Teach) LoadGrow(ctx context.Context, teacher store.TeacherID, l Ladder) (Grow, error) {
 	a, err := t.Store.ArrangementOf(ctx, teacher, l.ID)
@@ -100,6 +118,7 @@ func (t *Teach) LoadGrow(ctx context.Context, teacher store.TeacherID, l Ladder)
 // grow makes the arrangement of what is kept; what is new since then is proposed.
 func (l Ladder) grow(kept keptGrow) Grow {
 	g := Grow{Ladder: l, Part: l.Part()}
+	kept = kept.of(l.Class)
 	part := l.Song.Part(l.Sections)
 	g.groups(l, kept.Groups)
 	g.band.Passes = arrange.Passes(part)
@@ -109,7 +128,9 @@ func (l Ladder) grow(kept keptGrow) Grow {
 	v := newSongView(part, l.Instrument, l.Class)
 	g.tune = tuneTask(v)
 	if part.HasMelody() {
-		g.band.Tune = arrange.Stations[1].Play(g.tune).Level(g.tune, v.song, v.school, l.Class.Weigh())
+		g.alone = arrange.StationOf(g.tune.Bars, arrange.TuneAlone).Play(g.tune)
+		figure := g.alone.Figure(part.Meter)
+		g.band.Tune = arrange.Tune{Level: g.alone.Level(g.tune, v.song, v.school, l.Class.Weigh()), Strokes: float64(figure.Count()) / float64(len(figure.Bars))}
 	}
 	g.cells = g.band.Propose()
 	for p, pass := range g.band.Passes {
@@ -135,7 +156,7 @@ func (g *Grow) groups(l Ladder, kept [][]store.StudentID) {
 	for _, st := range l.Class.Students {
 		left[st.ID] = true
 	}
-	add := func(ids []store.StudentID, was bool) { // was there before: its place stays, whoever has left
+	add := func(ids []store.StudentID) {
 		group := GrowGroup{Number: len(g.Groups) + 1}
 		best := len(l.Steps)
 		for _, id := range ids {
@@ -150,26 +171,23 @@ func (g *Grow) groups(l Ladder, kept [][]store.StudentID) {
 			}
 			best = min(best, ladder.Find(l.Steps, l.Places[id]))
 		}
-		if len(group.People) == 0 && !was {
-			return
-		}
 		if len(group.People) == 0 {
-			best = -1
+			return
 		}
 		group.Best = "no step yet"
 		if best >= 0 {
 			group.Best = fmt.Sprintf("step %d", best+1)
 		}
 		g.Groups = append(g.Groups, group)
-		g.band.Groups = append(g.band.Groups, arrange.Group{Name: strings.Join(group.People, ", "), Members: len(group.People), Best: best})
+		g.band.Groups = append(g.band.Groups, arrange.Group{Name: strings.Join(group.People, ", "), Best: best})
 	}
 	for _, ids := range kept {
-		add(ids, true)
+		add(ids)
 	}
 	for i := len(l.Steps) - 1; i >= 0; i-- {
-		add(standing(l, l.Steps[i].ID, left), false)
+		add(standing(l, l.Steps[i].ID, left))
 	}
-	add(standing(l, 0, left), false)
+	add(standing(l, 0, left))
 }
 
 // standing are those of the class who are on a step, 0 for none, and in no group yet.
@@ -209,17 +227,12 @@ func (g *Grow) show(part song.Song) {
 // cell shows a part with all that could be in its place.
 func (g *Grow) cell(p, k int) GrowCell {
 	c := g.cells[p][k]
-	view := GrowCell{Value: partValue(c.Part), Why: c.Why, Name: g.partName(c.Part)}
-	can := g.band.Level(arrange.Part{Kind: arrange.Once})
-	if best := g.band.Groups[k].Best; best >= 0 && best < len(g.band.Rungs) {
-		can = max(can, g.band.Rungs[best].Level)
-	}
-	view.Above = g.band.Level(c.Part) > can+0.05
+	view := GrowCell{Why: c.Why, Name: g.partName(c.Part), Above: g.band.Above(c.Part, k)}
 	options := []arrange.Part{{Kind: arrange.Rest}, {Kind: arrange.BassOne}, {Kind: arrange.Once}}
 	for _, r := range g.band.Rungs {
 		options = append(options, arrange.Part{Kind: arrange.OnStep, Step: r.ID})
 	}
-	if g.band.Tune > 0 {
+	if g.band.Tune.Level > 0 {
 		options = append(options, arrange.Part{Kind: arrange.TheTune})
 	}
 	for _, o := range options {

@@ -6,7 +6,6 @@ import (
 	"slices"
 
 	"arplin/core/arrange"
-	"arplin/core/bind"
 	"arplin/core/difficulty"
 	"arplin/core/ladder"
 	"arplin/core/pattern"
@@ -86,24 +85,14 @@ func (l Ladder) partScore(p arrange.Part, ask ScoreAsk) (Score, error) {
 	ins := l.Class.Instrument(ask.Instrument)
 	part := l.Song.Part(l.Sections)
 	v := newSongView(part, ins, l.Class)
-	s := scored{view: v, play: difficulty.OnStrings, figure: func(song.Section) (pattern.Pattern, bool) { return pattern.Pattern{}, false }}
-	switch p.Kind {
-	case arrange.BassOne:
-		s.figure = always(onOne(part.Meter))
-	case arrange.Once, arrange.TheTune:
-		station := arrange.Stations[0]
-		if p.Kind == arrange.TheTune {
-			station = arrange.Stations[1]
-		}
+	station := map[arrange.PartKind]arrange.StationID{arrange.Once: arrange.Chords, arrange.TheTune: arrange.TuneAlone}[p.Kind]
+	if station != "" {
 		k := tuneTask(v)
-		played := station.Play(k)
-		at := map[song.BarID]int{}
-		for i, bar := range k.Bars {
-			at[bar.ID] = i
-		}
-		s.events = func(bar song.Bar) []bind.Event { return played.Bars[at[bar.ID]].Events }
-		out := s.score(l.SongTitle, song.TemposFor(l.Song.Tempo), part.Capo[ins.ID], ask)
-		return withSlots(out, part.Meter, played.Grid), nil
+		return playedScore(v, k, arrange.StationOf(k.Bars, station).Play(k), l.SongTitle, ask), nil
+	}
+	s := scored{view: v, play: difficulty.OnStrings, figure: noFigure}
+	if p.Kind == arrange.BassOne {
+		s.figure = always(onOne(part.Meter))
 	}
 	return s.score(l.SongTitle, song.TemposFor(l.Song.Tempo), part.Capo[ins.ID], ask), nil
 }
@@ -154,7 +143,7 @@ func (g Grow) pictures(group int) growPictures {
 			once.Bars[0][0].Strokes[0].Sign = pattern.Down
 			out.list = append(out.list, draw.StageBars(once)...)
 		case arrange.TheTune:
-			out.list = append(out.list, draw.StageBars(arrange.Stations[1].Play(g.tune).Figure(meter))...)
+			out.list = append(out.list, draw.StageBars(g.alone.Figure(meter))...)
 		case arrange.OnStep:
 			if i := ladder.Find(l.Steps, c.Step); i >= 0 {
 				out.list = append(out.list, draw.StageBars(l.Steps[i].Pattern)...)
@@ -173,12 +162,9 @@ func (g Grow) pictures(group int) growPictures {
 
 // Together is the arrangement for the room: a lane for each group.
 func (g Grow) Together() Together {
-	t := Together{Ladder: g.Ladder, Part: g.Part, Grows: true}
+	t := Together{Ladder: g.Ladder, Part: g.Part}
 	finest := g.Ladder.Steps[len(g.Ladder.Steps)-1].Pattern
 	for k, group := range g.Groups {
-		if len(group.People) == 0 {
-			continue
-		}
 		lane := TogetherLane{Part: "rest", Names: group.People, Plays: group.Plays, Instruments: group.Instruments, Bars: g.pictures(k + 1).list}
 		for _, ins := range group.Instruments {
 			lane.Scores = append(lane.Scores, growScoreAt(g.Ladder.ID, k+1, ins))
@@ -216,7 +202,7 @@ type GrowLine struct {
 
 // Hear is the address of what the group plays.
 func (s GrowSheet) Hear() string {
-	return growScoreAt(s.Ladder.ID, s.Group.Number, append(s.Group.Instruments, "")[0])
+	return growScoreAt(s.Ladder.ID, s.Group.Number, s.Group.Instruments[0])
 }
 
 // Sheet is the sheet of a group, counted from 1.
@@ -236,7 +222,7 @@ func (g Grow) Sheet(group int) (GrowSheet, error) {
 		}
 		s.Shapes = append(s.Shapes, shapes)
 	}
-	v := newSongView(part, c.Instrument(append(s.Group.Instruments, "")[0]), c)
+	v := newSongView(part, c.Instrument(s.Group.Instruments[0]), c)
 	for p, pass := range g.Passes {
 		line := GrowLine{GrowPass: pass, Cell: pass.Cells[group-1]}
 		if at := v.song.SectionAt(g.band.Passes[p].Section); at >= 0 {

@@ -1,11 +1,8 @@
 package teach
 
 import (
-	"cmp"
 	"context"
 	"fmt"
-	"slices"
-	"strings"
 
 	"arplin/core/arrange"
 	"arplin/core/bind"
@@ -107,14 +104,14 @@ func melodyOf(sg song.Song, ins fretboard.Instrument, c Class, ask MelodyAsk) Me
 	m := Melody{Instrument: ins, Capo: sg.Capo[ins.ID], Tempos: song.TemposFor(sg.Tempo)}
 	k := tuneTask(v)
 	stations := arrange.StationsOf(k.Bars)
-	shown := cmp.Or(max(0, 1+slices.IndexFunc(stations, func(s arrange.Station) bool { return s.ID == ask.Station })), len(stations)) - 1
+	shown := arrange.StationOf(k.Bars, ask.Station).ID
 	var played arrange.Played
 	if sg.HasMelody() {
 		for i, st := range stations {
 			p := st.Play(k)
-			view := StationView{st, i + 1, tenth(p.Level(k, v.song, v.school, c.Weigh())), i == shown}
+			view := StationView{st, i + 1, tenth(p.Level(k, v.song, v.school, c.Weigh())), st.ID == shown}
 			m.Stations = append(m.Stations, view)
-			if i == shown {
+			if view.On {
 				m.Station, played = view, p
 			}
 		}
@@ -201,32 +198,30 @@ func (t *Teach) MelodyScore(ctx context.Context, teacher store.TeacherID, c Clas
 	ins := c.Instrument(ask.Instrument)
 	v := newSongView(sg.Song, ins, c)
 	k := tuneTask(v)
-	stations := arrange.StationsOf(k.Bars)
-	st := stations[len(stations)-1]
-	for _, s := range stations {
-		if s.ID == station {
-			st = s
-		}
-	}
+	st := arrange.StationOf(k.Bars, station)
 	played := st.Play(k)
 	swung := ask.Feel == Swung || ask.Feel == "" && sg.Swing
 	if swung {
 		played = played.Swung(v.song.Meter)
 	}
-	at := map[song.BarID]int{}
-	for i, bar := range k.Bars {
-		at[bar.ID] = i
-	}
-	s := scored{view: v, figure: func(song.Section) (pattern.Pattern, bool) { return pattern.Pattern{}, false }, play: difficulty.OnStrings}
-	s.events = func(bar song.Bar) []bind.Event { return played.Bars[at[bar.ID]].Events }
-	out := s.score(sg.Title+", "+strings.TrimSpace(st.Name), song.TemposFor(sg.Tempo), sg.Capo[ins.ID], ask)
-	out = withSlots(out, v.song.Meter, played.Grid)
+	out := playedScore(v, k, played, sg.Title+", "+st.Name, ask)
 	if n := v.song.Meter.SlotsPerBeat(played.Grid); !v.song.Meter.Compound() && (n == 2 || n == 4) {
 		if out.Feel = Straight; swung {
 			out.Feel = Swung
 		}
 	}
 	return out, nil
+}
+
+// playedScore is a station through the song as it is sung.
+func playedScore(v songView, k arrange.Task, played arrange.Played, title string, ask ScoreAsk) Score {
+	at := map[song.BarID]int{}
+	for i, bar := range k.Bars {
+		at[bar.ID] = i
+	}
+	s := scored{view: v, figure: noFigure, play: difficulty.OnStrings}
+	s.events = func(bar song.Bar) []bind.Event { return played.Bars[at[bar.ID]].Events }
+	return withSlots(s.score(title, song.TemposFor(v.song.Tempo), v.song.Capo[v.ins.ID], ask), v.song.Meter, played.Grid)
 }
 
 // withSlots gives a score that has no figure the slots of a grid.

@@ -78,6 +78,9 @@ func FigureOn(title string, p pattern.Pattern, bars []song.Bar, goal int, ins fr
 	return s.score(title, song.TemposFor(goal), 0, ask)
 }
 
+// noFigure is a song on which no figure is played.
+func noFigure(song.Section) (pattern.Pattern, bool) { return pattern.Pattern{}, false }
+
 func always(p pattern.Pattern) func(song.Section) (pattern.Pattern, bool) {
 	return func(song.Section) (pattern.Pattern, bool) { return p, true }
 }
@@ -233,4 +236,14 @@ func (w StudentWeek) FirstHeard() string {
 		}
 	}
 	return ""
+}
+
+// heldBy is the ladder as one of its class plays it: with the own instrument, capo and shapes.
+func (l Ladder) heldBy(id store.StudentID) (Ladder, fretboard.Instrument, bool) {
+	st, ok := l.Class.Student(id)
+	if !ok {
+		return l, l.Instrument, false
+	}
+	l.Song.Song, l.Class = Held(st, l.Song.Song), l.Class.For(st)
+	return l, l.Class.Instrument(st.Instrument), true
 }

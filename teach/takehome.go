@@ -6,7 +6,6 @@ import (
 	"slices"
 
 	"arplin/core/bind"
-	"arplin/core/fretboard"
 	"arplin/core/ladder"
 	"arplin/letters"
 	"arplin/store"
@@ -107,14 +106,4 @@ func (w *StudentWeek) Alongs() (list []Along, err error) {
 		list = append(list, alongsAt(names[key], scores[key], tempos[key]...)...)
 	}
 	return list, nil
-}
-
-// heldBy is the ladder as one of its class plays it: with the own instrument, capo and shapes.
-func (l Ladder) heldBy(id store.StudentID) (Ladder, fretboard.Instrument, bool) {
-	st, ok := l.Class.Student(id)
-	if !ok {
-		return l, l.Instrument, false
-	}
-	l.Song.Song, l.Class = Held(st, l.Song.Song), l.Class.For(st)
-	return l, l.Class.Instrument(st.Instrument), true
 }

@@ -17,7 +17,6 @@ type Together struct {
 	Part   string
 	Lanes  []TogetherLane // the bass below
 	Count  draw.SVG       // of the finest lane
-	Grows  bool           // lanes are groups, whose parts change on the way
 }
 
 // TogetherLane is a step that some of the class are on. It is named as a part, never as a
@@ -106,14 +105,13 @@ func (l Ladder) lane(at int, on []store.Student) TogetherLane {
 // partOf names what a step plays, by the hand.
 func partOf(s ladder.Step) string {
 	p := s.Pattern
-	fingers := slices.ContainsFunc([]pattern.Sign{pattern.Index, pattern.Middle, pattern.Ring, pattern.Little}, p.Uses)
 	part := "rest"
 	switch thumb := p.Uses(pattern.Thumb); {
 	case p.HasStrums() && thumb:
 		part = "bass and strum"
 	case p.HasStrums():
 		part = "strum"
-	case fingers:
+	case p.UsesFingers():
 		part = "picking"
 	case thumb:
 		part = "bass"

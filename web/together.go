@@ -28,7 +28,9 @@ func (s *server) together(c fiber.Ctx) error {
 		if err != nil {
 			return err
 		}
-		together = g.Together()
+		if len(g.Groups) > 0 { // else there is nobody to be a lane
+			together = g.Together()
+		}
 	}
 	p := togetherPage{Page: page(c, l.SongTitle+", together", "desk"), Together: together, Care: teach.Care}
 	p.Stage = true

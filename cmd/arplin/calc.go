@@ -7,6 +7,7 @@ import (
 	"strings"
 
 	"github.com/spf13/cobra"
+	"github.com/spf13/pflag"
 
 	"arplin/core/bind"
 	"arplin/core/fretboard"
@@ -37,21 +38,15 @@ func calcCommand() *cobra.Command {
 		},
 	}
 	p := cmd.PersistentFlags()
-	p.StringVar(&f.instrument, "instrument", "guitar", "guitar, ukulele, ukulele-low-g, baritone, …")
-	p.StringVar(&f.tuning, "tuning", "", `open strings instead of an instrument, thickest position first: "E2 A2 D3 G3 B3 E4"`)
-	p.StringVar(&f.school, "school", string(bind.Moving), "school of fingers: fixed or moving")
-	p.IntVar(&f.capo, "capo", 0, "capo at a fret; chords are what sounds, frets count from the capo")
-	p.StringVar(&f.pattern, "pattern", "", `pattern in the stroke notation: "4/4: p i m a"`)
+	f.playing(p)
 	p.StringVar(&f.chord, "chord", "", `chord symbol: "Bbm7b5/Ab"`)
 	p.StringVar(&f.frets, "frets", "", `shape, thickest string first: "x32010"`)
-	p.StringVar(&f.chords, "chords", "", `bars of chords: "C | Am | F G7 | C"`)
 	p.StringVar(&f.to, "to", "", `a key, "G major", for transpose; a shape for change`)
 	p.StringVar(&f.words, "words", "", `spoken strums: "down, down-up"`)
 	p.StringVar(&f.meter, "meter", "4/4", "time signature for spoken strums")
 	p.IntVar(&f.grid, "grid", 8, "slots a bar for spoken strums")
 	p.StringVar(&f.from, "from", "", "a shape for change; a level for ladder")
 	p.StringVar(&f.shapes, "shapes", "", `shapes chosen by hand: "F=133211,G7=320001"`)
-	p.IntVar(&f.tempo, "tempo", song.DefaultTempo, "tapped beats a minute")
 	p.IntVar(&f.bar, "bar", 1, "the bar that fails, from 1, for drill")
 	p.StringVar(&f.order, "order", "", "of a ladder: thumb first, alternation last, rhythm first, two chords first, accents early")
 	p.StringVar(&f.first, "first", "", "the first chord of a ladder, as it is fingered")
@@ -94,6 +89,17 @@ func calcCommand() *cobra.Command {
 	}
 	cmd.SetFlagErrorFunc(func(cmd *cobra.Command, err error) error { return badInput(cmd, err) })
 	return cmd
+}
+
+// playing are the flags of what is played, and on what.
+func (f *calcFlags) playing(p *pflag.FlagSet) {
+	p.StringVar(&f.instrument, "instrument", "guitar", "guitar, ukulele, ukulele-low-g, baritone, …")
+	p.StringVar(&f.tuning, "tuning", "", `open strings instead of an instrument, thickest position first: "E2 A2 D3 G3 B3 E4"`)
+	p.StringVar(&f.school, "school", string(bind.Moving), "school of fingers: fixed or moving")
+	p.IntVar(&f.capo, "capo", 0, "capo at a fret; chords are what sounds, frets count from the capo")
+	p.StringVar(&f.pattern, "pattern", "", `pattern in the stroke notation: "4/4: p i m a"`)
+	p.StringVar(&f.chords, "chords", "", `bars of chords: "C | Am | F G7 | C"`)
+	p.IntVar(&f.tempo, "tempo", song.DefaultTempo, "tapped beats a minute")
 }
 
 // printAnswer prints one JSON object, or one line on stderr and status 2.

@@ -54,13 +54,9 @@ func calcMelody(f *calcFlags) (any, error) {
 	if err != nil {
 		return nil, err
 	}
-	if !slices.ContainsFunc(arrange.Basses, func(b struct {
-		ID   arrange.Bass
-		Says string
-	}) bool {
-		return string(b.ID) == f.bass
-	}) {
-		return nil, fmt.Errorf("bass: %q is not none, one, pulse or alternating", f.bass)
+	bass, err := arrange.ParseBass(f.bass)
+	if err != nil {
+		return nil, fmt.Errorf("bass: %w", err)
 	}
 	ins, err := f.theInstrument()
 	if err != nil {
@@ -71,7 +67,7 @@ func calcMelody(f *calcFlags) (any, error) {
 		return nil, err
 	}
 	sg := song.Song{Meter: meter, Sections: []song.Section{sec}}
-	p := arrange.Place(arrange.Task{Instrument: ins, Meter: meter, Bars: sec.Bars, Shapes: sg.ShapesOn(ins), Bass: arrange.Bass(f.bass)})
+	p := arrange.Place(arrange.Task{Instrument: ins, Meter: meter, Bars: sec.Bars, Shapes: sg.ShapesOn(ins), Bass: bass})
 	a := melodyAnswer{Notes: []melodyNote{}, Bass: []melodyNote{}, Shapes: []melodyShape{}, Grips: []melodyShape{}, Unplaced: []melodyLeft{}}
 	beat := func(tick int) float64 { return 1 + float64(tick)/float64(meter.BeatTicks()) }
 	name := func(midi int) string { return theory.PitchOf(midi, theory.PlainNote(midi)).String() }

@@ -258,7 +258,7 @@ func TestSound(t *testing.T) {
 	assert.NotEqual(t, out, clicked)
 	for want, args := range map[string][]string{
 		"bars: 0 is not from 1 to 400":                                {"--bars", "0"},
-		"tempo: 9 is not from 20 to 300 beats a minute":               {"--tempo", "9"},
+		"tempo: 9 is not between 20 and 300":                          {"--tempo", "9"},
 		`"lute" is not an instrument that Arplin knows`:               {"--instrument", "lute"},
 		"at 20 this is 81 minutes long; a play-along has six at most": {"--bars", "400", "--tempo", "20"},
 	} {

@@ -56,17 +56,22 @@ type Rung struct {
 
 // Group is some of the class who play the same; who they are is not the core's.
 type Group struct {
-	Name    string
-	Members int
-	Best    int // the highest rung that all of them can play, from 0
+	Name string
+	Best int // the highest rung that all of them can play, from 0
 }
 
 // Band is who is there, and what there is to play.
 type Band struct {
 	Passes []Pass
 	Groups []Group
-	Rungs  []Rung  // from the easiest
-	Tune   float64 // the level of the tune alone; 0 for a song without one
+	Rungs  []Rung // from the easiest
+	Tune   Tune
+}
+
+// Tune is the tune alone; the zero value is a song without one.
+type Tune struct {
+	Level   float64
+	Strokes float64 // a bar
 }
 
 // Levels of the parts that are no step; from memory.
@@ -80,7 +85,7 @@ func (b Band) Level(p Part) float64 {
 	case Once:
 		return levelOnce
 	case TheTune:
-		return b.Tune
+		return b.Tune.Level
 	case OnStep:
 		if i := b.rung(p.Step); i >= 0 {
 			return b.Rungs[i].Level
@@ -102,13 +107,19 @@ func (b Band) can(g int) float64 {
 	return level
 }
 
+// rounded is by how much a level may be above another that a page shows as the same.
+const rounded = 0.05
+
+// Above reports a part that is more than a group plays clean.
+func (b Band) Above(p Part, g int) bool { return b.Level(p) > b.can(g)+rounded }
+
 // strokes are how many a part has in a bar.
 func (b Band) strokes(p Part) float64 {
 	switch p.Kind {
 	case BassOne, Once:
 		return 1
 	case TheTune:
-		return 3
+		return b.Tune.Strokes
 	case OnStep:
 		if i := b.rung(p.Step); i >= 0 {
 			return float64(b.Rungs[i].Figure.Count()) / float64(len(b.Rungs[i].Figure.Bars))
@@ -130,8 +141,7 @@ func (b Band) has(p Part) (bass, middle, beat bool) {
 			return false, false, false
 		}
 		f := b.Rungs[i].Figure
-		fingers := slices.ContainsFunc([]pattern.Sign{pattern.Index, pattern.Middle, pattern.Ring, pattern.Little}, f.Uses)
-		return f.Uses(pattern.Thumb), fingers || f.HasStrums(), onEveryBeat(f)
+		return f.Uses(pattern.Thumb), f.UsesFingers() || f.HasStrums(), onEveryBeat(f)
 	}
 	return false, false, false
 }
@@ -202,7 +212,7 @@ func (b Band) carries() int {
 			furthest = g
 		}
 	}
-	if b.Tune == 0 || len(b.Groups) < 2 || b.Tune > b.can(furthest) {
+	if b.Tune.Level == 0 || len(b.Groups) < 2 || b.Tune.Level > b.can(furthest) {
 		return -1
 	}
 	return furthest
@@ -289,9 +299,8 @@ func (b Band) Fit(cells [][]Cell, g int) string {
 	can, most := b.can(g), 0.0
 	var above []string
 	for p := range cells {
-		level := b.Level(cells[p][g].Part)
-		most = max(most, level)
-		if level > can+0.05 {
+		most = max(most, b.Level(cells[p][g].Part))
+		if b.Above(cells[p][g].Part, g) {
 			above = append(above, fmt.Sprint(p+1))
 		}
 	}

@@ -33,7 +33,7 @@ func passes(n int) (list []arrange.Pass) {
 // each, the tune in the second half by those who are furthest. Source: common practice (strum,
 // figure, figure with the tune).
 func TestASongGrows(t *testing.T) {
-	b := arrange.Band{Passes: passes(4), Groups: []arrange.Group{{"Ilse", 1, 3}, {"Tomas, Lotte", 2, 1}, {"Jonas", 1, 0}}, Rungs: rungs, Tune: 4.5}
+	b := arrange.Band{Passes: passes(4), Groups: []arrange.Group{{"Ilse", 3}, {"Tomas, Lotte", 1}, {"Jonas", 0}}, Rungs: rungs, Tune: arrange.Tune{Level: 4.5, Strokes: 3}}
 	cells := b.Propose()
 	kinds := func(g int) (list []string) {
 		for p := range cells {
@@ -65,7 +65,7 @@ func TestASongGrows(t *testing.T) {
 // What a teacher changes is judged: who is stretched, who is bored, what a pass lacks, and what
 // to swap.
 func TestWhatIsChangedIsJudged(t *testing.T) {
-	b := arrange.Band{Passes: passes(2), Groups: []arrange.Group{{"Ilse", 1, 3}, {"Jonas", 1, 0}}, Rungs: rungs}
+	b := arrange.Band{Passes: passes(2), Groups: []arrange.Group{{"Ilse", 3}, {"Jonas", 0}}, Rungs: rungs}
 	cell := func(kind arrange.PartKind, step ladder.StepID) arrange.Cell {
 		return arrange.Cell{Part: arrange.Part{Kind: kind, Step: step}}
 	}
@@ -82,9 +82,9 @@ func TestWhatIsChangedIsJudged(t *testing.T) {
 // play, no pass without a bass, and no growing smaller.
 func TestAnyBandHasAProposal(t *testing.T) {
 	rapid.Check(t, func(rt *rapid.T) {
-		b := arrange.Band{Passes: passes(rapid.IntRange(1, 9).Draw(rt, "passes")), Rungs: rungs[:rapid.IntRange(1, 4).Draw(rt, "rungs")], Tune: rapid.SampledFrom([]float64{0, 3, 9}).Draw(rt, "tune")}
+		b := arrange.Band{Passes: passes(rapid.IntRange(1, 9).Draw(rt, "passes")), Rungs: rungs[:rapid.IntRange(1, 4).Draw(rt, "rungs")], Tune: arrange.Tune{Level: rapid.SampledFrom([]float64{0, 3, 9}).Draw(rt, "tune"), Strokes: 3}}
 		for range rapid.IntRange(1, 6).Draw(rt, "groups") {
-			b.Groups = append(b.Groups, arrange.Group{Name: "some", Members: 1, Best: rapid.IntRange(-1, len(b.Rungs)-1).Draw(rt, "best")})
+			b.Groups = append(b.Groups, arrange.Group{Name: "some", Best: rapid.IntRange(-1, len(b.Rungs)-1).Draw(rt, "best")})
 		}
 		cells := b.Propose()
 		require.Len(rt, cells, len(b.Passes))
@@ -106,9 +106,9 @@ func TestPasses(t *testing.T) {
 
 // BenchmarkPropose is nine groups, and a song of 64 bars in eight passes.
 func BenchmarkPropose(b *testing.B) {
-	band := arrange.Band{Passes: passes(8), Rungs: rungs, Tune: 4}
+	band := arrange.Band{Passes: passes(8), Rungs: rungs, Tune: arrange.Tune{Level: 4, Strokes: 3}}
 	for i := range 9 {
-		band.Groups = append(band.Groups, arrange.Group{Name: "some", Members: 1, Best: i % 4})
+		band.Groups = append(band.Groups, arrange.Group{Name: "some", Best: i % 4})
 	}
 	for b.Loop() {
 		cells := band.Propose()

@@ -1,6 +1,10 @@
 package arrange
 
 import (
+	"fmt"
+	"maps"
+	"slices"
+
 	"arplin/core/bind"
 	"arplin/core/fretboard"
 	"arplin/core/pattern"
@@ -19,12 +23,13 @@ const (
 	Alternating Bass = "alternating"
 )
 
-// Basses lists them with their words.
-var Basses = []struct {
-	ID   Bass
-	Says string
-}{
-	{NoBass, "no bass"}, {OnOne, "the bass on one"}, {Pulse, "the bass on every beat, one string"}, {Alternating, "the alternating bass"},
+// ParseBass reads the name of a bass.
+func ParseBass(text string) (Bass, error) {
+	b := Bass(text)
+	if !slices.Contains([]Bass{NoBass, OnOne, Pulse, Alternating}, b) {
+		return "", fmt.Errorf("%q is not none, one, pulse or alternating", text)
+	}
+	return b, nil
 }
 
 // At is a note of a tune by the bar, counted from 0, and its tick in it.
@@ -34,7 +39,7 @@ type At struct{ Bar, Tick int }
 type Task struct {
 	Instrument fretboard.Instrument
 	Meter      pattern.Meter
-	Bars       []song.Bar // with the chords as they are fingered and the tune as it sounds above them
+	Bars       []song.Bar // as they are fingered, chords and tune
 	Shapes     bind.Shapes
 	Bass       Bass
 	Pins       map[At]fretboard.String // the teacher's own choices
@@ -59,7 +64,6 @@ type Grip struct {
 	Voicing fretboard.Voicing
 	Melody  fretboard.String // the string that carries the tune, 0 for none
 	Becomes string           // what the chord is with the note in it: "C6"; empty where it stays what it is
-	Usual   bool             // the chord's usual shape, as it is
 }
 
 // Stroke is a string that is struck.
@@ -108,7 +112,7 @@ type bassStroke struct {
 func (s *search) moments() {
 	var root bassRoot
 	for b, bar := range s.Bars {
-		cuts := s.cuts(b, bar)
+		cuts := cutsOf(bar)
 		beats := s.basses(bar, &root)
 		for i, tick := range cuts {
 			end := bar.Ticks()
@@ -138,8 +142,8 @@ func (s *search) moments() {
 	}
 }
 
-// cuts are the ticks of a bar at which something begins.
-func (s *search) cuts(b int, bar song.Bar) []int {
+// cutsOf are the ticks of a bar at which something begins.
+func cutsOf(bar song.Bar) []int {
 	at := map[int]bool{0: true}
 	tick := 0
 	for _, ch := range bar.Changes {
@@ -152,7 +156,7 @@ func (s *search) cuts(b int, bar song.Bar) []int {
 			at[end] = true // the hand is free again
 		}
 	}
-	return sortedKeys(at)
+	return slices.Sorted(maps.Keys(at))
 }
 
 func chordAt(bar song.Bar, tick int) (c theory.Chord, ok bool) {

@@ -13,6 +13,7 @@ import (
 	"arplin/core/fretboard"
 	"arplin/core/pattern"
 	"arplin/core/song"
+	"arplin/core/theory"
 )
 
 // tune is a song of one section.
@@ -87,6 +88,17 @@ func TestTheThumbKeepsItsBass(t *testing.T) {
 	assert.Equal(t, []string{"[5 4 5 4]", "[5 4 5 4]", "[5 4 5 4]", "[4 3 5 4]"}, bass(arrange.Place(task(t, "guitar", sg, arrange.Alternating))))
 }
 
+// Where the tune rests the thumb has the chord's own bass all the same.
+func TestTheBassOfARest(t *testing.T) {
+	for _, chord := range []string{"C", "G", "Am", "D", "F", "Em", "B7"} {
+		sg := tune(t, chord+" | "+chord, "E4:1 r:3")
+		p := arrange.Place(task(t, "guitar", sg, arrange.OnOne))
+		bass := p.Bars[1].Strokes
+		require.Len(t, bass, 1, chord)
+		assert.Equal(t, theory.MustChord(chord).Bass.Class(), bass[0].MIDI%12, chord)
+	}
+}
+
 // A note that is not the chord's makes it another: a sixth, a seventh, a suspended fourth, a
 // ninth, a raised fifth. Source: chord symbols, common practice; named alike by the reference
 // library (named_test.go).
@@ -111,6 +123,11 @@ func TestPinsAndWhatIsLeft(t *testing.T) {
 	k.Pins = map[arrange.At]fretboard.String{{Bar: 0, Tick: 0}: 2}
 	assert.Equal(t, "2/5 2/1", places(arrange.Place(k)))
 
+	k.Pins = map[arrange.At]fretboard.String{{Bar: 0, Tick: 0}: 1, {Bar: 0, Tick: 2 * sg.Meter.BeatTicks()}: 1}
+	left := arrange.Place(k).Left
+	require.Len(t, left, 1)
+	assert.Equal(t, "C4 cannot be held on string 1, where you put it", left[0].Why)
+
 	sg = tune(t, "C | C", "C6:4 | C3:2 E4:2")
 	p := arrange.Place(task(t, "guitar", sg, arrange.OnOne))
 	require.Len(t, p.Left, 2)
@@ -123,13 +140,13 @@ func TestPinsAndWhatIsLeft(t *testing.T) {
 func TestMarks(t *testing.T) {
 	sg := tune(t, "C | C", "E4:2 G4:2 | ~G4:2 /A4:1 ^B4:1")
 	p := arrange.Place(task(t, "guitar", sg, arrange.NoBass))
-	assert.Equal(t, 4, p.Onsets())
-	var strings []fretboard.String
+	assert.Equal(t, 4, len(strings.Fields(strings.ReplaceAll(places(p), "|", ""))), "the tied note is struck once")
+	var on []fretboard.String
 	for _, st := range append(p.Bars[0].Strokes[1:], p.Bars[1].Strokes...) {
-		strings = append(strings, st.String)
+		on = append(on, st.String)
 	}
-	assert.Equal(t, strings[0], strings[1])
-	assert.Equal(t, strings[1], strings[2])
+	assert.Equal(t, on[0], on[1])
+	assert.Equal(t, on[1], on[2])
 }
 
 var progressions = []string{"C | Am | F | G7", "G | Em | C | D7", "D | Bm | G | A7", "A | F#m | D | E7", "C | C | F | C | G7 | F | C | G7", "Am | F | C | G"}

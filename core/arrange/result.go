@@ -23,7 +23,7 @@ func (s *search) placed() Placed {
 		}
 		g := m.grips[s.way[i]]
 		if n := len(bar.Grips); n == 0 || bar.Grips[n-1].Voicing.Shape != g.Shape || bar.Grips[n-1].Melody != g.melody || bar.Grips[n-1].Chord != m.chord {
-			bar.Grips = append(bar.Grips, Grip{m.tick, m.chord, g.Voicing, g.melody, s.becomes(m, g), g.usual})
+			bar.Grips = append(bar.Grips, Grip{m.tick, m.chord, g.Voicing, g.melody, s.becomes(m, g)})
 		}
 		if m.note != nil && !m.held {
 			bar.Strokes = append(bar.Strokes, Stroke{m.tick, g.melody, g.At(g.melody), m.note.MIDI, true, m.note.Mark, m.note.Word})
@@ -64,7 +64,9 @@ func (s *search) why(m moment) string {
 		lowest, highest = min(lowest, open), max(highest, open+highestFret)
 	}
 	name := spell(m.note.MIDI)
-	switch {
+	switch pin := s.Pins[At{m.bar, m.tick}]; {
+	case pin != 0:
+		return fmt.Sprintf("%s cannot be held on string %d, where you put it", name, pin)
 	case m.note.MIDI < lowest:
 		return fmt.Sprintf("%s lies below the strings; an octave higher there is a place", name)
 	case m.note.MIDI > highest:
@@ -143,15 +145,3 @@ func Named(c theory.Chord, sounds map[int]bool) (string, bool) {
 }
 
 func spell(midi int) theory.Pitch { return theory.PitchOf(midi, theory.PlainNote(midi)) }
-
-// Onsets are the strokes of the tune.
-func (p Placed) Onsets() (n int) {
-	for _, b := range p.Bars {
-		for _, st := range b.Strokes {
-			if st.Melody {
-				n++
-			}
-		}
-	}
-	return n
-}

@@ -3,7 +3,6 @@ package arrange
 import (
 	"cmp"
 	"fmt"
-	"maps"
 	"math"
 	"slices"
 
@@ -40,7 +39,6 @@ type grip struct {
 	fretboard.Voicing
 	melody fretboard.String
 	thumb  [2]fretboard.String // the root's string, the alternate
-	usual  bool
 	noBass bool
 	cost   float64
 }
@@ -135,7 +133,10 @@ func (s *search) withBass(m *moment, pin fretboard.String, without bool) (list [
 	shapes := s.shapesOf(m)
 	if m.note == nil {
 		for _, v := range shapes {
-			add(grip{Voicing: v, thumb: s.thumbStrings(v), usual: v.Shape == m.usual.Shape, cost: s.costOf(m, v)})
+			if need[0] && v.Shape != m.usual.Shape && !s.rooted(m.chord, v) {
+				continue
+			}
+			add(grip{Voicing: v, thumb: s.thumbStrings(v), cost: s.costOf(m, v)})
 		}
 		return list
 	}
@@ -219,7 +220,7 @@ func (s *search) costOf(m *moment, v fretboard.Voicing) float64 {
 // it, else the thumb's strings and the note alone.
 func (s *search) hold(m *moment, v fretboard.Voicing, str fretboard.String, fret fretboard.Fret, thumb [2]fretboard.String, need [2]bool) (grip, bool) {
 	if v.At(str) == fret {
-		return grip{Voicing: v, melody: str, usual: v.Shape == m.usual.Shape, cost: s.costOf(m, v)}, true
+		return grip{Voicing: v, melody: str, cost: s.costOf(m, v)}, true
 	}
 	whole := v.With(str, fret)
 	for t := fretboard.String(1); t < str; t++ { // nothing sounds above the tune
@@ -339,5 +340,3 @@ func (s *search) changeOf(from, to grip) float64 {
 	}
 	return c
 }
-
-func sortedKeys(at map[int]bool) []int { return slices.Sorted(maps.Keys(at)) }

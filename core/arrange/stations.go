@@ -14,6 +14,12 @@ import (
 // StationID names a station for good.
 type StationID string
 
+// The stations that arrangements use by themselves.
+const (
+	Chords    StationID = "chords"
+	TuneAlone StationID = "tune"
+)
+
 // Station is a place to stop at on the way from the chords to the tune over a walking bass.
 type Station struct {
 	ID         StationID
@@ -27,13 +33,22 @@ type Station struct {
 // Stations are the stations in order, each one thing more than the one before. Source of the
 // order: common practice.
 var Stations = []Station{
-	{ID: "chords", Name: "the chords, once each", Says: "Strum each chord where it begins, and let it ring: this is the ground.", Strum: true},
-	{ID: "tune", Name: "the tune alone", Says: "Single notes on the thin strings. Sing along.", Bass: NoBass, Tune: true},
+	{ID: Chords, Name: "the chords, once each", Says: "Strum each chord where it begins, and let it ring: this is the ground.", Strum: true},
+	{ID: TuneAlone, Name: "the tune alone", Says: "Single notes on the thin strings. Sing along.", Bass: NoBass, Tune: true},
 	{ID: "shapes", Name: "shapes that hold the tune", Says: "On each beat with a note strum the shape that has it on top, slowly. Some chords become others by it.", Bass: OnOne, Strum: true, Tune: true},
 	{ID: "bass-on-one", Name: "the tune with the bass on one", Says: "The thumb strikes the root where a bar begins; the tune goes on above it.", Bass: OnOne, Tune: true},
 	{ID: "pulse", Name: "the tune with a pulsing bass", Says: "The thumb on every beat, on one string: it does not wait for the tune.", Bass: Pulse, Tune: true},
 	{ID: "alternating", Name: "the tune over the alternating bass", Says: "The thumb goes between its two strings. Notes that fall with it are joined to it; the others fall between.", Bass: Alternating, Tune: true},
 	{ID: "marks", Name: "with its slides and hammered notes", Says: "The marks of the tune at last: a slide and a hammered note are not struck again.", Bass: Alternating, Tune: true, Marks: true},
+}
+
+// StationOf is a station of a tune by its id, and the last for one that it does not have.
+func StationOf(bars []song.Bar, id StationID) Station {
+	list := StationsOf(bars)
+	if at := slices.IndexFunc(list, func(s Station) bool { return s.ID == id }); at >= 0 {
+		return list[at]
+	}
+	return list[len(list)-1]
 }
 
 // StationsOf are the stations of a tune: the last only where it has marks.
@@ -71,7 +86,7 @@ func (st Station) Play(t Task) Played {
 		for i, bar := range t.Bars {
 			for _, h := range bind.HeldIn(t.Instrument, bar, t.Shapes) {
 				v := fretboard.Read(t.Instrument, h.Chord, h.Shape)
-				p.Bars[i].Grips = append(p.Bars[i].Grips, Grip{Tick: h.From, Chord: h.Chord, Voicing: v, Usual: true})
+				p.Bars[i].Grips = append(p.Bars[i].Grips, Grip{Tick: h.From, Chord: h.Chord, Voicing: v})
 				p.Bars[i].Events = append(p.Bars[i].Events, t.strum(p.Grid, h.From, h.Chord, h.Shape, fretboard.String(h.Shape.Strings()), 1))
 			}
 		}

@@ -1,5 +1,12 @@
 package pattern
 
+import "slices"
+
+// UsesFingers reports a pattern in which a finger other than the thumb plucks.
+func (p Pattern) UsesFingers() bool {
+	return slices.ContainsFunc([]Sign{Index, Middle, Ring, Little}, p.Uses)
+}
+
 // OnlyThumbAndIndex reports a pattern that two fingers play.
 func (p Pattern) OnlyThumbAndIndex() bool {
 	if !p.Uses(Thumb) && !p.Uses(Index) {
