@@ -128,9 +128,9 @@ func (l Ladder) grow(kept keptGrow) Grow {
 	v := newSongView(part, l.Instrument, l.Class)
 	g.tune = tuneTask(v)
 	if part.HasMelody() {
-		g.alone = arrange.StationOf(g.tune.Bars, arrange.TuneAlone).Play(g.tune)
+		g.alone = g.tune.Station(ladder.TuneAlone).Play(g.tune)
 		figure := g.alone.Figure(part.Meter)
-		g.band.Tune = arrange.Tune{Level: g.alone.Level(g.tune, v.song, v.school, l.Class.Weigh()), Strokes: float64(figure.Count()) / float64(len(figure.Bars))}
+		g.band.Tune = arrange.Tune{Level: g.alone.Reading(g.tune, v.song, v.school, l.Class.Weigh()).Level, Strokes: float64(figure.Count()) / float64(len(figure.Bars))}
 	}
 	g.cells = g.band.Propose()
 	for p, pass := range g.band.Passes {

@@ -85,10 +85,10 @@ func (l Ladder) partScore(p arrange.Part, ask ScoreAsk) (Score, error) {
 	ins := l.Class.Instrument(ask.Instrument)
 	part := l.Song.Part(l.Sections)
 	v := newSongView(part, ins, l.Class)
-	station := map[arrange.PartKind]arrange.StationID{arrange.Once: arrange.Chords, arrange.TheTune: arrange.TuneAlone}[p.Kind]
+	station := map[arrange.PartKind]ladder.Station{arrange.Once: ladder.ChordsOnce, arrange.TheTune: ladder.TuneAlone}[p.Kind]
 	if station != "" {
 		k := tuneTask(v)
-		return playedScore(v, k, arrange.StationOf(k.Bars, station).Play(k), l.SongTitle, ask), nil
+		return playedScore(v, k, k.Station(station).Play(k), l.SongTitle, ask), nil
 	}
 	s := scored{view: v, play: difficulty.OnStrings, figure: noFigure}
 	if p.Kind == arrange.BassOne {
@@ -109,6 +109,7 @@ type growPictures struct {
 	list  []draw.SVG
 	first map[arrange.Part]int
 	sung  []int // of each bar as it is sung, its place among those that are written
+	tune  bool  // the steps are stations, which have a picture of every bar
 }
 
 // at is the picture of a bar as it is sung.
@@ -117,7 +118,7 @@ func (g growPictures) at(p arrange.Part, bar ScoreBar, sung int) int {
 	if !there {
 		return 0
 	}
-	if p.Kind == arrange.TheTune {
+	if p.Kind == arrange.TheTune || g.tune {
 		return first + g.sung[sung]
 	}
 	return first + bar.PatternBar
@@ -128,7 +129,7 @@ func (g Grow) pictures(group int) growPictures {
 	l := g.Ladder
 	part := l.Song.Part(l.Sections)
 	meter := part.Meter
-	out := growPictures{first: map[arrange.Part]int{}, list: draw.StageBars(pattern.Pattern{Meter: meter, Bars: []pattern.Bar{make(pattern.Bar, meter.Grids()[0])}})}
+	out := growPictures{tune: l.OfTune(), first: map[arrange.Part]int{}, list: draw.StageBars(pattern.Pattern{Meter: meter, Bars: []pattern.Bar{make(pattern.Bar, meter.Grids()[0])}})}
 	for p := range g.Passes {
 		c := g.cells[p][group-1].Part
 		if _, there := out.first[c]; there || c.Kind == arrange.Rest {
@@ -146,17 +147,11 @@ func (g Grow) pictures(group int) growPictures {
 			out.list = append(out.list, draw.StageBars(g.alone.Figure(meter))...)
 		case arrange.OnStep:
 			if i := ladder.Find(l.Steps, c.Step); i >= 0 {
-				out.list = append(out.list, draw.StageBars(l.Steps[i].Pattern)...)
+				out.list = append(out.list, l.stageBars(l.Steps[i])...)
 			}
 		}
 	}
-	begins := make([]int, len(part.Sections))
-	for i := 1; i < len(part.Sections); i++ {
-		begins[i] = begins[i-1] + len(part.Sections[i-1].Bars)
-	}
-	for _, at := range part.Form() {
-		out.sung = append(out.sung, begins[at.Section]+at.Bar)
-	}
+	out.sung = l.writtenBars()
 	return out
 }
 

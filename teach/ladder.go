@@ -28,8 +28,9 @@ type Ladder struct {
 	Places     store.Places
 	Instrument fretboard.Instrument // for which the levels are measured
 
-	task difficulty.Task
-	rows Rows
+	task     difficulty.Task
+	stations []stationed // of a tune's ladder, a step each
+	rows     Rows
 }
 
 // LoadLadder reads a ladder. The class is the ladder's own; at is the one that
@@ -67,6 +68,10 @@ func (t *Teach) measure(on *Ladder) {
 		return measuredLadder{task, ladder.Measured(on.Steps, task, on.Class.Weigh())}
 	})
 	on.task, on.Steps = measured.task, measured.steps
+	if on.OfTune() {
+		on.Steps = slices.Clone(on.Steps)
+		on.stations = t.stations(*on, on.Steps)
+	}
 }
 
 // laddersNow are the ladders on a class's desk with their songs and places, the newest
@@ -134,6 +139,9 @@ func partName(sg song.Song, ids []song.SectionID) string {
 // Apart says how the song has moved away from a ladder that was made for it;
 // empty while they fit.
 func (l Ladder) Apart() string {
+	if says := l.withoutTune(); says != "" {
+		return says
+	}
 	switch {
 	case l.Target.Meter != l.Song.Meter:
 		return fmt.Sprintf("The song is in %s now, and this ladder in %s. Put the song back, or make a ladder of a figure in %s.", l.Song.Meter, l.Target.Meter, l.Song.Meter)

@@ -146,6 +146,9 @@ func (t *Teach) ReuseLadder(ctx context.Context, teacher store.TeacherID, l Ladd
 	if err != nil {
 		return 0, err
 	}
+	if l.OfTune() {
+		return t.MakeTuneLadder(ctx, teacher, l.Class, id, l.Instrument.ID)
+	}
 	if sg.Meter != l.Target.Meter {
 		return 0, refuse("this ladder is in %s, %s in %s", l.Target.Meter, sg.Title, sg.Meter)
 	}

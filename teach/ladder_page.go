@@ -32,13 +32,15 @@ type Step struct {
 	First    bool
 	Last     bool
 	Tempos   song.Tempos
-	Lane     draw.SVG   // instead of strips where the figure is not new, or not on strings yet
-	Beside   []Word     // the chords or the count beside it
-	Faster   bool       // the goal tempo is what is new
-	Strips   []draw.SVG // on one instrument, or on two kinds side by side
-	Parts    []PartLane // the figures of parts that have one of their own
-	Remark   string     // of the teacher
-	Home     bool       // cannot be played together with the class
+	Lane     draw.SVG       // instead of strips where the figure is not new, or not on strings yet
+	Beside   []Word         // the chords or the count beside it
+	Faster   bool           // the goal tempo is what is new
+	Strips   []draw.SVG     // on one instrument, or on two kinds side by side
+	Parts    []PartLane     // the figures of parts that have one of their own
+	Remark   string         // of the teacher
+	Home     bool           // cannot be played together with the class
+	Station  ladder.Station // of a tune's ladder
+	Bar      int            // of the song, that shows what is new at a station
 	Students []store.Student
 }
 
@@ -169,7 +171,7 @@ func (l Ladder) step(i int) Step {
 	words := ladder.Describe(l.Steps, i, l.task)
 	v := Step{
 		ID: s.ID, Index: i, Number: i + 1, Name: words.Name, Says: words.Says, Over: l.over(s), Pinned: s.Pinned, Notation: s.Pattern.String(),
-		First: i == 0, Last: i == len(l.Steps)-1, Tempos: s.Tempos(l.Song.Tempo), Remark: s.Remark, Home: s.Home,
+		First: i == 0, Last: i == len(l.Steps)-1, Tempos: s.Tempos(l.Song.Tempo), Remark: s.Remark, Home: s.Home, Station: s.Station,
 	}
 	if part, other := s.NewIn(); other {
 		v.Name += ", in " + partName(l.Song.Song, part.Sections)
@@ -209,6 +211,13 @@ func (l Ladder) parts(i int) (list []PartLane) {
 func (l Ladder) draw(i int, on []shownOn) Step {
 	v, step := l.step(i), l.Steps[i]
 	v.Parts = l.parts(i)
+	if step.Station != "" {
+		for _, o := range on {
+			v.Strips = append(v.Strips, l.stationStrip(i, o.ins))
+		}
+		v.Bar = l.shownBar(i) + 1
+		return v
+	}
 	if step.BeforeStrings() {
 		v.Lane = draw.CountedLane(step.Pattern, step.Pattern.String())
 		return v
@@ -286,10 +295,16 @@ func (l Ladder) Advice(id ladder.StepID) (StepAdvice, error) {
 		return StepAdvice{}, store.ErrNotFound
 	}
 	w, step := l.Class.Weigh(), l.Steps[i]
-	here := difficulty.Of(step.Task(l.task), w)
+	reading := func(i int) difficulty.Reading {
+		if l.OfTune() {
+			return l.stations[i].reading
+		}
+		return difficulty.Of(l.Steps[i].Task(l.task), w)
+	}
+	here := reading(i)
 	below := here
 	if i > 0 {
-		below = difficulty.Of(l.Steps[i-1].Task(l.task), w)
+		below = reading(i - 1)
 	}
 	goal := step.Goal(l.Song.Tempo)
 	return StepAdvice{

@@ -8,6 +8,7 @@ import (
 	"arplin/core/bind"
 	"arplin/core/difficulty"
 	"arplin/core/fretboard"
+	"arplin/core/ladder"
 	"arplin/core/pattern"
 	"arplin/core/song"
 	"arplin/draw"
@@ -17,7 +18,7 @@ import (
 // MelodyAsk is what of a song's tune is looked at.
 type MelodyAsk struct {
 	Instrument string
-	Station    arrange.StationID // none for the last
+	Station    ladder.Station // none for the last
 }
 
 // Melody is the tune of a song on an instrument, with the stations on the way to it.
@@ -76,7 +77,7 @@ type MelodyNote struct {
 
 // tuneTask is what is to be put on strings.
 func tuneTask(v songView) arrange.Task {
-	k := arrange.Task{Instrument: v.ins, Meter: v.song.Meter, Bars: v.song.Bars(), Shapes: v.shapes, Pins: map[arrange.At]fretboard.String{}}
+	k := arrange.Task{Instrument: v.ins, Meter: v.song.Meter, Bars: v.song.Bars(), Shapes: v.shapes, Key: v.key, Pins: map[arrange.At]fretboard.String{}}
 	for b, bar := range k.Bars {
 		for _, n := range bar.Melody {
 			if s := n.On[v.ins.ID]; s > 0 && s <= v.ins.Strings() {
@@ -103,13 +104,13 @@ func melodyOf(sg song.Song, ins fretboard.Instrument, c Class, ask MelodyAsk) Me
 	v := newSongView(sg, ins, c)
 	m := Melody{Instrument: ins, Capo: sg.Capo[ins.ID], Tempos: song.TemposFor(sg.Tempo)}
 	k := tuneTask(v)
-	stations := arrange.StationsOf(k.Bars)
-	shown := arrange.StationOf(k.Bars, ask.Station).ID
+	stations := k.Stations()
+	shown := k.Station(ask.Station).ID
 	var played arrange.Played
 	if sg.HasMelody() {
 		for i, st := range stations {
 			p := st.Play(k)
-			view := StationView{st, i + 1, tenth(p.Level(k, v.song, v.school, c.Weigh())), st.ID == shown}
+			view := StationView{st, i + 1, tenth(p.Reading(k, v.song, v.school, c.Weigh()).Level), st.ID == shown}
 			m.Stations = append(m.Stations, view)
 			if view.On {
 				m.Station, played = view, p
@@ -145,15 +146,8 @@ func sungIn(sg song.Song, id song.SectionID) []song.Bar {
 
 func (b *MelodyBar) fill(v songView, k arrange.Task, bar song.Bar, number int, played arrange.Played, st arrange.Station) {
 	p := played.Bars[number]
-	one := pattern.Pattern{Meter: v.song.Meter, Bars: []pattern.Bar{make(pattern.Bar, played.Grid)}}.In(v.song.MeterOf(bar))
-	slot := 29.0
-	if played.Grid <= 6 {
-		slot = 38
-	}
-	b.Strip = draw.Strip{
-		Instrument: v.ins, Pattern: one, Events: p.Events, Frets: true, SlotWidth: slot, ThickOnTop: v.thickOnTop,
-		Label: fmt.Sprintf("bar %d: %s", b.Number, st.Name),
-	}.SVG()
+	b.Chords = song.BarText(p.Changes, v.song.MeterOf(bar))
+	b.Strip = barStrip(v, bar, b.Number, played.Grid, p, st.Name)
 	seen := map[string]bool{}
 	for _, g := range p.Grips {
 		if g.Becomes != "" && !seen[g.Becomes] && st.Bass != arrange.NoBass {
@@ -174,6 +168,19 @@ func (b *MelodyBar) fill(v songView, k arrange.Task, bar song.Bar, number int, p
 	}
 }
 
+// barStrip draws a bar of a station.
+func barStrip(v songView, bar song.Bar, number, grid int, p arrange.PlayedBar, name string) draw.SVG {
+	one := pattern.Pattern{Meter: v.song.Meter, Bars: []pattern.Bar{make(pattern.Bar, grid)}}.In(v.song.MeterOf(bar))
+	slot := 29.0
+	if grid <= 6 {
+		slot = 38
+	}
+	return draw.Strip{
+		Instrument: v.ins, Pattern: one, Events: p.Events, Frets: true, SlotWidth: slot, ThickOnTop: v.thickOnTop,
+		Label: fmt.Sprintf("bar %d: %s", number, name),
+	}.SVG()
+}
+
 // nextString is the next thicker string on which a pitch can be fretted; after the last of
 // them the choice is Arplin's again.
 func nextString(ins fretboard.Instrument, midi int, on fretboard.String, pinned bool) fretboard.String {
@@ -190,7 +197,7 @@ func nextString(ins fretboard.Instrument, midi int, on fretboard.String, pinned 
 }
 
 // MelodyScore is a station as it sounds.
-func (t *Teach) MelodyScore(ctx context.Context, teacher store.TeacherID, c Class, id store.SongID, station arrange.StationID, ask ScoreAsk) (Score, error) {
+func (t *Teach) MelodyScore(ctx context.Context, teacher store.TeacherID, c Class, id store.SongID, station ladder.Station, ask ScoreAsk) (Score, error) {
 	sg, err := t.Store.Song(ctx, teacher, id)
 	if err != nil {
 		return Score{}, err
@@ -198,19 +205,8 @@ func (t *Teach) MelodyScore(ctx context.Context, teacher store.TeacherID, c Clas
 	ins := c.Instrument(ask.Instrument)
 	v := newSongView(sg.Song, ins, c)
 	k := tuneTask(v)
-	st := arrange.StationOf(k.Bars, station)
-	played := st.Play(k)
-	swung := ask.Feel == Swung || ask.Feel == "" && sg.Swing
-	if swung {
-		played = played.Swung(v.song.Meter)
-	}
-	out := playedScore(v, k, played, sg.Title+", "+st.Name, ask)
-	if n := v.song.Meter.SlotsPerBeat(played.Grid); !v.song.Meter.Compound() && (n == 2 || n == 4) {
-		if out.Feel = Straight; swung {
-			out.Feel = Swung
-		}
-	}
-	return out, nil
+	st := k.Station(station)
+	return stationScore(v, k, st, sg.Title+", "+st.Name, ask), nil
 }
 
 // playedScore is a station through the song as it is sung.
@@ -221,6 +217,12 @@ func playedScore(v songView, k arrange.Task, played arrange.Played, title string
 	}
 	s := scored{view: v, figure: noFigure, play: difficulty.OnStrings}
 	s.events = func(bar song.Bar) []bind.Event { return played.Bars[at[bar.ID]].Events }
+	s.view.song = v.song.Clone()
+	for i := range s.view.song.Sections {
+		for j, bar := range s.view.song.Sections[i].Bars { // chords that lead to the end are the station's
+			s.view.song.Sections[i].Bars[j].Changes = played.Bars[at[bar.ID]].Changes
+		}
+	}
 	return withSlots(s.score(title, song.TemposFor(v.song.Tempo), v.song.Capo[v.ins.ID], ask), v.song.Meter, played.Grid)
 }
 

@@ -19,6 +19,14 @@ var HowTo = []string{
 	"The song at the slow tempo. Three times clean, and the next tempo is yours.",
 }
 
+// HowToTune is the order in which a station of a tune is practised.
+var HowToTune = []string{
+	"Sing the line before you play it.",
+	"What is new by itself, in one bar, until it goes without looking.",
+	"Line by line, without a metronome; then from line to line.",
+	"The song at the slow tempo. Three times clean, and the next tempo is yours.",
+}
+
 // oneChordOnly ends the order of work for a step on one chord.
 const oneChordOnly = "Then under the song: where another chord is sung, rest or play the root on one."
 
@@ -53,6 +61,9 @@ var Care = []string{
 func Practise(s ladder.Step) []string {
 	if list, ok := beforeStrings[s.Play]; ok {
 		return list
+	}
+	if s.Station != "" {
+		return HowToTune
 	}
 	switch s.Over {
 	case ladder.OneChord:

@@ -197,6 +197,10 @@ func (l Ladder) StepScore(id ladder.StepID, ask ScoreAsk) (Score, error) {
 	if i, err := fretboard.ByID(ask.Instrument); err == nil && !own {
 		ins = i
 	}
+	if step.Station != "" {
+		v, k := l.tuneOn(ins)
+		return asStages(stationScore(v, k, stationOf(step), l.SongTitle, ask), partOf(step), l.writtenBars()), nil
+	}
 	part := l.Song.Part(l.Sections)
 	s := scored{view: newSongView(part, ins, l.Class), play: step.Play}
 	s.figure = func(sec song.Section) (pattern.Pattern, bool) {

@@ -52,10 +52,11 @@ type Sheet struct {
 	Capo        int
 	Long        bool // strips too long for two columns
 	Ask         SheetAsk
-	Drills      []DrillOnSheet // of the student's week
-	Lane        draw.SVG       // for steps before the strings: the rhythm and its count
-	Parts       []PartLane     // the figures of parts that have one of their own
-	Remark      string         // of the teacher on the step
+	Drills      []DrillOnSheet  // of the student's week
+	Lane        draw.SVG        // for steps before the strings: the rhythm and its count
+	Parts       []PartLane      // the figures of parts that have one of their own
+	Remark      string          // of the teacher on the step
+	Tune        []MelodySection // the bars of a station, in place of the figure and the song
 }
 
 // SheetChord is a chord with its shape, and the strip of the first few.
@@ -151,6 +152,10 @@ func (sh *Sheet) draw(c Class, at int) {
 	sh.Parts, sh.Remark = l.partStrips(at, v, c), step.Remark
 	if !step.BeforeStrings() {
 		sh.Posture = Posture(c, step.Pattern)
+	}
+	if step.Station != "" {
+		sh.Tune = l.sheetBars(step, v)
+		return
 	}
 	sh.Sections = v.sections(pattern.Entry{}, part)
 	var stage []string // without strings there is none: everybody says, taps, mutes the whole song

@@ -78,7 +78,7 @@ func (l Ladder) Lane(id ladder.StepID, instruments []string) (TogetherLane, erro
 
 func (l Ladder) lane(at int, on []store.Student) TogetherLane {
 	step := l.Steps[at]
-	lane := TogetherLane{Step: step.ID, Part: partOf(step), Bars: draw.StageBars(step.Pattern), grid: step.Pattern.Grid()}
+	lane := TogetherLane{Step: step.ID, Part: partOf(step), Bars: l.stageBars(step), grid: step.Pattern.Grid()}
 	for _, st := range on {
 		lane.Names = append(lane.Names, st.Name)
 		ins := l.Class.Instrument(st.Instrument)
@@ -105,6 +105,9 @@ func (l Ladder) lane(at int, on []store.Student) TogetherLane {
 // partOf names what a step plays, by the hand.
 func partOf(s ladder.Step) string {
 	p := s.Pattern
+	if s.Station != "" && s.Station != ladder.ChordsOnce {
+		return "tune"
+	}
 	part := "rest"
 	switch thumb := p.Uses(pattern.Thumb); {
 	case p.HasStrums() && thumb:

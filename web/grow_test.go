@@ -34,7 +34,7 @@ func TestWhoPlaysWhat(t *testing.T) {
 	assert.Equal(t, 6, strings.Count(body, `name="part"`), "two groups, three times the section")
 	assert.Contains(t, body, "Verse, time 3")
 	assert.NotContains(t, body, "is stretched")
-	assert.NotContains(t, body, "no a bass")
+	assert.NotContains(t, body, "lacks a bass")
 	change := func(version, pass, group, part string) (int, string) {
 		res, body := b.fragment(page, url.Values{"version": {version}, "pass": {pass}, "group": {group}, "part": {part}})
 		return res.StatusCode, body

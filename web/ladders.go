@@ -41,6 +41,13 @@ func (s *server) addLadder(c fiber.Ctx) error {
 	if !class(c).Has {
 		return seeOther(c, "/class")
 	}
+	if c.FormValue("tune") == "yes" {
+		id, err := s.MakeTuneLadder(c.Context(), who(c), class(c), formID[store.SongID](c, "song"), c.FormValue("instrument"))
+		if err != nil {
+			return err
+		}
+		return goTo(c, fmt.Sprintf("/ladders/%d", id))
+	}
 	order, err := ladder.ParseOrder(c.FormValue("order"))
 	if err != nil {
 		return refuse(err.Error())

@@ -6,7 +6,7 @@ import (
 
 	"github.com/gofiber/fiber/v3"
 
-	"arplin/core/arrange"
+	"arplin/core/ladder"
 	"arplin/store"
 	"arplin/teach"
 )
@@ -40,7 +40,7 @@ func (s *server) melody(c fiber.Ctx) error {
 }
 
 func (s *server) showMelody(c fiber.Ctx, id store.SongID, note Note) error {
-	m, err := s.LoadMelody(c.Context(), who(c), class(c), id, teach.MelodyAsk{Instrument: c.Query("instrument"), Station: arrange.StationID(c.Query("station"))})
+	m, err := s.LoadMelody(c.Context(), who(c), class(c), id, teach.MelodyAsk{Instrument: c.Query("instrument"), Station: ladder.Station(c.Query("station"))})
 	if err != nil {
 		return err
 	}
@@ -57,6 +57,6 @@ func (s *server) melodyScore(c fiber.Ctx) error {
 	if err != nil {
 		return err
 	}
-	score, err := s.MelodyScore(c.Context(), who(c), class(c), id, arrange.StationID(c.Query("station")), scoreAsk(c))
+	score, err := s.MelodyScore(c.Context(), who(c), class(c), id, ladder.Station(c.Query("station")), scoreAsk(c))
 	return sendScore(c, score, err)
 }

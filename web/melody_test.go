@@ -4,6 +4,7 @@ import (
 	"fmt"
 	"html"
 	"net/url"
+	"strings"
 	"testing"
 
 	"github.com/gofiber/fiber/v3"
@@ -72,4 +73,66 @@ func TestATuneOnItsPage(t *testing.T) {
 	}
 	_, file := b.get(id.in("/archive/song/%[1]d/export"))
 	assert.Contains(t, file, `"w": "la"`, "the tune goes with the song")
+}
+
+// The stations of a tune are a ladder: students stand on its steps, what they play is logged, each
+// step has a sheet with every bar and sounds as its station; what is found from the tune is not
+// edited by hand; a tune that is taken away is missed.
+func TestALadderOfATune(t *testing.T) {
+	b, id, students := classOfThree(t, "tuneladder")
+	_, body := b.get(id.in("/songs/%[1]d/melody?instrument=guitar"))
+	section := nth(t, body, `name="section" value="(\d+)"`, 1)
+	edit := id.in("/songs/%[1]d/edit?instrument=guitar&back=melody")
+	form := url.Values{"song": {fmt.Sprint(id.song)}, "instrument": {"guitar"}, "tune": {"yes"}}
+	res, said := b.post("/ladders", form)
+	require.Equal(t, fiber.StatusUnprocessableEntity, res.StatusCode)
+	assert.Contains(t, said, "has no tune yet")
+	res, body = b.fragment(edit, url.Values{"op": {"melody"}, "section": {section}, "text": {"E4:1=la G A:1/2 ^B A:1 | C5:1 A4 E:2"}, "version": {version(t, body)}})
+	require.Equal(t, fiber.StatusOK, res.StatusCode, body)
+	res, _ = b.post("/ladders", form)
+	ladder := res.Header.Get("Location")
+	require.Regexp(t, `^/ladders/\d+$`, ladder)
+
+	_, page := b.get(ladder)
+	for _, station := range []string{"the chords, once each", "the tune alone", "the tune over the alternating bass", "slides and hammered notes"} {
+		assert.Contains(t, page, station)
+	}
+	assert.NotContains(t, page, "Beyond the target")
+	steps := stepsOf(page)
+	require.GreaterOrEqual(t, len(steps), 7)
+	first, second := steps[0], steps[1]
+	for _, op := range []url.Values{{"op": {"split"}, "step": {second}}, {"op": {"write"}, "step": {second}, "text": {"4/4: p . . ."}}, {"op": {"rebuild"}, "order": {"rhythm first"}}, {"op": {"raise"}, "step": {first}}} {
+		op.Set("version", version(t, page))
+		res, said := b.fragment(ladder+"/edit", op)
+		assert.Equal(t, fiber.StatusUnprocessableEntity, res.StatusCode, op)
+		assert.Contains(t, said, "the stations of the tune")
+	}
+	res, page = b.fragment(ladder+"/place", url.Values{"place": {fmt.Sprintf("%d %s", students[0], second)}})
+	require.Equal(t, fiber.StatusOK, res.StatusCode, page)
+	_, desk := b.get("/")
+	assert.Contains(t, desk, "the tune alone")
+
+	alone := scoreAt(t, b, fmt.Sprintf("%s/step/%s/score?instrument=guitar", ladder, second))
+	assert.Len(t, alone.Notes, 8)
+	assert.Equal(t, "tune", alone.Bars[0].Plays)
+	_, sheet := b.get(ladder + "/sheet?step=" + second)
+	assert.Equal(t, 4, strings.Count(sheet, `class="onebar"`), "every bar of it")
+	assert.Contains(t, sheet, "Sing the line before you play it")
+	_, why := b.get(ladder + "/step/" + second)
+	assert.Contains(t, why, "Sing a line, then play it")
+	_, room := b.get(ladder + "/together")
+	assert.Contains(t, room, "Tune")
+	_, grow := b.get(ladder + "/grow")
+	assert.Contains(t, grow, "2 the tune alone")
+
+	_, body = b.get(id.in("/songs/%[1]d/melody?instrument=guitar"))
+	res, _ = b.fragment(edit, url.Values{"op": {"melody"}, "section": {section}, "text": {""}, "version": {version(t, body)}})
+	require.Equal(t, fiber.StatusOK, res.StatusCode)
+	res, page = b.get(ladder)
+	require.Equal(t, fiber.StatusOK, res.StatusCode)
+	assert.Contains(t, page, "has no tune any more")
+	for _, path := range []string{"/sheet?step=" + second, "/step/" + second, "/together", "/grow", "/step/" + second + "/score"} {
+		res, _ := b.get(ladder + path)
+		assert.Equal(t, fiber.StatusOK, res.StatusCode, path)
+	}
 }

@@ -42,6 +42,7 @@ type Task struct {
 	Bars       []song.Bar // as they are fingered, chords and tune
 	Shapes     bind.Shapes
 	Bass       Bass
+	Key        theory.Key              // as fingered: where the ending leads
 	Pins       map[At]fretboard.String // the teacher's own choices
 }
 

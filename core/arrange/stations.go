@@ -4,62 +4,89 @@ import (
 	"slices"
 
 	"arplin/core/bind"
-	"arplin/core/difficulty"
 	"arplin/core/fretboard"
+	"arplin/core/ladder"
 	"arplin/core/pattern"
 	"arplin/core/song"
-	"arplin/core/theory"
 )
 
-// StationID names a station for good.
-type StationID string
-
-// The stations that arrangements use by themselves.
-const (
-	Chords    StationID = "chords"
-	TuneAlone StationID = "tune"
-)
-
-// Station is a place to stop at on the way from the chords to the tune over a walking bass.
+// Station is how a station of a tune is played.
 type Station struct {
-	ID         StationID
-	Name, Says string
-	Bass       Bass
-	Tune       bool // the notes are struck
-	Strum      bool // shapes are struck with the whole hand
-	Marks      bool // slides and hammered notes are played as such
+	ladder.StationWords
+	Bass  Bass
+	Tune  bool // the notes are struck
+	Strum bool // shapes are struck with the whole hand
+	Marks bool // slides and hammered notes are played as such
+	Late  bool // the finger that makes a seventh comes after the bass
+	Ends  bool // the end of the song is led to its last chord, or back to the beginning
 }
 
-// Stations are the stations in order, each one thing more than the one before. Source of the
-// order: common practice.
-var Stations = []Station{
-	{ID: Chords, Name: "the chords, once each", Says: "Strum each chord where it begins, and let it ring: this is the ground.", Strum: true},
-	{ID: TuneAlone, Name: "the tune alone", Says: "Single notes on the thin strings. Sing along.", Bass: NoBass, Tune: true},
-	{ID: "shapes", Name: "shapes that hold the tune", Says: "On each beat with a note strum the shape that has it on top, slowly. Some chords become others by it.", Bass: OnOne, Strum: true, Tune: true},
-	{ID: "bass-on-one", Name: "the tune with the bass on one", Says: "The thumb strikes the root where a bar begins; the tune goes on above it.", Bass: OnOne, Tune: true},
-	{ID: "pulse", Name: "the tune with a pulsing bass", Says: "The thumb on every beat, on one string: it does not wait for the tune.", Bass: Pulse, Tune: true},
-	{ID: "alternating", Name: "the tune over the alternating bass", Says: "The thumb goes between its two strings. Notes that fall with it are joined to it; the others fall between.", Bass: Alternating, Tune: true},
-	{ID: "marks", Name: "with its slides and hammered notes", Says: "The marks of the tune at last: a slide and a hammered note are not struck again.", Bass: Alternating, Tune: true, Marks: true},
+// ways are the stations in the order in which core/ladder names them, each one thing more than the one before.
+var ways = []struct {
+	of ladder.Station
+	Station
+}{
+	{ladder.ChordsOnce, Station{Strum: true}},
+	{ladder.TuneAlone, Station{Bass: NoBass, Tune: true}},
+	{ladder.TuneShapes, Station{Bass: OnOne, Strum: true, Tune: true}},
+	{ladder.BassOnOne, Station{Bass: OnOne, Tune: true}},
+	{ladder.PulsingBass, Station{Bass: Pulse, Tune: true}},
+	{ladder.WalkingBass, Station{Bass: Alternating, Tune: true}},
+	{ladder.TuneMarks, Station{Bass: Alternating, Tune: true, Marks: true}},
+	{ladder.LateFingers, Station{Bass: Alternating, Tune: true, Marks: true, Late: true}},
+	{ladder.WalkDown, Station{Bass: Alternating, Tune: true, Marks: true, Late: true, Ends: true}},
+	{ladder.Turnaround, Station{Bass: Alternating, Tune: true, Marks: true, Late: true, Ends: true}},
 }
 
-// StationOf is a station of a tune by its id, and the last for one that it does not have.
-func StationOf(bars []song.Bar, id StationID) Station {
-	list := StationsOf(bars)
+// ByID is how a station is played.
+func ByID(id ladder.Station) (Station, bool) {
+	for _, w := range ways {
+		if w.of == id {
+			st := w.Station
+			st.StationWords = ladder.WordsOfStation(id)
+			return st, true
+		}
+	}
+	return Station{}, false
+}
+
+// Stations are those of a tune in order: that with marks only where it has some, late fingers
+// where a seventh has one, and the way in which it ends where the chords let it.
+func (t Task) Stations() (list []Station) {
+	for _, w := range ways {
+		if t.has(w.of) {
+			st, _ := ByID(w.of)
+			list = append(list, st)
+		}
+	}
+	return list
+}
+
+func (t Task) has(id ladder.Station) bool {
+	switch id {
+	case ladder.TuneMarks:
+		return slices.ContainsFunc(t.Bars, func(b song.Bar) bool {
+			return slices.ContainsFunc(b.Melody, func(n song.MelodyNote) bool { return n.Mark == song.Slid || n.Mark == song.Hammered })
+		})
+	case ladder.LateFingers:
+		return t.someLate()
+	case ladder.WalkDown:
+		_, ok := t.walksDown()
+		return ok
+	case ladder.Turnaround:
+		_, ok := t.turns()
+		return ok
+	}
+	return true
+}
+
+// Station is a station of the tune by its id, and the last for one that it does not have.
+func (t Task) Station(id ladder.Station) Station {
+	list := t.Stations()
 	if at := slices.IndexFunc(list, func(s Station) bool { return s.ID == id }); at >= 0 {
 		return list[at]
 	}
 	return list[len(list)-1]
-}
-
-// StationsOf are the stations of a tune: the last only where it has marks.
-func StationsOf(bars []song.Bar) []Station {
-	marked := slices.ContainsFunc(bars, func(b song.Bar) bool {
-		return slices.ContainsFunc(b.Melody, func(n song.MelodyNote) bool { return n.Mark == song.Slid || n.Mark == song.Hammered })
-	})
-	if marked {
-		return Stations
-	}
-	return Stations[:len(Stations)-1]
 }
 
 // Played is a station on strings.
@@ -71,8 +98,9 @@ type Played struct {
 
 // PlayedBar is what both hands do in a bar.
 type PlayedBar struct {
-	Grips  []Grip
-	Events []bind.Event // as if the bar were the first of a pattern
+	Changes []song.Change // the chords as they are played
+	Grips   []Grip
+	Events  []bind.Event // as if the bar were the first of a pattern
 }
 
 // Play puts a station on strings.
@@ -81,7 +109,13 @@ func (st Station) Play(t Task) Played {
 	if !st.Marks {
 		t.Bars = struck(t.Bars)
 	}
+	if st.Ends {
+		t = t.led()
+	}
 	p := Played{Grid: gridOf(t), Bars: make([]PlayedBar, len(t.Bars))}
+	for i, bar := range t.Bars {
+		p.Bars[i].Changes = bar.Changes
+	}
 	if !st.Tune {
 		for i, bar := range t.Bars {
 			for _, h := range bind.HeldIn(t.Instrument, bar, t.Shapes) {
@@ -90,7 +124,7 @@ func (st Station) Play(t Task) Played {
 				p.Bars[i].Events = append(p.Bars[i].Events, t.strum(p.Grid, h.From, h.Chord, h.Shape, fretboard.String(h.Shape.Strings()), 1))
 			}
 		}
-		return t.late(p)
+		return t.inCount(p)
 	}
 	placed := Place(t)
 	p.Left = placed.Left
@@ -104,11 +138,14 @@ func (st Station) Play(t Task) Played {
 			p.Bars[i].Events = append(p.Bars[i].Events, t.pluck(p.Grid, bar.chordAt(s.Tick), s))
 		}
 	}
-	return t.late(p)
+	if st.Late {
+		t.addLate(&p)
+	}
+	return t.inCount(p)
 }
 
-// late puts what is struck in a pickup into the slots of the count: one beat in 4/4 is "4 and".
-func (t Task) late(p Played) Played {
+// inCount puts what is struck in a pickup into the slots of the count: one beat in 4/4 is "4 and".
+func (t Task) inCount(p Played) Played {
 	for i, bar := range t.Bars {
 		if bar.Role != song.Pickup {
 			continue
@@ -171,96 +208,3 @@ func gridOf(t Task) int {
 }
 
 func (t Task) slot(grid, tick int) int { return tick * grid / t.Meter.BarTicks() }
-
-// appendStrum strikes a shape where a note falls on a beat; notes between are struck alone.
-func appendStrum(events []bind.Event, t Task, grid int, bar Bar, s Stroke) []bind.Event {
-	if !s.Melody {
-		return events // the root is in the strum
-	}
-	for _, g := range slices.Backward(bar.Grips) {
-		if g.Tick > s.Tick {
-			continue
-		}
-		if s.Tick%t.Meter.BeatTicks() != 0 || g.Chord.IsZero() {
-			break
-		}
-		e := t.strum(grid, s.Tick, g.Chord, g.Voicing.Shape, g.Voicing.Root, s.String)
-		e.Word = s.Word
-		return append(events, e)
-	}
-	return append(events, t.pluck(grid, bar.chordAt(s.Tick), s))
-}
-
-func (b Bar) chordAt(tick int) (c theory.Chord) {
-	for _, g := range b.Grips {
-		if g.Tick <= tick {
-			c = g.Chord
-		}
-	}
-	return c
-}
-
-// fingers of the right hand for a tune, by string. Source: fixed fingers, common practice.
-var fingers = map[fretboard.String]pattern.Sign{1: pattern.Ring, 2: pattern.Middle, 3: pattern.Index}
-
-func (t Task) pluck(grid int, c theory.Chord, s Stroke) bind.Event {
-	sign := pattern.Thumb
-	if s.Melody {
-		var thin bool
-		if sign, thin = fingers[s.String]; !thin {
-			sign = pattern.Index
-		}
-	}
-	return bind.Event{
-		Slot: t.slot(grid, s.Tick), Tick: s.Tick, Kind: bind.Pluck, Finger: sign.String(), Stroke: pattern.Stroke{Sign: sign, Target: given(s.String)},
-		Strings: []fretboard.String{s.String}, Frets: []fretboard.Fret{s.Fret}, Pitches: []theory.Pitch{t.spell(c, s.String, s.Fret)},
-		Melody: s.Melody, Slurred: s.Mark == song.Slid || s.Mark == song.Hammered, Word: s.Word,
-	}
-}
-
-// strum strikes a shape between two strings, the thick one first.
-func (t Task) strum(grid, tick int, c theory.Chord, sh fretboard.Shape, from, to fretboard.String) bind.Event {
-	e := bind.Event{Slot: t.slot(grid, tick), Tick: tick, Kind: bind.Strum, Direction: "down", Stroke: pattern.Stroke{Sign: pattern.Down}}
-	for s := from; s >= to; s-- {
-		if sh.Sounds(s) {
-			e.Strings, e.Frets, e.Pitches = append(e.Strings, s), append(e.Frets, sh.At(s)), append(e.Pitches, t.spell(c, s, sh.At(s)))
-		}
-	}
-	return e
-}
-
-func (t Task) spell(c theory.Chord, s fretboard.String, f fretboard.Fret) theory.Pitch {
-	if c.IsZero() {
-		return spell(t.Instrument.Open(s).MIDI() + int(f))
-	}
-	return fretboard.SpellFret(t.Instrument, c, s, f)
-}
-
-func given(s fretboard.String) pattern.Target {
-	return pattern.Target{Kind: pattern.Given, Strings: pattern.Strings(int(s))}
-}
-
-// Figure is what the right hand does over all the bars, as one figure: what a level is
-// measured of.
-func (p Played) Figure(m pattern.Meter) pattern.Pattern {
-	f := pattern.Pattern{Meter: m}
-	for _, bar := range p.Bars {
-		slots := make(pattern.Bar, p.Grid)
-		for _, e := range bar.Events {
-			if e.Slot < p.Grid && !e.Slurred {
-				slots[e.Slot].Strokes = append(slots[e.Slot].Strokes, e.Stroke)
-			}
-		}
-		f.Bars = append(f.Bars, slots)
-	}
-	return f
-}
-
-// Level is how hard a station is, as a figure with explicit strings over the chords.
-func (p Played) Level(t Task, sg song.Song, school bind.School, w difficulty.Weights) float64 {
-	f := p.Figure(t.Meter)
-	if f.Count() == 0 {
-		return 1
-	}
-	return difficulty.Of(difficulty.NewTask(f, sg, t.Instrument, school, sg.Tempo), w).Level
-}

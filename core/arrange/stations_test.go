@@ -12,6 +12,7 @@ import (
 	"arplin/core/arrange"
 	"arplin/core/bind"
 	"arplin/core/difficulty"
+	"arplin/core/ladder"
 	"arplin/core/pattern"
 	"arplin/core/song"
 )
@@ -21,10 +22,10 @@ import (
 // over a form.
 func TestStations(t *testing.T) {
 	sg := tune(t, "C | Am | F | G7", "E4:1 G A:2 | C5:1 A4 E:2 | F:1 A C5:2 | B4:1 G D:2")
-	stations := arrange.StationsOf(sg.Bars())
-	require.Len(t, stations, 6, "without marks there is no station for them")
 	k := task(t, "guitar", sg, "")
-	count := func(id arrange.StationID, of func(bind.Event) bool) (n int) {
+	stations := k.Stations()
+	require.Len(t, stations, 6, "without marks, late fingers, and an end on one or five there is no station for them")
+	count := func(id ladder.Station, of func(bind.Event) bool) (n int) {
 		for _, st := range stations {
 			if st.ID != id {
 				continue
@@ -57,13 +58,15 @@ func TestStations(t *testing.T) {
 			}
 		}
 	}
-	level := func(i int) float64 { return stations[i].Play(k).Level(k, sg, bind.DefaultSchool, difficulty.Fitted) }
+	level := func(i int) float64 {
+		return stations[i].Play(k).Reading(k, sg, bind.DefaultSchool, difficulty.Fitted).Level
+	}
 	assert.Less(t, level(3), level(4))
 	assert.Less(t, level(4), level(5), "the thumb that goes between strings is the hardest")
 	assert.Less(t, level(0), level(5))
 
 	marked := tune(t, "C | C", "E4:1 /G A ^B | C5:4")
-	all := arrange.StationsOf(marked.Bars())
+	all := task(t, "guitar", marked, "").Stations()
 	require.Len(t, all, 7)
 	slurred := func(st arrange.Station) (n int) {
 		for _, bar := range st.Play(task(t, "guitar", marked, "")).Bars {
@@ -82,9 +85,11 @@ func TestStationsSoundTheTune(t *testing.T) {
 	type on struct{ bar, tick, midi int }
 	rapid.Check(t, func(rt *rapid.T) {
 		sg := random(rt, 60)
-		st := rapid.SampledFrom([]arrange.Station{arrange.Stations[1], arrange.Stations[3], arrange.Stations[4], arrange.Stations[5]}).Draw(rt, "station")
+		st := rapid.SampledFrom([]ladder.Station{ladder.TuneAlone, ladder.BassOnOne, ladder.PulsingBass, ladder.WalkingBass}).Draw(rt, "station")
 		k := task(t, "guitar", sg, "")
-		p := st.Play(k)
+		way, ok := arrange.ByID(st)
+		require.True(rt, ok)
+		p := way.Play(k)
 		left := map[[2]int]bool{}
 		for _, l := range p.Left {
 			left[[2]int{l.Bar, l.Tick}] = true
@@ -117,13 +122,15 @@ func TestStationsSoundTheTune(t *testing.T) {
 func TestNoTune(t *testing.T) {
 	sg := tune(t, "C | C | C", "")
 	sg.Sections[0].Bars[1].Changes[0].Symbol, sg.Sections[0].Bars[2].Changes[0].Symbol = song.NoChord, "Qx"
-	for _, st := range arrange.Stations {
+	for _, w := range ladder.Stations {
+		st, ok := arrange.ByID(w.ID)
+		require.True(t, ok, w.ID)
 		p := st.Play(task(t, "ukulele", sg, ""))
 		require.Len(t, p.Bars, 3)
 		assert.Empty(t, p.Left)
 		assert.Empty(t, p.Bars[1].Events, "%s: where nothing is played", st.ID)
 	}
-	assert.Len(t, arrange.StationsOf([]song.Bar{}), 6)
+	assert.Len(t, arrange.Task{Meter: sg.Meter}.Stations(), 6)
 }
 
 // A pickup of one beat in 4/4 stands under "4 and", and sounds at once; swung, the second of a
@@ -134,7 +141,7 @@ func TestPickupAndSwing(t *testing.T) {
 	sg.Sections[0].Bars[0].Role, sg.Sections[0].Bars[0].Changes[0].Ticks = song.Pickup, beat
 	sg, _, err := sg.Apply(song.SetMelody{Section: 1, Text: "D4:1/2 E | E4:1/2 F G:3"})
 	require.NoError(t, err)
-	p := arrange.Stations[1].Play(task(t, "guitar", sg, ""))
+	p := task(t, "guitar", sg, "").Station(ladder.TuneAlone).Play(task(t, "guitar", sg, ""))
 	require.Equal(t, 8, p.Grid)
 	places := func(p arrange.Played) (slots, ticks []int) {
 		for _, bar := range p.Bars {
@@ -158,8 +165,6 @@ func BenchmarkStations(b *testing.B) {
 	sg := tune(b, strings.TrimSuffix(strings.Repeat("C | Am | F | G7 | ", 16), " | "), strings.TrimSuffix(strings.Repeat("E4:1/2 G4 A4 G4 E4 D4 C4 D4 | E4:1/2 C4 E4 A4 C5 B4 A4 G4 | F4:1/2 A4 C5 A4 F4 E4 D4 C4 | D4:1/2 G4 B4 D5 F4 E4 D4 B3 | ", 16), " | "))
 	k := task(b, "guitar", sg, "")
 	for b.Loop() {
-		for _, st := range arrange.StationsOf(k.Bars) {
-			st.Play(k).Level(k, sg, bind.DefaultSchool, difficulty.Fitted)
-		}
+		k.Steps(sg, bind.DefaultSchool, difficulty.Fitted)
 	}
 }

@@ -103,6 +103,11 @@ const maxSteps = 40
 // Apply carries out an edit on a copy and returns what was done. The task is
 // the target on its song.
 func (l Ladder) Apply(e Edit, t difficulty.Task, w difficulty.Weights) (Ladder, done.Done, error) {
+	if l.OfTune() {
+		if err := mayTune(e); err != nil {
+			return l, done.Done{}, err
+		}
+	}
 	ed := &editor{l: l, stages: stagesOf(t), weights: w}
 	ed.l.Steps = slices.Clone(l.Steps)
 	d, err := e.apply(ed)

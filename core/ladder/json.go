@@ -36,6 +36,7 @@ type stepRow struct {
 	Remark  string          `json:"remark,omitempty"`
 	Home    bool            `json:"home,omitempty"`
 	Parts   []partRow       `json:"parts,omitempty"`
+	Station Station         `json:"station,omitempty"`
 }
 
 type partRow struct {
@@ -47,7 +48,7 @@ type partRow struct {
 func (l Ladder) Encode() ([]byte, error) {
 	row := ladderRow{Format: format, Order: l.Order, Next: l.Next, Steps: []stepRow{}, Begin: l.Begin}
 	for _, s := range l.Steps {
-		r := stepRow{s.ID, s.Pattern.String(), s.Adds, s.Over, s.Play, s.Pace, s.Level, s.Pinned, s.Remark, s.Home, nil}
+		r := stepRow{s.ID, s.Pattern.String(), s.Adds, s.Over, s.Play, s.Pace, s.Level, s.Pinned, s.Remark, s.Home, nil, s.Station}
 		for _, part := range s.Parts {
 			r.Parts = append(r.Parts, partRow{part.Sections, part.Pattern.String()})
 		}
@@ -79,7 +80,7 @@ func Decode(data []byte) (Ladder, error) {
 		if err != nil {
 			return Ladder{}, fmt.Errorf("ladder, step %d: %w", r.ID, err)
 		}
-		s := Step{ID: r.ID, Pattern: p, Adds: r.Adds, Over: r.Over, Play: r.Play, Pace: r.Pace, Level: r.Level, Pinned: r.Pinned, Remark: r.Remark, Home: r.Home}
+		s := Step{ID: r.ID, Pattern: p, Adds: r.Adds, Over: r.Over, Play: r.Play, Pace: r.Pace, Level: r.Level, Pinned: r.Pinned, Remark: r.Remark, Home: r.Home, Station: r.Station}
 		for _, part := range r.Parts {
 			p, err := pattern.Decode(part.Pattern)
 			if err != nil {

@@ -31,6 +31,9 @@ type Step struct {
 	// Parts are the figures of parts of the song that have one of their own, in the
 	// order of the target's.
 	Parts []difficulty.Figure
+	// Station is what is played where the step is one of a tune: its pattern is then only the bar
+	// that shows what is new, on the strings on which it lies.
+	Station Station
 }
 
 // Thing is what a step adds: a rule's, or one of the ladder's own.
@@ -104,7 +107,7 @@ func (s Step) BeforeStrings() bool {
 
 // Same reports the same thing to play: pattern, chords, way and pace.
 func (s Step) Same(o Step) bool {
-	return s.Pattern.Equal(o.Pattern) && s.Over == o.Over && s.Play == o.Play && s.Pace == o.Pace && slices.EqualFunc(s.Parts, o.Parts, sameFigure)
+	return s.Pattern.Equal(o.Pattern) && s.Station == o.Station && s.Over == o.Over && s.Play == o.Play && s.Pace == o.Pace && slices.EqualFunc(s.Parts, o.Parts, sameFigure)
 }
 
 func sameFigure(a, b difficulty.Figure) bool {
@@ -190,7 +193,11 @@ func (s Step) Stage(t difficulty.Task) (symbols []string) {
 // played clean more slowly. The task is the target on its song.
 func (s Step) LevelAt(tempo int, t difficulty.Task, w difficulty.Weights) float64 {
 	t = s.Task(t)
+	goal := t
 	t.Tempo = tempo
+	if s.Station != "" { // its level is that of the whole tune; the tempo does to it what it does to the bar that is shown
+		return min(10, max(1, s.Level+difficulty.LevelOf(t, w)-difficulty.LevelOf(goal, w)))
+	}
 	return difficulty.LevelOf(t, w)
 }
 
@@ -207,11 +214,15 @@ func Reach(steps []Step, level float64) int {
 }
 
 // Measured is the steps with the levels that they have on the task now: a song
-// may have got another key, another shape, or a class other weights.
+// may have got another key, another shape, or a class other weights. A station keeps the level
+// that core/arrange gave it.
 func Measured(steps []Step, t difficulty.Task, w difficulty.Weights) []Step {
 	out := slices.Clone(steps)
 	stages := stagesOf(t)
 	for i := range out {
+		if out[i].Station != "" {
+			continue
+		}
 		out[i].Level = difficulty.LevelOf(stages.task(out[i]), w)
 	}
 	return out

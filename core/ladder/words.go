@@ -111,6 +111,10 @@ func atHomeWith(steps []Step, i int) string {
 
 func describe(steps []Step, i int, t difficulty.Task) Words {
 	s := steps[i]
+	if s.Station != "" {
+		w := WordsOfStation(s.Station)
+		return Words{w.Name, w.Says}
+	}
 	var below *Step
 	if i > 0 {
 		below = &steps[i-1]
@@ -221,6 +225,9 @@ func closing(t difficulty.Task) string {
 
 // How says how a step is practised. Source: common practice.
 func (s Step) How() string {
+	if s.Station != "" {
+		return WordsOfStation(s.Station).How
+	}
 	if len(s.Adds) == 0 {
 		return wordsOf(Own).How
 	}

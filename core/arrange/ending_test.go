@@ -1,0 +1,143 @@
+package arrange_test
+
+import (
+	"slices"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"arplin/core/arrange"
+	"arplin/core/bind"
+	"arplin/core/difficulty"
+	"arplin/core/ladder"
+	"arplin/core/song"
+	"arplin/core/theory"
+)
+
+func in(t *testing.T, k arrange.Task, key string) arrange.Task {
+	t.Helper()
+	var err error
+	k.Key, err = theory.ParseKey(key)
+	require.NoError(t, err)
+	return k
+}
+
+// chordsOf writes what is played in each bar.
+func chordsOf(k arrange.Task, p arrange.Played) (list []string) {
+	for _, bar := range p.Bars {
+		list = append(list, song.BarText(bar.Changes, k.Meter))
+	}
+	return list
+}
+
+// The bass of an ending walks 5 4 3 2 1 over V, V7, I and V; a turnaround goes I, I7, IV, iv, I, V7.
+// A beat whose note is not in the chord keeps its own. Source: common practice (figured bass:
+// 5/3, 4/2, 6, 6/4 on a descending line; the turnaround of a 12-bar form).
+func TestEndings(t *testing.T) {
+	for _, x := range []struct {
+		name, key, chords, melody string
+		station                   ladder.Station
+		want                      []string
+	}{
+		{"down to one", "C", "C | F | G7 | C", "E4:2 G4 | A4:4 | r:4 | C5:4", ladder.WalkDown, []string{"C", "F", "G G7/F C/E G/D", "C"}},
+		{"in A minor", "Am", "Am | E7 | Am", "A4:4 | r:4 | A4:4", ladder.WalkDown, []string{"Am", "E E7/D Am/C E/B", "Am"}},
+		{"the tune keeps its chord", "C", "C | G7 | C | C", "E4:4 | B4:2 D4 | C5:4 | C5:4", ladder.WalkDown, nil},
+		{"the walk begins later", "C", "C | G7 | C", "E4:4 | A4:1 G4 G4 B4 | C5:4", ladder.WalkDown, []string{"C", "G7 G7/F C/E G/D", "C"}},
+		{"back to one", "G", "G | C | G | D7", "B4:4 | E4:4 | r:4 | r:4", ladder.Turnaround, []string{"G", "C", "G G7/B C Cm", "G/D D7"}},
+		{"neither", "C", "C | F | C | F", "E4:4", "", nil},
+		{"a plagal end is none of them", "C", "C | F | C", "E4:4", "", nil},
+	} {
+		t.Run(x.name, func(t *testing.T) {
+			k := in(t, task(t, "guitar", tune(t, x.chords, x.melody), ""), x.key)
+			list := k.Stations()
+			last := list[len(list)-1]
+			if x.want == nil {
+				assert.NotContains(t, []ladder.Station{ladder.WalkDown, ladder.Turnaround}, last.ID)
+				return
+			}
+			require.Equal(t, x.station, last.ID)
+			p := last.Play(k)
+			assert.Equal(t, x.want, chordsOf(k, p))
+			before, ok := arrange.ByID(ladder.WalkingBass)
+			require.True(t, ok)
+			for _, symbol := range chordsOf(k, before.Play(k)) {
+				assert.NotContains(t, symbol, "/", "until then the chords are the song's")
+			}
+		})
+	}
+}
+
+// The thumb plays what the chords say: each beat of the walk its bass, lower from step to step.
+// Source: common practice.
+func TestTheBassWalksDown(t *testing.T) {
+	k := in(t, task(t, "guitar", tune(t, "C | G7 | C", "E4:4 | r:4 | C5:4"), ""), "C")
+	p := k.Station(ladder.WalkDown).Play(k)
+	var low []string
+	for _, e := range p.Bars[1].Events {
+		if e.Finger == "p" {
+			low = append(low, e.Pitches[0].Note.String())
+		}
+	}
+	assert.Equal(t, []string{"G", "F", "E", "D"}, low)
+}
+
+// A seventh chord is started as its triad, and the finger that makes it one comes after the bass.
+// Source: common practice: C7 adds the third fret of the third string, D7 the first of the second.
+func TestLateFingers(t *testing.T) {
+	k := task(t, "guitar", tune(t, "C | C7 | D7 | A7", "E4:4 | E4:4 | F#4:4 | A3:4"), "")
+	st := k.Station(ladder.LateFingers)
+	require.True(t, st.Late)
+	walking, _ := arrange.ByID(ladder.WalkingBass)
+	had, has := walking.Play(k), st.Play(k)
+	added := make([][]bind.Event, 4)
+	for i := range has.Bars {
+		added[i] = slices.DeleteFunc(slices.Clone(has.Bars[i].Events), func(e bind.Event) bool {
+			return slices.ContainsFunc(had.Bars[i].Events, func(o bind.Event) bool { return o.Tick == e.Tick && o.Strings[0] == e.Strings[0] })
+		})
+	}
+	half := k.Meter.BeatTicks() / 2
+	assert.Empty(t, added[0], "C has no seventh")
+	require.Len(t, added[1], 1)
+	assert.Equal(t, []any{half, 3, 3}, []any{added[1][0].Tick, int(added[1][0].Strings[0]), int(added[1][0].Frets[0])})
+	require.Len(t, added[2], 1)
+	assert.Equal(t, []any{half, 2, 1}, []any{added[2][0].Tick, int(added[2][0].Strings[0]), int(added[2][0].Frets[0])})
+	assert.Empty(t, added[3], "the seventh of A7 is an open string: no finger")
+}
+
+// A step shows the bar in which most is new: the turnaround its last two bars, the walking thumb a
+// bar in which it walks; the ladder keeps what it is.
+func TestStepsOfATune(t *testing.T) {
+	sg := tune(t, "C | F | C | G7", "E4:1 G4 E4:1/2 G4 E4:1 | A4:4 | r:4 | r:4")
+	k := in(t, task(t, "guitar", sg, ""), "C")
+	steps, played := k.Steps(sg, bind.DefaultSchool, difficulty.Fitted)
+	require.Len(t, played, len(steps))
+	last := len(steps) - 1
+	require.Equal(t, ladder.Turnaround, steps[last].Station)
+	assert.Equal(t, 2, played[last].Shown(played[last-1]), "the third bar, which leads back")
+	assert.Equal(t, 0, played[1].Shown(arrange.Played{}), "the bar with the most notes")
+	for i, s := range steps {
+		assert.Len(t, s.Pattern.Bars, 1, s.Station)
+		assert.Equal(t, ladder.StepID(i+1), s.ID)
+		assert.GreaterOrEqual(t, s.LevelAt(sg.Tempo, difficulty.NewTask(s.Pattern, sg, k.Instrument, bind.DefaultSchool, sg.Tempo), difficulty.Fitted), 1.0)
+	}
+	assert.Less(t, steps[0].Level, steps[5].Level)
+	assert.Less(t, steps[3].Level, steps[4].Level, "the thumb on every beat is more than on one")
+
+	l := ladder.Ladder{Order: ladder.ThumbFirst, Steps: steps}
+	data, err := l.Encode()
+	require.NoError(t, err)
+	back, err := ladder.Decode(data)
+	require.NoError(t, err)
+	require.True(t, back.OfTune())
+	for i := range steps {
+		assert.True(t, steps[i].Same(back.Steps[i]))
+		assert.NotEmpty(t, ladder.Describe(back.Steps, i, difficulty.Task{}).Says)
+		assert.NotEmpty(t, back.Steps[i].How())
+	}
+	_, _, err = back.Apply(ladder.Split{Step: steps[1].ID}, difficulty.Task{}, difficulty.Fitted)
+	assert.ErrorContains(t, err, "the stations of the tune")
+	fewer, _, err := back.Apply(ladder.Drop{Step: steps[1].ID}, difficulty.NewTask(steps[0].Pattern, sg, k.Instrument, bind.DefaultSchool, 80), difficulty.Fitted)
+	require.NoError(t, err)
+	assert.Len(t, fewer.Steps, last)
+}
