@@ -39,6 +39,7 @@ type School struct {
 	Songs    []string
 	Ladder   struct{ Song, Pattern string }
 	Lesson   struct{ Away []string }        // the last one
+	Grows    struct{ Song, Pattern string } // four times the same bars, set aside
 	Finished struct{ Song, Pattern string } // before the ladder of now
 }
 
@@ -173,7 +174,10 @@ func (l *loader) load(ctx context.Context, now time.Time) error {
 	if err := l.addStudents(ctx, class, id, now); err != nil {
 		return err
 	}
-	return l.addPast(ctx, class, id, songs[l.school.Finished.Song], now)
+	if err := l.addPast(ctx, class, id, songs[l.school.Finished.Song], now); err != nil {
+		return err
+	}
+	return l.addGrowing(ctx, class, songs[l.school.Grows.Song])
 }
 
 func (l *loader) addSong(ctx context.Context, name string) (store.SongID, error) {

@@ -121,3 +121,28 @@ func (l *loader) addFinished(ctx context.Context, class store.ClassID, onDesk st
 	}
 	return l.Store.SetProgress(ctx, l.teacher, id, store.Finished)
 }
+
+// addGrowing makes the ladder of a song whose bars come four times, for a concert later: set aside,
+// with everybody further on it than on the ladder of now.
+func (l *loader) addGrowing(ctx context.Context, class store.ClassID, song store.SongID) error {
+	c, err := l.Class(ctx, l.teacher, class)
+	if err != nil {
+		return err
+	}
+	id, err := l.MakeLadder(ctx, l.teacher, c, teach.NewLadder{Song: song, Pattern: l.school.Grows.Pattern, Order: ladder.ThumbFirst})
+	if err != nil {
+		return err
+	}
+	on, err := l.Store.Ladder(ctx, l.teacher, id)
+	if err != nil {
+		return err
+	}
+	places := store.Places{}
+	for i, st := range c.Students { // in the order of the file
+		places[st.ID] = on.Steps[min(len(on.Steps)-1, 7+l.school.Students[i].Step)].ID
+	}
+	if _, _, err := l.Store.Place(ctx, l.teacher, id, places); err != nil {
+		return err
+	}
+	return l.Store.SetProgress(ctx, l.teacher, id, store.Aside)
+}

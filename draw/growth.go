@@ -5,24 +5,25 @@ import (
 	"strings"
 )
 
-// Growth draws how much sounds in each pass of a song: one rising and falling line over the
-// columns of the passes.
-func Growth(densities []float64, most float64) SVG {
+// Growth draws how a song grows, over the columns of its passes: how much sounds in each as
+// bars, of which most is the highest, and how hard it is, from 1 to 10, as a line.
+func Growth(densities []float64, most float64, levels []float64) SVG {
 	const column, height = 60.0, 56.0
+	const top = 10.0 // of the levels
 	c := canvas{}
 	width := column * float64(max(1, len(densities)))
 	c.line("weekline", 0, height-4, width, height-4)
-	var points []float64
+	at := func(share float64) float64 { return height - 6 - (height-16)*share }
 	for i, d := range densities {
-		x, y := column*(float64(i)+0.5), height-6-(height-16)*d/most
-		points = append(points, x, y)
+		c.rect("growbar", column*float64(i)+2, at(d/most), column-4, height-4-at(d/most), 0)
 	}
-	for i := 0; i < len(points); i += 2 {
-		c.rect("growbar", points[i]-column/2+2, points[i+1], column-4, height-4-points[i+1], 0)
+	var points []float64
+	for i, level := range levels {
+		points = append(points, column*(float64(i)+0.5), at(level/top))
 	}
-	if len(densities) > 1 {
+	if len(levels) > 1 {
 		c.polyline("growline", points...)
 	}
-	svg := c.svg("growth", fmt.Sprintf("how much sounds in each of %d parts of the song", len(densities)), width, height)
+	svg := c.svg("growth", fmt.Sprintf("how much sounds in each of %d parts of the song, and how hard it is", len(densities)), width, height)
 	return SVG(strings.Replace(string(svg), "<svg ", `<svg preserveAspectRatio="none" `, 1)) // as wide as the columns below it
 }

@@ -7,9 +7,11 @@ import (
 	"fmt"
 	"slices"
 	"strings"
+	"time"
 
 	"arplin/core/arrange"
 	"arplin/core/ladder"
+	"arplin/core/pattern"
 	"arplin/core/song"
 	"arplin/draw"
 	"arplin/letters"
@@ -26,12 +28,13 @@ type Grow struct {
 	Passes  []GrowPass
 	Fits    []string // who is stretched, who could play more, and what to swap
 	Curve   draw.SVG // how much sounds in each pass
+	By      string   // the day of the concert, by which everybody has moved on; empty where it is as today
 
-	band  arrange.Band
-	cells [][]arrange.Cell // by pass, then by group
-	tune  arrange.Task
-	alone arrange.Played // the tune by itself
-	kept  keptGrow
+	growParts
+	band   arrange.Band
+	cells  [][]arrange.Cell // by pass, then by group
+	shared map[arrange.Part]sharedStep
+	kept   keptGrow
 }
 
 // GrowGroup is some of the class.
@@ -98,8 +101,9 @@ func (k keptGrow) of(c Class) keptGrow {
 	return out
 }
 
-// LoadGrow reads the arrangement of a ladder, or proposes one.
-func (t *Teach) LoadGrow(ctx context.Context, teacher store.TeacherID, l Ladder) (Grow, error) {
+// LoadGrow reads the arrangement of a ladder, or proposes one from what everybody is likely to
+// play clean by the day of the concert.
+func (t *Teach) LoadGrow(ctx context.Context, teacher store.TeacherID, l Ladder, now time.Time) (Grow, error) {
 	a, err := t.Store.ArrangementOf(ctx, teacher, l.ID)
 	var kept keptGrow
 	switch {
@@ -110,28 +114,30 @@ func (t *Teach) LoadGrow(ctx context.Context, teacher store.TeacherID, l Ladder)
 	case !errors.Is(err, store.ErrNotFound):
 		return Grow{}, err
 	}
-	g := l.grow(kept)
+	from, err := t.growFrom(ctx, teacher, l, now)
+	if err != nil {
+		return Grow{}, err
+	}
+	from.parts = keep(t, "grow parts", rowsOf(l.Song.ID, l.Song.Version, l.Sections, l.Class.Class, l.Instrument.ID), func() growParts { return partsOn(l) })
+	g := l.grow(kept, from)
+	g.By = from.by
 	g.Version, g.Yours, g.kept = a.Version, len(kept.Parts) > 0, kept
 	return g, nil
 }
 
 // grow makes the arrangement of what is kept; what is new since then is proposed.
-func (l Ladder) grow(kept keptGrow) Grow {
+func (l Ladder) grow(kept keptGrow, from growFrom) Grow {
 	g := Grow{Ladder: l, Part: l.Part()}
 	kept = kept.of(l.Class)
 	part := l.Song.Part(l.Sections)
-	g.groups(l, kept.Groups)
+	g.groups(l, kept.Groups, from.clean)
 	g.band.Passes = arrange.Passes(part)
 	for i, step := range l.Steps {
 		g.band.Rungs = append(g.band.Rungs, arrange.Rung{ID: step.ID, Name: l.step(i).Name, Level: step.Level, Figure: step.Pattern})
 	}
-	v := newSongView(part, l.Instrument, l.Class)
-	g.tune = tuneTask(v)
-	if part.HasMelody() {
-		g.alone = g.tune.Station(ladder.TuneAlone).Play(g.tune)
-		figure := g.alone.Figure(part.Meter)
-		g.band.Tune = arrange.Tune{Level: g.alone.Reading(g.tune, v.song, v.school, l.Class.Weigh()).Level, Strokes: float64(figure.Count()) / float64(len(figure.Bars))}
-	}
+	g.growParts = from.parts
+	g.band.Meter, g.band.Levels, g.band.Tune, g.band.Over = part.Meter, g.levels, g.carried, g.walking
+	g.share(l, part, from.others)
 	g.cells = g.band.Propose()
 	for p, pass := range g.band.Passes {
 		was := slices.Index(kept.Passes, pass)
@@ -151,7 +157,7 @@ func (l Ladder) grow(kept keptGrow) Grow {
 }
 
 // groups are those that are kept, with who is new; else those who are on the same step.
-func (g *Grow) groups(l Ladder, kept [][]store.StudentID) {
+func (g *Grow) groups(l Ladder, kept [][]store.StudentID, clean map[store.StudentID]int) {
 	left := map[store.StudentID]bool{}
 	for _, st := range l.Class.Students {
 		left[st.ID] = true
@@ -169,7 +175,7 @@ func (g *Grow) groups(l Ladder, kept [][]store.StudentID) {
 			if ins := l.Class.Instrument(st.Instrument); !slices.Contains(group.Instruments, ins.ID) {
 				group.Instruments, group.Plays = append(group.Instruments, ins.ID), append(group.Plays, ins.Name)
 			}
-			best = min(best, ladder.Find(l.Steps, l.Places[id]))
+			best = min(best, clean[id])
 		}
 		if len(group.People) == 0 {
 			return
@@ -202,7 +208,7 @@ func standing(l Ladder, step ladder.StepID, left map[store.StudentID]bool) (ids 
 
 func (g *Grow) show(part song.Song) {
 	most := 1.0
-	var curve []float64
+	var curve, efforts []float64
 	for p, pass := range g.band.Passes {
 		sec := part.Sections[max(0, part.SectionAt(pass.Section))]
 		view := GrowPass{Number: p + 1, Name: sec.Name, Bars: len(sec.Bars), Lacks: g.band.Lacks(g.cells[p])}
@@ -213,7 +219,7 @@ func (g *Grow) show(part song.Song) {
 			view.Cells = append(view.Cells, g.cell(p, k))
 		}
 		density := g.band.Density(g.cells[p])
-		curve, most = append(curve, density), max(most, density)
+		curve, efforts, most = append(curve, density), append(efforts, g.band.Effort(g.cells[p])), max(most, density)
 		g.Passes = append(g.Passes, view)
 	}
 	for k := range g.Groups {
@@ -221,69 +227,98 @@ func (g *Grow) show(part song.Song) {
 			g.Fits = append(g.Fits, letters.Capital(says)+".")
 		}
 	}
-	g.Curve = draw.Growth(curve, most)
+	g.Curve = draw.Growth(curve, most, efforts)
 }
 
 // cell shows a part with all that could be in its place.
 func (g *Grow) cell(p, k int) GrowCell {
 	c := g.cells[p][k]
 	view := GrowCell{Why: c.Why, Name: g.partName(c.Part), Above: g.band.Above(c.Part, k)}
-	options := []arrange.Part{{Kind: arrange.Rest}, {Kind: arrange.BassOne}, {Kind: arrange.Once}}
-	for _, r := range g.band.Rungs {
-		options = append(options, arrange.Part{Kind: arrange.OnStep, Step: r.ID})
-	}
-	if g.band.Tune.Level > 0 {
-		options = append(options, arrange.Part{Kind: arrange.TheTune})
-	}
+	options := g.options(k)
 	for _, o := range options {
 		view.Options = append(view.Options, GrowOption{partValue(o), g.partName(o), o == c.Part})
 	}
-	if i := ladder.Find(g.Ladder.Steps, c.Step); c.Kind == arrange.OnStep && i >= 0 {
-		view.Lane = draw.Lane(g.Ladder.Steps[i].Pattern, nil, view.Name)
+	if f, ok := g.figure(c.Part); ok {
+		view.Lane = draw.Lane(f, nil, view.Name)
 	}
 	return view
 }
 
-func (g *Grow) partName(p arrange.Part) string {
-	switch p.Kind {
-	case arrange.BassOne:
-		return "the bass on one"
-	case arrange.Once:
-		return "each chord once"
-	case arrange.TheTune:
-		return "the tune"
-	case arrange.OnStep:
-		if i := ladder.Find(g.Ladder.Steps, p.Step); i >= 0 {
-			return fmt.Sprintf("%d %s", i+1, g.band.Rungs[i].Name)
+// options are what a group can be given.
+func (g *Grow) options(k int) (list []arrange.Part) {
+	for _, n := range arrange.PartNames {
+		switch n.Kind {
+		case arrange.TheTune, arrange.TuneBass:
+			if g.band.Tune.Level == 0 {
+				continue
+			}
 		}
+		list = append(list, arrange.Part{Kind: n.Kind})
 	}
-	return "rest"
+	for _, step := range g.Ladder.Steps {
+		list = append(list, arrange.Part{Kind: arrange.OnStep, Step: step.ID})
+	}
+	return append(list, g.band.Groups[k].Knows...)
+}
+
+// figure is what of a part can be drawn on one line.
+func (g *Grow) figure(p arrange.Part) (pattern.Pattern, bool) {
+	if p.Kind == arrange.OnStep {
+		if s, ok := g.shared[p]; ok {
+			return s.step.Pattern, true
+		}
+		i := ladder.Find(g.Ladder.Steps, p.Step)
+		if i < 0 || p.Of != 0 {
+			return pattern.Pattern{}, false
+		}
+		return g.Ladder.Steps[i].Pattern, true
+	}
+	return p.Kind.Figure(g.band.Meter)
+}
+
+func (g *Grow) partName(p arrange.Part) string {
+	if p.Kind != arrange.OnStep {
+		return p.Kind.String()
+	}
+	if s, ok := g.shared[p]; ok {
+		return s.name
+	}
+	if i := ladder.Find(g.Ladder.Steps, p.Step); i >= 0 && p.Of == 0 {
+		return fmt.Sprintf("%d %s", i+1, g.band.Rungs[i].Name)
+	}
+	return arrange.Rest.String()
 }
 
 // roomName is what a part is called on the projector: a part, never a level.
 func (g *Grow) roomName(p arrange.Part) string {
-	if i := ladder.Find(g.Ladder.Steps, p.Step); p.Kind == arrange.OnStep && i >= 0 {
+	if s, ok := g.shared[p]; ok {
+		return partOf(s.step)
+	}
+	if i := ladder.Find(g.Ladder.Steps, p.Step); p.Kind == arrange.OnStep && p.Of == 0 && i >= 0 {
 		return partOf(g.Ladder.Steps[i])
 	}
-	return map[arrange.PartKind]string{arrange.BassOne: "bass", arrange.Once: "chords", arrange.TheTune: "tune"}[p.Kind]
+	return map[arrange.PartKind]string{
+		arrange.BassOne: "bass", arrange.Once: "chords", arrange.Strum: "strum", arrange.BassStrum: "bass and strum", arrange.TheTune: "tune", arrange.TuneBass: "tune and bass",
+	}[p.Kind]
 }
 
+// partValue is a part in a form: its kind; of a step its id, and of one of another song its ladder.
 func partValue(p arrange.Part) string {
-	if p.Kind == arrange.OnStep {
+	switch {
+	case p.Kind == arrange.OnStep && p.Of != 0:
+		return fmt.Sprintf("step %d of %d", p.Step, p.Of)
+	case p.Kind == arrange.OnStep:
 		return fmt.Sprintf("step %d", p.Step)
 	}
 	return string(p.Kind)
 }
 
-// readPart is the inverse of partValue.
-func (l Ladder) readPart(value string) (arrange.Part, error) {
-	var step int
-	if _, err := fmt.Sscanf(value, "step %d", &step); err == nil && ladder.Find(l.Steps, ladder.StepID(step)) >= 0 {
-		return arrange.Part{Kind: arrange.OnStep, Step: ladder.StepID(step)}, nil
+// readPart is the inverse of partValue, for what a group can be given.
+func (g *Grow) readPart(value string, group int) (arrange.Part, error) {
+	for _, p := range g.options(group) {
+		if partValue(p) == value {
+			return p, nil
+		}
 	}
-	kind := arrange.PartKind(value)
-	if !slices.Contains([]arrange.PartKind{arrange.Rest, arrange.BassOne, arrange.Once, arrange.TheTune}, kind) {
-		return arrange.Part{}, refuse("%q is no part", letters.Cut(value, 40))
-	}
-	return arrange.Part{Kind: kind}, nil
+	return arrange.Part{}, refuse("%q is no part", letters.Cut(value, 40))
 }

@@ -6,6 +6,8 @@ import (
 	"errors"
 	"fmt"
 	"slices"
+	"strings"
+	"time"
 
 	"arplin/core/arrange"
 	"arplin/store"
@@ -20,17 +22,17 @@ type GrowChange struct {
 
 // ChangeGrow gives a group another part in a pass, and says what it did and what was there;
 // what was proposed is kept from then on.
-func (t *Teach) ChangeGrow(ctx context.Context, teacher store.TeacherID, l Ladder, c GrowChange) (says, was string, err error) {
-	g, err := t.LoadGrow(ctx, teacher, l)
-	if err != nil {
-		return "", "", err
-	}
-	part, err := l.readPart(c.Part)
+func (t *Teach) ChangeGrow(ctx context.Context, teacher store.TeacherID, l Ladder, c GrowChange, now time.Time) (says, was string, err error) {
+	g, err := t.LoadGrow(ctx, teacher, l, now)
 	if err != nil {
 		return "", "", err
 	}
 	if c.Pass < 1 || c.Pass > len(g.Passes) || c.Group < 1 || c.Group > len(g.Groups) {
 		return "", "", refuse("that part of the song, or that group, is not there any more")
+	}
+	part, err := g.readPart(c.Part, c.Group-1)
+	if err != nil {
+		return "", "", err
 	}
 	kept := g.keep()
 	was = partValue(kept.Parts[c.Pass-1][c.Group-1])
@@ -57,8 +59,8 @@ func (g Grow) keep() keptGrow {
 
 // MoveGrow puts a student into another group, counted from 1, or into one of their own, 0. A
 // group that nobody is left in goes.
-func (t *Teach) MoveGrow(ctx context.Context, teacher store.TeacherID, l Ladder, version int, id store.StudentID, to int) (says string, err error) {
-	g, err := t.LoadGrow(ctx, teacher, l)
+func (t *Teach) MoveGrow(ctx context.Context, teacher store.TeacherID, l Ladder, version int, id store.StudentID, to int, now time.Time) (says string, err error) {
+	g, err := t.LoadGrow(ctx, teacher, l, now)
 	if err != nil {
 		return "", err
 	}
@@ -88,9 +90,33 @@ func (t *Teach) MoveGrow(ctx context.Context, teacher store.TeacherID, l Ladder,
 	return says, t.keepGrow(ctx, teacher, l, kept, version)
 }
 
+// TurnsGrow has two groups, counted from 1, take turns with their parts.
+func (t *Teach) TurnsGrow(ctx context.Context, teacher store.TeacherID, l Ladder, version, one, other int, now time.Time) (says string, err error) {
+	g, err := t.LoadGrow(ctx, teacher, l, now)
+	if err != nil {
+		return "", err
+	}
+	n := len(g.Groups)
+	if one < 1 || other < 1 || one > n || other > n || one == other {
+		return "", refuse("choose another group that is still there")
+	}
+	before, kept := g.keep(), g.keep()
+	kept.Before = &before
+	swapped := g.band.TakeTurns(kept.Parts, one-1, other-1)
+	if len(swapped) == 0 {
+		return "", refuse("there is no part of the song that both could swap: it would be more than one of them plays, or it is the same for both")
+	}
+	var parts []string
+	for _, p := range swapped {
+		parts = append(parts, fmt.Sprint(p+1))
+	}
+	says = fmt.Sprintf("%s and %s swap in part %s", g.band.Groups[one-1].Name, g.band.Groups[other-1].Name, strings.Join(parts, ", "))
+	return says, t.keepGrow(ctx, teacher, l, kept, version)
+}
+
 // ProposeGrow lets go of what was changed; RestoreGrow brings it back.
-func (t *Teach) ProposeGrow(ctx context.Context, teacher store.TeacherID, l Ladder, version int) error {
-	g, err := t.LoadGrow(ctx, teacher, l)
+func (t *Teach) ProposeGrow(ctx context.Context, teacher store.TeacherID, l Ladder, version int, now time.Time) error {
+	g, err := t.LoadGrow(ctx, teacher, l, now)
 	if err != nil {
 		return err
 	}
@@ -100,8 +126,8 @@ func (t *Teach) ProposeGrow(ctx context.Context, teacher store.TeacherID, l Ladd
 }
 
 // RestoreGrow brings back what was there before it was proposed anew.
-func (t *Teach) RestoreGrow(ctx context.Context, teacher store.TeacherID, l Ladder, version int) error {
-	g, err := t.LoadGrow(ctx, teacher, l)
+func (t *Teach) RestoreGrow(ctx context.Context, teacher store.TeacherID, l Ladder, version int, now time.Time) error {
+	g, err := t.LoadGrow(ctx, teacher, l, now)
 	if err != nil {
 		return err
 	}

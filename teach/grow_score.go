@@ -26,14 +26,14 @@ func (g Grow) Score(group int, instrument string) (Score, error) {
 	for p := range g.Passes {
 		c := g.cells[p][group-1].Part
 		if _, there := scores[c]; !there {
-			s, err := l.partScore(c, ScoreAsk{Instrument: instrument})
+			s, err := g.partScore(c, ScoreAsk{Instrument: instrument})
 			if err != nil {
 				return Score{}, err
 			}
 			scores[c] = s
 		}
 	}
-	rest, err := l.partScore(arrange.Part{Kind: arrange.Rest}, ScoreAsk{Instrument: instrument})
+	rest, err := g.partScore(arrange.Part{Kind: arrange.Rest}, ScoreAsk{Instrument: instrument})
 	if err != nil {
 		return Score{}, err
 	}
@@ -78,30 +78,24 @@ func (g Grow) passOfBars(part song.Song) (list []int) {
 }
 
 // partScore is a part through the whole song.
-func (l Ladder) partScore(p arrange.Part, ask ScoreAsk) (Score, error) {
-	if p.Kind == arrange.OnStep {
+func (g Grow) partScore(p arrange.Part, ask ScoreAsk) (Score, error) {
+	l := g.Ladder
+	if p.Kind == arrange.OnStep && p.Of == 0 {
 		return l.StepScore(p.Step, ask)
 	}
 	ins := l.Class.Instrument(ask.Instrument)
 	part := l.Song.Part(l.Sections)
 	v := newSongView(part, ins, l.Class)
-	station := map[arrange.PartKind]ladder.Station{arrange.Once: ladder.ChordsOnce, arrange.TheTune: ladder.TuneAlone}[p.Kind]
+	station := map[arrange.PartKind]ladder.Station{arrange.Once: ladder.ChordsOnce, arrange.TheTune: ladder.TuneAlone, arrange.TuneBass: ladder.WalkingBass}[p.Kind]
 	if station != "" {
 		k := tuneTask(v)
 		return playedScore(v, k, k.Station(station).Play(k), l.SongTitle, ask), nil
 	}
 	s := scored{view: v, play: difficulty.OnStrings, figure: noFigure}
-	if p.Kind == arrange.BassOne {
-		s.figure = always(onOne(part.Meter))
+	if f, ok := g.figure(p); ok {
+		s.figure = always(f)
 	}
 	return s.score(l.SongTitle, song.TemposFor(l.Song.Tempo), part.Capo[ins.ID], ask), nil
-}
-
-// onOne is the root where a bar begins.
-func onOne(m pattern.Meter) pattern.Pattern {
-	p := pattern.Pattern{Meter: m, Bars: []pattern.Bar{make(pattern.Bar, m.Grids()[0])}}
-	p.Bars[0][0].Strokes = []pattern.Stroke{{Sign: pattern.Thumb}}
-	return p
 }
 
 // growPictures are the bars of a group's parts as they are drawn for the room.
@@ -118,7 +112,7 @@ func (g growPictures) at(p arrange.Part, bar ScoreBar, sung int) int {
 	if !there {
 		return 0
 	}
-	if p.Kind == arrange.TheTune || g.tune {
+	if p.Kind == arrange.TheTune || p.Kind == arrange.TuneBass || g.tune && p.Kind == arrange.OnStep && p.Of == 0 {
 		return first + g.sung[sung]
 	}
 	return first + bar.PatternBar
@@ -136,18 +130,16 @@ func (g Grow) pictures(group int) growPictures {
 			continue
 		}
 		out.first[c] = len(out.list)
-		switch c.Kind {
-		case arrange.BassOne:
-			out.list = append(out.list, draw.StageBars(onOne(meter))...)
-		case arrange.Once:
-			once := onOne(meter)
-			once.Bars[0][0].Strokes[0].Sign = pattern.Down
-			out.list = append(out.list, draw.StageBars(once)...)
-		case arrange.TheTune:
+		switch i := ladder.Find(l.Steps, c.Step); {
+		case c.Kind == arrange.TheTune:
 			out.list = append(out.list, draw.StageBars(g.alone.Figure(meter))...)
-		case arrange.OnStep:
-			if i := ladder.Find(l.Steps, c.Step); i >= 0 {
-				out.list = append(out.list, l.stageBars(l.Steps[i])...)
+		case c.Kind == arrange.TuneBass:
+			out.list = append(out.list, draw.StageBars(g.over.Figure(meter))...)
+		case c.Kind == arrange.OnStep && c.Of == 0 && i >= 0:
+			out.list = append(out.list, l.stageBars(l.Steps[i])...)
+		default:
+			if f, ok := g.figure(c); ok {
+				out.list = append(out.list, draw.StageBars(f)...)
 			}
 		}
 	}

@@ -3,6 +3,7 @@ package web
 import (
 	"fmt"
 	"net/url"
+	"time"
 
 	"github.com/gofiber/fiber/v3"
 
@@ -22,7 +23,7 @@ func (s *server) loadGrow(c fiber.Ctx) (teach.Grow, error) {
 	if err != nil {
 		return teach.Grow{}, err
 	}
-	return s.LoadGrow(c.Context(), who(c), l)
+	return s.LoadGrow(c.Context(), who(c), l, time.Now())
 }
 
 // grow is the conductor's page: who plays what in which part of the song.
@@ -47,21 +48,24 @@ func (s *server) changeGrow(c fiber.Ctx) error {
 		return err
 	}
 	path, version := fmt.Sprintf("/ladders/%d/grow", l.ID), formID[int](c, "version")
-	note := Note{Version: version + 1}
+	note, now := Note{Version: version + 1}, time.Now()
 	switch c.FormValue("do") {
 	case "anew":
-		err = s.ProposeGrow(c.Context(), who(c), l, version)
+		err = s.ProposeGrow(c.Context(), who(c), l, version, now)
 		note.Text, note.Undo = "Proposed anew.", path+"?do=restore"
 	case "move":
-		note.Text, err = s.MoveGrow(c.Context(), who(c), l, version, formID[store.StudentID](c, "student"), formID[int](c, "to"))
+		note.Text, err = s.MoveGrow(c.Context(), who(c), l, version, formID[store.StudentID](c, "student"), formID[int](c, "to"), now)
+		note.Text, note.Undo = note.Text+".", path+"?do=restore"
+	case "turns":
+		note.Text, err = s.TurnsGrow(c.Context(), who(c), l, version, formID[int](c, "group"), formID[int](c, "to"), now)
 		note.Text, note.Undo = note.Text+".", path+"?do=restore"
 	case "restore":
-		err = s.RestoreGrow(c.Context(), who(c), l, version)
+		err = s.RestoreGrow(c.Context(), who(c), l, version, now)
 		note = Note{Text: "It is as you had arranged it."}
 	default:
 		change := teach.GrowChange{Version: version, Pass: formID[int](c, "pass"), Group: formID[int](c, "group"), Part: c.FormValue("part")}
 		var was string
-		note.Text, was, err = s.ChangeGrow(c.Context(), who(c), l, change)
+		note.Text, was, err = s.ChangeGrow(c.Context(), who(c), l, change, now)
 		note.Text += "."
 		note.Undo = path + "?" + url.Values{"pass": {fmt.Sprint(change.Pass)}, "group": {fmt.Sprint(change.Group)}, "part": {was}}.Encode()
 	}

@@ -6,11 +6,13 @@ import (
 	"net/url"
 	"strings"
 	"testing"
+	"time"
 
 	"github.com/gofiber/fiber/v3"
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"arplin/core/ladder"
 	"arplin/store"
 	"arplin/store/storetest"
 )
@@ -115,4 +117,71 @@ func TestWhoPlaysWhat(t *testing.T) {
 	assert.Contains(t, body, `<option value="rest" selected>`, "Undo brings back what was arranged")
 	_, body = b.fragment(page+"?do=restore", url.Values{"version": {"7"}})
 	assert.Contains(t, body, "here is nothing to bring back")
+}
+
+// Before a concert the parts are those that are clean by its day; who is on no step here plays what
+// they know from a song with these chords; groups take turns, and Undo puts them back.
+func TestWhoPlaysWhatByTheConcert(t *testing.T) {
+	b, id, students := classOfThree(t, "growsby")
+	s, ctx := storetest.Open(t), t.Context()
+	page := id.in("/ladders/%[2]d/grow")
+	begins := time.Now().UTC().AddDate(0, 0, -7).Truncate(24 * time.Hour)
+	require.NoError(t, s.SetTerm(ctx, id.teacher, store.Term{ClassID: id.class, LadderID: id.ladder, Begins: begins, Concert: begins.AddDate(0, 0, 7*20), Name: "the evening"}))
+	_, body := b.get(page)
+	assert.Contains(t, body, "likely to play clean by "+begins.AddDate(0, 0, 7*20).Format("2 January"))
+	assert.Contains(t, body, "step 2<", "twenty weeks are enough for two steps")
+	assert.Contains(t, body, `<option value="bass-strum"`)
+	assert.NotContains(t, body, `<option value="tune"`, "there is none to play")
+
+	// Otis knows the second step of another song with these chords, and is on no step here.
+	sg, err := s.Song(ctx, id.teacher, id.song)
+	require.NoError(t, err)
+	sg.Song.Title = "Sideways"
+	other, err := s.AddSong(ctx, id.teacher, sg.Song)
+	require.NoError(t, err)
+	on, err := s.Ladder(ctx, id.teacher, id.ladder)
+	require.NoError(t, err)
+	third := on.Steps[1]
+	third.ID = 0
+	known, err := s.AddLadder(ctx, id.teacher, store.Ladder{ClassID: id.class, SongID: other, PatternName: "Thumb", Target: on.Target, Ladder: ladder.Ladder{Order: ladder.ThumbFirst, Steps: append(on.Steps[:2:2], third)}})
+	require.NoError(t, err)
+	from, err := s.Ladder(ctx, id.teacher, known)
+	require.NoError(t, err)
+	_, _, err = s.Place(ctx, id.teacher, id.ladder, store.Places{students[2]: 0})
+	require.NoError(t, err)
+	_, _, err = s.Place(ctx, id.teacher, known, store.Places{students[2]: from.Steps[2].ID})
+	require.NoError(t, err)
+	_, body = b.get(page)
+	value := fmt.Sprintf("step %d of %d", from.Steps[1].ID, known)
+	assert.Contains(t, body, fmt.Sprintf(`<option value="%s" selected>from Sideways: `, value))
+	assert.Contains(t, body, "they know it from another song with these chords")
+	score := scoreAt(t, b, page+"/score?group=2&instrument=guitar")
+	assert.Equal(t, "picking", score.Bars[0].Plays)
+	assert.NotEmpty(t, score.Notes)
+	res, body := b.fragment(page, url.Values{"version": {"0"}, "pass": {"1"}, "group": {"1"}, "part": {value}})
+	assert.Equal(t, fiber.StatusUnprocessableEntity, res.StatusCode)
+	assert.Contains(t, body, "is no part", "Momo and Nele do not know it")
+
+	// Two groups take turns; with one pass there is nothing to swap.
+	turns := url.Values{"do": {"turns"}, "version": {"0"}, "group": {"1"}, "to": {"2"}}
+	_, body = b.fragment(page, turns)
+	assert.Contains(t, body, "There is no part of the song that both could swap")
+	sg, err = s.Song(ctx, id.teacher, id.song)
+	require.NoError(t, err)
+	res, body = b.fragment(id.in("/songs/%[1]d/edit"), url.Values{"op": {"times"}, "section": {fmt.Sprint(sg.Sections[0].ID)}, "text": {"2"}, "version": {fmt.Sprint(sg.Version)}})
+	require.Equal(t, fiber.StatusOK, res.StatusCode, body)
+	for pass := range 2 { // what both can play
+		b.fragment(page, url.Values{"version": {fmt.Sprint(2 * pass)}, "pass": {fmt.Sprint(pass + 1)}, "group": {"1"}, "part": {"bass"}})
+		b.fragment(page, url.Values{"version": {fmt.Sprint(2*pass + 1)}, "pass": {fmt.Sprint(pass + 1)}, "group": {"2"}, "part": {"chords"}})
+	}
+	turns.Set("version", "4")
+	_, body = b.fragment(page, turns)
+	assert.Contains(t, body, "swap in part 2.")
+	assert.Regexp(t, `id="part-2-1"[^>]*>.*<option value="chords" selected>`, body)
+	_, body = b.fragment(page+"?do=restore", url.Values{"version": {"5"}})
+	assert.Regexp(t, `id="part-2-1"[^>]*>.*<option value="bass" selected>`, body)
+	for _, bad := range [][2]string{{"1", "1"}, {"1", "9"}, {"0", "1"}} {
+		_, body := b.fragment(page, url.Values{"do": {"turns"}, "version": {"6"}, "group": {bad[0]}, "to": {bad[1]}})
+		assert.Contains(t, body, "hoose another group")
+	}
 }

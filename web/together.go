@@ -3,6 +3,7 @@ package web
 import (
 	"strconv"
 	"strings"
+	"time"
 
 	"github.com/gofiber/fiber/v3"
 
@@ -24,7 +25,7 @@ func (s *server) together(c fiber.Ctx) error {
 	}
 	together := l.Together()
 	if c.Query("grow") == "yes" {
-		g, err := s.LoadGrow(c.Context(), who(c), l)
+		g, err := s.LoadGrow(c.Context(), who(c), l, time.Now())
 		if err != nil {
 			return err
 		}

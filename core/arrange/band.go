@@ -1,33 +1,13 @@
 package arrange
 
 import (
-	"fmt"
 	"math"
 	"slices"
-	"strings"
 
 	"arplin/core/ladder"
 	"arplin/core/pattern"
 	"arplin/core/song"
 )
-
-// PartKind is what a group plays in a pass.
-type PartKind string
-
-// The kinds, from nothing to the tune.
-const (
-	Rest    PartKind = "rest"
-	BassOne PartKind = "bass"   // the root on one
-	Once    PartKind = "chords" // each chord strummed once
-	OnStep  PartKind = "step"   // a step of the ladder
-	TheTune PartKind = "tune"   // the tune alone
-)
-
-// Part is what a group plays in a pass.
-type Part struct {
-	Kind PartKind      `json:"kind"`
-	Step ladder.StepID `json:"step,omitempty"` // for OnStep
-}
 
 // Pass is a section where it comes in the song: which time it is played, from 1.
 type Pass struct {
@@ -49,6 +29,7 @@ func Passes(sg song.Song) (list []Pass) {
 // Rung is a step as an arrangement sees it.
 type Rung struct {
 	ID     ladder.StepID
+	Of     int64 // the ladder of another song; 0 for the arrangement's own
 	Name   string
 	Level  float64
 	Figure pattern.Pattern
@@ -58,14 +39,22 @@ type Rung struct {
 type Group struct {
 	Name string
 	Best int // the highest rung that all of them can play, from 0
+
+	Knows []Part // what they know from other songs
 }
 
 // Band is who is there, and what there is to play.
 type Band struct {
 	Passes []Pass
 	Groups []Group
-	Rungs  []Rung // from the easiest
+	Rungs  []Rung // from the easiest; those of other songs behind them
 	Tune   Tune
+	// Over is the tune over a walking bass.
+	Over Tune
+	// Levels are those of a strum, and of bass and strum, on this song; what is not in it is not given
+	// to anybody.
+	Levels map[PartKind]float64
+	Meter  pattern.Meter
 }
 
 // Tune is the tune alone; the zero value is a song without one.
@@ -86,23 +75,39 @@ func (b Band) Level(p Part) float64 {
 		return levelOnce
 	case TheTune:
 		return b.Tune.Level
+	case TuneBass:
+		return b.Over.Level
+	case Strum, BassStrum:
+		return b.Levels[p.Kind]
 	case OnStep:
-		if i := b.rung(p.Step); i >= 0 {
+		if i := b.rung(p); i >= 0 {
 			return b.Rungs[i].Level
 		}
 	}
 	return levelRest
 }
 
-func (b Band) rung(id ladder.StepID) int {
-	return slices.IndexFunc(b.Rungs, func(r Rung) bool { return r.ID == id })
+func (b Band) rung(p Part) int {
+	return slices.IndexFunc(b.Rungs, func(r Rung) bool { return r.ID == p.Step && r.Of == p.Of })
+}
+
+// best is the highest rung of the own ladder that a group plays; -1 for none.
+func (b Band) best(g Group) int {
+	own := 0
+	for own < len(b.Rungs) && b.Rungs[own].Of == 0 {
+		own++
+	}
+	return min(g.Best, own-1)
 }
 
 // can is the level that a group plays clean.
 func (b Band) can(g int) float64 {
 	level := levelOnce
-	if i := b.Groups[g].Best; i >= 0 && i < len(b.Rungs) {
+	if i := b.best(b.Groups[g]); i >= 0 {
 		level = max(level, b.Rungs[i].Level)
+	}
+	if p, ok := b.known(b.Groups[g]); ok {
+		level = max(level, b.Level(p))
 	}
 	return level
 }
@@ -118,10 +123,14 @@ func (b Band) strokes(p Part) float64 {
 	switch p.Kind {
 	case BassOne, Once:
 		return 1
+	case Strum, BassStrum:
+		return float64(b.Meter.TappedBeats())
 	case TheTune:
 		return b.Tune.Strokes
+	case TuneBass:
+		return b.Over.Strokes
 	case OnStep:
-		if i := b.rung(p.Step); i >= 0 {
+		if i := b.rung(p); i >= 0 {
 			return float64(b.Rungs[i].Figure.Count()) / float64(len(b.Rungs[i].Figure.Bars))
 		}
 	}
@@ -135,8 +144,14 @@ func (b Band) has(p Part) (bass, middle, beat bool) {
 		return true, false, false
 	case Once:
 		return false, true, false
+	case Strum:
+		return false, true, true
+	case BassStrum:
+		return true, true, true
+	case TuneBass:
+		return true, false, true
 	case OnStep:
-		i := b.rung(p.Step)
+		i := b.rung(p)
 		if i < 0 {
 			return false, false, false
 		}
@@ -164,6 +179,8 @@ type Cell struct {
 	Why string
 }
 
+func (c Cell) carriesTune() bool { return c.Kind == TheTune || c.Kind == TuneBass }
+
 // How a song grows: what the first pass has of what everybody can; the rest comes in equal
 // parts. From memory.
 const firstShare = 0.35
@@ -174,24 +191,52 @@ const firstShare = 0.35
 func (b Band) Propose() [][]Cell {
 	cells := make([][]Cell, len(b.Passes))
 	for p := range b.Passes {
-		share := 1.0
-		if n := len(b.Passes); n > 1 {
-			share = firstShare + (1-firstShare)*float64(p)/float64(n-1)
-		}
 		cells[p] = make([]Cell, len(b.Groups))
-		for g, group := range b.Groups {
-			cells[p][g] = b.grown(group, share)
-		}
-		if carries := b.carries(); carries >= 0 && 2*p >= len(b.Passes) {
-			cells[p][carries] = Cell{Part{Kind: TheTune}, "they play the furthest step, and the others carry them"}
+		for g := range b.Groups {
+			cells[p][g] = b.proposed(p, g)
 		}
 		b.complete(cells[p])
 	}
 	return cells
 }
 
+// proposed is the part of a group in a pass. Where the same bars come four times or more they
+// come as strum, figure, figure with the tune, bass and strum. Source: common practice.
+func (b Band) proposed(p, g int) Cell {
+	n := len(b.Passes)
+	quarter := -1
+	if n >= 4 && len(b.Levels) > 0 && !slices.ContainsFunc(b.Passes, func(o Pass) bool { return o.Section != b.Passes[0].Section }) {
+		quarter = 4 * p / n
+	}
+	if b.carries() == g && 2*p >= n {
+		if quarter == 3 && b.Over.Level > 0 && !b.Above(Part{Kind: TuneBass}, g) {
+			return Cell{Part{Kind: TuneBass}, "they play the furthest step: the tune with its own bass at the end"}
+		}
+		return Cell{Part{Kind: TheTune}, "they play the furthest step, and the others carry them"}
+	}
+	switch {
+	case quarter == 0 && b.gives(Strum, g):
+		return Cell{Part{Kind: Strum}, "first the chords, strummed"}
+	case quarter == 3 && b.gives(BassStrum, g):
+		return Cell{Part{Kind: BassStrum}, "at last everything at once: bass and strum"}
+	}
+	share := 1.0
+	if n > 1 && quarter < 1 {
+		share = firstShare + (1-firstShare)*float64(p)/float64(n-1)
+	}
+	return b.grown(b.Groups[g], share)
+}
+
+// gives reports a part that is there on this song, and not above a group that is on a step.
+func (b Band) gives(k PartKind, g int) bool {
+	return b.Levels[k] > 0 && b.best(b.Groups[g]) >= 0 && !b.Above(Part{Kind: k}, g)
+}
+
 func (b Band) grown(g Group, share float64) Cell {
-	best := min(g.Best, len(b.Rungs)-1)
+	best := b.best(g)
+	if p, ok := b.known(g); ok && best < 0 {
+		return Cell{p, "they know it from another song with these chords"}
+	}
 	if best < 0 {
 		return Cell{Part{Kind: Once}, "they are on no step yet: each chord once"}
 	}
@@ -200,7 +245,7 @@ func (b Band) grown(g Group, share float64) Cell {
 	if at < best {
 		why = "lighter than their own step, so that the song can grow"
 	}
-	return Cell{Part{OnStep, b.Rungs[at].ID}, why}
+	return Cell{Part{Kind: OnStep, Step: b.Rungs[at].ID}, why}
 }
 
 // carries is the group that can carry the tune: the furthest, where the tune is not above it and
@@ -226,7 +271,7 @@ func (b Band) complete(cells []Cell) {
 	}
 	if _, middle, _ := b.sum(cells); !middle && len(cells) > 1 {
 		for g := len(cells) - 1; g >= 0; g-- {
-			if cells[g].Kind != BassOne && cells[g].Kind != TheTune && b.onlyBass(cells[g].Part) && b.Groups[g].Best >= 0 && b.spare(cells, g) {
+			if cells[g].Kind != BassOne && !cells[g].carriesTune() && b.onlyBass(cells[g].Part) && b.Groups[g].Best >= 0 && b.spare(cells, g) {
 				cells[g] = Cell{Part{Kind: Once}, "somebody fills the middle with the chords"}
 				return
 			}
@@ -253,83 +298,9 @@ func (b Band) spare(cells []Cell, but int) bool {
 func (b Band) least(cells []Cell) int {
 	at := 0
 	for g := range b.Groups {
-		if cells[g].Kind != TheTune && (cells[at].Kind == TheTune || b.Groups[g].Best < b.Groups[at].Best) {
+		if !cells[g].carriesTune() && (cells[at].carriesTune() || b.Groups[g].Best < b.Groups[at].Best) {
 			at = g
 		}
 	}
 	return at
-}
-
-func (b Band) sum(cells []Cell) (bass, middle, beat bool) {
-	for _, c := range cells {
-		x, y, z := b.has(c.Part)
-		bass, middle, beat = bass || x, middle || y, beat || z
-	}
-	return bass, middle, beat
-}
-
-// Lacks says what a pass lacks: "a bass", "a middle", "a beat".
-func (b Band) Lacks(cells []Cell) (list []string) {
-	bass, middle, beat := b.sum(cells)
-	for _, x := range []struct {
-		there bool
-		name  string
-	}{{bass, "a bass"}, {middle, "a middle: fingers or strums"}, {beat, "a beat: somebody who strikes every one"}} {
-		if !x.there {
-			list = append(list, x.name)
-		}
-	}
-	return list
-}
-
-// Density is how many strokes a bar all groups have together in a pass.
-func (b Band) Density(cells []Cell) (sum float64) {
-	for _, c := range cells {
-		sum += b.strokes(c.Part)
-	}
-	return sum
-}
-
-// boredBy is how far below what a group can do all of its parts lie where it is bored, in
-// levels. From memory.
-const boredBy = 1.8
-
-// Fit says of a group whether an arrangement fits it, with what to do; empty where it does.
-func (b Band) Fit(cells [][]Cell, g int) string {
-	can, most := b.can(g), 0.0
-	var above []string
-	for p := range cells {
-		most = max(most, b.Level(cells[p][g].Part))
-		if b.Above(cells[p][g].Part, g) {
-			above = append(above, fmt.Sprint(p+1))
-		}
-	}
-	name := b.Groups[g].Name
-	switch {
-	case len(above) > 0:
-		return fmt.Sprintf("%s is stretched in part %s: %s", name, strings.Join(above, ", "), b.swap(cells, g, true))
-	case most < can-boredBy:
-		return fmt.Sprintf("%s could play more than this anywhere: %s", name, b.swap(cells, g, false))
-	}
-	return ""
-}
-
-// swap is the nearest thing to do.
-func (b Band) swap(cells [][]Cell, g int, down bool) string {
-	best := min(b.Groups[g].Best, len(b.Rungs)-1)
-	if best < 0 {
-		return "give them each chord once"
-	}
-	for other := range b.Groups {
-		if other == g || down == (b.Groups[other].Best <= b.Groups[g].Best) {
-			continue
-		}
-		for p := range cells {
-			mine, theirs := b.Level(cells[p][g].Part), b.Level(cells[p][other].Part)
-			if down && theirs <= b.can(g) && mine <= b.can(other) || !down && theirs > mine && theirs <= b.can(g) {
-				return fmt.Sprintf("swap with %s in part %d", b.Groups[other].Name, p+1)
-			}
-		}
-	}
-	return fmt.Sprintf("their own step is %s", b.Rungs[best].Name)
 }

@@ -33,7 +33,7 @@ func passes(n int) (list []arrange.Pass) {
 // each, the tune in the second half by those who are furthest. Source: common practice (strum,
 // figure, figure with the tune).
 func TestASongGrows(t *testing.T) {
-	b := arrange.Band{Passes: passes(4), Groups: []arrange.Group{{"Ilse", 3}, {"Tomas, Lotte", 1}, {"Jonas", 0}}, Rungs: rungs, Tune: arrange.Tune{Level: 4.5, Strokes: 3}}
+	b := arrange.Band{Passes: passes(4), Groups: []arrange.Group{{Name: "Ilse", Best: 3}, {Name: "Tomas, Lotte", Best: 1}, {Name: "Jonas", Best: 0}}, Rungs: rungs, Tune: arrange.Tune{Level: 4.5, Strokes: 3}}
 	cells := b.Propose()
 	kinds := func(g int) (list []string) {
 		for p := range cells {
@@ -60,12 +60,96 @@ func TestASongGrows(t *testing.T) {
 		}
 	}
 	assert.Greater(t, b.Density(cells[3]), b.Density(cells[0]))
+	assert.Greater(t, b.Effort(cells[3]), b.Effort(cells[0]))
+}
+
+// The same bars four times: strum, figure, figure with the tune, bass and strum; the bass is kept by
+// somebody while the others strum, and who carries the tune has its own bass at the end. Who is on
+// no step, or below a strum, is given neither. Source: common practice.
+func TestTheSameBarsFourTimes(t *testing.T) {
+	four := pattern.Meter{Beats: 4, Unit: 4}
+	b := arrange.Band{
+		Passes: passes(4), Groups: []arrange.Group{{Name: "Ilse", Best: 3}, {Name: "Tomas", Best: 2}, {Name: "Jonas", Best: 0}, {Name: "Wim", Best: -1}}, Rungs: rungs, Meter: four,
+		Tune: arrange.Tune{Level: 3.5, Strokes: 3}, Over: arrange.Tune{Level: 4.9, Strokes: 6}, Levels: map[arrange.PartKind]float64{arrange.Strum: 2.5, arrange.BassStrum: 3.3},
+	}
+	cells := b.Propose()
+	kinds := func(g int) (list []arrange.PartKind) {
+		for p := range cells {
+			list = append(list, cells[p][g].Kind)
+		}
+		return list
+	}
+	assert.Equal(t, []arrange.PartKind{arrange.Strum, arrange.OnStep, arrange.TheTune, arrange.TuneBass}, kinds(0))
+	assert.Equal(t, []arrange.PartKind{arrange.Strum, arrange.OnStep, arrange.OnStep, arrange.BassStrum}, kinds(1))
+	assert.Equal(t, ladder.StepID(3), cells[1][1].Step, "their own step")
+	assert.Equal(t, arrange.OnStep, cells[0][2].Kind, "the thumb, which is the bass")
+	assert.Equal(t, arrange.Once, cells[0][3].Kind)
+	for p := range cells {
+		assert.Empty(t, b.Lacks(cells[p]), "pass %d", p)
+	}
+
+	other := b.Passes[1]
+	other.Section = 2
+	b.Passes[1] = other
+	assert.NotEqual(t, arrange.Strum, b.Propose()[0][0].Kind, "a song of several parts grows by its steps")
+}
+
+// What a figure of a part has on its beats. Source: common practice: a strum on every beat, bass
+// and strum in turns, in three one bass and two strums.
+func TestFiguresOfParts(t *testing.T) {
+	for meter, want := range map[string][2]string{
+		"4/4": {"4/4: D D D D", "4/4: p D p' D"}, "3/4": {"3/4: D D D", "3/4: p D D"}, "2/4": {"2/4: D D", "2/4: p D"},
+	} {
+		m, err := pattern.ParseMeter(meter)
+		require.NoError(t, err)
+		for i, k := range []arrange.PartKind{arrange.Strum, arrange.BassStrum} {
+			f, ok := k.Figure(m)
+			require.True(t, ok)
+			assert.Equal(t, want[i], f.String())
+		}
+	}
+	_, ok := arrange.TheTune.Figure(pattern.Meter{Beats: 4, Unit: 4})
+	assert.False(t, ok)
+	for _, n := range arrange.PartNames {
+		assert.Equal(t, n.Name, n.Kind.String())
+	}
+}
+
+// A part can be known from a song with the same chords; who is on no step here plays that. Groups
+// that take turns swap every second time, and nobody plays more than they can. Source: common
+// practice, a 12-bar form carries many songs.
+func TestPartsThatAreShared(t *testing.T) {
+	blues := func(chords string) song.Song {
+		bars, err := song.ParseChords(chords, pattern.Meter{Beats: 4, Unit: 4})
+		require.NoError(t, err)
+		return song.Song{Meter: pattern.Meter{Beats: 4, Unit: 4}, Sections: []song.Section{{Bars: bars}}}
+	}
+	mine, other := blues("C | F | C | G7"), blues("C | C | F | C | G7 | Am")
+	assert.True(t, arrange.MayShare(mine, other))
+	assert.False(t, arrange.MayShare(other, mine), "Am is not known from there")
+	waltz := blues("C | F | G7")
+	waltz.Meter.Beats = 3
+	assert.False(t, arrange.MayShare(waltz, other))
+
+	b := arrange.Band{Passes: passes(4), Groups: []arrange.Group{{Name: "Ilse", Best: 3}, {Name: "Tomas", Best: -1}}, Rungs: rungs}
+	b.Shared(1, arrange.Rung{ID: 3, Of: 7, Name: "a pinch", Level: 3.1, Figure: rungs[2].Figure})
+	known := arrange.Part{Kind: arrange.OnStep, Step: 3, Of: 7}
+	cells := b.Propose()
+	assert.Equal(t, known, cells[1][1].Part)
+	assert.InDelta(t, 3.1, b.Level(known), 0, "not that of the third step here")
+	assert.Empty(t, b.Fit(cells, 1))
+
+	step := func(n ladder.StepID) arrange.Part { return arrange.Part{Kind: arrange.OnStep, Step: n} }
+	parts := [][]arrange.Part{{step(1), known}, {step(1), known}, {step(4), known}, {step(4), known}}
+	assert.Equal(t, []int{1}, b.TakeTurns(parts, 0, 1), "the whole figure is too much for Tomas")
+	assert.Equal(t, [][]arrange.Part{{step(1), known}, {known, step(1)}, {step(4), known}, {step(4), known}}, parts)
+	assert.Equal(t, []int{1}, b.TakeTurns(parts, 0, 1), "and back")
 }
 
 // What a teacher changes is judged: who is stretched, who is bored, what a pass lacks, and what
 // to swap.
 func TestWhatIsChangedIsJudged(t *testing.T) {
-	b := arrange.Band{Passes: passes(2), Groups: []arrange.Group{{"Ilse", 3}, {"Jonas", 0}}, Rungs: rungs}
+	b := arrange.Band{Passes: passes(2), Groups: []arrange.Group{{Name: "Ilse", Best: 3}, {Name: "Jonas", Best: 0}}, Rungs: rungs}
 	cell := func(kind arrange.PartKind, step ladder.StepID) arrange.Cell {
 		return arrange.Cell{Part: arrange.Part{Kind: kind, Step: step}}
 	}

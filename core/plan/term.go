@@ -53,6 +53,7 @@ type Forecast struct {
 	Name              string
 	Now               int
 	Low, Likely, High int
+	Clean             int           // the furthest step that is clean by then nine times in ten; -1 for none
 	Days              practice.Span // that the step of now is still likely to take
 	Why               string
 }
@@ -85,12 +86,18 @@ func NewTerm(c Class, sg TermSong, weeks int) Term {
 // forecast walks up the steps as long as the days last.
 func (r reading) forecast(s standing, days int) Forecast {
 	steps := r.Songs[0].Steps
-	f := Forecast{ID: s.ID, Name: s.Name, Now: s.Step, Low: s.Step, Likely: s.Step, High: s.Step}
+	f := Forecast{ID: s.ID, Name: s.Name, Now: s.Step, Low: s.Step, Likely: s.Step, High: s.Step, Clean: s.Step - 1}
 	usual := []int{daysLeft(r.step(s), s.Standing)}
 	f.Days = s.Pace.Likely(usual...)
-	for next := s.Step + 1; next < len(steps); next++ {
+	for next := s.Step + 1; next <= len(steps); next++ {
 		span := fromLessonToLesson(s.Pace.Likely(usual...), len(usual))
 		if span.Low > days {
+			break
+		}
+		if span.High <= days {
+			f.Clean = next - 1
+		}
+		if next == len(steps) {
 			break
 		}
 		f.High = next

@@ -145,3 +145,16 @@ func BenchmarkTwentyTrials(b *testing.B) {
 		plan.Compare(plan.Steady, 20, termSong(8).Song, make([]int, 30), 15, 12)
 	}
 }
+
+// What somebody plays clean by a day lies below what they are working on then, never above the
+// range; with no time it is the step below theirs, with all the time in the world the last one.
+func TestCleanByADay(t *testing.T) {
+	in := func(weeks int) []plan.Forecast { return plan.NewTerm(nine(), termSong(4), weeks).Forecasts }
+	long := in(plan.MaxTerm)
+	for i, f := range in(plan.MinTerm) {
+		assert.GreaterOrEqual(t, f.Clean, f.Now-1, f.Name)
+		assert.LessOrEqual(t, f.Clean, f.Low, f.Name)
+		assert.LessOrEqual(t, f.Clean, long[i].Clean, "more weeks, no fewer steps")
+		assert.Equal(t, 3, long[i].Clean, "%s: four steps in %d weeks", f.Name, plan.MaxTerm)
+	}
+}
