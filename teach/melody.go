@@ -32,6 +32,7 @@ type Melody struct {
 	Left        []string // what could not be placed, and the nearest way
 	Capo        int
 	Tempos      song.Tempos
+	Slot        int // ticks of a slot of the strips
 }
 
 // StationView is a station with its level.
@@ -58,6 +59,8 @@ type MelodyBar struct {
 	Becomes []Becomes
 	Strip   draw.SVG
 	Notes   []MelodyNote
+	Ticks   int // how long it is
+	Late    int // slots of the count before it, in a pickup
 }
 
 // Becomes is a chord that the tune makes another.
@@ -107,7 +110,9 @@ func melodyOf(sg song.Song, ins fretboard.Instrument, c Class, ask MelodyAsk) Me
 	stations := k.Stations()
 	shown := k.Station(ask.Station).ID
 	var played arrange.Played
-	if sg.HasMelody() {
+	if !sg.HasMelody() { // strips on which it can be typed
+		played = k.Station(ladder.TuneAlone).Play(k)
+	} else {
 		for i, st := range stations {
 			p := st.Play(k)
 			view := StationView{st, i + 1, tenth(p.Reading(k, v.song, v.school, c.Weigh()).Level), st.ID == shown}
@@ -121,9 +126,12 @@ func melodyOf(sg song.Song, ins fretboard.Instrument, c Class, ask MelodyAsk) Me
 	for _, sec := range v.song.Sections {
 		view := MelodySection{ID: sec.ID, Name: sec.Name, Text: song.MelodyText(sungIn(sg, sec.ID), sg.Meter.BeatTicks())}
 		for _, bar := range sec.Bars {
-			b := MelodyBar{ID: bar.ID, Number: number + 1, Chords: song.BarText(bar.Changes, v.song.MeterOf(bar))}
+			b := MelodyBar{ID: bar.ID, Number: number + 1, Ticks: bar.Ticks(), Chords: song.BarText(bar.Changes, v.song.MeterOf(bar))}
 			if number < len(played.Bars) {
 				b.fill(v, k, bar, number, played, m.Station.Station)
+				if m.Slot = k.Meter.BarTicks() / played.Grid; bar.Role == song.Pickup {
+					b.Late = played.Grid - bar.Ticks()/m.Slot
+				}
 			}
 			view.Bars = append(view.Bars, b)
 			number++

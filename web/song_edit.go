@@ -73,6 +73,10 @@ var edits = map[string]func(fiber.Ctx) (song.Edit, error){
 	"melody": func(c fiber.Ctx) (song.Edit, error) {
 		return song.SetMelody{Section: sectionID(c), Text: text(c)}, nil
 	},
+	"note": func(c fiber.Ctx) (song.Edit, error) {
+		do, err := song.ParseNoteKey(c.FormValue("do"))
+		return song.TypeNote{Bar: barID(c), Tick: formID[int](c, "tick"), Ticks: formID[int](c, "ticks"), Do: do, Note: text(c)}, err
+	},
 	"put": func(c fiber.Ctx) (song.Edit, error) {
 		ins, err := fretboard.ByID(c.Query("instrument"))
 		var tick, on int

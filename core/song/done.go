@@ -44,6 +44,7 @@ const (
 	melodyGone     done.ID = "melody-gone"
 	notePut        done.ID = "note-put"
 	noteFree       done.ID = "note-free"
+	noteTyped      done.ID = "note-typed"
 	sectionMoved   done.ID = "section-moved"
 	earlier        done.ID = "earlier" // of a time when only words were kept
 )
@@ -54,6 +55,7 @@ var DoneWords = done.Words{
 	melodyGone:     "Took the tune out of %s",
 	notePut:        "Put %s of bar %s of %s on string %s",
 	noteFree:       "%s of bar %s of %s goes where it lies best",
+	noteTyped:      "Changed the tune in bar %s of %s",
 	barChanged:     "Changed bar %s of %s",
 	barSplit:       "Split bar %s of %s",
 	barJoined:      "Joined bar %s of %s with the next",

@@ -14,7 +14,9 @@ test("a tune is typed, lies on the strings, and has its stations", async ({ teac
   await notes.fill("E4:1=Nine E=um- G=brel- A=las | C5:2 A4:1 G | A:1 F A:2 | G:1/2 F E D:1/2 B3:2");
   await page.getByRole("button", { name: "Put it on strings" }).first().click();
   await expect(page.locator(".toast")).toContainText("Wrote the tune of Verse");
-  await expect(page.locator(".stations li")).toHaveCount(6);
+  await expect(page.locator(".stations li")).toHaveCount(7);
+  await expect(page.locator(".stations [aria-current]")).toContainText("late fingers"); // of the G7
+  await page.getByRole("link", { name: /over the alternating bass/ }).click();
   await expect(page.locator(".stations [aria-current]")).toContainText("the tune over the alternating bass");
   const first = page.locator(".tunebars > li").first();
   await expect(first.locator(".ring")).toHaveCount(4);
@@ -50,7 +52,54 @@ test("a tune is typed, lies on the strings, and has its stations", async ({ teac
   await expect(page.locator(".left")).toContainText("B3 lies below the strings; an octave higher there is a place");
   await page.goto(`${school.umbrellas}/melody?station=alternating`);
   await expectOnePage(page);
+});
 
+test("a tune is typed on its strips, becomes a ladder, and its students have sheets of it", async ({ teacher: page, school }) => {
+  await page.goto(`${school.umbrellas}/melody`);
+  const bars = page.locator(".tunebars .onebar");
+  const typed = page.getByLabel(/A pitch and how many beats/).first();
+  const press = async (key, tune) => {
+    await page.keyboard.press(key);
+    await expect(typed).toHaveValue(tune);
+  };
+  await bars.first().focus();
+  await expect(bars.first().locator(".notecursor")).toHaveCount(1);
+  await press("e", "E4:1");
+  await press("g", "E4:1 G4:1");
+  await press("ArrowUp", "E4:1 G#4:1"); // the note that was typed last
+  await press("ArrowDown", "E4:1 G4:1");
+  await press("-", "E4:1 G4:1/2");
+  await press("a", "E4:1 G4:1/2 A4:1/2");
+  await press("^", "E4:1 G4:1/2 ^A4:1/2");
+  await press("+", "E4:1 G4:1/2 ^A4:1");
+  await page.keyboard.press("ArrowRight");
+  await press("c", "E4:1 G4:1/2 ^A4:1 r:1/2 C5:1");
+  await expect(bars.nth(1)).toBeFocused(); // the bar is full
+  await press("a", "E4:1 G4:1/2 ^A4:1 r:1/2 C5:1 | A4:1");
+  await press("Delete", "E4:1 G4:1/2 ^A4:1 r:1/2 C5:1");
+  await press("Control+z", "E4:1 G4:1/2 ^A4:1 r:1/2 C5:1 | A4:1");
+  await bars.nth(1).locator("svg.strip").click({ position: { x: 30, y: 60 } }); // the first slot
+  await press("Shift+ArrowDown", "E4:1 G4:1/2 ^A4:1 r:1/2 C5:1 | A3:1");
+  await page.keyboard.press("/");
+  await expect(page.locator("[data-problem]").filter({ hasText: "no note straight before it" })).toHaveCount(0); // C5 sounds up to it
+  await expect(typed).toHaveValue("E4:1 G4:1/2 ^A4:1 r:1/2 C5:1 | /A3:1");
+  await expectAccessible(page);
+
+  await page.getByRole("button", { name: "Make a ladder of it" }).click();
+  await expect(page.getByRole("heading", { name: "slides and hammered notes" })).toBeVisible();
+  await expect(page.locator(".step")).toHaveCount(8);
+  await expectAccessible(page);
+  await page.getByRole("button", { name: /Place them by/ }).click();
+  await expect(page.locator(".step .chip")).toHaveCount(9);
+  await page.locator(".step").last().press("s");
+  await expect(page.locator("[data-problem]").filter({ hasText: "the stations of the tune" }).first()).toBeVisible();
+  await page.getByRole("link", { name: "Together" }).click();
+  await expect(page.locator("#together [data-lane]").first()).toBeVisible();
+  await page.goBack();
+  await page.getByRole("button", { name: "Menu of step 6" }).click();
+  await page.getByRole("link", { name: "Sheet of step 6" }).click();
+  await expect(page.locator(".sheet .tunebars .onebar")).toHaveCount(16);
+  await expect(page.locator(".sheet .ring").first()).toBeVisible();
 });
 
 test("a song grows: who plays what is proposed, changed, played together, printed", async ({ teacher: page, school }) => {

@@ -1,0 +1,202 @@
+package song
+
+import (
+	"fmt"
+	"slices"
+
+	"arplin/core/done"
+)
+
+// TypeNote does one thing to the tune at a place in a bar, as it is typed on the strip: Note puts
+// one there, by its letter or its pitch; else what is done to the note that sounds there.
+type TypeNote struct {
+	Bar   BarID
+	Tick  int
+	Ticks int // how long a note that is put lasts; by how much one is longer or shorter
+	Do    NoteKey
+	Note  string // for PutHere
+}
+
+// NoteKey is what a key does to a note.
+type NoteKey string
+
+// The keys.
+const (
+	PutHere    NoteKey = "put"
+	TakeAway   NoteKey = "off"
+	Higher     NoteKey = "up"   // by a semitone
+	Lower      NoteKey = "down" // by a semitone
+	OctaveUp   NoteKey = "octave-up"
+	OctaveDown NoteKey = "octave-down"
+	Longer     NoteKey = "longer"
+	Shorter    NoteKey = "shorter"
+	// These mark the note, or take the mark off.
+	Tie    NoteKey = "tie"
+	Slide  NoteKey = "slide"
+	Hammer NoteKey = "hammer"
+)
+
+func (e TypeNote) apply(s *Song) (done.Done, error) {
+	sec, at, err := s.place(e.Bar)
+	if err != nil {
+		return done.Done{}, err
+	}
+	bar := &sec.Bars[at]
+	if e.Tick < 0 || e.Tick >= bar.Ticks() || e.Ticks < 0 || e.Ticks > 64*s.Meter.BarTicks() {
+		return done.Done{}, fmt.Errorf("bar %d does not reach so far", at+1)
+	}
+	if e.Do == PutHere {
+		err = e.put(sec, at)
+	} else {
+		err = e.change(sec, at)
+	}
+	if err != nil {
+		return done.Done{}, err
+	}
+	sec.mendTune()
+	return done.Of(noteTyped, at+1, sec.Name), nil
+}
+
+// put writes a note over what sounds there; what began before ends where it begins.
+func (e TypeNote) put(sec *Section, at int) error {
+	bar := &sec.Bars[at]
+	r := melodyReader{before: sec.pitchBefore(at, e.Tick)}
+	midi, err := r.pitch(e.Note)
+	if err != nil {
+		return err
+	}
+	n := MelodyNote{Tick: e.Tick, Ticks: max(1, e.Ticks), MIDI: midi}
+	var tune []MelodyNote
+	end := bar.Ticks()
+	for _, o := range bar.Melody {
+		switch {
+		case o.Tick < e.Tick:
+			o.Ticks = min(o.Ticks, e.Tick-o.Tick)
+			tune = append(tune, o)
+		case o.Tick == e.Tick:
+			n.Word = o.Word
+		default:
+			end = min(end, o.Tick)
+			tune = append(tune, o)
+		}
+	}
+	n.Ticks = min(n.Ticks, end-e.Tick)
+	if len(tune) >= maxMelodyNotes {
+		return fmt.Errorf("a bar holds at most %d notes", maxMelodyNotes)
+	}
+	at = slices.IndexFunc(tune, func(o MelodyNote) bool { return o.Tick > e.Tick })
+	if at < 0 {
+		at = len(tune)
+	}
+	bar.Melody = slices.Insert(tune, at, n)
+	return nil
+}
+
+// pitchBefore is the nearest note before a place in the section, 0 for none: a letter is the
+// nearest to it.
+func (sec *Section) pitchBefore(bar, tick int) int {
+	for b := bar; b >= 0; b-- {
+		for _, n := range slices.Backward(sec.Bars[b].Melody) {
+			if b < bar || n.Tick < tick {
+				return n.MIDI
+			}
+		}
+	}
+	return 0
+}
+
+func (e TypeNote) change(sec *Section, at int) error {
+	bar := &sec.Bars[at]
+	bar.Melody = slices.Clone(bar.Melody)
+	k := slices.IndexFunc(bar.Melody, func(n MelodyNote) bool { return n.Tick <= e.Tick && e.Tick < n.Tick+n.Ticks })
+	if k < 0 {
+		return fmt.Errorf("no note of the tune sounds here; type its letter")
+	}
+	n := &bar.Melody[k]
+	end := bar.Ticks()
+	if k+1 < len(bar.Melody) {
+		end = bar.Melody[k+1].Tick
+	}
+	steps := map[NoteKey]int{Higher: 1, Lower: -1, OctaveUp: 12, OctaveDown: -12}
+	marks := map[NoteKey]NoteMark{Tie: Tied, Slide: Slid, Hammer: Hammered}
+	switch {
+	case steps[e.Do] != 0:
+		midi := n.MIDI + steps[e.Do]
+		if midi < lowestNote || midi > highestNote {
+			return fmt.Errorf("%s is beyond what is played or sung here", spell(midi))
+		}
+		n.MIDI, n.On = midi, nil
+	case marks[e.Do] == n.Mark && n.Mark != Struck:
+		n.Mark = Struck
+	case marks[e.Do] != Struck:
+		return mark(sec, at, k, marks[e.Do])
+	case e.Do == Longer && n.Tick+n.Ticks >= end:
+		return fmt.Errorf("the note ends where the next begins, or the bar")
+	case e.Do == Longer:
+		n.Ticks = min(n.Ticks+max(1, e.Ticks), end-n.Tick)
+	case e.Do == Shorter && n.Ticks <= max(1, e.Ticks):
+		return fmt.Errorf("it is as short as the strip shows; take it away with Delete")
+	case e.Do == Shorter:
+		n.Ticks -= max(1, e.Ticks)
+	case e.Do == TakeAway:
+		bar.Melody = slices.Delete(bar.Melody, k, k+1)
+	default:
+		return fmt.Errorf("%q cannot be done to a note", e.Do)
+	}
+	return nil
+}
+
+// mark gives a note a mark, where it has a note before it to come from.
+func mark(sec *Section, at, k int, m NoteMark) error {
+	n := &sec.Bars[at].Melody[k]
+	before, ok := sec.soundsBefore(at, k)
+	switch {
+	case !ok:
+		return fmt.Errorf("%s has no note straight before it to come from", spell(n.MIDI))
+	case m == Tied && before != n.MIDI:
+		return fmt.Errorf("%s goes on from %s, which is another pitch", spell(n.MIDI), spell(before))
+	}
+	n.Mark = m
+	return nil
+}
+
+// soundsBefore is the note that sounds up to the beginning of one, over the bar line, too.
+func (sec *Section) soundsBefore(at, k int) (midi int, ok bool) {
+	bar := sec.Bars[at]
+	n := bar.Melody[k]
+	switch {
+	case k > 0:
+		o := bar.Melody[k-1]
+		return o.MIDI, o.Tick+o.Ticks == n.Tick
+	case n.Tick > 0 || at == 0 || len(sec.Bars[at-1].Melody) == 0:
+		return 0, false
+	}
+	before := sec.Bars[at-1]
+	o := before.Melody[len(before.Melody)-1]
+	return o.MIDI, o.Tick+o.Ticks == before.Ticks()
+}
+
+// mendTune strikes what has lost the note from which it came.
+func (sec *Section) mendTune() {
+	for b := range sec.Bars {
+		for k, n := range sec.Bars[b].Melody {
+			if n.Mark == Struck {
+				continue
+			}
+			if before, ok := sec.soundsBefore(b, k); !ok || n.Mark == Tied && before != n.MIDI {
+				tune := slices.Clone(sec.Bars[b].Melody)
+				tune[k].Mark = Struck
+				sec.Bars[b].Melody = tune
+			}
+		}
+	}
+}
+
+// ParseNoteKey reads what a key does.
+func ParseNoteKey(text string) (NoteKey, error) {
+	k := NoteKey(text)
+	if !slices.Contains([]NoteKey{PutHere, TakeAway, Higher, Lower, OctaveUp, OctaveDown, Longer, Shorter, Tie, Slide, Hammer}, k) {
+		return "", fmt.Errorf("%q cannot be done to a note", text)
+	}
+	return k, nil
+}
