@@ -38,7 +38,7 @@ const views = {
     await page.locator(".barcell.on .mark.lit").nth(3).waitFor();
   },
   melody: "/songs/4/melody",
-  grow: "/ladders/1/grow",
+  grow: "/ladders/3/grow",
   drill: "/songs/1/drill?pattern=thumb-two-between&bar=3",
   sheet: "/ladders/1/sheet?student=6",
   student: "/students/1",
