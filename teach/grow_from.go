@@ -3,6 +3,7 @@ package teach
 import (
 	"context"
 	"fmt"
+	"slices"
 	"time"
 
 	"arplin/core/arrange"
@@ -58,19 +59,24 @@ func (t *Teach) growFrom(ctx context.Context, teacher store.TeacherID, l Ladder,
 	for _, st := range l.Class.Students {
 		from.clean[st.ID] = ladder.Find(l.Steps, l.Places[st.ID])
 	}
+	term, err := t.Store.TermOf(ctx, teacher, l.Class.ID)
+	ok, err := found(err)
+	if err != nil {
+		return from, err
+	}
+	if l.Progress != store.Now || !ok || !term.Concert.After(dateOf(now)) { // nothing to look ahead to
+		now, err := t.laddersNow(ctx, teacher, l.Class)
+		from.others = slices.DeleteFunc(now, func(o Ladder) bool { return o.ID == l.ID })
+		for i := range from.others {
+			t.measure(&from.others[i])
+		}
+		return from, err
+	}
 	v, p, err := t.termOf(ctx, teacher, l.Class, now)
 	if err != nil {
 		return from, err
 	}
-	on := false
-	for _, o := range p.ladders {
-		if on = on || o.ID == l.ID; o.ID != l.ID {
-			from.others = append(from.others, o)
-		}
-	}
-	if !on || v.Version == 0 || !v.Concert.After(dateOf(now)) {
-		return from, nil
-	}
+	from.others = slices.DeleteFunc(slices.Clone(p.ladders), func(o Ladder) bool { return o.ID == l.ID })
 	p.front(l.ID)
 	for _, f := range plan.NewTerm(p.Class, p.termSong(), v.left(now)).Forecasts {
 		from.clean[store.StudentID(f.ID)] = max(0, f.Clean) // the first step is everybody's
