@@ -2,15 +2,19 @@ package arrange_test
 
 import (
 	"slices"
+	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
+	"pgregory.net/rapid"
 
 	"arplin/core/arrange"
 	"arplin/core/bind"
 	"arplin/core/difficulty"
+	"arplin/core/fretboard"
 	"arplin/core/ladder"
+	"arplin/core/pattern"
 	"arplin/core/song"
 	"arplin/core/theory"
 )
@@ -140,4 +144,39 @@ func TestStepsOfATune(t *testing.T) {
 	fewer, _, err := back.Apply(ladder.Drop{Step: steps[1].ID}, difficulty.NewTask(steps[0].Pattern, sg, k.Instrument, bind.DefaultSchool, 80), difficulty.Fitted)
 	require.NoError(t, err)
 	assert.Len(t, fewer.Steps, last)
+}
+
+// In every meter, with a pickup, short bars, rests and chords that nobody knows, every station can be
+// played and measured, and what it strikes lies in its bar.
+func TestStationsInEveryMeter(t *testing.T) {
+	rapid.Check(t, func(rt *rapid.T) {
+		m := rapid.SampledFrom(pattern.Meters).Draw(rt, "meter")
+		sg := song.Song{Meter: m, Tempo: 70, Sections: []song.Section{{ID: 1, Name: "A"}}}
+		sec := &sg.Sections[0]
+		for i := range rapid.IntRange(1, 6).Draw(rt, "bars") {
+			bar := song.Bar{Changes: song.Share(m, rapid.SliceOfN(rapid.SampledFrom([]string{"C", "G7", "F", "Am", "Qx", song.NoChord}), 1, 3).Draw(rt, "chords"))}
+			if i == 0 && rapid.Bool().Draw(rt, "pickup") {
+				bar.Role, bar.Changes = song.Pickup, []song.Change{{Symbol: "G7", Ticks: m.BeatTicks()}}
+			}
+			sec.Bars = append(sec.Bars, bar)
+		}
+		var typed []string
+		for range sec.Bars {
+			typed = append(typed, rapid.SampledFrom([]string{".", "E4:1", "G4:1/2 ^A:1/2", "C5:1/3 B A"}).Draw(rt, "tune"))
+		}
+		require.NoError(rt, sec.SetTune(strings.Join(typed, " | "), m.BeatTicks()))
+		ins, err := fretboard.ByID(rapid.SampledFrom([]string{"guitar", "ukulele"}).Draw(rt, "instrument"))
+		require.NoError(rt, err)
+		k := arrange.Task{Instrument: ins, Meter: m, Bars: sg.Bars(), Shapes: sg.ShapesOn(ins)}
+		steps, played := k.Steps(sg, bind.DefaultSchool, difficulty.Fitted)
+		require.GreaterOrEqual(rt, len(steps), 6)
+		for i, p := range played {
+			assert.True(rt, steps[i].Level >= 1 && steps[i].Level <= 10)
+			for b, bar := range p.Bars {
+				for _, e := range bar.Events {
+					assert.True(rt, e.Tick >= 0 && e.Tick < sg.Bars()[b].Ticks(), "%s: %d of %d", steps[i].Station, e.Tick, sg.Bars()[b].Ticks())
+				}
+			}
+		}
+	})
 }
