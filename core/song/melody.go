@@ -39,11 +39,11 @@ var markSigns = []struct {
 // emptyBar is a bar without a note.
 const emptyBar = "."
 
-// maxMelodyNotes bounds what one bar holds.
-const maxMelodyNotes = 32
+// MaxMelodyNotes bounds what one bar holds.
+const MaxMelodyNotes = 32
 
 // Lowest and highest note of a tune: those of the instruments and of voices.
-const lowestNote, highestNote = 28, 96 // E1 to C7
+const LowestNote, HighestNote = 28, 96 // E1 to C7
 
 // ParseMelody reads bars of notes between bar lines: "E4:1 G4 A4:2 | r:1 ~A4:1/2 /G4 | …". A
 // note has a pitch, whose octave may be left out for the nearest to the note before, and after
@@ -78,8 +78,8 @@ type melodyReader struct {
 func (r *melodyReader) bar(text string, ticks int) (notes []MelodyNote, err error) {
 	at := 0
 	fields := strings.Fields(text)
-	if len(fields) > maxMelodyNotes {
-		return nil, fmt.Errorf(": a bar holds at most %d notes", maxMelodyNotes)
+	if len(fields) > MaxMelodyNotes {
+		return nil, fmt.Errorf(": a bar holds at most %d notes", MaxMelodyNotes)
 	}
 	if len(fields) == 1 && fields[0] == emptyBar {
 		r.sounds = false
@@ -146,8 +146,8 @@ func (r *melodyReader) pitch(typed string) (int, error) {
 	}
 	if p, err := theory.ParsePitch(text); err == nil {
 		midi := p.MIDI()
-		if midi < lowestNote || midi > highestNote {
-			return 0, fmt.Errorf("%s is beyond what is played or sung here, %s to %s", text, spell(lowestNote), spell(highestNote))
+		if midi < LowestNote || midi > HighestNote {
+			return 0, fmt.Errorf("%s is beyond what is played or sung here, %s to %s", text, spell(LowestNote), spell(HighestNote))
 		}
 		return midi, nil
 	}
@@ -160,7 +160,7 @@ func (r *melodyReader) pitch(typed string) (int, error) {
 		near = theory.MustPitch("E4").MIDI()
 	}
 	midi := near + (n.Class()-near%12+18)%12 - 6 // within half an octave
-	if midi < lowestNote || midi > highestNote {
+	if midi < LowestNote || midi > HighestNote {
 		return 0, fmt.Errorf("%s is beyond what is played or sung here", text)
 	}
 	return midi, nil

@@ -81,8 +81,8 @@ func (e TypeNote) put(sec *Section, at int) error {
 		}
 	}
 	n.Ticks = min(n.Ticks, end-e.Tick)
-	if len(tune) >= maxMelodyNotes {
-		return fmt.Errorf("a bar holds at most %d notes", maxMelodyNotes)
+	if len(tune) >= MaxMelodyNotes {
+		return fmt.Errorf("a bar holds at most %d notes", MaxMelodyNotes)
 	}
 	at = slices.IndexFunc(tune, func(o MelodyNote) bool { return o.Tick > e.Tick })
 	if at < 0 {
@@ -122,7 +122,7 @@ func (e TypeNote) change(sec *Section, at int) error {
 	switch {
 	case steps[e.Do] != 0:
 		midi := n.MIDI + steps[e.Do]
-		if midi < lowestNote || midi > highestNote {
+		if midi < LowestNote || midi > HighestNote {
 			return fmt.Errorf("%s is beyond what is played or sung here", spell(midi))
 		}
 		n.MIDI, n.On = midi, nil

@@ -1,0 +1,382 @@
+package musicxml
+
+import (
+	"cmp"
+	"errors"
+	"fmt"
+	"math"
+	"slices"
+	"strconv"
+	"strings"
+
+	"arplin/core/pattern"
+	"arplin/core/song"
+	"arplin/core/theory"
+	"arplin/letters"
+)
+
+// reader makes a song of a score.
+type reader struct {
+	score    scorePartwise
+	problems []Problem
+	out      song.Song
+
+	tune, chords int // parts; -1 for none
+	voice        string
+	divisions    []int // a quarter, by part
+	meter        pattern.Meter
+	chord        string // that goes on
+	section      *song.Section
+	ending       int
+	ended        bool // a part has come to its repeat: the next bar begins another, if it is no ending
+	tied         bool
+	words        map[string]bool
+}
+
+func (r *reader) problem(bar int, format string, args ...any) {
+	if len(r.problems) < maxProblems {
+		r.problems = append(r.problems, Problem{bar, fmt.Sprintf(format, args...)})
+	}
+}
+
+func (r *reader) song() (song.Song, error) {
+	if len(r.score.Parts) == 0 || len(r.score.Parts[0].Measures) == 0 {
+		return song.Song{}, errors.New("musicxml: there is no bar in it")
+	}
+	r.out = song.Song{Title: letters.Cut(strings.TrimSpace(cmp.Or(r.score.Title, r.score.Movement, "A song without a title")), song.MaxTitle), Tempo: song.DefaultTempo}
+	r.choose()
+	r.divisions = make([]int, len(r.score.Parts))
+	bars := 0
+	for _, p := range r.score.Parts {
+		bars = max(bars, len(p.Measures))
+	}
+	if bars > song.MaxBars {
+		r.problem(0, "it has %d bars; %d are the most, and the rest is left out", bars, song.MaxBars)
+		bars = song.MaxBars
+	}
+	for i := range bars {
+		if err := r.bar(i); err != nil {
+			return song.Song{}, err
+		}
+	}
+	r.close()
+	if len(r.out.Sections) == 0 {
+		return song.Song{}, errors.New("musicxml: there is no bar in it")
+	}
+	if r.chords < 0 {
+		r.problem(0, "there are no chord symbols in it; write the chords over the tune")
+	}
+	return r.out.Numbered(), nil
+}
+
+// choose finds the part with the tune, which has words, or else is the first that is neither
+// tablature nor drums, and the part with the chords, which has the most.
+func (r *reader) choose() {
+	r.tune, r.chords = -1, -1
+	best, most := 0, 0
+	for i, p := range r.score.Parts {
+		points, chords := 0, 0
+		tab := false
+		for _, m := range p.Measures {
+			for _, item := range m.Items {
+				switch x := item.(type) {
+				case *attributes:
+					tab = tab || x.Clef != nil && (x.Clef.Sign == "TAB" || x.Clef.Sign == "percussion")
+				case *note:
+					if x.Pitch != nil && !tab {
+						points = max(points, 1)
+						if len(x.Lyrics) > 0 {
+							points = 2
+						}
+					}
+				case *harmony:
+					chords++
+				}
+			}
+		}
+		if points > best {
+			best, r.tune = points, i
+		}
+		if chords > most {
+			most, r.chords = chords, i
+		}
+	}
+	for i, p := range r.score.List {
+		if i != r.tune && len(r.score.List) > 1 && i < len(r.score.Parts) && i != r.chords {
+			r.problem(0, "the part “%s” is left out: a song takes the chords and one tune", letters.Cut(p.Name, 60))
+		}
+	}
+}
+
+// placed is a chord or a note while a bar is read.
+type placedChord struct {
+	tick   int
+	symbol string
+}
+
+// read is what is found in a bar.
+type read struct {
+	harmonies []placedChord
+	melody    []song.MelodyNote
+	words     string
+	name      string // of the part that begins here
+	role      song.Role
+	forward   bool
+	backward  int // times; 0 for none
+	start     int // of an ending
+	stop      bool
+	ticks     int
+	jumps     bool
+}
+
+// bar reads a bar of all parts.
+func (r *reader) bar(i int) error {
+	var b read
+	before := r.meter
+	for p, part := range r.score.Parts {
+		if i < len(part.Measures) {
+			if err := r.measure(&b, i, p, part.Measures[i]); err != nil {
+				return err
+			}
+		}
+	}
+	if r.meter == (pattern.Meter{}) {
+		r.meter = pattern.Meter{Beats: 4, Unit: 4}
+		r.problem(i+1, "no meter is written; it is read as 4/4")
+	}
+	if r.out.Meter == (pattern.Meter{}) {
+		r.out.Meter, before = r.meter, r.meter
+	}
+	bar := r.fill(i, b)
+	r.place(i, b, bar)
+	_ = before
+	return nil
+}
+
+// measure reads a bar of one part.
+func (r *reader) measure(b *read, i, p int, m measure) error {
+	at, last := 0, 0
+	for _, item := range m.Items {
+		switch x := item.(type) {
+		case *attributes:
+			if err := r.attributes(i, p, x); err != nil {
+				return err
+			}
+		case *moved:
+			if x.XMLName.Local == "backup" {
+				at -= r.ticks(p, x.Duration)
+			} else {
+				at += r.ticks(p, x.Duration)
+			}
+		case *harmony:
+			if p != r.chords {
+				continue
+			}
+			symbol, ok := x.symbol()
+			if !ok {
+				r.problem(i+1, "a chord was read as %s: its symbol says more", symbol)
+			}
+			b.harmonies = append(b.harmonies, placedChord{max(0, at+r.ticks(p, x.Offset)), symbol})
+		case *said:
+			r.said(b, i, x)
+		case *soundTempo:
+			r.tempo(x.Tempo)
+		case *barline:
+			r.barline(b, i, x)
+		case *note:
+			if x.Grace != nil {
+				if p == r.tune {
+					r.problem(i+1, "a grace note is left out")
+				}
+				continue
+			}
+			start := at
+			if x.Chord != nil {
+				start = last
+			} else {
+				last, at = at, at+r.ticks(p, x.Duration)
+			}
+			if p == r.tune {
+				r.note(b, i, start, r.ticks(p, x.Duration), x)
+			}
+		}
+		b.ticks = max(b.ticks, at)
+	}
+	if m.Implicit == "yes" && i == 0 {
+		b.role = song.Pickup
+	}
+	return nil
+}
+
+// ticks are divisions of a part in ticks.
+func (r *reader) ticks(p, divisions int) int {
+	return int(math.Round(float64(divisions) * pattern.TicksPerQuarter / float64(max(1, r.divisions[p]))))
+}
+
+func (r *reader) attributes(i, p int, a *attributes) error {
+	if a.Divisions > 0 {
+		r.divisions[p] = a.Divisions
+	}
+	if a.Key != nil && i == 0 && r.out.Key == "" && p == max(0, r.tune) {
+		r.out.Key = keyOf(a.Key.Fifths, a.Key.Mode == "minor").Symbol()
+	}
+	if a.Time == nil {
+		return nil
+	}
+	written := a.Time.Beats + "/" + a.Time.Unit
+	m, err := pattern.ParseMeter(written)
+	switch {
+	case err == nil:
+	case written == "2/2" || written == "4/2":
+		m = pattern.Meter{Beats: 4, Unit: 4}
+		r.problem(i+1, "%s is read as 4/4", written)
+	case r.meter == (pattern.Meter{}):
+		return fmt.Errorf("musicxml: bar %d: the meter %s is none that Arplin knows: 2/4, 3/4, 4/4, 5/4, 6/8, 9/8 or 12/8", i+1, letters.Cut(written, 12))
+	default:
+		r.problem(i+1, "the meter %s is none that Arplin knows; the bar is read in %s", letters.Cut(written, 12), r.meter)
+		m = r.meter
+	}
+	r.meter = m
+	return nil
+}
+
+// keyOf is the key with so many sharps, flats below zero.
+func keyOf(fifths int, minor bool) theory.Key {
+	fifths = max(-7, min(7, fifths))
+	letter := []theory.Letter{3, 0, 4, 1, 5, 2, 6} // F C G D A E B, by fifths from F
+	at := fifths + 1
+	if minor {
+		at += 3
+	}
+	n := theory.Note{Letter: letter[((at%7)+7)%7], Alter: int8(math.Floor(float64(at) / 7))}
+	return theory.Key{Tonic: n, Minor: minor}
+}
+
+func (r *reader) tempo(quarters float64) {
+	if quarters <= 0 || r.out.Meter != (pattern.Meter{}) && r.section != nil && r.out.Tempo != song.DefaultTempo {
+		return
+	}
+	if r.meter.Compound() {
+		quarters /= 1.5
+	}
+	r.out.Tempo = max(song.MinTempo, min(song.MaxTempo, int(math.Round(quarters))))
+}
+
+// said reads what stands over or under a bar.
+func (r *reader) said(b *read, i int, d *said) {
+	for _, name := range d.Rehearsal {
+		b.name = strings.TrimSpace(name)
+	}
+	if d.Sound != nil && d.Sound.Tempo > 0 {
+		r.tempo(d.Sound.Tempo)
+	} else if d.Metronome != nil {
+		if n, err := strconv.ParseFloat(strings.TrimSpace(d.Metronome.PerMinute), 64); err == nil {
+			unit := map[string]float64{"quarter": 1, "half": 2, "eighth": 0.5}[d.Metronome.Unit]
+			if d.Metronome.Dot != nil {
+				unit *= 1.5
+			}
+			r.tempo(n * unit)
+		}
+	}
+	for _, text := range d.Words {
+		text = strings.Join(strings.Fields(text), " ")
+		role := song.Plain
+		for known, says := range roleWords {
+			if says == text {
+				role = known
+			}
+		}
+		switch {
+		case text == "":
+		case text == swung:
+			r.out.Swing = true
+		case role != song.Plain:
+			b.role = role
+		case d.Placement == "below":
+			b.words = strings.TrimSpace(b.words + " " + text)
+		default:
+			r.problem(i+1, "“%s” is left out", letters.Cut(text, 60))
+		}
+	}
+	if d.Segno != nil || d.Coda != nil {
+		r.problem(i+1, "a jump (segno or coda) is left out: the bars come as they stand")
+	}
+}
+
+func (r *reader) barline(b *read, i int, x *barline) {
+	if x.Repeat != nil && x.Repeat.Direction == "forward" {
+		b.forward = true
+	}
+	if x.Repeat != nil && x.Repeat.Direction == "backward" {
+		b.backward = max(2, x.Repeat.Times)
+	}
+	if x.Ending == nil {
+		return
+	}
+	if x.Ending.Type != "start" {
+		b.stop = true
+		return
+	}
+	first, _, several := strings.Cut(x.Ending.Number, ",")
+	n, err := strconv.Atoi(strings.TrimSpace(first))
+	if err != nil || n < 1 || n > song.MaxEnding {
+		r.problem(i+1, "the ending %q is left out", letters.Cut(x.Ending.Number, 20))
+		return
+	}
+	if several {
+		r.problem(i+1, "the ending %q is taken for the first of these", letters.Cut(x.Ending.Number, 20))
+	}
+	b.start = n
+}
+
+// note reads a note of the tune: of the first voice that comes, of a chord the highest.
+func (r *reader) note(b *read, i, tick, ticks int, x *note) {
+	voice := cmp.Or(x.Voice, "1")
+	if r.voice == "" && x.Pitch != nil {
+		r.voice = voice
+	}
+	if x.Pitch == nil || voice != r.voice || x.Staff > 1 || ticks <= 0 {
+		if x.Rest != nil && voice == r.voice {
+			r.tied = false
+		}
+		return
+	}
+	p, err := theory.ParsePitch(noteText(x.Pitch.Step, int(x.Pitch.Alter)) + strconv.Itoa(x.Pitch.Octave))
+	if err != nil {
+		r.problem(i+1, "a note is left out: %v", err)
+		return
+	}
+	n := song.MelodyNote{Tick: tick, Ticks: ticks, MIDI: p.MIDI()}
+	if len(x.Lyrics) > 0 {
+		n.Word = wordOf(x.Lyrics[0])
+	}
+	for _, t := range x.Ties {
+		if t.Type == "stop" {
+			n.Mark = song.Tied
+		}
+	}
+	if x.Notations != nil && n.Mark == song.Struck {
+		if slices.ContainsFunc(x.Notations.Slides, func(s spanner) bool { return s.Type == "stop" }) {
+			n.Mark = song.Slid
+		}
+		if t := x.Notations.Technical; t != nil && slices.ContainsFunc(t.Hammers, func(s spanner) bool { return s.Type == "stop" }) {
+			n.Mark = song.Hammered
+		}
+	}
+	if k := len(b.melody); k > 0 && b.melody[k-1].Tick == tick { // a chord: the highest
+		if n.MIDI > b.melody[k-1].MIDI {
+			n.Word = cmp.Or(n.Word, b.melody[k-1].Word)
+			b.melody[k-1] = n
+		}
+		return
+	}
+	b.melody = append(b.melody, n)
+}
+
+func wordOf(l lyric) string {
+	text := strings.Join(strings.FieldsFunc(l.Text, func(r rune) bool { return strings.ContainsRune(" \t\n{}|=\u00a0", r) }), "_")
+	if text != "" && (l.Syllabic == "begin" || l.Syllabic == "middle") && !strings.HasSuffix(text, "-") {
+		text += "-"
+	}
+	return letters.Cut(text, 40)
+}

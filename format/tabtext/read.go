@@ -1,0 +1,237 @@
+package tabtext
+
+import (
+	"errors"
+	"fmt"
+	"regexp"
+	"slices"
+	"strings"
+
+	"arplin/core/fretboard"
+	"arplin/core/pattern"
+)
+
+// Limits of what is read.
+const (
+	MaxBytes = 200_000
+	maxBars  = 64
+	maxFret  = 24
+)
+
+// Tab is tablature as it was found.
+type Tab struct {
+	Strings int
+	Labels  []string      // of the strings, the thinnest first; empty where they have none
+	Meter   pattern.Meter // as it is written somewhere above; the zero value where it is not
+	Bars    []Bar
+	Left    []string // what was not used, with its line
+}
+
+// Bar is a bar of tablature.
+type Bar struct {
+	Line   int // of the text, from 1, where it begins
+	Width  int // letters between its lines
+	Hits   []Hit
+	counts []int // columns of the count under it; none where there is none
+	chord  string
+}
+
+// Hit is a string that is struck at a column of its bar.
+type Hit struct {
+	Column int
+	String fretboard.String
+	Fret   int  // -1 for a dead one
+	Tied   bool // hammered on, pulled off or slid to: not struck again
+	Way    string
+}
+
+// Chord is the symbol that stands over a bar; empty for none.
+func (b Bar) Chord() string { return b.chord }
+
+var (
+	tabLine   = regexp.MustCompile(`^\s*([A-Ga-g][#b♯♭]?\d?)?\s*[|:\]\[]?[-0-9xXhpbrstv~/\\().*<>=|^ ]*-[-0-9xXhpbrstv~/\\().*<>=|:^ ]*$`)
+	meterText = regexp.MustCompile(`\b(\d{1,2})/(4|8)\b`)
+	countText = regexp.MustCompile(`^[\s|]*1(\s|[|.&+e])[\s|.0-9&+eaniEA]*$`)
+	handText  = regexp.MustCompile(`^[\s|]*[pimacDUdu↓↑vV^TX|\s.]+$`)
+)
+
+// Read finds the tablature in a text. A text without any is an error.
+func Read(text string) (t Tab, err error) {
+	if len(text) > MaxBytes {
+		return t, fmt.Errorf("tablature: the text is longer than %d thousand letters", MaxBytes/1000)
+	}
+	lines := strings.Split(strings.NewReplacer("\r\n", "\n", "\r", "\n", "\t", "    ", "–", "-", "—", "-", "│", "|", "\u00a0", " ").Replace(text), "\n")
+	for i := 0; i < len(lines); i++ {
+		if m := meterText.FindStringSubmatch(lines[i]); m != nil && len(t.Bars) == 0 && !isTab(lines[i]) {
+			if meter, err := pattern.ParseMeter(m[1] + "/" + m[2]); err == nil {
+				t.Meter = meter
+			}
+		}
+		if !isTab(lines[i]) {
+			continue
+		}
+		n := 1
+		for i+n < len(lines) && isTab(lines[i+n]) {
+			n++
+		}
+		if err := t.system(lines, i, n); err != nil {
+			return t, err
+		}
+		i += n - 1
+	}
+	if len(t.Bars) == 0 {
+		return t, errors.New("tablature: there is none: it is a line of dashes and frets for each string, four to ten under one another")
+	}
+	return t, nil
+}
+
+// isTab reports a line of a string: mostly dashes, with frets and marks among them.
+func isTab(line string) bool {
+	return strings.Count(line, "-") >= 3 && 3*strings.Count(line, "-") >= len(strings.Join(strings.Fields(line), "")) && tabLine.MatchString(line)
+}
+
+// system reads lines that stand under one another.
+func (t *Tab) system(lines []string, at, n int) error {
+	if n < 4 || n > fretboard.MaxStrings {
+		t.Left = append(t.Left, fmt.Sprintf("line %d: %d lines of dashes are no instrument", at+1, n))
+		return nil
+	}
+	if t.Strings != 0 && n != t.Strings {
+		t.Left = append(t.Left, fmt.Sprintf("line %d: it has %d strings, and what came before %d", at+1, n, t.Strings))
+		return nil
+	}
+	t.Strings = n
+	rows := make([][]rune, n)
+	width := 0
+	for k := range n {
+		rows[k] = []rune(lines[at+k])
+		width = max(width, len(rows[k]))
+	}
+	cuts := barLines(rows, width)
+	if t.Labels == nil {
+		for k := range n {
+			t.Labels = append(t.Labels, strings.TrimSpace(string(rows[k][:max(0, min(cuts[0], len(rows[k])))])))
+		}
+	}
+	under := func(what *regexp.Regexp) []rune {
+		for k := at + n; k < len(lines) && k < at+n+4; k++ {
+			if isTab(lines[k]) {
+				break
+			}
+			if strings.TrimSpace(lines[k]) != "" && what.MatchString(lines[k]) {
+				return []rune(lines[k])
+			}
+		}
+		return nil
+	}
+	count, hands := under(countText), under(handText)
+	over := ""
+	if at > 0 && !isTab(lines[at-1]) {
+		over = lines[at-1]
+	}
+	for c := 0; c+1 < len(cuts); c++ {
+		from, to := cuts[c]+1, cuts[c+1]
+		if to-from < 2 {
+			continue
+		}
+		if len(t.Bars) >= maxBars {
+			t.Left = append(t.Left, fmt.Sprintf("line %d: more than %d bars; the rest is left out", at+1, maxBars))
+			return nil
+		}
+		b := Bar{Line: at + 1, Width: to - from}
+		for k := range n {
+			b.hits(rows[k], from, to, fretboard.String(k+1), hands)
+		}
+		slices.SortStableFunc(b.Hits, func(x, y Hit) int { return x.Column - y.Column })
+		for col := from; col < min(to, len(count)); col++ {
+			if r := count[col]; r != ' ' && r != '|' && (col == from || count[col-1] == ' ' || count[col-1] == '|') {
+				b.counts = append(b.counts, col-from)
+			}
+		}
+		b.chord = firstWord([]rune(over), from, to)
+		t.Bars = append(t.Bars, b)
+	}
+	return nil
+}
+
+// barLines are the columns in which most strings have a bar line, with the ends.
+func barLines(rows [][]rune, width int) (cuts []int) {
+	for col := range width {
+		n := 0
+		for _, r := range rows {
+			if col < len(r) && strings.ContainsRune("|[]:", r[col]) && r[col] != ':' {
+				n++
+			}
+		}
+		if 2*n > len(rows) && (len(cuts) == 0 || col-cuts[len(cuts)-1] > 1 || cuts[len(cuts)-1] < 0) {
+			cuts = append(cuts, col)
+		}
+	}
+	first := width
+	for _, r := range rows {
+		for col, c := range r {
+			if c == '-' || c >= '0' && c <= '9' {
+				first = min(first, col)
+				break
+			}
+		}
+	}
+	if len(cuts) == 0 || cuts[0] > first {
+		cuts = append([]int{first - 1}, cuts...)
+	}
+	if last := cuts[len(cuts)-1]; width-last > 3 {
+		cuts = append(cuts, width)
+	}
+	return cuts
+}
+
+// hits reads the frets of a string.
+func (b *Bar) hits(row []rune, from, to int, s fretboard.String, hands []rune) {
+	from = max(0, from)
+	digit := func(col int) bool { return col < min(to, len(row)) && row[col] >= '0' && row[col] <= '9' }
+	tied := false
+	for col := from; col < min(to, len(row)); col++ {
+		switch c := row[col]; {
+		case digit(col):
+			fret, start := int(c-'0'), col
+			if digit(col+1) && 10*fret+int(row[col+1]-'0') <= maxFret {
+				fret = 10*fret + int(row[col+1]-'0')
+				col++
+			}
+			b.Hits = append(b.Hits, Hit{Column: start - from, String: s, Fret: fret, Tied: tied, Way: way(hands, start)})
+			tied = false
+		case c == 'x' || c == 'X':
+			b.Hits = append(b.Hits, Hit{Column: col - from, String: s, Fret: -1, Way: way(hands, col)})
+			tied = false
+		case strings.ContainsRune(`hp/\`, c) && len(b.Hits) > 0 && b.Hits[len(b.Hits)-1].String == s:
+			tied = true
+		}
+	}
+}
+
+// way is the direction that stands under a column, if one does.
+func way(hands []rune, col int) string {
+	if col >= len(hands) {
+		return ""
+	}
+	switch hands[col] {
+	case 'D', 'd', '↓', 'v', 'V':
+		return "down"
+	case 'U', 'u', '↑', '^':
+		return "up"
+	}
+	return ""
+}
+
+// firstWord is the first word over a bar.
+func firstWord(over []rune, from, to int) string {
+	from, to = max(0, min(from-1, len(over))), min(to, len(over))
+	if from >= to {
+		return ""
+	}
+	words := strings.Fields(string(over[from:to]))
+	if len(words) == 0 {
+		return ""
+	}
+	return words[0]
+}
