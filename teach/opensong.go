@@ -1,0 +1,233 @@
+package teach
+
+import (
+	"bytes"
+	"errors"
+	"fmt"
+	"slices"
+	"strings"
+	"unicode/utf8"
+
+	"arplin/core/pattern"
+	"arplin/core/song"
+	"arplin/format/chordpro"
+	"arplin/format/midifile"
+	"arplin/format/musicxml"
+	"arplin/format/tabtext"
+	"arplin/letters"
+)
+
+// Opened is a song that was read from a file.
+type Opened struct {
+	Song   song.Song
+	From   Format
+	Text   string   // the song as a chord sheet, in which it can be mended before it is kept
+	Unused []string // what of the file could not be used, with its place
+}
+
+// ErrTab is a text that is tablature: it becomes a figure, not a song.
+var ErrTab = errors.New("this is tablature: it becomes a figure; read it under Patterns, Read a tablature")
+
+// OpenSong reads a song from a file of any format that Arplin knows: the bytes say which.
+func OpenSong(data []byte) (o Opened, err error) {
+	head := bytes.TrimLeft(bytes.TrimPrefix(data, []byte("\xef\xbb\xbf")), " \t\r\n")
+	switch {
+	case bytes.HasPrefix(data, []byte("MThd")):
+		o.From = MIDI
+		o.Song, o.Unused, err = songOfMIDI(data)
+	case bytes.HasPrefix(data, []byte("PK")) || bytes.HasPrefix(head, []byte("<")) || bytes.HasPrefix(data, []byte("\xfe\xff")) || bytes.HasPrefix(data, []byte("\xff\xfe")):
+		o.From = MusicXML
+		var problems []musicxml.Problem
+		o.Song, problems, err = musicxml.Read(data)
+		for _, p := range problems {
+			o.Unused = append(o.Unused, p.String())
+		}
+	case !utf8.Valid(data) || bytes.ContainsRune(data, 0):
+		return o, refuse("this is no chord sheet, MusicXML or MIDI file")
+	default:
+		o.From, o.Text = ChordSheet, string(data)
+		var problems []chordpro.Problem
+		o.Song, problems = chordpro.Read(o.Text)
+		for _, p := range problems {
+			o.Unused = append(o.Unused, p.String())
+		}
+		if _, tabErr := tabtext.Read(o.Text); tabErr == nil && len(o.Song.Bars()) == 0 {
+			return o, refused(ErrTab)
+		}
+		return o, nil
+	}
+	if err != nil {
+		return o, refused(err)
+	}
+	o.Text = chordpro.Write(o.Song)
+	return o, nil
+}
+
+// songOfMIDI takes the tune of a MIDI file: what a program has named so, else the track with words,
+// else the highest.
+func songOfMIDI(data []byte) (sg song.Song, unused []string, err error) {
+	f, err := midifile.Read(data)
+	if err != nil {
+		return sg, nil, err
+	}
+	if len(f.Tracks) == 0 {
+		return sg, nil, errors.New("midi: there is no note in it")
+	}
+	sg = song.Song{Title: letters.Cut(strings.TrimSpace(strings.Map(printable, f.Title)), song.MaxTitle), Meter: pattern.Meter{Beats: 4, Unit: 4}, Tempo: song.DefaultTempo}
+	if sg.Title == "" {
+		sg.Title = "A tune without a title"
+	}
+	if len(f.Meters) > 0 {
+		written := fmt.Sprintf("%d/%d", f.Meters[0].Beats, f.Meters[0].Unit)
+		if m, err := pattern.ParseMeter(written); err == nil {
+			sg.Meter = m
+		} else {
+			unused = append(unused, fmt.Sprintf("the meter %s is none that Arplin knows; it is read as 4/4", written))
+		}
+		if slices.ContainsFunc(f.Meters, func(m midifile.Meter) bool { return m.Beats != f.Meters[0].Beats || m.Unit != f.Meters[0].Unit }) {
+			unused = append(unused, "the meter changes; all of it is read in the first")
+		}
+	}
+	if len(f.Tempos) > 0 {
+		quarters := f.Tempos[0].Quarters
+		if sg.Meter.Compound() {
+			quarters /= 1.5
+		}
+		sg.Tempo = max(song.MinTempo, min(song.MaxTempo, int(quarters+0.5)))
+	}
+	at := tuneTrack(f)
+	for i, t := range f.Tracks {
+		if i != at {
+			unused = append(unused, fmt.Sprintf("the track “%s” is left out: a song takes one tune", letters.Cut(strings.Map(printable, t.Name), 60)))
+		}
+	}
+	notes, moved := quantised(f.Tracks[at].Notes, f.Division)
+	if moved > 0 {
+		unused = append(unused, fmt.Sprintf("%s moved to the nearest sixteenth or triplet", plural(moved, "note was", "notes were")))
+	}
+	sg.Sections = tuneSections(f, sg.Meter, notes, &unused)
+	unused = append(unused, "a MIDI file has no chord symbols; write the chords over the tune")
+	return sg.Numbered(), unused, nil
+}
+
+func printable(r rune) rune {
+	if r < ' ' || r == utf8.RuneError {
+		return -1
+	}
+	return r
+}
+
+func tuneTrack(f midifile.File) int {
+	best, at := -1.0, 0
+	for i, t := range f.Tracks {
+		points, sum := 0.0, 0
+		name := strings.ToLower(t.Name)
+		for _, word := range []string{"tune", "melod", "vocal", "voice", "lead"} {
+			if strings.Contains(name, word) {
+				points += 1000
+			}
+		}
+		for _, n := range t.Notes {
+			if n.Lyric != "" {
+				points += 500
+				break
+			}
+		}
+		for _, n := range t.Notes {
+			sum += n.Key
+			if n.Channel == 9 {
+				points -= 5000 // drums
+			}
+		}
+		if points += float64(sum) / float64(len(t.Notes)); points > best || i == 0 {
+			best, at = points, i
+		}
+	}
+	return at
+}
+
+// quantised puts notes on sixteenths or triplets of the quarter, of those that begin together the
+// highest, each at most to the next; moved is how many stood more than a hair beside.
+func quantised(notes []midifile.Note, division int) (list []song.MelodyNote, moved int) {
+	const q = pattern.TicksPerQuarter
+	nearest := func(ticks int) int {
+		exact := ticks * q / division
+		best := exact / q * q
+		for _, part := range []int{0, q / 4, q / 3, q / 2, 2 * q / 3, 3 * q / 4, q} {
+			if at := exact/q*q + part; abs(at-exact) < abs(best-exact) {
+				best = at
+			}
+		}
+		if abs(best-exact) > q/48 {
+			moved++
+		}
+		return best
+	}
+	for _, n := range notes {
+		at := nearest(n.Tick)
+		end := max(at+q/4, (n.Tick+n.Ticks)*q/division+q/12)
+		end -= end % (q / 12)
+		w := song.MelodyNote{Tick: at, Ticks: end - at, MIDI: n.Key, Word: strings.Map(printable, strings.Join(strings.Fields(n.Lyric), "_"))}
+		if k := len(list); k > 0 && list[k-1].Tick == at {
+			if w.MIDI > list[k-1].MIDI {
+				list[k-1] = w
+			}
+			continue
+		} else if k > 0 {
+			list[k-1].Ticks = min(list[k-1].Ticks, at-list[k-1].Tick)
+		}
+		list = append(list, w)
+	}
+	return list, moved
+}
+
+func abs(n int) int { return max(n, -n) }
+
+// tuneSections cuts a tune into bars, and these at the markers of the file.
+func tuneSections(f midifile.File, m pattern.Meter, notes []song.MelodyNote, unused *[]string) []song.Section {
+	bar := m.BarTicks()
+	last := notes[len(notes)-1]
+	count := (last.Tick + last.Ticks + bar - 1) / bar
+	if count > song.MaxBars {
+		*unused = append(*unused, fmt.Sprintf("it has %d bars; %d are the most, and the rest is left out", count, song.MaxBars))
+		count = song.MaxBars
+	}
+	bars := make([]song.Bar, count)
+	for i := range bars {
+		bars[i].Changes = []song.Change{{Symbol: song.NoChord, Ticks: bar}}
+	}
+	for _, n := range notes {
+		if n.MIDI < song.LowestNote || n.MIDI > song.HighestNote {
+			*unused = append(*unused, fmt.Sprintf("bar %d: a note is left out: it is beyond what is played or sung here", n.Tick/bar+1))
+			continue
+		}
+		for n.Ticks > 0 && n.Tick/bar < count { // over the bar line it is tied
+			part := n
+			at := n.Tick / bar
+			part.Tick = n.Tick % bar
+			part.Ticks = min(n.Ticks, bar-part.Tick)
+			if len(bars[at].Melody) < song.MaxMelodyNotes {
+				bars[at].Melody = append(bars[at].Melody, part)
+			}
+			n.Tick, n.Ticks, n.Mark, n.Word = n.Tick+part.Ticks, n.Ticks-part.Ticks, song.Tied, ""
+		}
+	}
+	var sections []song.Section
+	for i, b := range bars {
+		name := ""
+		for _, mark := range f.Markers {
+			if mark.Tick*pattern.TicksPerQuarter/f.Division/bar == i {
+				name = strings.TrimSpace(strings.Map(printable, mark.Text))
+			}
+		}
+		if i == 0 || name != "" {
+			if name == "" {
+				name = "Part 1"
+			}
+			sections = append(sections, song.Section{Name: letters.Cut(name, song.MaxSectionName)})
+		}
+		k := len(sections) - 1
+		sections[k].Bars = append(sections[k].Bars, b)
+	}
+	return sections
+}

@@ -1,0 +1,241 @@
+package teach
+
+import (
+	"cmp"
+	"slices"
+
+	"arplin/core/bind"
+	"arplin/core/fretboard"
+	"arplin/core/ladder"
+	"arplin/core/pattern"
+	"arplin/core/song"
+	"arplin/format/chordpro"
+	"arplin/format/midifile"
+	"arplin/format/musicxml"
+	"arplin/format/played"
+	"arplin/format/tabtext"
+)
+
+// What a song is written down as, whatever the format: the figure of each part, or one that is
+// asked for on all of it, or a station of its tune, on an instrument.
+
+// PieceAsk says what of a song is written down.
+type PieceAsk struct {
+	Figure  func(song.Section) (pattern.Pattern, bool) // nil for what each part is written with
+	Station ladder.Station                             // of the tune, instead
+}
+
+// PieceOf binds a song as it is written.
+func PieceOf(sg song.Song, ins fretboard.Instrument, c Class, ask PieceAsk) played.Piece {
+	v := newSongView(sg, ins, c)
+	p := played.Piece{Song: sg, Fingered: v.song, Instrument: ins, Capo: sg.Capo[ins.ID]}
+	if ask.Station != "" {
+		return stationPiece(p, v, ask.Station)
+	}
+	for _, sec := range v.song.Sections {
+		figure, has := sec.Figure(v.song.Meter)
+		if ask.Figure != nil {
+			figure, has = ask.Figure(sec)
+		}
+		if !has || figure.Meter != sg.Meter {
+			for _, bar := range sec.Bars {
+				p.Bars = append(p.Bars, played.Bar{Held: heldIn(v, bar)})
+			}
+			continue
+		}
+		for _, sb := range bind.Section(v.ins, v.school, figure, sec, v.shapes) {
+			grid := figure.In(v.song.MeterOf(sb.Bar)).Grid()
+			p.Bars = append(p.Bars, played.Bar{Grid: grid, Held: heldIn(v, sb.Bar), Events: sb.Events})
+		}
+	}
+	return p
+}
+
+func heldIn(v songView, bar song.Bar) (list []played.Held) {
+	shapes := bar.In(v.ins, v.shapes)
+	for _, h := range bind.HeldIn(v.ins, bar, v.shapes) {
+		list = append(list, played.Held{From: h.From, Voicing: shapes[h.Chord]})
+	}
+	return list
+}
+
+// stationPiece is a station of the tune, with the chords as it plays them.
+func stationPiece(p played.Piece, v songView, id ladder.Station) played.Piece {
+	k := tuneTask(v)
+	on := k.Station(id).Play(k)
+	p.Song, p.Fingered = p.Song.Clone(), p.Fingered.Clone()
+	number := 0
+	for s := range p.Fingered.Sections {
+		for b := range p.Fingered.Sections[s].Bars {
+			bar := played.Bar{Grid: on.Grid, Events: on.Bars[number].Events}
+			for _, g := range on.Bars[number].Grips {
+				if !g.Chord.IsZero() {
+					bar.Held = append(bar.Held, played.Held{From: g.Tick, Voicing: g.Voicing})
+				}
+			}
+			p.Fingered.Sections[s].Bars[b].Changes = on.Bars[number].Changes
+			if p.Capo == 0 {
+				p.Song.Sections[s].Bars[b].Changes = on.Bars[number].Changes
+			}
+			p.Bars = append(p.Bars, bar)
+			number++
+		}
+	}
+	return p
+}
+
+// Format is a way to write a song down, or to read one.
+type Format string
+
+// The formats.
+const (
+	ChordSheet Format = "chordpro"
+	MusicXML   Format = "musicxml"
+	MIDI       Format = "midi"
+	TabText    Format = "text"
+	SVGStrip   Format = "svg"
+	WAVSound   Format = "wav"
+	BundleZip  Format = "bundle"
+)
+
+// Formats lists those in which a song leaves, with what its file is called and what it is.
+var Formats = []struct {
+	Format Format
+	Ending string
+	Type   string
+	Name   string
+}{
+	{ChordSheet, ".cho", "text/plain; charset=utf-8", "chord sheet"},
+	{MusicXML, ".musicxml", "application/vnd.recordare.musicxml+xml", "MusicXML"},
+	{MIDI, ".mid", "audio/midi", "MIDI"},
+	{TabText, ".txt", "text/plain; charset=utf-8", "tablature as text"},
+}
+
+// WritePiece writes a piece in a format that needs no more than it.
+func WritePiece(p played.Piece, f Format) ([]byte, error) {
+	switch f {
+	case ChordSheet:
+		return []byte(chordpro.Write(p.Song)), nil
+	case MusicXML:
+		data, err := musicxml.Write(p)
+		return data, refused(err)
+	case TabText:
+		return []byte(tabtext.Write(p)), nil
+	case MIDI:
+		data, err := midifile.Write(midiOf(p))
+		return data, refused(err)
+	}
+	return nil, refuse("%q is no format of a song: chordpro, musicxml, midi, text", string(f))
+}
+
+// Programs of General MIDI, from 0: nylon and steel strings.
+const (
+	nylonProgram = 24
+	steelProgram = 25
+	voiceProgram = 73 // a flute, for the tune
+)
+
+// midiOf is a piece through the song as it is sung: a track for each part of the hand, a channel
+// a string, and one for the tune.
+func midiOf(p played.Piece) midifile.File {
+	const beatsAhead = 2 // bars that a string rings at most
+	sg := p.Song
+	f := midifile.File{Title: sg.Title, Division: pattern.TicksPerQuarter}
+	quarters := float64(sg.Tempo)
+	if sg.Meter.Compound() {
+		quarters *= 1.5
+	}
+	f.Tempos = []midifile.Tempo{{Quarters: quarters}}
+	program := nylonProgram
+	if p.Instrument.Family == fretboard.Guitar {
+		program = steelProgram
+	}
+	tracks := map[bind.Hand]*midifile.Track{}
+	tune := midifile.Track{Name: "tune", Program: voiceProgram}
+	first := make([]int, len(sg.Sections))
+	for i := 1; i < len(sg.Sections); i++ {
+		first[i] = first[i-1] + len(sg.Sections[i-1].Bars)
+	}
+	tick, meter := 0, pattern.Meter{}
+	for _, at := range sg.Form() {
+		sec := sg.Sections[at.Section]
+		bar := sec.Bars[at.Bar]
+		if m := sg.MeterOf(bar); m != meter {
+			meter = m
+			f.Meters = append(f.Meters, midifile.Meter{Tick: tick, Beats: int(m.Beats), Unit: int(m.Unit)})
+		}
+		if at.Bar == 0 {
+			f.Markers = append(f.Markers, midifile.Marker{Tick: tick, Text: sec.Name})
+		}
+		for _, s := range bind.Sounds(bind.School{}, p.Bars[first[at.Section]+at.Bar].Events, tick) {
+			if s.String == 0 || s.Tick >= tick+bar.Ticks() {
+				continue
+			}
+			by := s.By
+			if tracks[by] == nil {
+				tracks[by] = &midifile.Track{Name: string(by), Program: program}
+			}
+			late := int(s.Late / 60000 * quarters * pattern.TicksPerQuarter)
+			length := beatsAhead * meter.BarTicks()
+			if s.Kind == bind.ChuckSound {
+				length = meter.BeatTicks() / 8
+			}
+			tracks[by].Notes = append(tracks[by].Notes, midifile.Note{Channel: channelOf(s.String), Tick: s.Tick + late, Ticks: length, Key: s.MIDI + p.Capo, Velocity: int(40 + 80*s.Loud)})
+		}
+		for _, n := range bar.Melody {
+			if k := len(tune.Notes); n.Mark == song.Tied && k > 0 {
+				tune.Notes[k-1].Ticks += n.Ticks
+				continue
+			}
+			tune.Notes = append(tune.Notes, midifile.Note{Channel: tuneChannel, Tick: tick + n.Tick, Ticks: n.Ticks, Key: n.MIDI, Velocity: 100, Lyric: n.Word})
+		}
+		tick += bar.Ticks()
+	}
+	f.Tracks = ringing(tracks, tick)
+	if len(tune.Notes) > 0 {
+		f.Tracks = append([]midifile.Track{tune}, f.Tracks...)
+	}
+	return f
+}
+
+// channelOf is the channel of a string: from 0, past that of the drums.
+func channelOf(s fretboard.String) int {
+	if s >= 10 {
+		return int(s)
+	}
+	return int(s) - 1
+}
+
+// tuneChannel is the channel of the tune, apart from those of strings and drums.
+const tuneChannel = 15
+
+// ringing ends each note where its string is struck again, by whatever part of the hand, or
+// with the piece.
+func ringing(tracks map[bind.Hand]*midifile.Track, end int) (list []midifile.Track) {
+	struck := map[int][]int{} // by channel
+	for _, t := range tracks {
+		for _, n := range t.Notes {
+			struck[n.Channel] = append(struck[n.Channel], n.Tick)
+		}
+	}
+	for _, ticks := range struck {
+		slices.Sort(ticks)
+	}
+	for _, by := range []bind.Hand{bind.ByMelody, bind.ByFingers, bind.ByThumb, bind.ByStrum} {
+		t := tracks[by]
+		if t == nil {
+			continue
+		}
+		for i, n := range t.Notes {
+			ticks := struck[n.Channel]
+			next := end
+			if at, _ := slices.BinarySearch(ticks, n.Tick+1); at < len(ticks) {
+				next = ticks[at]
+			}
+			t.Notes[i].Ticks = max(1, min(n.Ticks, next-n.Tick))
+		}
+		slices.SortStableFunc(t.Notes, func(a, b midifile.Note) int { return cmp.Compare(a.Tick, b.Tick) })
+		list = append(list, *t)
+	}
+	return list
+}

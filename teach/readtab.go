@@ -1,0 +1,276 @@
+package teach
+
+import (
+	"context"
+	"fmt"
+	"slices"
+	"strings"
+
+	"arplin/core/arrange"
+	"arplin/core/bind"
+	"arplin/core/difficulty"
+	"arplin/core/fretboard"
+	"arplin/core/ladder"
+	"arplin/core/pattern"
+	"arplin/core/song"
+	"arplin/core/theory"
+	"arplin/draw"
+	"arplin/format/tabtext"
+	"arplin/letters"
+	"arplin/store"
+)
+
+// TabFigure is a figure that was read from tablature.
+type TabFigure struct {
+	Pattern     pattern.Pattern
+	Instrument  fretboard.Instrument
+	Instruments []fretboard.Instrument // with as many strings
+	Bars        []TabBar
+	Level       string
+	Hear        string   // its notation, for the player
+	Unused      []string // what of the text was not used, with its line
+	Text        string
+	chords      string
+	shapes      map[string]string
+}
+
+// TabBar is a bar of it, as it was read.
+type TabBar struct {
+	Number   int
+	Line     int
+	Chord    string
+	Frets    string
+	Shape    draw.SVG
+	Strip    draw.SVG
+	How      string // how its places were found
+	Notation string // of the bar by itself
+}
+
+// ReadTab reads tablature as a figure: what is struck becomes strokes with the fingers of the class's
+// school, each bar on the shape that its frets show. Bars that are played alike are one bar of the
+// figure.
+func ReadTab(text string, c Class, instrument string) (TabFigure, error) {
+	tab, err := tabtext.Read(text)
+	if err != nil {
+		return TabFigure{}, refused(err)
+	}
+	out := TabFigure{Unused: tab.Left, Text: text, shapes: map[string]string{}}
+	if out.Instruments = withStrings(c, tab.Strings); len(out.Instruments) == 0 {
+		return out, refuse("no instrument that Arplin knows has %d strings", tab.Strings)
+	}
+	out.Instrument = tunedAs(out.Instruments, tab.Labels)
+	for _, ins := range out.Instruments {
+		if ins.ID == instrument {
+			out.Instrument = ins
+		}
+	}
+	m := tab.Meter
+	if m == (pattern.Meter{}) {
+		m = pattern.Meter{Beats: 4, Unit: 4}
+	}
+	grid := 0
+	for _, b := range tab.Bars {
+		n, _, _ := b.Slots(m)
+		grid = max(grid, n)
+	}
+	var figures []pattern.Pattern
+	var chords []string
+	before := ""
+	for i, b := range tab.Bars {
+		read, figure, problem := out.bar(b, m, grid, c.School(), i+1)
+		if problem != "" {
+			out.Unused = append(out.Unused, problem)
+		}
+		if figure.Count() == 0 {
+			out.Unused = append(out.Unused, fmt.Sprintf("bar %d: nothing is struck in it", i+1))
+			continue
+		}
+		if read.Chord == "" {
+			read.Chord = before
+		}
+		before = read.Chord
+		figures, chords = append(figures, figure), append(chords, read.Chord)
+		out.Bars = append(out.Bars, read)
+	}
+	if len(figures) == 0 {
+		return out, refuse("nothing is struck in this tablature")
+	}
+	out.Pattern = shortest(figures)
+	out.Hear, out.chords = out.Pattern.String(), strings.Join(chords, " | ")
+	if bars, err := song.ParseChords(out.chords, m); err == nil {
+		sg := song.Song{Meter: m, Tempo: usualTempo, Sections: []song.Section{{Bars: bars}}, Shapes: song.Shapes{out.Instrument.ID: out.shapes}}
+		out.Level = tenth(difficulty.LevelOf(difficulty.NewTask(out.Pattern, sg, out.Instrument, c.School(), usualTempo), c.Weigh()))
+	}
+	return out, nil
+}
+
+// withStrings are the instruments of the class with so many strings, then all others.
+func withStrings(c Class, n int) (list []fretboard.Instrument) {
+	for _, ins := range append(c.Instruments(), fretboard.Instruments...) {
+		if ins.Strings() == n && !slices.ContainsFunc(list, func(o fretboard.Instrument) bool { return o.ID == ins.ID }) {
+			list = append(list, ins)
+		}
+	}
+	return list
+}
+
+// tunedAs is the instrument whose strings have the names that stand before the lines, else the first.
+func tunedAs(list []fretboard.Instrument, labels []string) fretboard.Instrument {
+	for _, ins := range list {
+		same := len(labels) == ins.Strings()
+		for i := range ins.Tuning {
+			open := ins.Tuning[len(ins.Tuning)-1-i].Note.String()
+			same = same && strings.EqualFold(labels[i], open)
+		}
+		if same {
+			return ins
+		}
+	}
+	return list[0]
+}
+
+// bar reads one bar: its shape by the frets that are struck, its chord by what stands over it or
+// else by its notes.
+func (f *TabFigure) bar(b tabtext.Bar, m pattern.Meter, grid int, school bind.School, number int) (read TabBar, figure pattern.Pattern, problem string) {
+	own, slots, how := b.Slots(m)
+	frets := make([]fretboard.Fret, f.Instrument.Strings())
+	for i := range frets {
+		frets[i] = fretboard.Muted
+	}
+	var moves []string
+	for _, h := range b.Hits {
+		at := len(frets) - int(h.String)
+		switch {
+		case h.Fret < 0:
+		case frets[at] == fretboard.Muted:
+			frets[at] = fretboard.Fret(h.Fret)
+		case frets[at] != fretboard.Fret(h.Fret):
+			moves = append(moves, fmt.Sprintf("string %d goes to fret %d", h.String, h.Fret))
+		}
+	}
+	sh, err := fretboard.NewShape(frets...)
+	if err != nil {
+		return read, figure, fmt.Sprintf("bar %d: %v", number, err)
+	}
+	c, named := chordOf(f.Instrument, sh, b.Chord())
+	read = TabBar{Number: number, Line: b.Line, Frets: sh.String(), How: how}
+	if named {
+		read.Chord = c.String()
+		f.shapes[read.Chord] = sh.String()
+	} else {
+		c = theory.MustChord("C") // the strings are numbered then, whatever the chord
+		problem = fmt.Sprintf("bar %d: no chord has just the notes of %s; the one before goes on", number, sh)
+	}
+	if len(moves) > 0 {
+		problem = fmt.Sprintf("bar %d: %s; the figure keeps the first fret", number, strings.Join(slices.Compact(moves), ", "))
+	}
+	struck := make([]bind.Struck, grid)
+	for i, hits := range slots {
+		at := &struck[i*grid/own]
+		for _, h := range hits {
+			if h.Tied || h.Fret < 0 {
+				continue
+			}
+			if !slices.Contains(at.Strings, h.String) {
+				at.Strings = append(at.Strings, h.String)
+			}
+			if h.Way != "" && len(hits) > 1 {
+				at.Direction = h.Way
+			}
+		}
+	}
+	figure = bind.Unbind(f.Instrument, school, m, [][]bind.Struck{struck}, c, sh)
+	read.Notation = figure.String()
+	v := fretboard.Read(f.Instrument, c, sh)
+	read.Shape = draw.Shape{Instrument: f.Instrument, Chord: c, Voicing: v}.SVG()
+	read.Strip = draw.Strip{
+		Instrument: f.Instrument, Pattern: figure, Frets: true, Events: bind.Pattern(f.Instrument, school, figure, c, sh).Events, Label: fmt.Sprintf("bar %d: %s", number, figure),
+	}.SVG()
+	return read, figure, problem
+}
+
+// chordOf names a shape: by what stands over the bar, where its notes are in it; else the chord that
+// has just its notes, its bass first.
+func chordOf(ins fretboard.Instrument, sh fretboard.Shape, over string) (theory.Chord, bool) {
+	sounds := map[int]bool{}
+	lowest, bass := 128, 0
+	for s := fretboard.String(1); int(s) <= sh.Strings(); s++ {
+		if sh.Sounds(s) {
+			midi := ins.Open(s).MIDI() + int(sh.At(s))
+			sounds[midi%12] = true
+			if midi < lowest {
+				lowest, bass = midi, midi%12
+			}
+		}
+	}
+	if c, err := theory.ParseChord(over); err == nil {
+		return c, true
+	}
+	for i := range 12 {
+		root := theory.PlainNote(bass + i)
+		if !sounds[root.Class()] {
+			continue
+		}
+		if name, ok := arrange.Named(theory.MustChord(root.String()), sounds); ok {
+			c, err := theory.ParseChord(name)
+			return c, err == nil
+		}
+	}
+	return theory.Chord{}, false
+}
+
+// shortest is the figure without the bars that only come again.
+func shortest(bars []pattern.Pattern) pattern.Pattern {
+	for n := 1; n <= len(bars); n++ {
+		same := n <= pattern.MaxBars
+		for i := n; i < len(bars) && same; i++ {
+			same = bars[i].Equal(bars[i%n])
+		}
+		if same {
+			return joinedBars(bars[:n])
+		}
+	}
+	return joinedBars(bars[:min(len(bars), pattern.MaxBars)])
+}
+
+func joinedBars(bars []pattern.Pattern) pattern.Pattern {
+	p := pattern.Pattern{Meter: bars[0].Meter}
+	for _, b := range bars {
+		p.Bars = append(p.Bars, b.Bars...)
+	}
+	return p
+}
+
+// KeepTab is what is made of a figure that was read.
+type KeepTab struct {
+	Title  string
+	Ladder bool // with a ladder for the class
+}
+
+// Keep stores the figure as a pattern, or as a song of its chords with the figure on it and its ladder.
+// It returns where to go.
+func (t *Teach) KeepTab(ctx context.Context, teacher store.TeacherID, c Class, f TabFigure, keep KeepTab) (path string, err error) {
+	title := letters.Cut(strings.Join(strings.Fields(keep.Title), " "), song.MaxPatternName)
+	if title == "" {
+		return "", refuse("give it a name first")
+	}
+	p, err := pattern.Parse(f.Pattern.String())
+	if err != nil {
+		return "", refused(err)
+	}
+	if !keep.Ladder {
+		id, err := t.Store.AddPattern(ctx, teacher, title, p)
+		return fmt.Sprintf("/patterns/%s%d", OwnPrefix, id), err
+	}
+	bars, err := song.ParseChords(f.chords, p.Meter)
+	if err != nil {
+		return "", refused(err)
+	}
+	sg := song.Song{Title: title, Meter: p.Meter, Tempo: usualTempo, Sections: []song.Section{{Name: "Verse", Bars: bars, Pattern: p.String(), PatternName: title}}, Shapes: song.Shapes{f.Instrument.ID: f.shapes}}
+	id, err := t.Store.AddSong(ctx, teacher, sg.Numbered())
+	if err != nil {
+		return "", err
+	}
+	made, err := t.MakeLadder(ctx, teacher, c, NewLadder{Song: id, Instrument: f.Instrument.ID, Order: ladder.ThumbFirst})
+	return fmt.Sprintf("/ladders/%d", made), err
+}
