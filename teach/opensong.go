@@ -25,6 +25,9 @@ type Opened struct {
 	Unused []string // what of the file could not be used, with its place
 }
 
+// maxUnused is how much of what could not be used is listed.
+const maxUnused = 40
+
 // ErrTab is a text that is tablature: it becomes a figure, not a song.
 var ErrTab = errors.New("this is tablature: it becomes a figure; read it under Patterns, Read a tablature")
 
@@ -51,13 +54,16 @@ func OpenSong(data []byte) (o Opened, err error) {
 		for _, p := range problems {
 			o.Unused = append(o.Unused, p.String())
 		}
-		if _, tabErr := tabtext.Read(o.Text); tabErr == nil && len(o.Song.Bars()) == 0 {
-			return o, refused(ErrTab)
+		if tabtext.Mostly(o.Text) {
+			return o, ErrTab
 		}
 		return o, nil
 	}
 	if err != nil {
 		return o, refused(err)
+	}
+	if n := len(o.Unused) - maxUnused; n > 0 {
+		o.Unused = append(o.Unused[:maxUnused], fmt.Sprintf("and %d more like these", n))
 	}
 	o.Text = chordpro.Write(o.Song)
 	return o, nil
@@ -165,8 +171,8 @@ func quantised(notes []midifile.Note, division int) (list []song.MelodyNote, mov
 	}
 	for _, n := range notes {
 		at := nearest(n.Tick)
-		end := max(at+q/4, (n.Tick+n.Ticks)*q/division+q/12)
-		end -= end % (q / 12)
+		end := (n.Tick+n.Ticks)*q/division + q/24
+		end = max(at+q/4, end-end%(q/12))
 		w := song.MelodyNote{Tick: at, Ticks: end - at, MIDI: n.Key, Word: strings.Map(printable, strings.Join(strings.Fields(n.Lyric), "_"))}
 		if k := len(list); k > 0 && list[k-1].Tick == at {
 			if w.MIDI > list[k-1].MIDI {

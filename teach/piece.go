@@ -2,18 +2,23 @@ package teach
 
 import (
 	"cmp"
+	"context"
+	"fmt"
 	"slices"
 
 	"arplin/core/bind"
+	"arplin/core/difficulty"
 	"arplin/core/fretboard"
 	"arplin/core/ladder"
 	"arplin/core/pattern"
 	"arplin/core/song"
+	"arplin/draw"
 	"arplin/format/chordpro"
 	"arplin/format/midifile"
 	"arplin/format/musicxml"
 	"arplin/format/played"
 	"arplin/format/tabtext"
+	"arplin/store"
 )
 
 // What a song is written down as, whatever the format: the figure of each part, or one that is
@@ -49,6 +54,39 @@ func PieceOf(sg song.Song, ins fretboard.Instrument, c Class, ask PieceAsk) play
 		}
 	}
 	return p
+}
+
+// SongPiece is one of the teacher's songs with what its parts are written with, a pattern on all of
+// it, or a station of its tune.
+func (t *Teach) SongPiece(ctx context.Context, teacher store.TeacherID, c Class, id store.SongID, instrument, ref string, ask PieceAsk) (played.Piece, error) {
+	sg, err := t.Store.Song(ctx, teacher, id)
+	if err != nil {
+		return played.Piece{}, err
+	}
+	if ref != "" && ask.Station == "" {
+		p, err := t.Pattern(ctx, teacher, ref)
+		if err != nil {
+			return played.Piece{}, err
+		}
+		if p.Entry.Pattern.Meter != sg.Meter {
+			return played.Piece{}, refuse("this pattern is in %s, the song in %s", p.Entry.Pattern.Meter, sg.Meter)
+		}
+		ask.Figure = always(p.Entry.Pattern)
+	}
+	return PieceOf(sg.Song, c.Instrument(instrument), c, ask), nil
+}
+
+// StepPiece is a step of a ladder on its part of the song.
+func (l Ladder) StepPiece(id ladder.StepID, instrument string) (played.Piece, error) {
+	at := ladder.Find(l.Steps, id)
+	if at < 0 {
+		return played.Piece{}, store.ErrNotFound
+	}
+	step, ins := l.Steps[at], l.Instrument
+	if i, err := fretboard.ByID(instrument); err == nil {
+		ins = i
+	}
+	return PieceOf(l.Song.Part(l.Sections), ins, l.Class, PieceAsk{Station: step.Station, Figure: figuresOf(step)}), nil
 }
 
 func heldIn(v songView, bar song.Bar) (list []played.Held) {
@@ -98,13 +136,16 @@ const (
 	BundleZip  Format = "bundle"
 )
 
-// Formats lists those in which a song leaves, with what its file is called and what it is.
-var Formats = []struct {
+// FormatOf is a format with what its file is called and what it is.
+type FormatOf struct {
 	Format Format
 	Ending string
 	Type   string
 	Name   string
-}{
+}
+
+// Formats lists those in which a song leaves.
+var Formats = []FormatOf{
 	{ChordSheet, ".cho", "text/plain; charset=utf-8", "chord sheet"},
 	{MusicXML, ".musicxml", "application/vnd.recordare.musicxml+xml", "MusicXML"},
 	{MIDI, ".mid", "audio/midi", "MIDI"},
@@ -238,4 +279,37 @@ func ringing(tracks map[bind.Hand]*midifile.Track, end int) (list []midifile.Tra
 		list = append(list, *t)
 	}
 	return list
+}
+
+// ScoreOf is a song as it is heard, with what is written down of it.
+func ScoreOf(sg song.Song, ins fretboard.Instrument, c Class, ask PieceAsk) Score {
+	v := newSongView(sg, ins, c)
+	if ask.Station != "" {
+		k := tuneTask(v)
+		return stationScore(v, k, k.Station(ask.Station), sg.Title, ScoreAsk{})
+	}
+	figure := ask.Figure
+	if figure == nil {
+		figure = func(sec song.Section) (pattern.Pattern, bool) { return sec.Figure(sg.Meter) }
+	}
+	s := scored{view: v, figure: figure, play: difficulty.OnStrings}
+	return s.score(sg.Title, song.TemposFor(sg.Tempo), sg.Capo[ins.ID], ScoreAsk{})
+}
+
+// BarStrip draws a bar of a piece, counted from 1, as a picture.
+func BarStrip(p played.Piece, number int) (draw.SVG, error) {
+	bars := p.Fingered.Bars()
+	if number < 1 || number > len(bars) {
+		return "", refuse("bar %d: it has %s", number, plural(len(bars), "bar", "bars"))
+	}
+	bar, on := bars[number-1], p.Bars[number-1]
+	if on.Grid == 0 {
+		return "", refuse("nothing is played in bar %d: put a pattern on the song first", number)
+	}
+	one := pattern.Pattern{Meter: p.Fingered.MeterOf(bar), Bars: []pattern.Bar{make(pattern.Bar, on.Grid)}}
+	events := slices.Clone(on.Events)
+	for i := range events {
+		events[i].Bar = 0
+	}
+	return draw.Strip{Instrument: p.Instrument, Pattern: one, Events: events, Frets: true, SlotWidth: 29, Label: fmt.Sprintf("%s, bar %d", p.Song.Title, number)}.SVG(), nil
 }

@@ -1,6 +1,7 @@
 package teach
 
 import (
+	"cmp"
 	"context"
 	"fmt"
 	"slices"
@@ -86,7 +87,7 @@ func ReadTab(text string, c Class, instrument string) (TabFigure, error) {
 			continue
 		}
 		if read.Chord == "" {
-			read.Chord = before
+			read.Chord = cmp.Or(before, song.NoChord)
 		}
 		before = read.Chord
 		figures, chords = append(figures, figure), append(chords, read.Chord)
@@ -156,7 +157,10 @@ func (f *TabFigure) bar(b tabtext.Bar, m pattern.Meter, grid int, school bind.Sc
 	read = TabBar{Number: number, Line: b.Line, Frets: sh.String(), How: how}
 	if named {
 		read.Chord = c.String()
-		f.shapes[read.Chord] = sh.String()
+		whole, usual := completed(f.Instrument, c, sh)
+		if sh, read.Frets = whole, whole.String(); !usual {
+			f.shapes[read.Chord] = sh.String()
+		}
 	} else {
 		c = theory.MustChord("C") // the strings are numbered then, whatever the chord
 		problem = fmt.Sprintf("bar %d: no chord has just the notes of %s; the one before goes on", number, sh)
@@ -187,6 +191,19 @@ func (f *TabFigure) bar(b tabtext.Bar, m pattern.Meter, grid int, school bind.Sc
 		Instrument: f.Instrument, Pattern: figure, Frets: true, Events: bind.Pattern(f.Instrument, school, figure, c, sh).Events, Label: fmt.Sprintf("bar %d: %s", number, figure),
 	}.SVG()
 	return read, figure, problem
+}
+
+// completed is the usual shape of a chord where the frets that were struck are in it: the hand holds
+// more than a figure strikes. usual reports that it is.
+func completed(ins fretboard.Instrument, c theory.Chord, sh fretboard.Shape) (whole fretboard.Shape, usual bool) {
+	v, ok := fretboard.Easiest(ins, c)
+	for s := fretboard.String(1); ok && int(s) <= sh.Strings(); s++ {
+		ok = !sh.Sounds(s) || v.At(s) == sh.At(s)
+	}
+	if ok {
+		return v.Shape, true
+	}
+	return sh, false
 }
 
 // chordOf names a shape: by what stands over the bar, where its notes are in it; else the chord that
@@ -241,6 +258,20 @@ func joinedBars(bars []pattern.Pattern) pattern.Pattern {
 	return p
 }
 
+// Song is the song of the chords that were read, with the figure on it.
+func (f TabFigure) Song(title string) (song.Song, error) {
+	bars, err := song.ParseChords(f.chords, f.Pattern.Meter)
+	if err != nil {
+		return song.Song{}, refused(err)
+	}
+	sec := song.Section{Name: "Verse", Bars: bars, Pattern: f.Pattern.String(), PatternName: letters.Cut(title, song.MaxPatternName)}
+	sg := song.Song{Title: title, Meter: f.Pattern.Meter, Tempo: usualTempo, Sections: []song.Section{sec}}
+	if len(f.shapes) > 0 {
+		sg.Shapes = song.Shapes{f.Instrument.ID: f.shapes}
+	}
+	return sg.Numbered(), nil
+}
+
 // KeepTab is what is made of a figure that was read.
 type KeepTab struct {
 	Title  string
@@ -262,12 +293,11 @@ func (t *Teach) KeepTab(ctx context.Context, teacher store.TeacherID, c Class, f
 		id, err := t.Store.AddPattern(ctx, teacher, title, p)
 		return fmt.Sprintf("/patterns/%s%d", OwnPrefix, id), err
 	}
-	bars, err := song.ParseChords(f.chords, p.Meter)
+	sg, err := f.Song(title)
 	if err != nil {
-		return "", refused(err)
+		return "", err
 	}
-	sg := song.Song{Title: title, Meter: p.Meter, Tempo: usualTempo, Sections: []song.Section{{Name: "Verse", Bars: bars, Pattern: p.String(), PatternName: title}}, Shapes: song.Shapes{f.Instrument.ID: f.shapes}}
-	id, err := t.Store.AddSong(ctx, teacher, sg.Numbered())
+	id, err := t.Store.AddSong(ctx, teacher, sg)
 	if err != nil {
 		return "", err
 	}

@@ -203,7 +203,16 @@ func (l Ladder) StepScore(id ladder.StepID, ask ScoreAsk) (Score, error) {
 	}
 	part := l.Song.Part(l.Sections)
 	s := scored{view: newSongView(part, ins, l.Class), play: step.Play}
-	s.figure = func(sec song.Section) (pattern.Pattern, bool) {
+	s.figure = figuresOf(step)
+	if ins.ID == l.Instrument.ID { // the stage is written as the ladder's own instrument fingers it
+		s.stage = step.Stage(l.task)
+	}
+	return s.score(l.SongTitle, step.Tempos(l.Song.Tempo), part.Capo[ins.ID], ask), nil
+}
+
+// figuresOf is what a step plays in each part of the song.
+func figuresOf(step ladder.Step) func(song.Section) (pattern.Pattern, bool) {
+	return func(sec song.Section) (pattern.Pattern, bool) {
 		for _, f := range step.Parts {
 			if slices.Contains(f.Sections, sec.ID) {
 				return f.Pattern, true
@@ -211,10 +220,6 @@ func (l Ladder) StepScore(id ladder.StepID, ask ScoreAsk) (Score, error) {
 		}
 		return step.Pattern, true
 	}
-	if ins.ID == l.Instrument.ID { // the stage is written as the ladder's own instrument fingers it
-		s.stage = step.Stage(l.task)
-	}
-	return s.score(l.SongTitle, step.Tempos(l.Song.Tempo), part.Capo[ins.ID], ask), nil
 }
 
 // FirstHeard is the address of the first score that the lesson has, "" for none.

@@ -1,11 +1,13 @@
 package web
 
 import (
+	"bytes"
 	"errors"
 	"net/url"
 	"slices"
 	"sort"
 	"strings"
+	"unicode/utf8"
 
 	"github.com/gofiber/fiber/v3"
 	"github.com/gofiber/fiber/v3/middleware/csrf"
@@ -186,11 +188,10 @@ func sentFields(c fiber.Ctx) []sentField {
 		}
 	}
 	if form, err := c.MultipartForm(); err == nil {
-		file, err := sentFile(c)
-		if err != nil { // a file that is no text cannot be shown in a field
-			file = ""
+		file := ""
+		if data, err := sentFile(c); err == nil && utf8.Valid(data) && !bytes.ContainsRune(data, 0) { // one that is no text cannot be shown in a field
+			file = letters.Clean(string(data))
 		}
-		file = letters.Clean(file)
 		for name, values := range form.Value {
 			for _, value := range values {
 				if name == "text" && file != "" {

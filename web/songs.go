@@ -1,10 +1,10 @@
 package web
 
 import (
+	"errors"
 	"fmt"
 	"io"
 	"strings"
-	"unicode/utf8"
 
 	"github.com/gofiber/fiber/v3"
 
@@ -38,6 +38,7 @@ type newSongPage struct {
 	SongTitle, Text string
 	Names           chordpro.Names
 	Preview         *teach.Preview // of what was pasted; nil for nothing
+	Unused          []string       // what of a file could not be used
 }
 
 func (s *server) newSong(c fiber.Ctx) error {
@@ -46,8 +47,12 @@ func (s *server) newSong(c fiber.Ctx) error {
 
 // pasted reads the sheet of the form.
 func pasted(c fiber.Ctx) (newSongPage, error) {
-	text, err := sheetText(c)
-	p := newSongPage{Page: page(c, "New song", "songs"), SongTitle: c.FormValue("title"), Text: text, Names: chordpro.Names(c.FormValue("names"))}
+	p := newSongPage{Page: page(c, "New song", "songs"), SongTitle: c.FormValue("title"), Text: c.FormValue("text"), Names: chordpro.Names(c.FormValue("names"))}
+	data, err := sentFile(c)
+	if err == nil && len(data) > 0 {
+		err = p.open(data)
+	}
+	text := p.Text
 	if strings.TrimSpace(text) != "" && err == nil {
 		preview := teach.PreviewSheet(text, p.Names)
 		if title := strings.Join(strings.Fields(p.SongTitle), " "); title != "" {
@@ -72,12 +77,16 @@ func (s *server) previewSong(c fiber.Ctx) error {
 // mend it or keep the song with those places open: every line is in it.
 func (s *server) addSong(c fiber.Ctx) error {
 	p, err := pasted(c)
+	if errors.Is(err, teach.ErrTab) { // it becomes a figure
+		text, _ := sentFile(c) // it was read a moment ago
+		return s.showTab(c, string(text), "")
+	}
 	if err != nil {
 		p.Problem = teach.Sentence(err.Error())
 		c.Status(fiber.StatusUnprocessableEntity)
 		return render(c, "song_new", "song_preview", p.Page, p)
 	}
-	if c.FormValue("look") != "" {
+	if c.FormValue("look") != "" || len(p.Unused) > 0 && c.FormValue("keep") == "" {
 		return c.Render("song_new", p)
 	}
 	if p.Preview == nil || !p.Preview.CanAdd || len(p.Preview.Sheet.Problems) > 0 && c.FormValue("keep") == "" {
@@ -99,32 +108,32 @@ func (s *server) addSong(c fiber.Ctx) error {
 	return seeOther(c, fmt.Sprintf("/songs/%d", id))
 }
 
-// sheetText is the uploaded file when there is one, else the pasted text.
-func sheetText(c fiber.Ctx) (string, error) {
-	text, err := sentFile(c)
-	if err != nil || text == "" {
-		return c.FormValue("text"), err
+// open reads a file into the page, where it stands as a chord sheet.
+func (p *newSongPage) open(data []byte) error {
+	o, err := teach.OpenSong(data)
+	if err != nil {
+		return err
 	}
-	return text, nil
+	if p.Text = o.Text; o.From != teach.ChordSheet {
+		p.Unused = o.Unused
+	}
+	return nil
 }
 
-// sentFile is the text of the file that was sent; empty for none.
-func sentFile(c fiber.Ctx) (string, error) {
+// sentFile is the file that was sent; nil for none.
+func sentFile(c fiber.Ctx) ([]byte, error) {
 	header, err := c.FormFile("file")
 	if err != nil || header.Size == 0 { // no file was chosen
-		return "", nil
+		return nil, nil
 	}
 	f, err := header.Open()
 	if err != nil {
-		return "", fmt.Errorf("the file could not be read: %w", err)
+		return nil, fmt.Errorf("the file could not be read: %w", err)
 	}
 	defer f.Close()
-	data, err := io.ReadAll(io.LimitReader(f, chordpro.MaxBytes+1))
+	data, err := io.ReadAll(f)
 	if err != nil {
-		return "", fmt.Errorf("the file could not be read: %w", err)
+		return nil, fmt.Errorf("the file could not be read: %w", err)
 	}
-	if !utf8.Valid(data) || strings.ContainsRune(string(data), 0) {
-		return "", fmt.Errorf("%s is not a plain-text file", header.Filename)
-	}
-	return string(data), nil
+	return data, nil
 }

@@ -67,3 +67,9 @@ func inlineStyles() (template.CSS, error) {
 	}
 	return template.CSS(all), nil
 }
+
+// MarkStyles are the styles of strips, lanes and shapes, for a picture that leaves the page.
+func MarkStyles() (string, error) {
+	css, err := staticFiles.ReadFile("static/marks.css")
+	return string(css), err
+}

@@ -7,6 +7,7 @@ import (
 	"io"
 
 	"arplin/draw"
+	"arplin/teach"
 )
 
 // views renders the templates. A page is rendered first and then put into its
@@ -15,12 +16,13 @@ type views struct{ set *template.Template }
 
 func loadViews() (*views, error) {
 	set, err := template.New("").Funcs(template.FuncMap{
-		"add":    func(a, b int) int { return a + b },
-		"dict":   dict,
-		"list":   func(items ...any) []any { return items },
-		"plural": plural,
-		"stair":  func(i int) int { return min(i, 12) },
-		"svg":    func(s draw.SVG) template.HTML { return template.HTML(s) }, // drawn by us, its texts escaped there
+		"add":     func(a, b int) int { return a + b },
+		"dict":    dict,
+		"list":    func(items ...any) []any { return items },
+		"plural":  plural,
+		"formats": func() []teach.FormatOf { return teach.Formats },
+		"stair":   func(i int) int { return min(i, 12) },
+		"svg":     func(s draw.SVG) template.HTML { return template.HTML(s) }, // drawn by us, its texts escaped there
 	}).ParseFS(templateFiles, "templates/*.html")
 	if err != nil {
 		return nil, fmt.Errorf("templates: %w", err)

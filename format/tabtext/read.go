@@ -85,6 +85,25 @@ func Read(text string) (t Tab, err error) {
 	return t, nil
 }
 
+// Mostly reports a text that is tablature, not a chord sheet with some of it: half of its lines or
+// more are strings.
+func Mostly(text string) bool {
+	if len(text) > MaxBytes {
+		return false
+	}
+	tabs, lines := 0, 0
+	for line := range strings.Lines(text) {
+		if line = strings.TrimRight(line, "\r\n"); strings.TrimSpace(line) == "" {
+			continue
+		}
+		if lines++; isTab(line) {
+			tabs++
+		}
+	}
+	_, err := Read(text)
+	return err == nil && 2*tabs >= lines
+}
+
 // isTab reports a line of a string: mostly dashes, with frets and marks among them.
 func isTab(line string) bool {
 	return strings.Count(line, "-") >= 3 && 3*strings.Count(line, "-") >= len(strings.Join(strings.Fields(line), "")) && tabLine.MatchString(line)

@@ -180,6 +180,12 @@
   on("click", (event) => { if (event.target.closest("[data-print]")) window.print(); });
 
   // A bar or a step has the focus; keys are its own unless something in it has them.
+  // A file is read as soon as it is chosen: the page shows what is in it.
+  on("change", (event) => {
+    const { target } = event;
+    if (target.matches("input[type=file][data-reads]") && target.files.length) target.form.requestSubmit(target.form.querySelector(target.dataset.reads));
+  });
+
   const busy = (event) => event.target.closest("form, summary, a, .panel, .dropdown") || event.altKey && !event.key.startsWith("Arrow");
   const undoKey = (event) => (event.ctrlKey || event.metaKey) && !event.altKey && { z: event.shiftKey ? "redo" : "undo", y: "redo" }[event.key.toLowerCase()];
   function rove(list, at) {

@@ -1,0 +1,145 @@
+package main
+
+import (
+	"errors"
+	"fmt"
+	"io"
+	"os"
+
+	"github.com/spf13/cobra"
+
+	"arplin/core/ladder"
+	"arplin/core/pattern"
+	"arplin/core/song"
+	"arplin/draw"
+	"arplin/store"
+	"arplin/teach"
+	"arplin/web"
+)
+
+// convertFlags are the flags of convert beside those of what is played.
+type convertFlags struct {
+	calcFlags
+	to, out, station string
+	bar              int
+}
+
+// convertCommand turns a file into another, without a database.
+func convertCommand() *cobra.Command {
+	f := &convertFlags{}
+	cmd := &cobra.Command{
+		Use: "convert IN", Short: "A song as another file: chordpro, musicxml, midi, text, svg, wav",
+		Long: "Reads a chord sheet, MusicXML, MIDI or tablature as text, - for the standard input, and writes it in another format.",
+		Args: func(cmd *cobra.Command, args []string) error {
+			if len(args) != 1 {
+				return badInput(cmd, errors.New("convert: name one file, or - for the standard input"))
+			}
+			return nil
+		},
+		RunE: func(cmd *cobra.Command, args []string) error {
+			data, err := f.convert(cmd, args[0])
+			if err != nil {
+				return badInput(cmd, fmt.Errorf("%s: %w", args[0], err))
+			}
+			if f.out != "" && f.out != "-" {
+				return os.WriteFile(f.out, data, 0o644)
+			}
+			_, err = cmd.OutOrStdout().Write(data)
+			return err
+		},
+	}
+	p := cmd.Flags()
+	f.playing(p)
+	p.StringVar(&f.to, "to", "", "chordpro, musicxml, midi, text, svg or wav")
+	p.StringVar(&f.out, "out", "", "a file instead of the standard output")
+	p.StringVar(&f.station, "station", "", "a station of the tune instead of a pattern: tune, alternating, …")
+	p.IntVar(&f.bar, "bar", 1, "the bar that is drawn, for svg")
+	cmd.SetFlagErrorFunc(func(cmd *cobra.Command, err error) error { return badInput(cmd, err) })
+	return cmd
+}
+
+// maxConvert bounds what is read.
+const maxConvert = 32 << 20
+
+// readIn reads a file, - for the standard input.
+func readIn(cmd *cobra.Command, name string) ([]byte, error) {
+	in := cmd.InOrStdin()
+	if name != "-" {
+		file, err := os.Open(name)
+		if err != nil {
+			return nil, errors.New("this file cannot be opened")
+		}
+		defer file.Close()
+		in = file
+	}
+	data, err := io.ReadAll(io.LimitReader(in, maxConvert+1))
+	if err == nil && len(data) > maxConvert {
+		err = fmt.Errorf("the file has more than %d bytes", maxConvert)
+	}
+	return data, err
+}
+
+func (f *convertFlags) convert(cmd *cobra.Command, name string) ([]byte, error) {
+	data, err := readIn(cmd, name)
+	if err != nil {
+		return nil, err
+	}
+	school, err := f.theSchool()
+	if err != nil {
+		return nil, err
+	}
+	c := teach.Class{Class: store.Class{Fingers: string(school.Fingers)}}
+	sg, unused, err := openAny(data, c)
+	if err != nil {
+		return nil, err
+	}
+	for _, what := range unused {
+		fmt.Fprintln(cmd.ErrOrStderr(), what)
+	}
+	if len(sg.Bars()) == 0 {
+		return nil, errors.New("there is no bar in it")
+	}
+	ins, err := f.theInstrument()
+	if err != nil {
+		return nil, err
+	}
+	ask := teach.PieceAsk{Station: ladder.Station(f.station)}
+	if f.pattern != "" {
+		p, err := pattern.Parse(f.pattern)
+		if err != nil {
+			return nil, err
+		}
+		if p.Meter != sg.Meter {
+			return nil, fmt.Errorf("the pattern is in %s, the song in %s", p.Meter, sg.Meter)
+		}
+		ask.Figure = func(song.Section) (pattern.Pattern, bool) { return p, true }
+	}
+	piece := teach.PieceOf(sg, ins, c, ask)
+	switch to := teach.Format(f.to); to {
+	case teach.WAVSound:
+		return teach.ScoreOf(sg, ins, c, ask).WAV(teach.PlayAlong{Tempo: sg.Tempo})
+	case teach.SVGStrip:
+		svg, err := teach.BarStrip(piece, f.bar)
+		if err != nil {
+			return nil, err
+		}
+		styles, err := web.MarkStyles()
+		return draw.Standalone(svg, styles), err
+	default:
+		return teach.WritePiece(piece, to)
+	}
+}
+
+// openAny reads a song from any file: tablature as the song of its chords, with its figure on it.
+func openAny(data []byte, c teach.Class) (song.Song, []string, error) {
+	o, err := teach.OpenSong(data)
+	if !errors.Is(err, teach.ErrTab) {
+		return o.Song, o.Unused, err
+	}
+	f, err := teach.ReadTab(string(data), c, "")
+	if err != nil {
+		return song.Song{}, nil, err
+	}
+	sg, err := f.Song("Tablature")
+	return sg, f.Unused, err
+}
