@@ -163,22 +163,27 @@ func (s *Store) SaveLadder(ctx context.Context, teacher TeacherID, edited Ladder
 		if err != nil {
 			return err
 		}
-		was, err := ladder.Decode(h.body)
-		if err != nil {
-			return err
-		}
-		places, err := placesIn(ctx, tx, edited.ID)
-		if err != nil {
-			return err
-		}
-		for student, step := range places {
-			places[student] = ladder.Moved(was.Steps, edited.Steps, step)
-		}
-		if err := setPlaces(ctx, tx, teacher, edited.ID, places); err != nil {
-			return err
-		}
-		return h.appendLadder(ctx, tx, edited.Ladder, d, body)
+		return h.appendMoved(ctx, tx, edited.ID, edited.Ladder, d, body)
 	})
+}
+
+// appendMoved writes a revision of a ladder, in which whoever stood on a step stands on it still.
+func (h held) appendMoved(ctx context.Context, tx *sql.Tx, id LadderID, edited ladder.Ladder, d done.Done, body []byte) error {
+	was, err := ladder.Decode(h.body)
+	if err != nil {
+		return err
+	}
+	places, err := placesIn(ctx, tx, id)
+	if err != nil {
+		return err
+	}
+	for student, step := range places {
+		places[student] = ladder.Moved(was.Steps, edited.Steps, step)
+	}
+	if err := setPlaces(ctx, tx, h.teacher, id, places); err != nil {
+		return err
+	}
+	return h.appendLadder(ctx, tx, edited, d, body)
 }
 
 // appendLadder writes a revision of a ladder with the places of now in it.

@@ -16,7 +16,6 @@ const exportFormat = 1
 type Export struct {
 	Format   int             `json:"format"`
 	Made     time.Time       `json:"made"`
-	Teacher  string          `json:"teacher,omitempty"`
 	Classes  []ExportClass   `json:"classes,omitempty"`
 	Songs    []ExportSong    `json:"songs,omitempty"`
 	Ladders  []ExportLadder  `json:"ladders,omitempty"`
@@ -91,32 +90,6 @@ func (t *Teach) Export(ctx context.Context, teacher store.TeacherID, kind store.
 		err = store.ErrNotFound
 	}
 	return e, err
-}
-
-// ExportAll collects a whole account, archived things included.
-func (t *Teach) ExportAll(ctx context.Context, teacher store.TeacherID, now time.Time) (Export, error) {
-	e := Export{Format: exportFormat, Made: now.UTC()}
-	owner, err := t.Store.Teacher(ctx, teacher)
-	if err != nil {
-		return e, err
-	}
-	e.Teacher = owner.Name
-	ids, err := t.Store.Everything(ctx, teacher)
-	if err != nil {
-		return e, err
-	}
-	for _, thing := range ids {
-		if thing.Kind == store.AStudent {
-			continue // with the class
-		}
-		one, err := t.Export(ctx, teacher, thing.Kind, thing.ID, now)
-		if err != nil {
-			return e, err
-		}
-		e.Classes, e.Songs = append(e.Classes, one.Classes...), append(e.Songs, one.Songs...)
-		e.Ladders, e.Patterns = append(e.Ladders, one.Ladders...), append(e.Patterns, one.Patterns...)
-	}
-	return e, nil
 }
 
 // exportClass collects a class with all its students, or with one of them.

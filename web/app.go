@@ -9,6 +9,8 @@ import (
 	"io/fs"
 	"log/slog"
 	"runtime/debug"
+	"slices"
+	"strings"
 	"time"
 
 	"github.com/gofiber/fiber/v3"
@@ -18,6 +20,7 @@ import (
 	"github.com/gofiber/fiber/v3/middleware/recover"
 	"github.com/gofiber/fiber/v3/middleware/session"
 	"github.com/gofiber/fiber/v3/middleware/static"
+	"github.com/valyala/fasthttp"
 
 	"arplin/store"
 	"arplin/teach"
@@ -47,6 +50,21 @@ const policy = "default-src 'none'; script-src 'self'; style-src 'self'; img-src
 
 // maxBody bounds what is read of a request: a long chord sheet and some room.
 const maxBody = 512 << 10
+
+// maxFile bounds a file that somebody who is signed in sends: a bundle, a MusicXML file.
+const maxFile = 12 << 20
+
+// takesFiles are the pages to which files are sent.
+var takesFiles = []string{"/files/look", "/songs", "/patterns/read"}
+
+// bodyLimit lets a larger body in only where a file is sent, and by a browser with a session.
+func bodyLimit(h *fasthttp.RequestHeader) (limit fasthttp.RequestConfig) {
+	path, _, _ := strings.Cut(string(h.RequestURI()), "?")
+	if slices.Contains(takesFiles, path) && len(h.Cookie(sessionCookie)) > 0 {
+		limit.MaxRequestBodySize = maxFile
+	}
+	return limit
+}
 
 // maxHead bounds the first lines of a request, its address and cookies: the
 // longest pattern fits into an address.
@@ -101,6 +119,7 @@ func New(cfg Config) (*fiber.App, error) {
 		TrustProxy:       len(cfg.TrustedProxies) > 0,
 		TrustProxyConfig: fiber.TrustProxyConfig{Proxies: cfg.TrustedProxies},
 	})
+	app.Server().HeaderReceived = bodyLimit
 	app.Use(s.logRequests)
 	app.Use(recover.New(recover.Config{EnableStackTrace: true, StackTraceHandler: s.logPanic}))
 	app.Use(helmet.New(helmet.Config{ContentSecurityPolicy: policy, ReferrerPolicy: "same-origin"}))

@@ -104,12 +104,6 @@ func (s *server) export(c fiber.Ctx) error {
 	return sendExport(c, e, fmt.Sprintf("arplin-%s-%s.json", kind, strconv.FormatInt(id, 10)), err)
 }
 
-// exportAll gives the whole account as a file.
-func (s *server) exportAll(c fiber.Ctx) error {
-	e, err := s.ExportAll(c.Context(), who(c), time.Now())
-	return sendExport(c, e, "arplin.json", err)
-}
-
 func sendExport(c fiber.Ctx, e teach.Export, name string, err error) error {
 	if err != nil {
 		return err

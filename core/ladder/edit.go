@@ -74,6 +74,7 @@ const (
 	begun    done.ID = "begun"
 	found    done.ID = "chords-found"
 	noted    done.ID = "noted"
+	imported done.ID = "imported"
 	earlier  done.ID = "earlier" // of a time when only words were kept
 )
 
@@ -91,6 +92,7 @@ var DoneWords = done.Words{
 	begun:    "It begins with %s, then %s",
 	found:    "It begins with the chords that are found",
 	placed:   "Moved students on the ladder",
+	imported: "Took the version of a file",
 	earlier:  "An earlier change",
 }
 

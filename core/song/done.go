@@ -46,6 +46,7 @@ const (
 	noteFree       done.ID = "note-free"
 	noteTyped      done.ID = "note-typed"
 	sectionMoved   done.ID = "section-moved"
+	imported       done.ID = "imported"
 	earlier        done.ID = "earlier" // of a time when only words were kept
 )
 
@@ -93,5 +94,6 @@ var DoneWords = done.Words{
 	keySaid:        "The song is in %s, by you",
 	keyLeft:        "The key is found from the chords again",
 	sectionMoved:   "Moved %s",
+	imported:       "Took the version of a file",
 	earlier:        "An earlier change",
 }

@@ -1,0 +1,380 @@
+package store
+
+import (
+	"cmp"
+	"context"
+	"crypto/sha256"
+	"database/sql"
+	"encoding/hex"
+	"errors"
+	"fmt"
+	"time"
+
+	"arplin/core/done"
+	"arplin/core/ladder"
+	"arplin/core/pattern"
+	"arplin/core/practice"
+	"arplin/core/song"
+)
+
+// UID names a thing for good, across accounts and machines.
+type UID string
+
+// ImportID names an import.
+type ImportID int64
+
+// The kinds of things that are named so, beside those that can be archived.
+const AnEntry Kind = "entry"
+
+// Incoming is what a file brings, in the order in which it is stored. What has an id is there already:
+// with a version, it is replaced as the newest version; without, it is only referred to.
+type Incoming struct {
+	Name         string // of the file
+	Says         string // what it brings, in words
+	Patterns     []IncomingPattern
+	Songs        []IncomingSong
+	Classes      []IncomingClass
+	Students     []IncomingStudent
+	Ladders      []IncomingLadder
+	Log          []IncomingEntry
+	Terms        []IncomingTerm
+	Arrangements []IncomingArrangement
+}
+
+// The things of an import.
+type (
+	IncomingPattern struct {
+		UID     UID
+		ID      PatternID
+		Version int
+		Name    string
+		Pattern pattern.Pattern
+	}
+	IncomingSong struct {
+		UID     UID
+		ID      SongID
+		Version int
+		Song    song.Song
+	}
+	IncomingClass struct {
+		UID   UID
+		ID    ClassID
+		Class Class
+	}
+	IncomingStudent struct {
+		UID, Class UID
+		ID         StudentID
+		Student    Student
+	}
+	IncomingLadder struct {
+		UID, Class, Song UID
+		ID               LadderID
+		Version          int
+		Ladder           Ladder
+		Places           map[UID]ladder.StepID
+	}
+	IncomingEntry struct {
+		UID, Student, Ladder UID
+		Entry                Entry
+	}
+	IncomingTerm struct {
+		Class, Ladder UID
+		Term          Term
+	}
+	IncomingArrangement struct {
+		Ladder UID
+		Body   func(row func(UID) int64) (string, error) // with the rows of now
+	}
+)
+
+// imported is what was done to a song or a ladder that a file has replaced.
+const imported done.ID = "imported"
+
+// Imported is what was done when a file brought a newer version.
+func Imported() done.Done { return done.Of(imported) }
+
+// Origin begins the names of an account's own things.
+func (s *Store) Origin(ctx context.Context, teacher TeacherID) (string, error) {
+	var created time.Time
+	err := s.db.QueryRowContext(ctx, "SELECT created_at FROM teachers WHERE id = ?", teacher).Scan(&created)
+	if err != nil {
+		return "", notFound(err, "account")
+	}
+	sum := sha256.Sum256(fmt.Appendf(nil, "arplin %d %s", teacher, created.UTC().Format(time.RFC3339Nano)))
+	return hex.EncodeToString(sum[:8]), nil
+}
+
+// Named is a row with the name that it came with.
+type Named struct {
+	UID UID
+	Thing
+}
+
+// NamedThings are the rows of a teacher's that came from files, the newest first.
+func (s *Store) NamedThings(ctx context.Context, teacher TeacherID) ([]Named, error) {
+	rows, err := s.db.QueryContext(ctx, `SELECT m.uid, m.kind, m.row_id FROM imported m JOIN imports i ON i.teacher_id = m.teacher_id AND i.id = m.import_id
+		WHERE m.teacher_id = ? AND i.undone_at IS NULL AND m.changed = FALSE ORDER BY i.id DESC`, teacher)
+	return collect(rows, err, func(r *sql.Rows) (n Named, err error) { return n, r.Scan(&n.UID, &n.Kind, &n.ID) })
+}
+
+// importer carries one import out.
+type importer struct {
+	tx      *sql.Tx
+	teacher TeacherID
+	id      int64
+	rows    map[UID]int64
+}
+
+// Import stores all that a file brings, or nothing.
+func (s *Store) Import(ctx context.Context, teacher TeacherID, in Incoming, at time.Time) (id ImportID, err error) {
+	err = s.inTx(ctx, func(tx *sql.Tx) error {
+		im := importer{tx: tx, teacher: teacher, rows: map[UID]int64{}}
+		im.id, err = insert(ctx, tx, "INSERT INTO imports (teacher_id, name, says, at) VALUES (?, ?, ?, ?)", teacher, in.Name, in.Says, at.UTC())
+		if err != nil {
+			return err
+		}
+		id = ImportID(im.id)
+		for _, part := range []func(context.Context, Incoming) error{im.patterns, im.songs, im.classes, im.students, im.ladders, im.log, im.terms, im.arrangements} {
+			if err := part(ctx, in); err != nil {
+				return err
+			}
+		}
+		return nil
+	})
+	if err != nil {
+		return 0, fmt.Errorf("importing: %w", err)
+	}
+	return id, nil
+}
+
+// brought notes what came, under its name.
+func (im *importer) brought(ctx context.Context, uid UID, kind Kind, row int64, changed bool, version int, was string) error {
+	im.rows[uid] = row
+	_, err := im.tx.ExecContext(ctx, "INSERT INTO imported (teacher_id, import_id, uid, kind, row_id, changed, version, was) VALUES (?, ?, ?, ?, ?, ?, ?, ?)", im.teacher, im.id, uid, string(kind), row, changed, version, was)
+	return err
+}
+
+func (im *importer) patterns(ctx context.Context, in Incoming) error {
+	for _, p := range in.Patterns {
+		switch {
+		case p.ID == 0:
+			id, err := insert(ctx, im.tx, "INSERT INTO patterns (teacher_id, name, notation, version, created_at) VALUES (?, ?, ?, 1, ?)", im.teacher, p.Name, p.Pattern.String(), time.Now().UTC())
+			if err == nil {
+				err = im.brought(ctx, p.UID, APattern, id, false, 1, "")
+			}
+			if err != nil {
+				return err
+			}
+		case p.Version > 0:
+			var name, notation string
+			if err := im.tx.QueryRowContext(ctx, "SELECT name, notation FROM patterns WHERE teacher_id = ? AND id = ? AND version = ? FOR UPDATE", im.teacher, p.ID, p.Version).Scan(&name, &notation); err != nil {
+				return staleOr(err, "pattern")
+			}
+			if _, err := im.tx.ExecContext(ctx, "UPDATE patterns SET name = ?, notation = ?, version = version + 1 WHERE teacher_id = ? AND id = ?", p.Name, p.Pattern.String(), im.teacher, p.ID); err != nil {
+				return err
+			}
+			if err := im.brought(ctx, p.UID, APattern, int64(p.ID), true, p.Version+1, name+"\n"+notation); err != nil {
+				return err
+			}
+		default:
+			im.rows[p.UID] = int64(p.ID)
+		}
+	}
+	return nil
+}
+
+// staleOr is what it means that a version is not there.
+func staleOr(err error, what string) error {
+	if errors.Is(err, sql.ErrNoRows) {
+		return &StaleError{what: what}
+	}
+	return err
+}
+
+func (im *importer) songs(ctx context.Context, in Incoming) error {
+	for _, x := range in.Songs {
+		if x.ID != 0 && x.Version == 0 {
+			im.rows[x.UID] = int64(x.ID)
+			continue
+		}
+		sg := x.Song.Numbered()
+		body, err := sg.Encode()
+		if err != nil {
+			return err
+		}
+		if x.ID == 0 {
+			id, err := insert(ctx, im.tx, "INSERT INTO songs (teacher_id, title, meter, tempo, body, version, next_id, created_at) VALUES (?, ?, ?, ?, ?, 1, ?, ?)", im.teacher, sg.Title, sg.Meter.String(), sg.Tempo, body, sg.Next, time.Now().UTC())
+			if err == nil {
+				err = songDocument.begin(ctx, im.tx, im.teacher, id, body)
+			}
+			if err == nil {
+				err = im.brought(ctx, x.UID, ASong, id, false, 1, "")
+			}
+			if err != nil {
+				return err
+			}
+			continue
+		}
+		h, err := songDocument.hold(ctx, im.tx, im.teacher, int64(x.ID), x.Version)
+		if err != nil {
+			return err
+		}
+		n, err := h.append(ctx, im.tx, Imported(), body)
+		if err == nil {
+			err = showSong(ctx, im.tx, x.ID, n, sg, body)
+		}
+		if err == nil {
+			err = im.brought(ctx, x.UID, ASong, int64(x.ID), true, x.Version+1, string(h.body))
+		}
+		if err != nil {
+			return err
+		}
+	}
+	return nil
+}
+
+func (im *importer) classes(ctx context.Context, in Incoming) error {
+	for _, x := range in.Classes {
+		if x.ID != 0 {
+			im.rows[x.UID] = int64(x.ID)
+			continue
+		}
+		c := x.Class
+		id, err := insert(ctx, im.tx, `INSERT INTO classes (teacher_id, name, lesson_minutes, fingers, low_fifth, thick_on_top, lean, anchor, long_nails, wrist, pick, roll, sing_low, sing_high, weights) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)`,
+			im.teacher, c.Name, c.LessonMinutes, c.Fingers, c.LowFifth, c.ThickOnTop, c.Lean, c.Anchor, c.LongNails, c.Wrist, c.Pick, c.Roll, c.SingLow, c.SingHigh, c.Weights)
+		if err == nil {
+			err = im.brought(ctx, x.UID, AClass, id, false, 1, "")
+		}
+		if err != nil {
+			return err
+		}
+	}
+	return nil
+}
+
+func (im *importer) students(ctx context.Context, in Incoming) error {
+	for _, x := range in.Students {
+		if x.ID != 0 {
+			im.rows[x.UID] = int64(x.ID)
+			continue
+		}
+		st := x.Student
+		id, err := insert(ctx, im.tx, `INSERT INTO students (teacher_id, class_id, name, instrument, left_handed, fingers, day_minutes, shapes, capo, cannot, note)
+			SELECT ?, id, ?, ?, ?, ?, ?, ?, ?, ?, ? FROM classes WHERE id = ? AND teacher_id = ?`,
+			im.teacher, st.Name, st.Instrument, st.LeftHanded, st.Fingers, cmp.Or(st.DayMinutes, practice.UsualDay), st.Shapes, st.Capo, st.Cannot, st.Note, im.rows[x.Class], im.teacher)
+		if err == nil && id == 0 {
+			err = fmt.Errorf("class of %s: %w", st.Name, ErrNotFound)
+		}
+		if err == nil {
+			err = im.brought(ctx, x.UID, AStudent, id, false, 1, "")
+		}
+		if err != nil {
+			return err
+		}
+	}
+	return nil
+}
+
+func (im *importer) ladders(ctx context.Context, in Incoming) error {
+	for _, x := range in.Ladders {
+		l := x.Ladder
+		l.Steps, l.Next = ladder.Numbered(l.Steps, l.Next)
+		body, err := l.Encode()
+		if err != nil {
+			return err
+		}
+		switch {
+		case x.ID == 0:
+			err = im.newLadder(ctx, x, l, body)
+		case x.Version > 0:
+			var h held
+			if h, err = ladderDocument.hold(ctx, im.tx, im.teacher, int64(x.ID), x.Version); err == nil {
+				err = h.appendMoved(ctx, im.tx, x.ID, l.Ladder, Imported(), body)
+			}
+			if err == nil {
+				err = im.brought(ctx, x.UID, ALadder, int64(x.ID), true, x.Version+1, string(h.body))
+			}
+		default:
+			im.rows[x.UID] = int64(x.ID)
+		}
+		if err != nil {
+			return err
+		}
+	}
+	return nil
+}
+
+func (im *importer) newLadder(ctx context.Context, x IncomingLadder, l Ladder, body []byte) error {
+	sections, err := encodeSections(l.Sections)
+	if err != nil {
+		return err
+	}
+	id, err := insert(ctx, im.tx, `INSERT INTO ladders (teacher_id, class_id, song_id, sections, instrument, pattern_name, target, body, next_id, step_count, progress, created_at)
+		SELECT ?, c.id, g.id, ?, ?, ?, ?, ?, ?, ?, ?, ? FROM classes c, songs g WHERE c.id = ? AND c.teacher_id = ? AND g.id = ? AND g.teacher_id = ?`,
+		im.teacher, sections, l.Instrument, l.PatternName, l.Target.String(), body, l.Next, len(l.Steps), l.Progress, time.Now().UTC(), im.rows[x.Class], im.teacher, im.rows[x.Song], im.teacher)
+	if err == nil && id == 0 {
+		err = fmt.Errorf("class or song of a ladder: %w", ErrNotFound)
+	}
+	if err == nil {
+		err = ladderDocument.begin(ctx, im.tx, im.teacher, id, body)
+	}
+	if err == nil {
+		err = im.brought(ctx, x.UID, ALadder, id, false, 1, "")
+	}
+	if err != nil {
+		return err
+	}
+	places := Places{}
+	for uid, step := range x.Places {
+		if row := im.rows[uid]; row != 0 && ladder.Find(l.Steps, step) >= 0 {
+			places[StudentID(row)] = step
+		}
+	}
+	students := make([]StudentID, 0, len(places))
+	for st := range places {
+		students = append(students, st)
+	}
+	if err := ofClass(ctx, im.tx, im.teacher, LadderID(id), students); err != nil {
+		return err
+	}
+	return setPlaces(ctx, im.tx, im.teacher, LadderID(id), places)
+}
+
+func (im *importer) log(ctx context.Context, in Incoming) error {
+	for _, x := range in.Log {
+		e := x.Entry
+		e.StudentID, e.LadderID = StudentID(im.rows[x.Student]), LadderID(im.rows[x.Ladder])
+		id, err := addEntry(ctx, im.tx, im.teacher, e, string(x.UID))
+		if err == nil {
+			err = im.brought(ctx, x.UID, AnEntry, int64(id), false, 1, "")
+		}
+		if err != nil {
+			return err
+		}
+	}
+	return nil
+}
+
+func (im *importer) terms(ctx context.Context, in Incoming) error {
+	for _, x := range in.Terms {
+		t := x.Term
+		if _, err := im.tx.ExecContext(ctx, `INSERT IGNORE INTO terms (teacher_id, class_id, ladder_id, begins, concert, name) SELECT l.teacher_id, l.class_id, l.id, ?, ?, ? FROM ladders l WHERE l.teacher_id = ? AND l.class_id = ? AND l.id = ?`,
+			t.Begins.Format(time.DateOnly), t.Concert.Format(time.DateOnly), t.Name, im.teacher, im.rows[x.Class], im.rows[x.Ladder]); err != nil {
+			return err
+		}
+	}
+	return nil
+}
+
+func (im *importer) arrangements(ctx context.Context, in Incoming) error {
+	for _, x := range in.Arrangements {
+		body, err := x.Body(func(uid UID) int64 { return im.rows[uid] })
+		if err == nil {
+			_, err = im.tx.ExecContext(ctx, "INSERT IGNORE INTO arrangements (teacher_id, ladder_id, body) SELECT l.teacher_id, l.id, ? FROM ladders l WHERE l.teacher_id = ? AND l.id = ?", body, im.teacher, im.rows[x.Ladder])
+		}
+		if err != nil {
+			return err
+		}
+	}
+	return nil
+}

@@ -1,0 +1,423 @@
+package teach
+
+import (
+	"context"
+	"errors"
+	"fmt"
+	"slices"
+	"strings"
+	"time"
+	"unicode/utf8"
+
+	"arplin/core/fretboard"
+	"arplin/core/ladder"
+	"arplin/core/pattern"
+	"arplin/core/practice"
+	"arplin/core/song"
+	"arplin/format/bundle"
+	"arplin/letters"
+	"arplin/store"
+)
+
+// Taking is a bundle held against what an account has: what is new, what is there already, what is
+// there in another version.
+type Taking struct {
+	Kinds []TakingKind
+	Left  []string // what cannot be used, with its place
+	Made  time.Time
+
+	in store.Incoming
+}
+
+// TakingKind is what of a kind comes.
+type TakingKind struct {
+	Name    string
+	New     []string
+	Changed []string
+	Same    int
+}
+
+// Nothing reports that there is nothing to take in.
+func (t Taking) Nothing() bool {
+	return !slices.ContainsFunc(t.Kinds, func(k TakingKind) bool { return len(k.New)+len(k.Changed) > 0 })
+}
+
+// Says counts what comes.
+func (t Taking) Says() string {
+	var said []string
+	for _, k := range t.Kinds {
+		if n := len(k.New) + len(k.Changed); n > 0 {
+			said = append(said, fmt.Sprintf("%s: %d", k.Name, n))
+		}
+	}
+	return strings.Join(said, ", ")
+}
+
+// OpenBundle reads a bundle and holds it against the account; nothing is stored.
+func (t *Teach) OpenBundle(ctx context.Context, teacher store.TeacherID, name string, data []byte) (Taking, error) {
+	b, err := bundle.Read(data)
+	if err != nil {
+		return Taking{}, refused(err)
+	}
+	x, err := t.things(ctx, teacher)
+	if err != nil {
+		return Taking{}, err
+	}
+	u := unpacker{Teach: t, teacher: teacher, things: x, b: b, there: map[store.Thing]bool{}, known: map[bundle.UID]bool{}}
+	all, err := t.Store.Everything(ctx, teacher)
+	if err != nil {
+		return Taking{}, err
+	}
+	for _, thing := range all {
+		u.there[thing] = true
+	}
+	if uid, twice := b.Twice(); twice {
+		return Taking{}, refuse("%s is in the file twice", uid)
+	}
+	u.out.Made = b.Made
+	u.out.in.Name = letters.Cut(strings.TrimSpace(name), 120)
+	for _, part := range []func(context.Context) error{u.patterns, u.songs, u.classes, u.students, u.ladders, u.log, u.plans} {
+		if err := part(ctx); err != nil {
+			return Taking{}, err
+		}
+	}
+	u.out.in.Says = letters.Cut(u.out.Says(), 200)
+	return u.out, nil
+}
+
+// TakeIn stores what a bundle brings, all of it or nothing.
+func (t *Teach) TakeIn(ctx context.Context, teacher store.TeacherID, name string, data []byte, now time.Time) (id store.ImportID, says string, err error) {
+	taking, err := t.OpenBundle(ctx, teacher, name, data)
+	if err != nil {
+		return 0, "", err
+	}
+	if taking.Nothing() {
+		return 0, "", refuse("everything in it is here already")
+	}
+	id, err = t.Store.Import(ctx, teacher, taking.in, now)
+	var stale *store.StaleError
+	switch {
+	case errors.As(err, &stale):
+		return 0, "", refuse("something was changed in another window at this moment; look at the file again")
+	case errors.Is(err, store.ErrReused), errors.Is(err, store.ErrTaken), errors.Is(err, store.ErrNotFound):
+		return 0, "", refuse("the file does not fit together: what it speaks of is not in it, or twice")
+	}
+	return id, taking.Says(), err
+}
+
+// UndoTakeIn takes an import back.
+func (t *Teach) UndoTakeIn(ctx context.Context, teacher store.TeacherID, id store.ImportID, now time.Time) error {
+	err := t.Store.UndoImport(ctx, teacher, id, now)
+	var used *store.InUseError
+	switch {
+	case errors.As(err, &used):
+		return refuse("it cannot be taken back any more (%s); archive what you do not want instead", used)
+	case errors.Is(err, store.ErrUndone):
+		return refuse("this import was taken back already")
+	}
+	return err
+}
+
+// unpacker holds a bundle against an account, kind by kind.
+type unpacker struct {
+	*Teach
+	teacher store.TeacherID
+	things
+	b     bundle.Bundle
+	there map[store.Thing]bool
+	known map[bundle.UID]bool // that can be referred to
+	fresh map[bundle.UID]bool // classes and ladders that are new
+	out   Taking
+}
+
+func (u *unpacker) left(format string, args ...any) {
+	switch n := len(u.out.Left); {
+	case n < maxUnused:
+		u.out.Left = append(u.out.Left, fmt.Sprintf(format, args...))
+	case n == maxUnused:
+		u.out.Left = append(u.out.Left, "and more like these")
+	}
+}
+
+// here is the row of a name where it is there still; 0 for a new one.
+func (u *unpacker) here(uid bundle.UID, kind store.Kind) int64 {
+	if thing, ok := u.row(uid); ok && thing.Kind == kind && u.there[thing] {
+		return thing.ID
+	}
+	return 0
+}
+
+func (u *unpacker) isNew(uid bundle.UID) {
+	if u.fresh == nil {
+		u.fresh = map[bundle.UID]bool{}
+	}
+	u.fresh[uid] = true
+}
+
+func (u *unpacker) patterns(ctx context.Context) error {
+	k := TakingKind{Name: "patterns"}
+	for i, p := range u.b.Patterns {
+		read, err := pattern.Parse(p.Notation)
+		if err != nil {
+			u.left("patterns, %d: %v", i+1, err)
+			continue
+		}
+		in := store.IncomingPattern{UID: store.UID(p.UID), ID: store.PatternID(u.here(p.UID, store.APattern)), Name: letters.Cut(p.Name, song.MaxPatternName), Pattern: read}
+		if in.ID == 0 {
+			k.New = append(k.New, in.Name)
+		} else {
+			now, err := u.Store.Pattern(ctx, u.teacher, in.ID)
+			if err != nil {
+				return err
+			}
+			if now.Pattern.Equal(read) && now.Name == in.Name {
+				k.Same++
+			} else {
+				in.Version = now.Version
+				k.Changed = append(k.Changed, in.Name)
+			}
+		}
+		u.known[p.UID] = true
+		u.out.in.Patterns = append(u.out.in.Patterns, in)
+	}
+	u.out.Kinds = append(u.out.Kinds, k)
+	return nil
+}
+
+func (u *unpacker) songs(ctx context.Context) error {
+	k := TakingKind{Name: "songs"}
+	var ids []store.SongID
+	for _, s := range u.b.Songs {
+		if id := u.here(s.UID, store.ASong); id != 0 {
+			ids = append(ids, store.SongID(id))
+		}
+	}
+	now, err := u.Store.SongsOf(ctx, u.teacher, ids)
+	if err != nil {
+		return err
+	}
+	for i, s := range u.b.Songs {
+		read, err := song.Decode(s.Song)
+		if err == nil {
+			err = wholeSong(read)
+		}
+		if err != nil {
+			u.left("songs, %d: %v", i+1, err)
+			continue
+		}
+		in := store.IncomingSong{UID: store.UID(s.UID), ID: store.SongID(u.here(s.UID, store.ASong)), Song: read}
+		if in.ID == 0 {
+			k.New = append(k.New, read.Title)
+		} else if same(read, now[in.ID].Song) {
+			k.Same++
+		} else {
+			in.Version = now[in.ID].Version
+			k.Changed = append(k.Changed, read.Title)
+		}
+		u.known[s.UID] = true
+		u.out.in.Songs = append(u.out.in.Songs, in)
+	}
+	u.out.Kinds = append(u.out.Kinds, k)
+	return nil
+}
+
+// same reports two songs that are written alike.
+func same(a, b song.Song) bool {
+	a.Next, b.Next = 0, 0
+	x, errX := a.Encode()
+	y, errY := b.Encode()
+	return errX == nil && errY == nil && string(x) == string(y)
+}
+
+// wholeSong holds a song of a file against what a song can be.
+func wholeSong(sg song.Song) error {
+	n := len(sg.Bars())
+	switch {
+	case strings.TrimSpace(sg.Title) == "" || utf8.RuneCountInString(sg.Title) > song.MaxTitle:
+		return fmt.Errorf("a title has 1 to %d letters", song.MaxTitle)
+	case n == 0 || n > song.MaxBars:
+		return fmt.Errorf("%s has %d bars, and a song 1 to %d", letters.Cut(sg.Title, 40), n, song.MaxBars)
+	case sg.Tempo < song.MinTempo || sg.Tempo > song.MaxTempo:
+		return fmt.Errorf("%s has a tempo of %d", letters.Cut(sg.Title, 40), sg.Tempo)
+	}
+	for _, bar := range sg.Bars() {
+		for _, m := range bar.Melody {
+			if m.Tick < 0 || m.Ticks <= 0 || m.Tick+m.Ticks > bar.Ticks() {
+				return fmt.Errorf("%s has a note beyond its bar", letters.Cut(sg.Title, 40))
+			}
+		}
+		for _, ch := range bar.Changes {
+			if ch.Ticks <= 0 || ch.Ticks > 16*pattern.TicksPerQuarter {
+				return fmt.Errorf("%s has a chord of no length", letters.Cut(sg.Title, 40))
+			}
+		}
+	}
+	return nil
+}
+
+func (u *unpacker) classes(context.Context) error {
+	k := TakingKind{Name: "classes"}
+	for _, c := range u.b.Classes {
+		in := store.IncomingClass{UID: store.UID(c.UID), ID: store.ClassID(u.here(c.UID, store.AClass)), Class: store.Class{
+			Name: c.Name, LessonMinutes: c.Minutes, Fingers: c.Fingers, LowFifth: c.LowFifth, ThickOnTop: c.ThickOnTop, Lean: c.Lean, Anchor: c.Anchor, LongNails: c.LongNails,
+			Wrist: c.Wrist, Pick: c.Pick, Roll: c.Roll, SingLow: c.SingLow, SingHigh: c.SingHigh, Weights: c.Weights,
+		}}
+		if in.ID == 0 {
+			k.New = append(k.New, c.Name)
+			u.isNew(c.UID)
+		} else {
+			k.Same++ // what its teacher has set here stays
+		}
+		u.known[c.UID] = true
+		u.out.in.Classes = append(u.out.in.Classes, in)
+	}
+	u.out.Kinds = append(u.out.Kinds, k)
+	return nil
+}
+
+func (u *unpacker) students(ctx context.Context) error {
+	k := TakingKind{Name: "students"}
+	taken := map[bundle.UID]map[string]bool{} // names, by class
+	for _, c := range u.out.in.Classes {
+		taken[bundle.UID(c.UID)] = map[string]bool{}
+		if c.ID == 0 {
+			continue
+		}
+		list, err := u.Store.AllStudents(ctx, u.teacher, c.ID)
+		if err != nil {
+			return err
+		}
+		for _, st := range list {
+			taken[bundle.UID(c.UID)][strings.ToLower(st.Name)] = true
+		}
+	}
+	for i, st := range u.b.Students {
+		if !u.known[st.Class] {
+			u.left("students, %d: %s is of a class that is not in the file", i+1, letters.Cut(st.Name, 40))
+			continue
+		}
+		if _, err := fretboard.ByID(st.Instrument); err != nil {
+			u.left("students, %d: %v", i+1, err)
+			continue
+		}
+		in := store.IncomingStudent{UID: store.UID(st.UID), Class: store.UID(st.Class), ID: store.StudentID(u.here(st.UID, store.AStudent)), Student: store.Student{
+			Name: st.Name, Instrument: st.Instrument, LeftHanded: st.LeftHanded, Fingers: st.Fingers, DayMinutes: st.DayMinutes, Shapes: st.Shapes, Capo: st.Capo, Cannot: st.Cannot, Note: st.Note,
+		}}
+		if in.ID == 0 {
+			for n := 2; taken[st.Class][strings.ToLower(in.Student.Name)]; n++ { // somebody else of that name is there
+				in.Student.Name = fmt.Sprintf("%s %d", letters.Cut(st.Name, 36), n)
+			}
+			taken[st.Class][strings.ToLower(in.Student.Name)] = true
+			k.New = append(k.New, in.Student.Name)
+		} else {
+			k.Same++
+		}
+		u.known[st.UID] = true
+		u.out.in.Students = append(u.out.in.Students, in)
+	}
+	u.out.Kinds = append(u.out.Kinds, k)
+	return nil
+}
+
+func (u *unpacker) ladders(ctx context.Context) error {
+	k := TakingKind{Name: "ladders"}
+	var ids []store.LadderID
+	for _, l := range u.b.Ladders {
+		if id := u.here(l.UID, store.ALadder); id != 0 {
+			ids = append(ids, store.LadderID(id))
+		}
+	}
+	now, err := u.Store.LaddersOf(ctx, u.teacher, ids)
+	if err != nil {
+		return err
+	}
+	for i, l := range u.b.Ladders {
+		read, err := ladder.Decode(l.Ladder)
+		target, targetErr := pattern.Decode(l.Target)
+		progress, ok := store.ParseProgress(l.Progress)
+		if err = errors.Join(err, targetErr); err != nil || len(read.Steps) == 0 || !ok || !u.known[l.Class] || !u.known[l.Song] {
+			u.left("ladders, %d: %s cannot be read, or its class or song is not in the file", i+1, letters.Cut(l.PatternName, 40))
+			continue
+		}
+		in := store.IncomingLadder{UID: store.UID(l.UID), Class: store.UID(l.Class), Song: store.UID(l.Song), ID: store.LadderID(u.here(l.UID, store.ALadder)), Places: map[store.UID]ladder.StepID{}}
+		in.Ladder = store.Ladder{Instrument: l.Instrument, PatternName: l.PatternName, Target: target, Progress: progress, Ladder: read}
+		for _, s := range l.Sections {
+			in.Ladder.Sections = append(in.Ladder.Sections, song.SectionID(s))
+		}
+		for st, step := range l.Places {
+			in.Places[store.UID(st)] = ladder.StepID(step)
+		}
+		if in.ID == 0 {
+			k.New = append(k.New, l.PatternName)
+			u.isNew(l.UID)
+		} else if sameSteps(read, now[in.ID].Ladder) {
+			k.Same++
+		} else {
+			in.Version = now[in.ID].Version
+			k.Changed = append(k.Changed, l.PatternName)
+		}
+		u.known[l.UID] = true
+		u.out.in.Ladders = append(u.out.in.Ladders, in)
+	}
+	u.out.Kinds = append(u.out.Kinds, k)
+	return nil
+}
+
+func sameSteps(a, b ladder.Ladder) bool {
+	a.Next, b.Next = 0, 0
+	x, errX := a.Encode()
+	y, errY := b.Encode()
+	return errX == nil && errY == nil && string(x) == string(y)
+}
+
+func (u *unpacker) log(ctx context.Context) error {
+	k := TakingKind{Name: "tries in the log"}
+	ids, err := u.Store.EntryIDs(ctx, u.teacher)
+	if err != nil {
+		return err
+	}
+	for i, e := range u.b.Log {
+		if thing, ok := u.row(e.UID); ok && thing.Kind == store.AnEntry && ids[store.EntryID(thing.ID)] {
+			k.Same++
+			continue
+		}
+		read, err := ladder.Decode(e.Step)
+		if err != nil || len(read.Steps) != 1 || !u.known[e.Student] || !u.known[e.Ladder] {
+			u.left("log, %d: it cannot be read, or its student or ladder is not in the file", i+1)
+			continue
+		}
+		if e.Tempo < practice.MinTempo || e.Tempo > practice.MaxTempo {
+			u.left("log, %d: %d is no tempo", i+1, e.Tempo)
+			continue
+		}
+		u.out.in.Log = append(u.out.in.Log, store.IncomingEntry{UID: store.UID(e.UID), Student: store.UID(e.Student), Ladder: store.UID(e.Ladder), Entry: store.Entry{
+			Step: read.Steps[0], Tempo: e.Tempo, Failed: e.Failed, Errors: practice.Errors(e.Errors), Minutes: e.Minutes, Fault: practice.Fault(e.Fault), Word: e.Word, Bar: song.BarID(e.Bar), At: e.At,
+		}})
+	}
+	if n := len(u.out.in.Log); n > 0 {
+		k.New = slices.Repeat([]string{"a try"}, n)
+	}
+	u.out.Kinds = append(u.out.Kinds, k)
+	return nil
+}
+
+// plans are the term of a class that is new, and the arrangements of ladders that are.
+func (u *unpacker) plans(context.Context) error {
+	for i, term := range u.b.Terms {
+		begins, errBegins := time.Parse(time.DateOnly, term.Begins)
+		concert, errConcert := time.Parse(time.DateOnly, term.Concert)
+		if errors.Join(errBegins, errConcert) != nil || !u.known[term.Class] || !u.known[term.Ladder] {
+			u.left("terms, %d: its days cannot be read, or its class or ladder is not in the file", i+1)
+			continue
+		}
+		if u.fresh[term.Class] {
+			u.out.in.Terms = append(u.out.in.Terms, store.IncomingTerm{Class: store.UID(term.Class), Ladder: store.UID(term.Ladder), Term: store.Term{Begins: begins, Concert: concert, Name: term.Name}})
+		}
+	}
+	for _, a := range u.b.Arrangements {
+		if u.fresh[a.Ladder] {
+			u.out.in.Arrangements = append(u.out.in.Arrangements, store.IncomingArrangement{Ladder: store.UID(a.Ladder), Body: func(row func(store.UID) int64) (string, error) { return arranged(a, row) }})
+		}
+	}
+	return nil
+}

@@ -1,0 +1,160 @@
+package web
+
+import (
+	"cmp"
+	"context"
+	"crypto/rand"
+	"fmt"
+	"mime"
+	"net/url"
+	"path/filepath"
+	"time"
+
+	"github.com/gofiber/fiber/v3"
+
+	"arplin/format/bundle"
+	"arplin/letters"
+	"arplin/store"
+	"arplin/teach"
+)
+
+type filesPage struct {
+	Page
+	Imports []store.ImportLine
+	Taking  *teach.Taking // what a file would bring; nil for none
+	Name    string        // of the file
+	Token   string        // under which it waits
+}
+
+// shownImports are how many imports the page lists.
+const shownImports = 20
+
+// filesPage is where a teacher takes along what is here, and takes in what was taken along.
+func (s *server) filesPage(c fiber.Ctx) error {
+	return s.showFiles(c, filesPage{Page: page(c, "Take along, take in", "account")})
+}
+
+func (s *server) showFiles(c fiber.Ctx, p filesPage) error {
+	var err error
+	if p.Imports, err = s.Store.Imports(c.Context(), who(c), shownImports); err != nil {
+		return err
+	}
+	return render(c, "files", "files", p.Page, p)
+}
+
+// bundleFile gives a class, the library, or everything as one file.
+func (s *server) bundleFile(c fiber.Ctx) error {
+	take, name := teach.Taken{}, "Arplin"
+	switch id := formID[store.ClassID](c, "class"); {
+	case id != 0:
+		of, err := s.Store.Class(c.Context(), who(c), id)
+		if err != nil {
+			return err
+		}
+		take.Class, name = id, of.Name
+	case c.Query("what") == "library":
+		take.Songs, name = true, "Songs and patterns"
+	}
+	return s.sendBundle(c, take, name)
+}
+
+// exportAll gives the whole account, also where it is archived.
+func (s *server) exportAll(c fiber.Ctx) error { return s.sendBundle(c, teach.Taken{}, "Arplin") }
+
+func (s *server) sendBundle(c fiber.Ctx, take teach.Taken, name string) error {
+	now := time.Now()
+	b, err := s.Bundle(c.Context(), who(c), take, now)
+	if err != nil {
+		return err
+	}
+	data, err := bundle.Write(b)
+	if err != nil {
+		return err
+	}
+	c.Set(fiber.HeaderContentType, "application/zip")
+	name = fmt.Sprintf("%s %s.arplin.zip", name, now.Local().Format(time.DateOnly))
+	c.Set(fiber.HeaderContentDisposition, mime.FormatMediaType("attachment", map[string]string{"filename": letters.FileName(name)}))
+	return c.Send(data)
+}
+
+// bundleSchema is the published schema of what is in a bundle.
+func bundleSchema(c fiber.Ctx) error { return c.Type("json", "utf-8").Send(bundle.Schema) }
+
+// takingKept is how long a file that was looked at waits to be taken in.
+const takingKept = time.Hour
+
+// takingPatience is how long a file may take to be stored.
+const takingPatience = 2 * time.Minute
+
+func takingKey(teacher store.TeacherID, token string) string {
+	return fmt.Sprintf("taking-%d-%s", teacher, token)
+}
+
+// lookAtBundle shows what a file would bring; nothing is stored but the file, for a while.
+func (s *server) lookAtBundle(c fiber.Ctx) error {
+	p := filesPage{Page: page(c, "Take along, take in", "account")}
+	header, err := c.FormFile("file")
+	if err != nil || header.Size == 0 {
+		p.Problem = "Choose a file first."
+		return s.showFiles(c, p)
+	}
+	data, err := sentFile(c)
+	if err != nil {
+		return err
+	}
+	p.Name = letters.Clean(filepath.Base(header.Filename))
+	taking, err := s.OpenBundle(c.Context(), who(c), p.Name, data)
+	if says, ok := refusal(err); ok {
+		p.Problem = says
+		return s.showFiles(c, p)
+	}
+	if err != nil {
+		return err
+	}
+	p.Token = rand.Text()
+	if err := s.Store.KeyValues().SetWithContext(c.Context(), takingKey(who(c), p.Token), data, takingKept); err != nil {
+		return err
+	}
+	p.Taking = &taking
+	return s.showFiles(c, p)
+}
+
+// takeIn stores what the file that was looked at brings.
+func (s *server) takeIn(c fiber.Ctx) error {
+	data, err := s.Store.KeyValues().GetWithContext(c.Context(), takingKey(who(c), c.FormValue("token")))
+	if err != nil {
+		return err
+	}
+	p := filesPage{Page: page(c, "Take along, take in", "account")}
+	if data == nil {
+		p.Problem = "This file was looked at too long ago: choose it again."
+		return s.showFiles(c, p)
+	}
+	ctx, cancel := context.WithTimeout(context.WithoutCancel(c.Context()), takingPatience) // a long log takes longer than a page
+	defer cancel()
+	id, says, err := s.TakeIn(ctx, who(c), cmp.Or(c.FormValue("name"), "a file"), data, time.Now())
+	if says, ok := refusal(err); ok {
+		p.Problem = says
+		return s.showFiles(c, p)
+	}
+	if err != nil {
+		return err
+	}
+	leaveNote(c, Note{Text: "Taken in. " + teach.Sentence(says), Undo: "/files/undo?" + url.Values{"import": {fmt.Sprint(id)}}.Encode()})
+	return goTo(c, "/files")
+}
+
+// undoTakeIn takes an import back.
+func (s *server) undoTakeIn(c fiber.Ctx) error {
+	err := s.UndoTakeIn(c.Context(), who(c), formID[store.ImportID](c, "import"), time.Now())
+	if says, ok := refusal(err); ok {
+		p := filesPage{Page: page(c, "Take along, take in", "account")}
+		p.Problem = says
+		return s.showFiles(c, p)
+	}
+	if err != nil {
+		return err
+	}
+	leaveNote(c, Note{Text: "Taken back: it is as it was before."})
+	return goTo(c, "/files")
+}
