@@ -22,11 +22,11 @@ const views = {
   keys: "/songs/1/keys",
   patterns: "/patterns",
   bench: "/bench?from=thumb-two-bars",
-  "song-around": async (page) => {
-    await page.goto("/songs/1?pattern=thumb-two-between");
-    await page.getByText("Simpler and harder").click();
-    await page.locator("#neighbours").waitFor();
-    await page.locator("#around").evaluate((part) => part.scrollIntoView({ behavior: "instant" }));
+  tab: async (page) => {
+    await page.goto("/patterns/read");
+    await page.locator("#text").fill("A roll, 4/4\n   Am                 C\ne|-------0-------0-|-------0-------0-|\nB|---1-------1-----|---1-------1-----|\nG|-----2-------2---|-----0-------0---|\nD|-----------------|-----------------|\nA|-0-------0-------|-3-------3-------|\nE|-----------------|-----------------|\n");
+    await page.getByRole("button", { name: "Read it" }).click();
+    await page.getByRole("button", { name: "Make a ladder of it" }).waitFor();
   },
   ladder: async (page) => {
     await page.goto("/ladders/1");

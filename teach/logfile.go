@@ -13,6 +13,7 @@ import (
 	"arplin/core/ladder"
 	"arplin/core/practice"
 	"arplin/format/logcsv"
+	"arplin/format/registercsv"
 	"arplin/letters"
 	"arplin/store"
 )
@@ -180,4 +181,33 @@ func (t *Teach) entryOf(ctx context.Context, teacher store.TeacherID, c Class, r
 		e.Bar = bars[row.Bar-1].ID
 	}
 	return e, nil
+}
+
+// mostRegistered is how many lessons a register has.
+const mostRegistered = 500
+
+// RegisterFile is who was there in the lessons of a class, as CSV, the oldest first.
+func (t *Teach) RegisterFile(ctx context.Context, teacher store.TeacherID, c Class, now time.Time) (string, error) {
+	lessons, err := t.Store.Lessons(ctx, teacher, c.ID, mostRegistered, now)
+	if err != nil {
+		return "", err
+	}
+	var names []string
+	for _, st := range c.Students {
+		names = append(names, st.Name)
+	}
+	var rows []registercsv.Lesson
+	for _, l := range slices.Backward(lessons) {
+		if l.Ended.IsZero() {
+			continue
+		}
+		row := registercsv.Lesson{On: l.Ended.Local(), Minutes: l.Minutes}
+		for _, st := range c.Students {
+			row.There = append(row.There, !slices.Contains(l.Away, st.ID))
+		}
+		rows = append(rows, row)
+	}
+	var out strings.Builder
+	err = registercsv.Write(&out, names, rows)
+	return out.String(), err
 }

@@ -29,9 +29,9 @@ type TabFigure struct {
 	Bars        []TabBar
 	Level       string
 	Hear        string   // its notation, for the player
+	Over        string   // the chords that were read, a bar each
 	Unused      []string // what of the text was not used, with its line
 	Text        string
-	chords      string
 	shapes      map[string]string
 }
 
@@ -97,8 +97,8 @@ func ReadTab(text string, c Class, instrument string) (TabFigure, error) {
 		return out, refuse("nothing is struck in this tablature")
 	}
 	out.Pattern = shortest(figures)
-	out.Hear, out.chords = out.Pattern.String(), strings.Join(chords, " | ")
-	if bars, err := song.ParseChords(out.chords, m); err == nil {
+	out.Hear, out.Over = out.Pattern.String(), strings.Join(chords, " | ")
+	if bars, err := song.ParseChords(out.Over, m); err == nil {
 		sg := song.Song{Meter: m, Tempo: usualTempo, Sections: []song.Section{{Bars: bars}}, Shapes: song.Shapes{out.Instrument.ID: out.shapes}}
 		out.Level = tenth(difficulty.LevelOf(difficulty.NewTask(out.Pattern, sg, out.Instrument, c.School(), usualTempo), c.Weigh()))
 	}
@@ -260,7 +260,7 @@ func joinedBars(bars []pattern.Pattern) pattern.Pattern {
 
 // Song is the song of the chords that were read, with the figure on it.
 func (f TabFigure) Song(title string) (song.Song, error) {
-	bars, err := song.ParseChords(f.chords, f.Pattern.Meter)
+	bars, err := song.ParseChords(f.Over, f.Pattern.Meter)
 	if err != nil {
 		return song.Song{}, refused(err)
 	}

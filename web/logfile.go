@@ -1,7 +1,6 @@
 package web
 
 import (
-	"io"
 	"time"
 
 	"github.com/gofiber/fiber/v3"
@@ -34,6 +33,21 @@ func (s *server) logFile(c fiber.Ctx) error {
 	return c.SendString(text)
 }
 
+// registerFile gives who was there as CSV.
+func (s *server) registerFile(c fiber.Ctx) error {
+	of, err := s.classOf(c)
+	if err != nil {
+		return err
+	}
+	text, err := s.RegisterFile(c.Context(), who(c), of, time.Now())
+	if err != nil {
+		return err
+	}
+	c.Set(fiber.HeaderContentType, "text/csv; charset=utf-8")
+	c.Attachment("register.csv")
+	return c.SendString(text)
+}
+
 // readLogFile adds a CSV file, or what was pasted of one, to the log of a class.
 func (s *server) readLogFile(c fiber.Ctx) error {
 	of, err := s.classOf(c)
@@ -41,17 +55,10 @@ func (s *server) readLogFile(c fiber.Ctx) error {
 		return err
 	}
 	text := c.FormValue("csv")
-	if file, err := c.FormFile("file"); err == nil && file.Size > 0 {
-		f, err := file.Open()
-		if err != nil {
-			return err
-		}
-		defer f.Close()
-		body, err := io.ReadAll(f)
-		if err != nil {
-			return err
-		}
-		text = string(body)
+	if data, err := sentFile(c); err != nil {
+		return err
+	} else if len(data) > 0 {
+		text = string(data)
 	}
 	says, err := s.ReadLogFile(c.Context(), who(c), of, text, time.Now())
 	if problem, ok := refusal(err); ok {

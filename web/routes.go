@@ -36,6 +36,7 @@ func (s *server) routes(app *fiber.App) {
 	app.Post("/class/:id", s.changeClass)
 	app.Post("/class/:id/students", s.once, s.addStudent)
 	app.Get("/class/:id/log.csv", s.logFile)
+	app.Get("/class/:id/register.csv", s.registerFile)
 	app.Post("/class/:id/log", s.readLogFile)
 	app.Post("/class/:id/list", s.once, s.addRoster)
 	app.Post("/class/:id/weights", s.setWeights)

@@ -15,6 +15,7 @@ import (
 	"arplin/core/fretboard"
 	"arplin/core/practice"
 	"arplin/core/song"
+	"arplin/letters"
 	"arplin/store"
 	"arplin/teach"
 )
@@ -180,9 +181,15 @@ func (s *server) addRoster(c fiber.Ctx) error {
 	if _, err := s.Store.Class(c.Context(), who(c), class); err != nil {
 		return err
 	}
-	says, err := s.AddRoster(c.Context(), who(c), class, c.FormValue("list"), time.Now())
+	list := c.FormValue("list")
+	if data, err := sentFile(c); err != nil {
+		return err
+	} else if len(data) > 0 {
+		list = letters.Clean(string(data))
+	}
+	says, err := s.AddRoster(c.Context(), who(c), class, list, time.Now())
 	if problem, ok := refusal(err); ok {
-		p := classPage{Page: page(c, "Class", "class"), Pasted: c.FormValue("list")}
+		p := classPage{Page: page(c, "Class", "class"), Pasted: list}
 		p.Problem = problem
 		return s.showClass(c, p)
 	}

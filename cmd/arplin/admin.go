@@ -67,19 +67,12 @@ func passwordCommand() *cobra.Command {
 		Short: "Give a teacher another password; every browser is signed out",
 		Args:  cobra.NoArgs,
 		RunE: func(cmd *cobra.Command, _ []string) error {
-			address, err := teach.Address(email)
-			if err != nil {
-				return err
-			}
 			password, err := askPassword(cmd)
 			if err != nil {
 				return err
 			}
 			return withStore(cmd.Context(), func(ctx context.Context, r running) error {
-				t, err := r.store.TeacherByEmail(ctx, address)
-				if errors.Is(err, store.ErrNotFound) {
-					return fmt.Errorf("there is no teacher with the address %s", address)
-				}
+				t, err := teacherBy(ctx, r.store, email)
 				if err != nil {
 					return err
 				}

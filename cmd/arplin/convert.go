@@ -1,6 +1,8 @@
 package main
 
 import (
+	"crypto/sha256"
+	"encoding/hex"
 	"errors"
 	"fmt"
 	"io"
@@ -12,6 +14,7 @@ import (
 	"arplin/core/pattern"
 	"arplin/core/song"
 	"arplin/draw"
+	"arplin/format/bundle"
 	"arplin/store"
 	"arplin/teach"
 	"arplin/web"
@@ -28,7 +31,7 @@ type convertFlags struct {
 func convertCommand() *cobra.Command {
 	f := &convertFlags{}
 	cmd := &cobra.Command{
-		Use: "convert IN", Short: "A song as another file: chordpro, musicxml, midi, text, svg, wav",
+		Use: "convert IN", Short: "A song as another file: chordpro, musicxml, midi, text, svg, wav, bundle",
 		Long: "Reads a chord sheet, MusicXML, MIDI or tablature as text, - for the standard input, and writes it in another format.",
 		Args: func(cmd *cobra.Command, args []string) error {
 			if len(args) != 1 {
@@ -50,7 +53,7 @@ func convertCommand() *cobra.Command {
 	}
 	p := cmd.Flags()
 	f.playing(p)
-	p.StringVar(&f.to, "to", "", "chordpro, musicxml, midi, text, svg or wav")
+	p.StringVar(&f.to, "to", "", "chordpro, musicxml, midi, text, svg, wav or bundle")
 	p.StringVar(&f.out, "out", "", "a file instead of the standard output")
 	p.StringVar(&f.station, "station", "", "a station of the tune instead of a pattern: tune, alternating, …")
 	p.IntVar(&f.bar, "bar", 1, "the bar that is drawn, for svg")
@@ -116,6 +119,8 @@ func (f *convertFlags) convert(cmd *cobra.Command, name string) ([]byte, error) 
 	}
 	piece := teach.PieceOf(sg, ins, c, ask)
 	switch to := teach.Format(f.to); to {
+	case teach.BundleZip:
+		return oneSong(sg)
 	case teach.WAVSound:
 		return teach.ScoreOf(sg, ins, c, ask).WAV(teach.PlayAlong{Tempo: sg.Tempo})
 	case teach.SVGStrip:
@@ -128,6 +133,16 @@ func (f *convertFlags) convert(cmd *cobra.Command, name string) ([]byte, error) 
 	default:
 		return teach.WritePiece(piece, to)
 	}
+}
+
+// oneSong is a bundle with one song; its name for good is what is in it.
+func oneSong(sg song.Song) ([]byte, error) {
+	body, err := sg.Encode()
+	if err != nil {
+		return nil, err
+	}
+	sum := sha256.Sum256(body)
+	return bundle.Write(bundle.Bundle{Songs: []bundle.Song{{UID: bundle.UID("song-" + hex.EncodeToString(sum[:12])), Song: body}}})
 }
 
 // openAny reads a song from any file: tablature as the song of its chords, with its figure on it.

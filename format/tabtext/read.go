@@ -58,7 +58,7 @@ var (
 // Read finds the tablature in a text. A text without any is an error.
 func Read(text string) (t Tab, err error) {
 	if len(text) > MaxBytes {
-		return t, fmt.Errorf("tablature: the text is longer than %d thousand letters", MaxBytes/1000)
+		return t, fmt.Errorf("the text is longer than %d thousand letters", MaxBytes/1000)
 	}
 	lines := strings.Split(strings.NewReplacer("\r\n", "\n", "\r", "\n", "\t", "    ", "–", "-", "—", "-", "│", "|", "\u00a0", " ").Replace(text), "\n")
 	for i := 0; i < len(lines); i++ {
@@ -80,7 +80,7 @@ func Read(text string) (t Tab, err error) {
 		i += n - 1
 	}
 	if len(t.Bars) == 0 {
-		return t, errors.New("tablature: there is none: it is a line of dashes and frets for each string, four to ten under one another")
+		return t, errors.New("there is no tablature in it: that is a line of dashes and frets for each string, four to ten under one another")
 	}
 	return t, nil
 }

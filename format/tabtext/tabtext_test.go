@@ -106,7 +106,7 @@ E|-0-----0------|`, ""},
 func TestNoTab(t *testing.T) {
 	for _, text := range []string{"", "C G Am F", "- one\n- two\n- three\n- four", "e|---0---|\nB|---1---|"} {
 		_, err := tabtext.Read(text)
-		assert.ErrorContains(t, err, "tablature: there is none", "%q", text)
+		assert.ErrorContains(t, err, "there is no tablature in it", "%q", text)
 	}
 	tab, err := tabtext.Read("e|-0---|\nB|-1---|\nG|-0---|\nD|-2---|\n\nA|-0---|\nE|-1---|\nC|-0---|\nG|-2---|\nD|-0---|\n")
 	require.NoError(t, err)
