@@ -86,7 +86,15 @@ func (l Ladder) StepPiece(id ladder.StepID, instrument string) (played.Piece, er
 	if i, err := fretboard.ByID(instrument); err == nil {
 		ins = i
 	}
-	return PieceOf(l.Song.Part(l.Sections), ins, l.Class, PieceAsk{Station: step.Station, Figure: figuresOf(step)}), nil
+	p := PieceOf(l.Song.Part(l.Sections), ins, l.Class, PieceAsk{Station: step.Station, Figure: figuresOf(step)})
+	if stage := step.Stage(l.task); stage != nil && ins.ID == l.Instrument.ID { // where others are sung it rests
+		for i, bar := range p.Fingered.Bars() {
+			if slices.ContainsFunc(bar.Changes, func(ch song.Change) bool { return !slices.Contains(stage, ch.Symbol) }) {
+				p.Bars[i].Events = nil
+			}
+		}
+	}
+	return p, nil
 }
 
 func heldIn(v songView, bar song.Bar) (list []played.Held) {

@@ -7,7 +7,6 @@ import (
 	"slices"
 	"strings"
 	"time"
-	"unicode/utf8"
 
 	"arplin/core/fretboard"
 	"arplin/core/ladder"
@@ -199,7 +198,7 @@ func (u *unpacker) songs(ctx context.Context) error {
 	for i, s := range u.b.Songs {
 		read, err := song.Decode(s.Song)
 		if err == nil {
-			err = wholeSong(read)
+			err = read.Check()
 		}
 		if err != nil {
 			u.left("songs, %d: %v", i+1, err)
@@ -227,32 +226,6 @@ func same(a, b song.Song) bool {
 	x, errX := a.Encode()
 	y, errY := b.Encode()
 	return errX == nil && errY == nil && string(x) == string(y)
-}
-
-// wholeSong holds a song of a file against what a song can be.
-func wholeSong(sg song.Song) error {
-	n := len(sg.Bars())
-	switch {
-	case strings.TrimSpace(sg.Title) == "" || utf8.RuneCountInString(sg.Title) > song.MaxTitle:
-		return fmt.Errorf("a title has 1 to %d letters", song.MaxTitle)
-	case n == 0 || n > song.MaxBars:
-		return fmt.Errorf("%s has %d bars, and a song 1 to %d", letters.Cut(sg.Title, 40), n, song.MaxBars)
-	case sg.Tempo < song.MinTempo || sg.Tempo > song.MaxTempo:
-		return fmt.Errorf("%s has a tempo of %d", letters.Cut(sg.Title, 40), sg.Tempo)
-	}
-	for _, bar := range sg.Bars() {
-		for _, m := range bar.Melody {
-			if m.Tick < 0 || m.Ticks <= 0 || m.Tick+m.Ticks > bar.Ticks() {
-				return fmt.Errorf("%s has a note beyond its bar", letters.Cut(sg.Title, 40))
-			}
-		}
-		for _, ch := range bar.Changes {
-			if ch.Ticks <= 0 || ch.Ticks > 16*pattern.TicksPerQuarter {
-				return fmt.Errorf("%s has a chord of no length", letters.Cut(sg.Title, 40))
-			}
-		}
-	}
-	return nil
 }
 
 func (u *unpacker) classes(context.Context) error {
@@ -335,7 +308,7 @@ func (u *unpacker) ladders(ctx context.Context) error {
 		read, err := ladder.Decode(l.Ladder)
 		target, targetErr := pattern.Decode(l.Target)
 		progress, ok := store.ParseProgress(l.Progress)
-		if err = errors.Join(err, targetErr); err != nil || len(read.Steps) == 0 || !ok || !u.known[l.Class] || !u.known[l.Song] {
+		if err = errors.Join(err, targetErr); err != nil || len(read.Steps) == 0 || len(read.Steps) > ladder.MaxSteps || !ok || !u.known[l.Class] || !u.known[l.Song] {
 			u.left("ladders, %d: %s cannot be read, or its class or song is not in the file", i+1, letters.Cut(l.PatternName, 40))
 			continue
 		}

@@ -99,8 +99,8 @@ var DoneWords = done.Words{
 // Placed is what was done when students were moved.
 func Placed() done.Done { return done.Of(placed) }
 
-// maxSteps bounds a ladder.
-const maxSteps = 40
+// MaxSteps bounds a ladder.
+const MaxSteps = 40
 
 // Apply carries out an edit on a copy and returns what was done. The task is
 // the target on its song.
@@ -181,8 +181,8 @@ func (c Split) apply(e *editor) (done.Done, error) {
 	if err != nil {
 		return done.Done{}, err
 	}
-	if len(e.l.Steps) >= maxSteps {
-		return done.Done{}, fmt.Errorf("a ladder has at most %d steps", maxSteps)
+	if len(e.l.Steps) >= MaxSteps {
+		return done.Done{}, fmt.Errorf("a ladder has at most %d steps", MaxSteps)
 	}
 	s, ok := e.between(at)
 	if !ok {
@@ -260,8 +260,8 @@ func (c Insert) apply(e *editor) (done.Done, error) {
 	if err := e.together(c.Pattern); err != nil {
 		return done.Done{}, err
 	}
-	if len(e.l.Steps) >= maxSteps {
-		return done.Done{}, fmt.Errorf("a ladder has at most %d steps", maxSteps)
+	if len(e.l.Steps) >= MaxSteps {
+		return done.Done{}, fmt.Errorf("a ladder has at most %d steps", MaxSteps)
 	}
 	own := Step{Pattern: c.Pattern, Adds: []Thing{{Stage: Own}}, Over: OneChord, Pinned: true}
 	below := 0

@@ -78,6 +78,9 @@ func randomEdit(t *rapid.T, sg song.Song) song.Edit {
 }
 
 func checkSong(t *rapid.T, sg song.Song, e song.Edit) {
+	if err := sg.Check(); err != nil {
+		t.Fatalf("%+v: what is edited here could not come in: %v", e, err)
+	}
 	if len(sg.Bars()) == 0 {
 		t.Fatalf("%+v left no bar", e)
 	}

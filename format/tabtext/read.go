@@ -49,7 +49,7 @@ type Hit struct {
 func (b Bar) Chord() string { return b.chord }
 
 var (
-	tabLine   = regexp.MustCompile(`^\s*([A-Ga-g][#b♯♭]?\d?)?\s*[|:\]\[]?[-0-9xXhpbrstv~/\\().*<>=|^ ]*-[-0-9xXhpbrstv~/\\().*<>=|:^ ]*$`)
+	tabLine   = regexp.MustCompile(`^\s*([A-Ga-g][#b♯♭]?\d?)?\s*[|:\]\[]?[-0-9xXhpbrstv~/\\().*<>=|:^ ]*-[-0-9xXhpbrstv~/\\().*<>=|:^ ]*$`)
 	meterText = regexp.MustCompile(`\b(\d{1,2})/(4|8)\b`)
 	countText = regexp.MustCompile(`^[\s|]*1(\s|[|.&+e])[\s|.0-9&+eaniEA]*$`)
 	handText  = regexp.MustCompile(`^[\s|]*[pimacDUdu↓↑vV^TX|\s.]+$`)
@@ -129,7 +129,7 @@ func (t *Tab) system(lines []string, at, n int) error {
 	cuts := barLines(rows, width)
 	if t.Labels == nil {
 		for k := range n {
-			t.Labels = append(t.Labels, strings.TrimSpace(string(rows[k][:max(0, min(cuts[0], len(rows[k])))])))
+			t.Labels = append(t.Labels, strings.TrimSpace(string(rows[k][:max(0, min(cuts[0].from, len(rows[k])))])))
 		}
 	}
 	under := func(what *regexp.Regexp) []rune {
@@ -149,7 +149,7 @@ func (t *Tab) system(lines []string, at, n int) error {
 		over = lines[at-1]
 	}
 	for c := 0; c+1 < len(cuts); c++ {
-		from, to := cuts[c]+1, cuts[c+1]
+		from, to := cuts[c].to+1, cuts[c+1].from
 		if to-from < 2 {
 			continue
 		}
@@ -173,17 +173,34 @@ func (t *Tab) system(lines []string, at, n int) error {
 	return nil
 }
 
-// barLines are the columns in which most strings have a bar line, with the ends.
-func barLines(rows [][]rune, width int) (cuts []int) {
-	for col := range width {
+// barCut is a bar line, double ones included: its first and last column.
+type barCut struct{ from, to int }
+
+// barLines are where most strings have a bar line, with the ends: before the first dash, and behind
+// the last where dashes go on to it.
+func barLines(rows [][]rune, width int) (cuts []barCut) {
+	most := func(col int, signs string) bool {
 		n := 0
 		for _, r := range rows {
-			if col < len(r) && strings.ContainsRune("|[]:", r[col]) && r[col] != ':' {
+			if col >= 0 && col < len(r) && strings.ContainsRune(signs, r[col]) {
 				n++
 			}
 		}
-		if 2*n > len(rows) && (len(cuts) == 0 || col-cuts[len(cuts)-1] > 1 || cuts[len(cuts)-1] < 0) {
-			cuts = append(cuts, col)
+		return 2*n > len(rows)
+	}
+	for col := range width {
+		switch last := len(cuts) - 1; {
+		case last >= 0 && cuts[last].to == col-1 && most(col, ":"): // a repeat begins
+			cuts[last].to = col
+		case !most(col, "|[]"):
+		case last >= 0 && cuts[last].to >= col-2 && !dashed(rows, cuts[last].to+1, col): // a double line, a repeat
+			cuts[last].to = col
+		default:
+			from := col
+			if most(col-1, ":") {
+				from-- // a repeat ends
+			}
+			cuts = append(cuts, barCut{from, col})
 		}
 	}
 	first := width
@@ -195,13 +212,25 @@ func barLines(rows [][]rune, width int) (cuts []int) {
 			}
 		}
 	}
-	if len(cuts) == 0 || cuts[0] > first {
-		cuts = append([]int{first - 1}, cuts...)
+	if len(cuts) == 0 || cuts[0].from > first {
+		cuts = append([]barCut{{first - 1, first - 1}}, cuts...)
 	}
-	if last := cuts[len(cuts)-1]; width-last > 3 {
-		cuts = append(cuts, width)
+	if last := cuts[len(cuts)-1].to; dashed(rows, last+1, width) {
+		cuts = append(cuts, barCut{width, width})
 	}
 	return cuts
+}
+
+// dashed reports that most strings have a dash between two columns: what stands there is a bar, not a
+// remark behind it.
+func dashed(rows [][]rune, from, to int) bool {
+	n := 0
+	for _, r := range rows {
+		if slices.Contains(r[max(0, min(from, len(r))):max(0, min(to, len(r)))], '-') {
+			n++
+		}
+	}
+	return 2*n > len(rows)
 }
 
 // hits reads the frets of a string.

@@ -2,6 +2,7 @@ package tabtext
 
 import (
 	"fmt"
+	"slices"
 
 	"arplin/core/pattern"
 )
@@ -17,10 +18,17 @@ func (b Bar) Slots(m pattern.Meter) (grid int, slots [][]Hit, how string) {
 		}
 		return slots
 	}
-	for _, n := range m.Grids() {
-		if len(b.counts) == n {
-			return n, place(n, b.underCount), "by the count under it"
+	byCount := func(all bool) bool {
+		shift, found := b.countShift()
+		grid = len(b.counts)
+		if !slices.Contains(m.Grids(), grid) || all && found < len(b.columns()) {
+			return false
 		}
+		slots, how = place(grid, func(column int) int { return b.underCount(column - shift) }), "by the count under it"
+		return true
+	}
+	if byCount(true) {
+		return grid, slots, how
 	}
 	grids := m.Grids()
 	for step := b.Width; step >= 1; step-- {
@@ -29,6 +37,9 @@ func (b Bar) Slots(m pattern.Meter) (grid int, slots [][]Hit, how string) {
 				return n, place(n, func(column int) int { return (column - first) / step }), fmt.Sprintf("%d places, %s apart", n, letters(step))
 			}
 		}
+	}
+	if byCount(false) && len(b.columns()) <= grid {
+		return grid, slots, how + "; not all notes stand on it, and each was put into the nearest place"
 	}
 	n := grids[min(1, len(grids)-1)]
 	if len(b.columns()) > n {
@@ -44,6 +55,25 @@ func letters(n int) string {
 		return "one letter"
 	}
 	return fmt.Sprintf("%d letters", n)
+}
+
+// countShift is by how many letters the count stands beside the notes: written by hand it is often
+// one off. The shift under which most notes have a count is taken, the smallest of
+// equals, and that by which the first note is the earlier.
+func (b Bar) countShift() (shift, most int) {
+	most = -1
+	for _, d := range []int{0, 1, -1, 2, -2} {
+		n := 0
+		for _, c := range b.columns() {
+			if slices.Contains(b.counts, c-d) {
+				n++
+			}
+		}
+		if n > most {
+			most, shift = n, d
+		}
+	}
+	return shift, most
 }
 
 // underCount is the count that stands nearest to a column.

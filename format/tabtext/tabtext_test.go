@@ -70,6 +70,14 @@ A|–0–––0–––0–––0–|
 E|–––0–––0–––0–––|
 C|–––––––––––––––|
 G|–0–––––––0–––––|`, "1/0 4/0 2/0 1/0 2/0 1/0 4/0 2/0 1/0 ."},
+		{"a count that is one off, by hand", `
+E |---3---3---3---3---|
+B |---3---3---3---3---|
+G |---0---0---0---0---|
+D |---0---0---0---0---|
+A |-------------------|
+E |-3-------3---------|
+     1 + 2 + 3 + 4 +`, "6/3 1/3 2/3 3/0 4/0 . 1/3 2/3 3/0 4/0 6/3 1/3 2/3 3/0 4/0 . 1/3 2/3 3/0 4/0"},
 		{"two digits and a hammer", `
 e|-10------12--|
 B|--------------|
@@ -92,6 +100,12 @@ E|-0-----0------|`, ""},
 	assert.Equal(t, "6/8", tab.Meter.String())
 	assert.Equal(t, []string{"e", "B", "G", "D"}, tab.Labels)
 	assert.Len(t, tab.Bars, 2)
+
+	tab, err = tabtext.Read("    G             D/F#\ne||:-3---3---3-|-2---2---2-:|| x2\nB||:---0---0---|---3---3---:||\nG||:-----------|-----------:||\nD||:-----------|-----------:||\n")
+	require.NoError(t, err)
+	require.Len(t, tab.Bars, 2, "a remark behind the last line is no bar")
+	assert.Equal(t, []string{"G", "D/F#"}, []string{tab.Bars[0].Chord(), tab.Bars[1].Chord()})
+	assert.Equal(t, 1, tab.Bars[0].Hits[0].Column)
 
 	tab, err = tabtext.Read("e|-10--12-|\nB|--------|\nG|-7h9----|\nD|---x----|\n")
 	require.NoError(t, err)

@@ -112,9 +112,11 @@ func (p writer) block(bar, fingered song.Bar, on played.Bar) block {
 		late = grid - b.slots
 	}
 	for i := range b.slots {
-		if word := counts[(late+i)%grid]; len(word) < slotWidth {
-			put(b.count, i*slotWidth+1, word)
+		word := counts[(late+i)%grid]
+		if word == "" || len(word) >= slotWidth {
+			word = "." // a place all the same
 		}
+		put(b.count, i*slotWidth+1, word)
 	}
 	for _, e := range on.Events {
 		if e.Tick >= bar.Ticks() {

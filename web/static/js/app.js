@@ -180,6 +180,13 @@
   on("click", (event) => { if (event.target.closest("[data-print]")) window.print(); });
 
   // A bar or a step has the focus; keys are its own unless something in it has them.
+  // What takes a while says so where it was pressed.
+  on("submit", ({ submitter }) => {
+    if (!submitter?.dataset.busy) return;
+    submitter.textContent = submitter.dataset.busy;
+    submitter.setAttribute("aria-busy", "true");
+  });
+
   // A file is read as soon as it is chosen: the page shows what is in it.
   on("change", (event) => {
     const { target } = event;
