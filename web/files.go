@@ -96,6 +96,17 @@ func (s *server) readTab(c fiber.Ctx) error {
 		if text = string(data); err != nil {
 			return err
 		}
+		if teach.IsMIDI(data) {
+			text, err = teach.TabOfMIDI(data, class(c))
+			if says, ok := refusal(err); ok {
+				p := tabPage{Page: page(c, "Read a tablature", "patterns")}
+				p.Problem = says
+				return render(c, "tab", "tab", p.Page, p)
+			}
+			if err != nil {
+				return err
+			}
+		}
 	}
 	return s.showTab(c, text, "")
 }

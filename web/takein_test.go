@@ -314,6 +314,12 @@ func TestOpenFiles(t *testing.T) {
 	require.Equal(t, fiber.StatusOK, res.StatusCode)
 	assert.Contains(t, page, "x32010")
 	assert.Regexp(t, `level \d\.\d on these chords`, page)
+	res, page = b.sendFile("/patterns/read", "up.mid", []byte(midi), nil)
+	require.Equal(t, fiber.StatusOK, res.StatusCode)
+	assert.Contains(t, page, "4/4: p+m . p&#39; i p m p&#39; .", "a channel a string is a figure")
+	res, page = b.sendFile("/patterns/read", "cut.mid", []byte(midi[:60]), nil)
+	assert.Equal(t, fiber.StatusUnprocessableEntity, res.StatusCode)
+	assert.Contains(t, page, "the file is cut")
 	for _, bad := range []string{"", "C G Am", strings.Repeat("x", 300_000)} {
 		res, page := b.post("/patterns/read", url.Values{"text": {bad}})
 		assert.Equal(t, fiber.StatusUnprocessableEntity, res.StatusCode)
