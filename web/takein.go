@@ -1,6 +1,7 @@
 package web
 
 import (
+	"bytes"
 	"cmp"
 	"context"
 	"crypto/rand"
@@ -86,9 +87,8 @@ const takingKept = time.Hour
 // takingPatience is how long a file may take to be stored.
 const takingPatience = 2 * time.Minute
 
-func takingKey(teacher store.TeacherID, token string) string {
-	return fmt.Sprintf("taking-%d-%s", teacher, token)
-}
+// takingKey is where the file of a teacher waits: one, the last that was looked at.
+func takingKey(teacher store.TeacherID) string { return fmt.Sprintf("taking-%d", teacher) }
 
 // lookAtBundle shows what a file would bring; nothing is stored but the file, for a while.
 func (s *server) lookAtBundle(c fiber.Ctx) error {
@@ -112,7 +112,7 @@ func (s *server) lookAtBundle(c fiber.Ctx) error {
 		return err
 	}
 	p.Token = rand.Text()
-	if err := s.Store.KeyValues().SetWithContext(c.Context(), takingKey(who(c), p.Token), data, takingKept); err != nil {
+	if err := s.Store.KeyValues().SetWithContext(c.Context(), takingKey(who(c)), append([]byte(p.Token+"\n"), data...), takingKept); err != nil {
 		return err
 	}
 	p.Taking = &taking
@@ -121,13 +121,14 @@ func (s *server) lookAtBundle(c fiber.Ctx) error {
 
 // takeIn stores what the file that was looked at brings.
 func (s *server) takeIn(c fiber.Ctx) error {
-	data, err := s.Store.KeyValues().GetWithContext(c.Context(), takingKey(who(c), c.FormValue("token")))
+	kept, err := s.Store.KeyValues().GetWithContext(c.Context(), takingKey(who(c)))
 	if err != nil {
 		return err
 	}
 	p := filesPage{Page: page(c, "Take along, take in", "account")}
-	if data == nil {
-		p.Problem = "This file was looked at too long ago: choose it again."
+	token, data, _ := bytes.Cut(kept, []byte("\n"))
+	if len(data) == 0 || string(token) != c.FormValue("token") {
+		p.Problem = "This file was looked at too long ago, or another since then: choose it again."
 		return s.showFiles(c, p)
 	}
 	ctx, cancel := context.WithTimeout(context.WithoutCancel(c.Context()), takingPatience) // a long log takes longer than a page

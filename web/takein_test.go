@@ -18,6 +18,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"arplin/format/bundle"
+	"arplin/format/midifile"
 	"arplin/store"
 	"arplin/store/storetest"
 )
@@ -261,6 +262,14 @@ func TestFilesThatAreNoBundle(t *testing.T) {
 	assert.Equal(t, fiber.StatusNotFound, res.StatusCode)
 }
 
+// midiTune is a file with a tune and nothing else.
+func midiTune(t *testing.T) []byte {
+	t.Helper()
+	data, err := midifile.Write(midifile.File{Title: "Quay", Division: 480, Meters: []midifile.Meter{{Beats: 4, Unit: 4}}, Tracks: []midifile.Track{{Program: -1, Notes: []midifile.Note{{Ticks: 480, Key: 64, Velocity: 90}, {Tick: 480, Ticks: 960, Key: 67, Velocity: 90}, {Tick: 1440, Ticks: 960, Key: 69, Velocity: 90}}}}})
+	require.NoError(t, err)
+	return data
+}
+
 // A song comes as a file of any format, is shown before it is kept, with what of it is left out; a
 // tablature becomes a pattern or a ladder; songs, steps and stations leave as files.
 func TestOpenFiles(t *testing.T) {
@@ -299,6 +308,23 @@ func TestOpenFiles(t *testing.T) {
 	res, page = b.sendFile("/songs", "up.mid", []byte(midi), nil)
 	require.Equal(t, fiber.StatusOK, res.StatusCode)
 	assert.Contains(t, page, "What of the file is not in the song")
+	bare := midiTune(t)
+	res, page = b.sendFile("/songs", "tune.mid", bare, url.Values{"keep": {"yes"}})
+	require.Regexp(t, `^/songs/\d+$`, res.Header.Get("Location"), page)
+	tune := res.Header.Get("Location")
+	for _, path := range []string{"", "/melody", "/melody?station=alternating", "/keys", "/drill", "/around", "/left", "/score?pattern=thumb-once", "/melody/score?station=shapes", "/file?as=musicxml", "/file?as=text&pattern=thumb-once"} {
+		res, _ := b.get(tune + path)
+		assert.Equal(t, fiber.StatusOK, res.StatusCode, "a tune without chords: %s", path)
+	}
+	for _, form := range []url.Values{{"tune": {"yes"}}, {"pattern": {"thumb-once"}}} {
+		form.Set("song", strings.TrimPrefix(tune, "/songs/"))
+		res, _ := b.post("/ladders", form)
+		require.Regexp(t, `^/ladders/\d+$`, res.Header.Get("Location"), "%v", form)
+		for _, path := range []string{"", "/grow", "/together", "/sheet"} {
+			page, _ := b.get(res.Header.Get("Location") + path)
+			assert.Equal(t, fiber.StatusOK, page.StatusCode, path)
+		}
+	}
 	for name, data := range map[string]string{"x.xml": "<score-partwise>", "x.mid": midi[:40], "x.bin": "\x00\xff\x01"} {
 		res, page := b.sendFile("/songs", name, []byte(data), nil)
 		assert.Equal(t, fiber.StatusUnprocessableEntity, res.StatusCode, name)

@@ -70,6 +70,19 @@ test("MusicXML of ours is laid out and valid elsewhere: bars, strings, chords, r
   expect(convert(buttons, "musicxml").toString()).toContain('<repeat direction="backward" times="4">');
 });
 
+test("MusicXML of ours is drawn by a second program: bars and tablature", async ({ page }) => {
+  await page.setContent('<div id="score" style="width: 1200px"></div>');
+  await page.addScriptTag({ path: require.resolve("opensheetmusicdisplay/build/opensheetmusicdisplay.min.js") });
+  const bars = await page.evaluate(async (xml) => {
+    const display = new opensheetmusicdisplay.OpenSheetMusicDisplay("score", { backend: "svg" });
+    await display.load(xml);
+    display.render();
+    return [display.Sheet.SourceMeasures.length, display.Sheet.Instruments.map((i) => i.Name), display.Sheet.TitleString];
+  }, convert(lamps, "musicxml", ["--pattern", figure]).toString());
+  expect(bars).toEqual([12, ["Tune", "Guitar"], "Lamps on Lantern Street"]);
+  await expect(page.locator("#score svg").first()).toBeVisible();
+});
+
 test("a chord sheet of ours is read by another program", () => {
   const song = new ChordProParser().parse(convert(umbrellas, "chordpro").toString());
   expect(song.title).toBe("Nine Umbrellas");
