@@ -8,7 +8,6 @@ import (
 	"fmt"
 	"io"
 	"path"
-	"slices"
 	"strings"
 
 	"golang.org/x/net/html/charset"
@@ -179,5 +178,3 @@ func itemOf(name string) any {
 	}
 	return nil
 }
-
-func (m measure) has(what func(any) bool) bool { return slices.ContainsFunc(m.Items, what) }

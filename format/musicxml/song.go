@@ -30,7 +30,6 @@ type reader struct {
 	ending       int
 	ended        bool // a part has come to its repeat: the next bar begins another, if it is no ending
 	tied         bool
-	words        map[string]bool
 }
 
 func (r *reader) problem(bar int, format string, args ...any) {
@@ -126,13 +125,11 @@ type read struct {
 	start     int // of an ending
 	stop      bool
 	ticks     int
-	jumps     bool
 }
 
 // bar reads a bar of all parts.
 func (r *reader) bar(i int) error {
 	var b read
-	before := r.meter
 	for p, part := range r.score.Parts {
 		if i < len(part.Measures) {
 			if err := r.measure(&b, i, p, part.Measures[i]); err != nil {
@@ -145,11 +142,10 @@ func (r *reader) bar(i int) error {
 		r.problem(i+1, "no meter is written; it is read as 4/4")
 	}
 	if r.out.Meter == (pattern.Meter{}) {
-		r.out.Meter, before = r.meter, r.meter
+		r.out.Meter = r.meter
 	}
 	bar := r.fill(i, b)
 	r.place(i, b, bar)
-	_ = before
 	return nil
 }
 
