@@ -76,6 +76,20 @@ func (t *Teach) SongPiece(ctx context.Context, teacher store.TeacherID, c Class,
 	return PieceOf(sg.Song, c.Instrument(instrument), c, ask), nil
 }
 
+// PatternPiece is a pattern of the catalogue or the teacher's own over the chords of its page.
+func (t *Teach) PatternPiece(ctx context.Context, teacher store.TeacherID, c Class, ref, instrument string) (played.Piece, error) {
+	p, err := t.Pattern(ctx, teacher, ref)
+	if err != nil {
+		return played.Piece{}, err
+	}
+	bars, err := benchBars(p.Entry.Pattern)
+	if err != nil {
+		return played.Piece{}, err
+	}
+	sg := song.Song{Title: p.Name, Meter: p.Entry.Pattern.Meter, Tempo: tempoOf(p.Entry), Swing: p.Entry.Pattern.Swing, Sections: []song.Section{{Name: p.Name, Bars: bars}}}
+	return PieceOf(sg.Numbered(), c.Instrument(instrument), c, PieceAsk{Figure: always(p.Entry.Pattern)}), nil
+}
+
 // StepPiece is a step of a ladder on its part of the song.
 func (l Ladder) StepPiece(id ladder.StepID, instrument string) (played.Piece, error) {
 	at := ladder.Find(l.Steps, id)
@@ -83,6 +97,9 @@ func (l Ladder) StepPiece(id ladder.StepID, instrument string) (played.Piece, er
 		return played.Piece{}, store.ErrNotFound
 	}
 	step, ins := l.Steps[at], l.Instrument
+	if step.BeforeStrings() {
+		return played.Piece{}, refuse("step %d is not on strings yet: there is nothing to write down", at+1)
+	}
 	if i, err := fretboard.ByID(instrument); err == nil {
 		ins = i
 	}

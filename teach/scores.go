@@ -26,11 +26,15 @@ func (t *Teach) PatternScore(ctx context.Context, teacher store.TeacherID, c Cla
 	if err != nil {
 		return Score{}, err
 	}
-	tempo := usualTempo
-	if p.Tempo[1] > 0 {
-		tempo = (p.Tempo[0] + p.Tempo[1]) / 2
+	return figureScore(p.Name, p.Entry.Pattern, tempoOf(p.Entry), c, ask)
+}
+
+// tempoOf is the middle of the tempos at which a pattern is played, or the usual one.
+func tempoOf(e pattern.Entry) int {
+	if e.Tempo[1] > 0 {
+		return (e.Tempo[0] + e.Tempo[1]) / 2
 	}
-	return figureScore(p.Name, p.Entry.Pattern, tempo, c, ask)
+	return usualTempo
 }
 
 // usualTempo is the goal of a figure that is on no song, in beats a minute.
@@ -58,17 +62,22 @@ func (t *Teach) NotationScore(c Class, notation string, ask ScoreAsk) (Score, er
 // figureScore plays a figure on the chords of the bench and the first of them again,
 // once each.
 func figureScore(title string, p pattern.Pattern, goal int, c Class, ask ScoreAsk) (Score, error) {
+	bars, err := benchBars(p)
+	if err != nil {
+		return Score{}, refused(err)
+	}
+	return FigureOn(title, p, bars, goal, c.Instrument(ask.Instrument), c, ask), nil
+}
+
+// benchBars are the chords of the bench and the first of them again, once each for a figure.
+func benchBars(p pattern.Pattern) ([]song.Bar, error) {
 	var chords []string
 	for _, chord := range append(slices.Clone(benchChords), benchChords[0]) {
 		for range p.Bars {
 			chords = append(chords, chord)
 		}
 	}
-	bars, err := song.ParseChords(strings.Join(chords, " | "), p.Meter)
-	if err != nil {
-		return Score{}, refused(err)
-	}
-	return FigureOn(title, p, bars, goal, c.Instrument(ask.Instrument), c, ask), nil
+	return song.ParseChords(strings.Join(chords, " | "), p.Meter)
 }
 
 // FigureOn plays a figure on bars of chords, with the easiest shapes of an instrument.

@@ -26,6 +26,12 @@ func (s *server) songFile(c fiber.Ctx) error {
 	return sendPiece(c, p, err)
 }
 
+// patternFile gives a pattern over the chords of its page in an open format.
+func (s *server) patternFile(c fiber.Ctx) error {
+	p, err := s.PatternPiece(c.Context(), who(c), class(c), c.Params("ref"), c.Query("instrument"))
+	return sendPiece(c, p, err)
+}
+
 // stepFile gives a step of a ladder on its song in an open format.
 func (s *server) stepFile(c fiber.Ctx) error {
 	l, err := s.loadLadder(c)

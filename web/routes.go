@@ -77,6 +77,7 @@ func (s *server) routes(app *fiber.App) {
 	app.Get("/patterns/:ref", s.patternPage)
 	app.Get("/patterns/:ref/around", s.patternAround)
 	app.Get("/patterns/:ref/score", s.patternScore)
+	app.Get("/patterns/:ref/file", s.patternFile)
 	app.Post("/patterns/:ref/song", s.putPattern)
 	app.Get("/level", s.levelPage)
 	app.Get("/bench", s.bench)

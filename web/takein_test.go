@@ -288,6 +288,8 @@ func TestOpenFiles(t *testing.T) {
 	get(id.in("/songs/%[1]d/file?as=chordpro"), "{title: Upside}")
 	get(id.in("/songs/%[1]d/file?as=svg&bar=2&instrument=guitar&")+notation, "<style>")
 	get(fmt.Sprintf("/ladders/%d/step/%d/file?as=musicxml", id.ladder, id.steps[1]), "<pluck>p</pluck>")
+	get("/patterns/thumb-two-between/file?as=svg&instrument=ukulele", "Alternating thumb, two notes between, bar 1")
+	get("/patterns/thumb-two-between/file?as=text", "Alternating thumb, two notes between")
 	for path, code := range map[string]int{
 		"/songs/%[1]d/file": fiber.StatusNotFound, "/songs/%[1]d/file?as=exe": fiber.StatusNotFound, "/songs/%[1]d/file?as=svg&bar=99&" + notation: fiber.StatusUnprocessableEntity, "/songs/%[1]d/file?as=svg": fiber.StatusUnprocessableEntity,
 		"/songs/%[1]d/file?as=midi&pattern=nobodys": fiber.StatusNotFound, "/ladders/%[2]d/step/99/file?as=midi": fiber.StatusNotFound,

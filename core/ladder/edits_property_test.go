@@ -57,6 +57,18 @@ func TestAnyEditsLeaveALadder(t *testing.T) {
 }
 
 func checkLadder(rt *rapid.T, tk difficulty.Task, was, now ladder.Ladder, e ladder.Edit, says string) {
+	data, err := now.Encode()
+	if err != nil {
+		rt.Fatalf("%+v: %v", e, err)
+	}
+	back, err := ladder.Decode(data)
+	if err != nil {
+		rt.Fatalf("%+v: what is written cannot be read: %v", e, err)
+	}
+	again, err := back.Encode()
+	if err != nil || string(again) != string(data) {
+		rt.Fatalf("%+v: a ladder that was read is another: %s, not %s", e, again, data)
+	}
 	last := now.Steps[len(now.Steps)-1]
 	if says == "" || len(now.Steps) > 60 || !last.Pattern.Equal(tk.Pattern) || last.Play != difficulty.OnStrings {
 		rt.Fatalf("%+v: %q leaves %d steps with %+v on top", e, says, len(now.Steps), last)
