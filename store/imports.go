@@ -1,7 +1,6 @@
 package store
 
 import (
-	"cmp"
 	"context"
 	"crypto/sha256"
 	"database/sql"
@@ -13,7 +12,6 @@ import (
 	"arplin/core/done"
 	"arplin/core/ladder"
 	"arplin/core/pattern"
-	"arplin/core/practice"
 	"arplin/core/song"
 )
 
@@ -197,16 +195,8 @@ func (im *importer) songs(ctx context.Context, in Incoming) error {
 			im.rows[x.UID] = int64(x.ID)
 			continue
 		}
-		sg := x.Song.Numbered()
-		body, err := sg.Encode()
-		if err != nil {
-			return err
-		}
 		if x.ID == 0 {
-			id, err := insert(ctx, im.tx, "INSERT INTO songs (teacher_id, title, meter, tempo, body, version, next_id, created_at) VALUES (?, ?, ?, ?, ?, 1, ?, ?)", im.teacher, sg.Title, sg.Meter.String(), sg.Tempo, body, sg.Next, time.Now().UTC())
-			if err == nil {
-				err = songDocument.begin(ctx, im.tx, im.teacher, id, body)
-			}
+			id, err := addSong(ctx, im.tx, im.teacher, x.Song)
 			if err == nil {
 				err = im.brought(ctx, x.UID, ASong, id, false, 1, "")
 			}
@@ -214,6 +204,11 @@ func (im *importer) songs(ctx context.Context, in Incoming) error {
 				return err
 			}
 			continue
+		}
+		sg := x.Song.Numbered()
+		body, err := sg.Encode()
+		if err != nil {
+			return err
 		}
 		h, err := songDocument.hold(ctx, im.tx, im.teacher, int64(x.ID), x.Version)
 		if err != nil {
@@ -259,12 +254,8 @@ func (im *importer) students(ctx context.Context, in Incoming) error {
 			continue
 		}
 		st := x.Student
-		id, err := insert(ctx, im.tx, `INSERT INTO students (teacher_id, class_id, name, instrument, left_handed, fingers, day_minutes, shapes, capo, cannot, note)
-			SELECT ?, id, ?, ?, ?, ?, ?, ?, ?, ?, ? FROM classes WHERE id = ? AND teacher_id = ?`,
-			im.teacher, st.Name, st.Instrument, st.LeftHanded, st.Fingers, cmp.Or(st.DayMinutes, practice.UsualDay), st.Shapes, st.Capo, st.Cannot, st.Note, im.rows[x.Class], im.teacher)
-		if err == nil && id == 0 {
-			err = fmt.Errorf("class of %s: %w", st.Name, ErrNotFound)
-		}
+		st.ClassID = ClassID(im.rows[x.Class])
+		id, err := addStudent(ctx, im.tx, im.teacher, st)
 		if err == nil {
 			err = im.brought(ctx, x.UID, AStudent, id, false, 1, "")
 		}
@@ -277,23 +268,12 @@ func (im *importer) students(ctx context.Context, in Incoming) error {
 
 func (im *importer) ladders(ctx context.Context, in Incoming) error {
 	for _, x := range in.Ladders {
-		l := x.Ladder
-		l.Steps, l.Next = ladder.Numbered(l.Steps, l.Next)
-		body, err := l.Encode()
-		if err != nil {
-			return err
-		}
+		var err error
 		switch {
 		case x.ID == 0:
-			err = im.newLadder(ctx, x, l, body)
+			err = im.newLadder(ctx, x)
 		case x.Version > 0:
-			var h held
-			if h, err = ladderDocument.hold(ctx, im.tx, im.teacher, int64(x.ID), x.Version); err == nil {
-				err = h.appendMoved(ctx, im.tx, x.ID, l.Ladder, Imported(), body)
-			}
-			if err == nil {
-				err = im.brought(ctx, x.UID, ALadder, int64(x.ID), true, x.Version+1, string(h.body))
-			}
+			err = im.newerLadder(ctx, x)
 		default:
 			im.rows[x.UID] = int64(x.ID)
 		}
@@ -304,20 +284,27 @@ func (im *importer) ladders(ctx context.Context, in Incoming) error {
 	return nil
 }
 
-func (im *importer) newLadder(ctx context.Context, x IncomingLadder, l Ladder, body []byte) error {
-	sections, err := encodeSections(l.Sections)
+func (im *importer) newerLadder(ctx context.Context, x IncomingLadder) error {
+	l := x.Ladder.Ladder
+	l.Steps, l.Next = ladder.Numbered(l.Steps, l.Next)
+	body, err := l.Encode()
 	if err != nil {
 		return err
 	}
-	id, err := insert(ctx, im.tx, `INSERT INTO ladders (teacher_id, class_id, song_id, sections, instrument, pattern_name, target, body, next_id, step_count, progress, created_at)
-		SELECT ?, c.id, g.id, ?, ?, ?, ?, ?, ?, ?, ?, ? FROM classes c, songs g WHERE c.id = ? AND c.teacher_id = ? AND g.id = ? AND g.teacher_id = ?`,
-		im.teacher, sections, l.Instrument, l.PatternName, l.Target.String(), body, l.Next, len(l.Steps), l.Progress, time.Now().UTC(), im.rows[x.Class], im.teacher, im.rows[x.Song], im.teacher)
-	if err == nil && id == 0 {
-		err = fmt.Errorf("class or song of a ladder: %w", ErrNotFound)
-	}
+	h, err := ladderDocument.hold(ctx, im.tx, im.teacher, int64(x.ID), x.Version)
 	if err == nil {
-		err = ladderDocument.begin(ctx, im.tx, im.teacher, id, body)
+		err = h.appendMoved(ctx, im.tx, x.ID, l, Imported(), body)
 	}
+	if err != nil {
+		return err
+	}
+	return im.brought(ctx, x.UID, ALadder, int64(x.ID), true, x.Version+1, string(h.body))
+}
+
+func (im *importer) newLadder(ctx context.Context, x IncomingLadder) error {
+	l := x.Ladder
+	l.ClassID, l.SongID = ClassID(im.rows[x.Class]), SongID(im.rows[x.Song])
+	id, err := addLadder(ctx, im.tx, im.teacher, l)
 	if err == nil {
 		err = im.brought(ctx, x.UID, ALadder, id, false, 1, "")
 	}

@@ -49,35 +49,46 @@ type Places map[StudentID]ladder.StepID
 
 // AddLadder stores a new ladder as version 1.
 func (s *Store) AddLadder(ctx context.Context, teacher TeacherID, l Ladder) (LadderID, error) {
-	l.Steps, l.Next = ladder.Numbered(l.Steps, l.Next)
-	body, err := l.Encode()
-	if err != nil {
-		return 0, fmt.Errorf("adding a ladder: %w", err)
-	}
-	sections, err := encodeSections(l.Sections)
-	if err != nil {
-		return 0, fmt.Errorf("adding a ladder: %w", err)
-	}
 	var id int64
-	err = s.inTx(ctx, func(tx *sql.Tx) (err error) {
-		if err := makeRoom(ctx, tx, teacher, l, sections); err != nil {
-			return err
-		}
-		id, err = insert(ctx, tx, `INSERT INTO ladders (teacher_id, class_id, song_id, sections, instrument, pattern_name, target, body, next_id, step_count, progress, created_at)
-			SELECT ?, c.id, g.id, ?, ?, ?, ?, ?, ?, ?, ?, ? FROM classes c, songs g WHERE c.id = ? AND c.teacher_id = ? AND g.id = ? AND g.teacher_id = ?`,
-			teacher, sections, l.Instrument, l.PatternName, l.Target.String(), body, l.Next, len(l.Steps), Now, time.Now().UTC(), l.ClassID, teacher, l.SongID, teacher)
-		if err == nil && id == 0 {
-			err = ErrNotFound
-		}
+	err := s.inTx(ctx, func(tx *sql.Tx) error {
+		sections, err := encodeSections(l.Sections)
 		if err != nil {
 			return err
 		}
-		return ladderDocument.begin(ctx, tx, teacher, id, body)
+		if err := makeRoom(ctx, tx, teacher, l, sections); err != nil {
+			return err
+		}
+		l.Progress = Now
+		id, err = addLadder(ctx, tx, teacher, l)
+		return err
 	})
 	if err != nil {
 		return 0, fmt.Errorf("adding a ladder: %w", err)
 	}
 	return LadderID(id), nil
+}
+
+// addLadder stores a ladder of a class and a song that are the teacher's, where it has come to.
+func addLadder(ctx context.Context, tx *sql.Tx, teacher TeacherID, l Ladder) (int64, error) {
+	l.Steps, l.Next = ladder.Numbered(l.Steps, l.Next)
+	body, err := l.Encode()
+	if err != nil {
+		return 0, err
+	}
+	sections, err := encodeSections(l.Sections)
+	if err != nil {
+		return 0, err
+	}
+	id, err := insert(ctx, tx, `INSERT INTO ladders (teacher_id, class_id, song_id, sections, instrument, pattern_name, target, body, next_id, step_count, progress, created_at)
+		SELECT ?, c.id, g.id, ?, ?, ?, ?, ?, ?, ?, ?, ? FROM classes c, songs g WHERE c.id = ? AND c.teacher_id = ? AND g.id = ? AND g.teacher_id = ?`,
+		teacher, sections, l.Instrument, l.PatternName, l.Target.String(), body, l.Next, len(l.Steps), l.Progress, time.Now().UTC(), l.ClassID, teacher, l.SongID, teacher)
+	if err == nil && id == 0 {
+		err = ErrNotFound
+	}
+	if err != nil {
+		return 0, err
+	}
+	return id, ladderDocument.begin(ctx, tx, teacher, id, body)
 }
 
 var ladderQuery = `SELECT x.id, x.class_id, x.song_id, g.title, x.sections, x.instrument, x.pattern_name, x.target, x.archived, x.progress, x.version, x.next_id, x.body, ` + ladderDocument.movesSQL() + `,

@@ -28,24 +28,29 @@ type SongLine struct {
 
 // AddSong stores a new song as version 1.
 func (s *Store) AddSong(ctx context.Context, teacher TeacherID, sg song.Song) (SongID, error) {
-	sg = sg.Numbered()
-	body, err := sg.Encode()
-	if err != nil {
-		return 0, fmt.Errorf("adding a song: %w", err)
-	}
 	var id int64
-	err = s.inTx(ctx, func(tx *sql.Tx) (err error) {
-		id, err = insert(ctx, tx, "INSERT INTO songs (teacher_id, title, meter, tempo, body, version, next_id, created_at) VALUES (?, ?, ?, ?, ?, 1, ?, ?)",
-			teacher, sg.Title, sg.Meter.String(), sg.Tempo, body, sg.Next, time.Now().UTC())
-		if err != nil {
-			return err
-		}
-		return songDocument.begin(ctx, tx, teacher, id, body)
+	err := s.inTx(ctx, func(tx *sql.Tx) (err error) {
+		id, err = addSong(ctx, tx, teacher, sg)
+		return err
 	})
 	if err != nil {
 		return 0, fmt.Errorf("adding a song: %w", err)
 	}
 	return SongID(id), nil
+}
+
+func addSong(ctx context.Context, tx *sql.Tx, teacher TeacherID, sg song.Song) (int64, error) {
+	sg = sg.Numbered()
+	body, err := sg.Encode()
+	if err != nil {
+		return 0, err
+	}
+	id, err := insert(ctx, tx, "INSERT INTO songs (teacher_id, title, meter, tempo, body, version, next_id, created_at) VALUES (?, ?, ?, ?, ?, 1, ?, ?)",
+		teacher, sg.Title, sg.Meter.String(), sg.Tempo, body, sg.Next, time.Now().UTC())
+	if err != nil {
+		return 0, err
+	}
+	return id, songDocument.begin(ctx, tx, teacher, id, body)
 }
 
 const songLineQuery = "SELECT id, title, meter, tempo FROM songs WHERE teacher_id = ? AND archived = FALSE"

@@ -33,28 +33,33 @@ type Student struct {
 
 // AddStudent stores a new student; a name twice in a class is ErrTaken.
 func (s *Store) AddStudent(ctx context.Context, teacher TeacherID, st Student) (StudentID, error) {
-	id, err := s.insert(ctx, `INSERT INTO students (teacher_id, class_id, name, instrument, left_handed, fingers, day_minutes, shapes, capo, cannot, note, joined)
-		SELECT ?, id, ?, ?, ?, ?, ?, ?, ?, ?, ?, ? FROM classes WHERE id = ? AND teacher_id = ?`,
-		teacher, st.Name, st.Instrument, st.LeftHanded, st.Fingers, cmp.Or(st.DayMinutes, practice.UsualDay), st.Shapes, st.Capo, st.Cannot, st.Note, dateOrNull(st.Joined), st.ClassID, teacher)
-	if err == nil && id == 0 {
-		err = ErrNotFound
-	}
+	var id int64
+	err := s.inTx(ctx, func(tx *sql.Tx) (err error) {
+		id, err = addStudent(ctx, tx, teacher, st)
+		return err
+	})
 	if err != nil {
 		return 0, fmt.Errorf("adding a student: %w", err)
 	}
 	return StudentID(id), nil
 }
 
+// addStudent stores a student of a class that is the teacher's.
+func addStudent(ctx context.Context, tx *sql.Tx, teacher TeacherID, st Student) (int64, error) {
+	id, err := insert(ctx, tx, `INSERT INTO students (teacher_id, class_id, name, instrument, left_handed, fingers, day_minutes, shapes, capo, cannot, note, joined)
+		SELECT ?, id, ?, ?, ?, ?, ?, ?, ?, ?, ?, ? FROM classes WHERE id = ? AND teacher_id = ?`,
+		teacher, st.Name, st.Instrument, st.LeftHanded, st.Fingers, cmp.Or(st.DayMinutes, practice.UsualDay), st.Shapes, st.Capo, st.Cannot, st.Note, dateOrNull(st.Joined), st.ClassID, teacher)
+	if err == nil && id == 0 {
+		err = ErrNotFound
+	}
+	return id, err
+}
+
 // AddStudents stores several at once, or none: where one name is taken, it is ErrTaken.
 func (s *Store) AddStudents(ctx context.Context, teacher TeacherID, list []Student) error {
 	err := s.inTx(ctx, func(tx *sql.Tx) error {
 		for _, st := range list {
-			id, err := insert(ctx, tx, "INSERT INTO students (teacher_id, class_id, name, instrument, left_handed, day_minutes, joined) SELECT ?, id, ?, ?, ?, ?, ? FROM classes WHERE id = ? AND teacher_id = ?",
-				teacher, st.Name, st.Instrument, st.LeftHanded, cmp.Or(st.DayMinutes, practice.UsualDay), dateOrNull(st.Joined), st.ClassID, teacher)
-			if err == nil && id == 0 {
-				err = ErrNotFound
-			}
-			if err != nil {
+			if _, err := addStudent(ctx, tx, teacher, st); err != nil {
 				return err
 			}
 		}
