@@ -15,6 +15,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"arplin/format/bundle"
 	"arplin/store"
 	"arplin/store/storetest"
 	"arplin/web"
@@ -222,7 +223,10 @@ func TestArchiveAndAccount(t *testing.T) {
 	assert.Equal(t, fiber.StatusNotFound, res.StatusCode)
 
 	_, body = b.get("/account/export")
-	assert.Contains(t, body, "Momo")
+	kept, err := bundle.Read([]byte(body))
+	require.NoError(t, err)
+	require.Len(t, kept.Students, 1)
+	assert.Equal(t, "Momo", kept.Students[0].Name)
 	b.get("/account")
 	b.post("/account/archive", url.Values{})
 	res, _ = b.get("/class")
@@ -232,6 +236,6 @@ func TestArchiveAndAccount(t *testing.T) {
 	b.get("/account")
 	res, _ = b.post("/account/delete", url.Values{"text": {"archive@arplin.test"}})
 	assert.Equal(t, "/signin", res.Header.Get("Location"))
-	_, err := storetest.Open(t).Teacher(t.Context(), id.teacher)
+	_, err = storetest.Open(t).Teacher(t.Context(), id.teacher)
 	assert.ErrorIs(t, err, store.ErrNotFound)
 }

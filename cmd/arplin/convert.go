@@ -77,7 +77,7 @@ func readIn(cmd *cobra.Command, name string) ([]byte, error) {
 	}
 	data, err := io.ReadAll(io.LimitReader(in, maxConvert+1))
 	if err == nil && len(data) > maxConvert {
-		err = fmt.Errorf("the file has more than %d bytes", maxConvert)
+		err = fmt.Errorf("the file has more than %d MB", maxConvert>>20)
 	}
 	return data, err
 }

@@ -218,7 +218,7 @@ func Read(data []byte) (b Bundle, err error) {
 		}
 	}
 	if len(body) > MaxBytes {
-		return b, fmt.Errorf("bundle: it has more than %d bytes", MaxBytes)
+		return b, fmt.Errorf("bundle: it has more than %d MB", MaxBytes>>20)
 	}
 	value, err := jsonschema.UnmarshalJSON(bytes.NewReader(body))
 	if err != nil {

@@ -3,7 +3,6 @@ package midifile
 import (
 	"bytes"
 	"cmp"
-	"encoding/binary"
 	"errors"
 	"fmt"
 	"math/bits"
@@ -168,33 +167,6 @@ func Read(data []byte) (f File, err error) {
 		}
 	}
 	return f, nil
-}
-
-// whole reports a file whose chunks are all there: the library takes what there is of one that is
-// cut. A chunk is four letters and its length; the head says how many tracks come.
-func whole(data []byte) error {
-	tracks, announced := 0, 0
-	for at := 0; at < len(data); {
-		if len(data)-at < 8 {
-			return fmt.Errorf("midi: byte %d: the file is cut", at)
-		}
-		length := int(binary.BigEndian.Uint32(data[at+4:]))
-		name, body := string(data[at:at+4]), data[at+8:]
-		if length > len(body) {
-			return fmt.Errorf("midi: byte %d: the file is cut: %d bytes are missing", at, length-len(body))
-		}
-		switch {
-		case name == "MThd" && length >= 6:
-			announced = int(binary.BigEndian.Uint16(body[2:]))
-		case name == "MTrk":
-			tracks++
-		}
-		at += 8 + length
-	}
-	if tracks < announced || announced == 0 {
-		return fmt.Errorf("midi: byte %d: the file is cut: it has %d of %d tracks", len(data), tracks, announced)
-	}
-	return nil
 }
 
 type sounding struct{ channel, key uint8 }

@@ -69,6 +69,29 @@ func TestWhatCannotBeWritten(t *testing.T) {
 	assert.ErrorContains(t, err, "no meter")
 }
 
+// A track whose events are not what they say they are is refused at its byte, before anything
+// takes room for it. Source: Standard MIDI Files 1.0, the form of events and of lengths.
+func TestBrokenTracks(t *testing.T) {
+	const head = "MThd\x00\x00\x00\x06\x00\x00\x00\x01\x00\x60MTrk\x00\x00\x00"
+	for events, want := range map[string]string{
+		"\x00\xff\x01\x8f\xff\xff\x7f\x00\xff\x2f\x00": "byte 25: an event is longer than its track", // 32 MB of text
+		"\x00\xf0\xff\xff\xff\xff\x7f\x00\xff\x2f\x00": "byte 24: this is no event",                  // a length of five bytes
+		"\x00\x3c\x40\x00\xff\x2f\x00":                 "byte 23: this is no event",                  // data without a status
+		"\x00\x90\x3c\x40\x00\xff\x51\x00\x00\x3c\x40": "byte 31: this is no event",                  // nor after a meta event
+		"\x00\x90\x3c\x40\x00\xf8\x00\xff\x2f\x00":     "byte 27: this is no event",
+		"\x00\xff\x2f\x00\x00\x90\x3c\x40":             "byte 25: the track does not end",
+		"\x00\x90\x3c\x40\x60\x80\x3c\x40":             "byte 30: the track does not end",
+		"\x00\x90\x3c":                                 "byte 25: an event is longer",
+	} {
+		_, err := midifile.Read([]byte(head + string(rune(len(events))) + events))
+		assert.ErrorContains(t, err, want, "% x", events)
+	}
+	const running = "\x00\x90\x3c\x40\x60\x3c\x00\x00\xc0\x19\x00\xff\x2f\x00" // the status is said once
+	f, err := midifile.Read([]byte(head + string(rune(len(running))) + running))
+	require.NoError(t, err)
+	assert.Equal(t, []midifile.Note{{Key: 60, Velocity: 64, Ticks: 96}}, f.Tracks[0].Notes)
+}
+
 func FuzzRead(f *testing.F) {
 	data, err := midifile.Write(midifile.File{Division: 96, Tracks: []midifile.Track{{Name: "x", Program: 25, Notes: []midifile.Note{{Tick: 3, Ticks: 9, Key: 60, Velocity: 90, Lyric: "la"}}}}})
 	if err != nil {

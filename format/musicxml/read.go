@@ -44,7 +44,7 @@ func Read(data []byte) (song.Song, []Problem, error) {
 		}
 	}
 	if len(data) > MaxBytes {
-		return song.Song{}, nil, fmt.Errorf("musicxml: the file has more than %d bytes", MaxBytes)
+		return song.Song{}, nil, fmt.Errorf("musicxml: the file has more than %d MB", MaxBytes>>20)
 	}
 	d := xml.NewDecoder(bytes.NewReader(data))
 	d.CharsetReader = charset.NewReaderLabel
