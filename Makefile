@@ -1,5 +1,5 @@
 # Every target installs what it needs and is missing; see scripts/need.
-.PHONY: demo build test quick check e2e load torture cluster screenshots contact reference bench fuzz
+.PHONY: demo build test quick check e2e load torture cluster screenshots contact examples reference bench fuzz
 
 demo: build
 	@exec bin/arplin demo $(ARGS)
@@ -63,13 +63,17 @@ contact:
 	@scripts/need go
 	@go run ./cmd/contact
 
+# The demo's song in each format, docs/examples.
+examples: build
+	@scripts/examples
+
 # Renews what the core's tests compare with from the npm packages.
 reference:
 	@scripts/need node
 	@node e2e/reference.mjs
 
 bench:
-	@go test -p 1 -run '^$$' -bench . -benchmem ./core/... ./web
+	@go test -p 1 -run '^$$' -bench . -benchmem ./core/... ./teach ./web
 
 fuzz:
 	@go test -run '^$$' -fuzz FuzzParseChord -fuzztime 2m ./core/theory
@@ -80,3 +84,7 @@ fuzz:
 	@go test -run '^$$' -fuzz FuzzParseLines -fuzztime 2m ./core/practice
 	@go test -run '^$$' -fuzz FuzzRoster -fuzztime 2m ./teach
 	@go test -run '^$$' -fuzz FuzzRead -fuzztime 2m ./format/logcsv
+	@go test -run '^$$' -fuzz FuzzRead -fuzztime 10m ./format/bundle
+	@go test -run '^$$' -fuzz FuzzRead -fuzztime 10m ./format/tabtext
+	@go test -run '^$$' -fuzz FuzzRead -fuzztime 10m ./format/musicxml
+	@go test -run '^$$' -fuzz FuzzRead -fuzztime 10m ./format/midifile

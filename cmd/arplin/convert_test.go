@@ -59,6 +59,27 @@ func TestConvert(t *testing.T) {
 	assert.Contains(t, out, "{title: Lane}")
 }
 
+// What lies in docs/examples is what the program writes today, and every file that can be read
+// becomes every format again.
+func TestExamples(t *testing.T) {
+	const dir, sheet = "../../docs/examples/", "../../demo/songs/buttons-in-a-biscuit-tin.cho"
+	endings := map[string]string{"chordpro": ".cho", "musicxml": ".musicxml", "midi": ".mid", "text": ".txt", "svg": ".svg", "bundle": ".arplin.zip"}
+	for to, ending := range endings {
+		kept, err := os.ReadFile(dir + "buttons" + ending)
+		require.NoError(t, err)
+		out, errOut, err := convert("", sheet, "--to", to, "--station", "alternating")
+		require.NoError(t, err, errOut)
+		assert.Equal(t, string(kept), out, "%s: make examples", to)
+	}
+	for _, from := range []string{"chordpro", "musicxml", "midi", "text"} {
+		for to := range endings {
+			out, errOut, err := convert("", dir+"buttons"+endings[from], "--to", to, "--pattern", "4/4: p . p' . p . p' .")
+			require.NoError(t, err, "%s to %s: %s", from, to, errOut)
+			assert.NotEmpty(t, out)
+		}
+	}
+}
+
 func TestConvertSaysWhatIsWrong(t *testing.T) {
 	for _, x := range []struct {
 		in   string

@@ -194,10 +194,13 @@ func Write(b Bundle) ([]byte, error) {
 	}
 	var out bytes.Buffer
 	z := zip.NewWriter(&out)
-	for name, data := range map[string][]byte{bundleName: body, schemaName: Schema} {
-		w, err := z.Create(name)
+	for _, file := range []struct { // in this order, so that the same bundle is the same file
+		name string
+		data []byte
+	}{{bundleName, body}, {schemaName, Schema}} {
+		w, err := z.Create(file.name)
 		if err == nil {
-			_, err = w.Write(data)
+			_, err = w.Write(file.data)
 		}
 		if err != nil {
 			return nil, fmt.Errorf("bundle: %w", err)
