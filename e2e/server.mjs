@@ -5,6 +5,8 @@ import { mkdtempSync, rmSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 
+const startSeconds = 240; // on a machine that has other things to do
+
 export async function startServer(...flags) {
   const data = mkdtempSync(join(tmpdir(), "arplin-e2e-"));
   const env = { ...process.env, ARPLIN_DSN: "", ARPLIN_DATA: data, ARPLIN_LISTEN: "127.0.0.1:0" };
@@ -13,7 +15,10 @@ export async function startServer(...flags) {
   let log = "";
   program.stderr.on("data", (chunk) => { log += chunk; });
   const address = await new Promise((resolve, reject) => {
-    const timer = setTimeout(() => reject(new Error("the program did not start in 90 s: " + log)), 90_000);
+    const timer = setTimeout(() => {
+      program.kill("SIGTERM"); // with its database
+      reject(new Error(`the program did not start in ${startSeconds} s: ${log}`));
+    }, startSeconds * 1000);
     program.stdout.on("data", (chunk) => {
       out += chunk;
       const found = out.match(/Password/) && out.match(/http:\/\/[\d.]+:\d+/);

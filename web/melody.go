@@ -2,6 +2,7 @@ package web
 
 import (
 	"fmt"
+	"html/template"
 	"net/url"
 
 	"github.com/gofiber/fiber/v3"
@@ -18,8 +19,8 @@ type melodyPage struct {
 }
 
 // Query is what of the address stays with its forms.
-func (p melodyPage) Query() string {
-	return url.Values{"instrument": {p.Instrument.ID}, "station": {string(p.Station.ID)}, "back": {"melody"}}.Encode()
+func (p melodyPage) Query() template.URL {
+	return template.URL(url.Values{"instrument": {p.Instrument.ID}, "station": {string(p.Station.ID)}, "back": {"melody"}}.Encode())
 }
 
 // Few reports a tune that has room for large bars on paper.

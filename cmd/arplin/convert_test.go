@@ -71,6 +71,9 @@ func TestExamples(t *testing.T) {
 		require.NoError(t, err, errOut)
 		assert.Equal(t, string(kept), out, "%s: make examples", to)
 	}
+	out, errOut, err := convert("", dir+"buttons-ukulele.txt", "--to", "chordpro", "--instrument", "ukulele")
+	require.NoError(t, err, errOut)
+	assert.Contains(t, out, "| [G] | [Em] | [A7] | [D7] |", "four lines of strings among as many of chords, count, fingers and words")
 	for _, from := range []string{"chordpro", "musicxml", "midi", "text"} {
 		for to := range endings {
 			out, errOut, err := convert("", dir+"buttons"+endings[from], "--to", to, "--pattern", "4/4: p . p' . p . p' .")

@@ -25,12 +25,7 @@ export const test = base.extend({
   },
   // A school of the test's own: its teacher, and the numbers of what is in it.
   school: async ({ page, watched }, use) => {
-    const email = `${nextSchool()}.${demo.email}`;
-    await page.goto("/signin");
-    await page.getByLabel("Email").fill(email);
-    await page.getByLabel("Password").fill(demo.password);
-    await page.getByRole("button", { name: "Sign in" }).click();
-    await expect(page.getByRole("heading", { name: "Tuesday evening" })).toBeVisible();
+    const email = await signIn(page);
     const ids = async (path, pattern) => Object.fromEntries(Array.from((await (await page.request.get(path)).text()).matchAll(pattern), (m) => [m.groups.name, m.groups.id]));
     const songs = await ids("/songs", /href="\/songs\/(?<id>\d+)">(?<name>[^<]+)</g);
     const ladders = await ids("/ladders", /href="\/ladders\/(?<id>\d+)">(?<name>[^<]+)</g);
@@ -42,7 +37,25 @@ export const test = base.extend({
     });
   },
   teacher: async ({ page, school: _ }, use) => use(page),
+  // A page of another teacher, in a school of their own.
+  another: async ({ browser }, use) => {
+    const context = await browser.newContext();
+    const page = await context.newPage();
+    await signIn(page);
+    await use(page);
+    await context.close();
+  },
 });
+
+async function signIn(page) {
+  const email = `${nextSchool()}.${demo.email}`;
+  await page.goto("/signin");
+  await page.getByLabel("Email").fill(email);
+  await page.getByLabel("Password").fill(demo.password);
+  await page.getByRole("button", { name: "Sign in" }).click();
+  await expect(page.getByRole("heading", { name: "Tuesday evening" })).toBeVisible();
+  return email;
+}
 
 // nextSchool is a number that no other test has, whichever process it runs in.
 function nextSchool() {

@@ -80,3 +80,41 @@ test("all of it goes along in one file, is held against what is there, and what 
   await page.goto(school.umbrellas);
   await expect(page.locator(".head .sub").first()).toContainText("132 BPM");
 });
+
+test("every format leaves from its page and comes into another account", async ({ teacher: page, school, another }) => {
+  await page.goto("/songs");
+  await page.getByRole("link", { name: "Buttons in a Biscuit Tin" }).click();
+  const song = page.url();
+  await page.goto(`${song}/melody?station=alternating`);
+  const files = {};
+  for (const format of ["chord sheet", "MusicXML", "MIDI", "tablature as text"]) {
+    await page.getByRole("button", { name: "Files of this station" }).click();
+    files[format] = await saved(page, () => page.getByRole("link", { name: `As ${format}` }).click());
+  }
+  for (const [format, bars] of [["chord sheet", "16 bars"], ["MusicXML", "16 bars"], ["MIDI", "64 bars"]]) { // MIDI is as it is heard: four times round
+    await another.goto("/songs/new");
+    await another.getByLabel("Or a file").setInputFiles({ name: files[format].name, mimeType: "application/octet-stream", buffer: readFileSync(files[format].path) });
+    await expect(another.locator("#preview")).toContainText(bars);
+    await another.getByLabel("Title").fill(`Buttons by ${format}`);
+    await another.getByRole("button", { name: "Save the song" }).click();
+    await expect(another.getByRole("heading", { name: `Buttons by ${format}` })).toBeVisible();
+    await another.goto(`${another.url().split("?")[0]}/melody`);
+    await expect(another.locator("textarea[name=text]").first()).toHaveValue(/^G4:1=But- G4:1=tons A4:1\/2=in G4:1\/2=a/);
+  }
+  await another.goto("/patterns/read");
+  await another.getByLabel(/file/i).setInputFiles({ name: files["tablature as text"].name, mimeType: "text/plain", buffer: readFileSync(files["tablature as text"].path) });
+  await expect(another.locator(".tunebars .chord").first()).toHaveText("G");
+  await page.goto(`${school.umbrellas}?pattern=thumb-two-between`);
+  await page.getByRole("button", { name: "Song menu" }).click();
+  const svg = await saved(page, () => page.getByRole("link", { name: "Its first bar as a picture" }).click());
+  expect(readFileSync(svg.path, "utf8")).toMatch(/^<\?xml[^]*<svg[^]*<style/);
+  await page.goto("/files");
+  const bundle = await saved(page, () => page.getByRole("link", { name: "Take everything along" }).click());
+  await another.goto("/files");
+  await another.getByLabel("A file that was taken along").setInputFiles({ name: bundle.name, mimeType: "application/zip", buffer: readFileSync(bundle.path) });
+  await expect(another.getByRole("row", { name: /^songs 5 0/ })).toBeVisible();
+  await another.getByRole("button", { name: "Take it in" }).click();
+  await expect(another.locator(".toast")).toContainText("Songs: 5, classes: 1, students: 9, ladders: 3");
+  await another.goto("/songs");
+  await expect(another.getByRole("link", { name: "Buttons in a Biscuit Tin" })).toHaveCount(2);
+});

@@ -86,22 +86,26 @@ func Read(text string) (t Tab, err error) {
 }
 
 // Mostly reports a text that is tablature, not a chord sheet with some of it: half of its lines or
-// more are strings.
+// more are strings, or stand over or under them with no empty line between, as chords, count,
+// fingers and words do.
 func Mostly(text string) bool {
-	if len(text) > MaxBytes {
+	if _, err := Read(text); err != nil {
 		return false
 	}
 	tabs, lines := 0, 0
-	for line := range strings.Lines(text) {
-		if line = strings.TrimRight(line, "\r\n"); strings.TrimSpace(line) == "" {
+	block, hasTab := 0, false
+	for line := range strings.Lines(text + "\n\n") {
+		if line = strings.TrimRight(line, "\r\n"); strings.TrimSpace(line) != "" {
+			block++
+			hasTab = hasTab || isTab(line)
 			continue
 		}
-		if lines++; isTab(line) {
-			tabs++
+		if lines += block; hasTab {
+			tabs += block
 		}
+		block, hasTab = 0, false
 	}
-	_, err := Read(text)
-	return err == nil && 2*tabs >= lines
+	return 2*tabs >= lines
 }
 
 // isTab reports a line of a string: mostly dashes, with frets and marks among them.

@@ -190,3 +190,11 @@ func FuzzRead(f *testing.F) {
 		}
 	})
 }
+
+// A chord sheet with a bar of tablature before its verses stays one. Source: common practice.
+func TestMostly(t *testing.T) {
+	const bar = "A |-3---\nE |-0---\nC |-0---\nG |-0---\n"
+	assert.True(t, tabtext.Mostly("Lane\n\n    C\n"+bar+"    1  2\n    p  i\n   one by one\n"))
+	assert.False(t, tabtext.Mostly("Lane\n\n"+bar+"\nC      G\none by one\nAm     F\nand two by two\nC      G\nthey go\n\nF    C\nhome\n"))
+	assert.False(t, tabtext.Mostly("C   G\none by one\n"))
+}
