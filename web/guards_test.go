@@ -53,7 +53,7 @@ func TestOverTLS(t *testing.T) {
 	for _, secure := range []bool{true, false} {
 		app, err := web.New(web.Config{Store: storetest.Open(t), Log: quiet, SecureCookies: secure})
 		require.NoError(t, err)
-		res, err := app.Test(httptest.NewRequest("GET", "/signin", nil), fiber.TestConfig{Timeout: 10 * time.Second})
+		res, err := app.Test(httptest.NewRequest("GET", "/signin", nil), fiber.TestConfig{Timeout: 2 * time.Minute})
 		require.NoError(t, err)
 		require.GreaterOrEqual(t, len(res.Cookies()), 1)
 		for _, c := range res.Cookies() {

@@ -6,6 +6,7 @@ import (
 	"log/slog"
 	"net/http/httptest"
 	"testing"
+	"time"
 
 	"github.com/gofiber/fiber/v3"
 	"github.com/gofiber/fiber/v3/middleware/recover"
@@ -24,7 +25,7 @@ func TestAPanicIsLoggedWithItsTrace(t *testing.T) {
 	app.Get("/fault", func(fiber.Ctx) error { var list []int; return c2(list[0]) })
 	for _, path := range []string{"/typed", "/fault"} {
 		log.Reset()
-		res, err := app.Test(httptest.NewRequest("GET", path, nil))
+		res, err := app.Test(httptest.NewRequest("GET", path, nil), fiber.TestConfig{Timeout: 2 * time.Minute})
 		require.NoError(t, err)
 		assert.Equal(t, fiber.StatusInternalServerError, res.StatusCode)
 		assert.Contains(t, log.String(), "panic_test.go", "the trace")

@@ -68,7 +68,7 @@ func (b *browser) send(req *http.Request) (*http.Response, string) {
 	for name, value := range b.cookies {
 		req.AddCookie(&http.Cookie{Name: name, Value: value})
 	}
-	res, err := b.app.Test(req, fiber.TestConfig{Timeout: 20 * time.Second})
+	res, err := b.app.Test(req, fiber.TestConfig{Timeout: 2 * time.Minute})
 	require.NoError(b.t, err)
 	for _, c := range res.Cookies() {
 		b.cookies[c.Name] = c.Value
