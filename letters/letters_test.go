@@ -39,3 +39,23 @@ func TestWhatIsCutIsABeginning(t *testing.T) {
 		assert.Equal(t, s, letters.Clean(s), "clean once is clean")
 	})
 }
+
+// Source: the Unicode Standard, 3.10 (byte order mark); the WHATWG Encoding Standard, windows-1252.
+func TestText(t *testing.T) {
+	for data, want := range map[string]string{
+		"Zo\xc3\xab":                       "Zoë",
+		"\xef\xbb\xbfZo\xc3\xab":           "Zoë",
+		"\xff\xfeZ\x00o\x00\xeb\x00":       "Zoë",
+		"\xfe\xff\x00Z\x00o\x00\xeb":       "Zoë",
+		"Zo\xeb \x93lane\x94 \x96 it\x92s": "Zoë “lane” – it’s",
+		"":                                 "",
+	} {
+		got, err := letters.Text([]byte(data))
+		assert.NoError(t, err)
+		assert.Equal(t, want, got)
+	}
+	for _, data := range []string{"\x89PNG\r\n\x1a\n\x00\x00", "a\x00b", "\xff\xfea\x00\x00\x00"} {
+		_, err := letters.Text([]byte(data))
+		assert.ErrorIs(t, err, letters.ErrNoText, "%q", data)
+	}
+}

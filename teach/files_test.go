@@ -57,7 +57,7 @@ func badFiles(tb testing.TB) []badFile {
 		{"MIDI with a track longer than the file", "byte", []byte("MThd\x00\x00\x00\x06\x00\x01\x00\x01\x01\xe0MTrk\x7f\xff\xff\xff\x00")},
 		{"MIDI that says 65,535 tracks", "byte", []byte("MThd\x00\x00\x00\x06\x00\x01\xff\xff\x01\xe0")},
 		{"a picture", "no chord sheet", append([]byte("\x89PNG\r\n\x1a\n"), bytes.Repeat([]byte{0, 0xff, 0xee}, 300_000)...)},
-		{"half of a letter in two bytes", "", append([]byte("\xff\xfe"), []byte("<score")...)},
+		{"half of a letter in two bytes", "musicxml", []byte("\xff\xfe<\x00s\x00c")},
 	}
 }
 

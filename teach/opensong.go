@@ -33,22 +33,22 @@ var ErrTab = errors.New("this is tablature: it becomes a figure; read it under P
 
 // OpenSong reads a song from a file of any format that Arplin knows: the bytes say which.
 func OpenSong(data []byte) (o Opened, err error) {
-	head := bytes.TrimLeft(bytes.TrimPrefix(data, []byte("\xef\xbb\xbf")), " \t\r\n")
 	switch {
 	case bytes.HasPrefix(data, []byte("MThd")):
 		o.From = MIDI
 		o.Song, o.Unused, err = songOfMIDI(data)
-	case bytes.HasPrefix(data, []byte("PK")) || bytes.HasPrefix(head, []byte("<")) || bytes.HasPrefix(data, []byte("\xfe\xff")) || bytes.HasPrefix(data, []byte("\xff\xfe")):
+	case bytes.HasPrefix(data, []byte("PK")) || isXML(data):
 		o.From = MusicXML
 		var problems []musicxml.Problem
 		o.Song, problems, err = musicxml.Read(data)
 		for _, p := range problems {
 			o.Unused = append(o.Unused, p.String())
 		}
-	case !utf8.Valid(data) || bytes.ContainsRune(data, 0):
-		return o, refuse("this is no chord sheet, MusicXML or MIDI file")
 	default:
-		o.From, o.Text = ChordSheet, string(data)
+		o.From = ChordSheet
+		if o.Text, err = letters.Text(data); err != nil {
+			return o, refuse("this is no chord sheet, MusicXML or MIDI file")
+		}
 		var problems []chordpro.Problem
 		o.Song, problems = chordpro.Read(o.Text)
 		for _, p := range problems {
@@ -67,6 +67,14 @@ func OpenSong(data []byte) (o Opened, err error) {
 	}
 	o.Text = chordpro.Write(o.Song)
 	return o, nil
+}
+
+// isXML reports bytes that begin as XML does, in one byte a letter or two.
+func isXML(data []byte) bool {
+	if letters.Is16(data) {
+		return bytes.HasPrefix(bytes.Trim(data[2:min(len(data), 4)], "\x00"), []byte("<"))
+	}
+	return bytes.HasPrefix(bytes.TrimLeft(bytes.TrimPrefix(data, []byte("\xef\xbb\xbf")), " \t\r\n"), []byte("<"))
 }
 
 // songOfMIDI takes the tune of a MIDI file: what a program has named so, else the track with words,

@@ -1,13 +1,11 @@
 package web
 
 import (
-	"bytes"
 	"errors"
 	"net/url"
 	"slices"
 	"sort"
 	"strings"
-	"unicode/utf8"
 
 	"github.com/gofiber/fiber/v3"
 	"github.com/gofiber/fiber/v3/middleware/csrf"
@@ -189,8 +187,8 @@ func sentFields(c fiber.Ctx) []sentField {
 	}
 	if form, err := c.MultipartForm(); err == nil {
 		file := ""
-		if data, err := sentFile(c); err == nil && utf8.Valid(data) && !bytes.ContainsRune(data, 0) { // one that is no text cannot be shown in a field
-			file = letters.Clean(string(data))
+		if text, err := sentText(c); err == nil { // one that is no text cannot be shown in a field
+			file = letters.Clean(text)
 		}
 		for name, values := range form.Value {
 			for _, value := range values {

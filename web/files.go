@@ -99,19 +99,20 @@ func (s *server) tabPage(c fiber.Ctx) error {
 func (s *server) readTab(c fiber.Ctx) error {
 	text := c.FormValue("text")
 	if data, err := sentFile(c); err != nil || len(data) > 0 {
-		if text = string(data); err != nil {
-			return err
-		}
-		if teach.IsMIDI(data) {
+		switch {
+		case err != nil:
+		case teach.IsMIDI(data):
 			text, err = teach.TabOfMIDI(data, class(c))
-			if says, ok := refusal(err); ok {
-				p := tabPage{Page: page(c, "Read a tablature", "patterns")}
-				p.Problem = says
-				return render(c, "tab", "tab", p.Page, p)
-			}
-			if err != nil {
-				return err
-			}
+		default:
+			text, err = sentText(c)
+		}
+		if says, ok := refusal(err); ok {
+			p := tabPage{Page: page(c, "Read a tablature", "patterns"), Text: c.FormValue("text")}
+			p.Problem = says
+			return render(c, "tab", "tab", p.Page, p)
+		}
+		if err != nil {
+			return err
 		}
 	}
 	return s.showTab(c, text, "")

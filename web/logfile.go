@@ -55,12 +55,14 @@ func (s *server) readLogFile(c fiber.Ctx) error {
 		return err
 	}
 	text := c.FormValue("csv")
-	if data, err := sentFile(c); err != nil {
-		return err
-	} else if len(data) > 0 {
-		text = string(data)
+	file, err := sentText(c)
+	if err == nil && file != "" {
+		text = file
 	}
-	says, err := s.ReadLogFile(c.Context(), who(c), of, text, time.Now())
+	says := ""
+	if err == nil {
+		says, err = s.ReadLogFile(c.Context(), who(c), of, text, time.Now())
+	}
 	if problem, ok := refusal(err); ok {
 		p := classPage{Page: page(c, "Class", "class"), CSV: text}
 		p.Problem = problem

@@ -10,6 +10,7 @@ import (
 
 	"arplin/core/song"
 	"arplin/format/chordpro"
+	"arplin/letters"
 	"arplin/store"
 	"arplin/teach"
 )
@@ -78,8 +79,7 @@ func (s *server) previewSong(c fiber.Ctx) error {
 func (s *server) addSong(c fiber.Ctx) error {
 	p, err := pasted(c)
 	if errors.Is(err, teach.ErrTab) { // it becomes a figure
-		text, _ := sentFile(c) // it was read a moment ago
-		return s.showTab(c, string(text), "")
+		return s.showTab(c, p.Text, "")
 	}
 	if err != nil {
 		p.Problem = teach.Sentence(err.Error())
@@ -111,13 +111,26 @@ func (s *server) addSong(c fiber.Ctx) error {
 // open reads a file into the page, where it stands as a chord sheet.
 func (p *newSongPage) open(data []byte) error {
 	o, err := teach.OpenSong(data)
-	if err != nil {
+	if err != nil && !errors.Is(err, teach.ErrTab) {
 		return err
 	}
 	if p.Text = o.Text; o.From != teach.ChordSheet {
 		p.Unused = o.Unused
 	}
-	return nil
+	return err
+}
+
+// sentText is the text of the file that was sent, empty for none; a file that is none is refused.
+func sentText(c fiber.Ctx) (string, error) {
+	data, err := sentFile(c)
+	if err != nil {
+		return "", err
+	}
+	text, err := letters.Text(data)
+	if err != nil {
+		return "", &teach.Refusal{Clause: err.Error()}
+	}
+	return text, nil
 }
 
 // sentFile is the file that was sent; nil for none.

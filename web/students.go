@@ -182,12 +182,14 @@ func (s *server) addRoster(c fiber.Ctx) error {
 		return err
 	}
 	list := c.FormValue("list")
-	if data, err := sentFile(c); err != nil {
-		return err
-	} else if len(data) > 0 {
-		list = letters.Clean(string(data))
+	file, err := sentText(c)
+	if err == nil && file != "" {
+		list = letters.Clean(file)
 	}
-	says, err := s.AddRoster(c.Context(), who(c), class, list, time.Now())
+	says := ""
+	if err == nil {
+		says, err = s.AddRoster(c.Context(), who(c), class, list, time.Now())
+	}
 	if problem, ok := refusal(err); ok {
 		p := classPage{Page: page(c, "Class", "class"), Pasted: list}
 		p.Problem = problem

@@ -270,6 +270,32 @@ func midiTune(t *testing.T) []byte {
 	return data
 }
 
+// Files of text come as editors and spreadsheets save them. Source: the WHATWG Encoding Standard
+// (windows-1252), the Unicode Standard (UTF-16 with its mark).
+func TestFilesOfText(t *testing.T) {
+	b, id := ownSchool(t, "textfiles")
+	b.get("/songs/new")
+	_, page := b.sendFile("/songs", "old.txt", []byte("{title: Caf\xe9 Lane}\n| [C] | [G] |\n"), url.Values{"look": {"yes"}})
+	assert.Contains(t, page, "Café Lane")
+	_, page = b.sendFile("/songs", "roll.txt", []byte("Caf\xe9 roll\r\n\r\ne|-0---0-|\r\nB|---1---|\r\nG|-0---0-|\r\nD|-------|\r\nA|-3---3-|\r\nE|-------|\r\n"), nil)
+	assert.Contains(t, page, "As it was read")
+	b.get("/class")
+	res, _ := b.sendFile(id.in("/class/%[5]d/list"), "list.csv", []byte("\xff\xfeZ\x00o\x00\xeb\x00\n\x00"), nil)
+	assert.Equal(t, fiber.StatusSeeOther, res.StatusCode)
+	_, page = b.get("/class")
+	assert.Contains(t, page, "Zoë")
+	for _, path := range []string{"/class/%[5]d/list", "/class/%[5]d/log"} {
+		res, page = b.sendFile(id.in(path), "a.png", []byte("\x89PNG\r\n\x1a\n\x00\x00"), nil)
+		assert.Equal(t, fiber.StatusUnprocessableEntity, res.StatusCode, path)
+		assert.Contains(t, page, "This file is not text", path)
+	}
+	b.get("/patterns/read")
+	res, page = b.sendFile("/patterns/read", "a.png", []byte("\x89PNG\r\n\x1a\n\x00\x00"), url.Values{"text": {"e|-0-1-|"}})
+	assert.Equal(t, fiber.StatusUnprocessableEntity, res.StatusCode)
+	assert.Contains(t, page, "This file is not text")
+	assert.Contains(t, page, "e|-0-1-|", "what was typed stays")
+}
+
 // A song comes as a file of any format, is shown before it is kept, with what of it is left out; a
 // tablature becomes a pattern or a ladder; songs, steps and stations leave as files.
 func TestOpenFiles(t *testing.T) {

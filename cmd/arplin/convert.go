@@ -151,7 +151,7 @@ func openAny(data []byte, c teach.Class) (song.Song, []string, error) {
 	if !errors.Is(err, teach.ErrTab) {
 		return o.Song, o.Unused, err
 	}
-	f, err := teach.ReadTab(string(data), c, "")
+	f, err := teach.ReadTab(o.Text, c, "")
 	if err != nil {
 		return song.Song{}, nil, err
 	}

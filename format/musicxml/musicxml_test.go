@@ -6,6 +6,7 @@ import (
 	"fmt"
 	"strings"
 	"testing"
+	"unicode/utf16"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
@@ -182,6 +183,13 @@ func TestFilesAsTheyAreFound(t *testing.T) {
 		require.NoError(t, err)
 		assert.Equal(t, sg, again)
 	}
+	wide := []byte("\xff\xfe") // as some programs on Windows save it. Source: XML 1.0, 4.3.3 and appendix F
+	for _, u := range utf16.Encode([]rune(strings.Replace(found, "UTF-8", "UTF-16", 1))) {
+		wide = append(wide, byte(u), byte(u>>8))
+	}
+	again, _, err := musicxml.Read(wide)
+	require.NoError(t, err)
+	assert.Equal(t, sg, again)
 	_, _, err = musicxml.Read(packed("readme.txt", false))
 	assert.ErrorContains(t, err, "there is no score in the compressed file")
 	_, _, err = musicxml.Read(packed("score.xml", true)[:60])

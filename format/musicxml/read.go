@@ -13,6 +13,7 @@ import (
 	"golang.org/x/net/html/charset"
 
 	"arplin/core/song"
+	"arplin/letters"
 )
 
 // Problem is what could not be used, with its place.
@@ -46,8 +47,16 @@ func Read(data []byte) (song.Song, []Problem, error) {
 	if len(data) > MaxBytes {
 		return song.Song{}, nil, fmt.Errorf("musicxml: the file has more than %d MB", MaxBytes>>20)
 	}
+	recode := charset.NewReaderLabel
+	if letters.Is16(data) { // the decoder begins with single bytes, so it is given UTF-8, whatever the head says
+		text, err := letters.Text(data)
+		if err != nil {
+			return song.Song{}, nil, fmt.Errorf("musicxml: %w", err)
+		}
+		data, recode = []byte(text), func(_ string, in io.Reader) (io.Reader, error) { return in, nil }
+	}
 	d := xml.NewDecoder(bytes.NewReader(data))
-	d.CharsetReader = charset.NewReaderLabel
+	d.CharsetReader = recode
 	var s scorePartwise
 	if err := d.Decode(&s); err != nil {
 		return song.Song{}, nil, brokenFile(err, data)

@@ -9,6 +9,7 @@ import (
 
 	"arplin/core/fretboard"
 	"arplin/core/pattern"
+	"arplin/letters"
 )
 
 // Limits of what is read.
@@ -55,12 +56,21 @@ var (
 	handText  = regexp.MustCompile(`^[\s|]*[pimacDUdu↓↑vV^TX|\s.]+$`)
 )
 
+// maxRemark is how much of a remark is said again, in letters.
+const maxRemark = 60
+
 // Read finds the tablature in a text. A text without any is an error.
 func Read(text string) (t Tab, err error) {
 	if len(text) > MaxBytes {
 		return t, fmt.Errorf("the text is longer than %d thousand letters", MaxBytes/1000)
 	}
 	lines := strings.Split(strings.NewReplacer("\r\n", "\n", "\r", "\n", "\t", "    ", "–", "-", "—", "-", "│", "|", "\u00a0", " ").Replace(text), "\n")
+	for i, line := range lines {
+		tab, remark := withoutRemark(line)
+		if lines[i] = tab; remark != "" {
+			t.Left = append(t.Left, fmt.Sprintf("line %d: “%s” is left out", i+1, letters.Cut(remark, maxRemark)))
+		}
+	}
 	for i := 0; i < len(lines); i++ {
 		if m := meterText.FindStringSubmatch(lines[i]); m != nil && len(t.Bars) == 0 && !isTab(lines[i]) {
 			if meter, err := pattern.ParseMeter(m[1] + "/" + m[2]); err == nil {
@@ -97,7 +107,8 @@ func Mostly(text string) bool {
 	for line := range strings.Lines(text + "\n\n") {
 		if line = strings.TrimRight(line, "\r\n"); strings.TrimSpace(line) != "" {
 			block++
-			hasTab = hasTab || isTab(line)
+			tab, _ := withoutRemark(line)
+			hasTab = hasTab || isTab(tab)
 			continue
 		}
 		if lines += block; hasTab {
@@ -106,6 +117,19 @@ func Mostly(text string) bool {
 		block, hasTab = 0, false
 	}
 	return 2*tabs >= lines
+}
+
+// withoutRemark takes off what is written behind the last bar line of a string, "let ring".
+func withoutRemark(line string) (tab, remark string) {
+	if isTab(line) || strings.Count(line, "-") < 3 {
+		return line, ""
+	}
+	for end := strings.LastIndexByte(line, '|'); end > 0; end = strings.LastIndexByte(line[:end], '|') {
+		if isTab(line[:end+1]) {
+			return line[:end+1], strings.TrimSpace(line[end+1:])
+		}
+	}
+	return line, ""
 }
 
 // isTab reports a line of a string: mostly dashes, with frets and marks among them.
