@@ -34,7 +34,7 @@ func (b Bar) Slots(m pattern.Meter) (grid int, slots [][]Hit, how string) {
 	for step := b.Width; step >= 1; step-- {
 		for _, n := range grids {
 			if first, ok := b.regular(step, n); ok {
-				return n, place(n, func(column int) int { return (column - first) / step }), fmt.Sprintf("%d places, %s apart", n, letters(step))
+				return n, place(n, func(column int) int { return (column - first) / step }), fmt.Sprintf("%d places, %s apart", n, lettersText(step))
 			}
 		}
 	}
@@ -50,7 +50,7 @@ func (b Bar) Slots(m pattern.Meter) (grid int, slots [][]Hit, how string) {
 	return n, place(n, of), fmt.Sprintf("%d places; its notes stand irregularly, and each was put into the nearest", n)
 }
 
-func letters(n int) string {
+func lettersText(n int) string {
 	if n == 1 {
 		return "one letter"
 	}
