@@ -107,7 +107,7 @@ E|-0-----0------|`, ""},
 	assert.Equal(t, []string{"G", "D/F#"}, []string{tab.Bars[0].Chord(), tab.Bars[1].Chord()})
 	assert.Equal(t, 1, tab.Bars[0].Hits[0].Column)
 
-	tab, err = tabtext.Read("e|-3-| let ring | here\nB|-0-|\nG|---| (soft)\nD|---|\n")
+	tab, err = tabtext.Read("e|-3---| let ring | here\nB|-0---|\nG|-----| (soft)\nD|-----|\n")
 	require.NoError(t, err)
 	assert.Len(t, tab.Bars, 1)
 	assert.Equal(t, []string{"line 1: “let ring | here” is left out", "line 3: “(soft)” is left out"}, tab.Left)
