@@ -36,6 +36,20 @@ type TakingKind struct {
 	Same    int
 }
 
+// add counts a thing as new, the same, or there in another version, which it reports.
+func (k *TakingKind) add(name string, here, same bool) (changed bool) {
+	switch {
+	case !here:
+		k.New = append(k.New, name)
+	case same:
+		k.Same++
+	default:
+		k.Changed = append(k.Changed, name)
+		return true
+	}
+	return false
+}
+
 // Nothing reports that there is nothing to take in.
 func (t Taking) Nothing() bool {
 	return !slices.ContainsFunc(t.Kinds, func(k TakingKind) bool { return len(k.New)+len(k.Changed) > 0 })
@@ -62,7 +76,7 @@ func (t *Teach) OpenBundle(ctx context.Context, teacher store.TeacherID, name st
 	if err != nil {
 		return Taking{}, err
 	}
-	u := unpacker{Teach: t, teacher: teacher, things: x, b: b, there: map[store.Thing]bool{}, known: map[bundle.UID]bool{}}
+	u := unpacker{Teach: t, teacher: teacher, things: x, b: b, there: map[store.Thing]bool{}, known: map[bundle.UID]bool{}, fresh: map[bundle.UID]bool{}}
 	all, err := t.Store.Everything(ctx, teacher)
 	if err != nil {
 		return Taking{}, err
@@ -146,13 +160,6 @@ func (u *unpacker) here(uid bundle.UID, kind store.Kind) int64 {
 	return 0
 }
 
-func (u *unpacker) isNew(uid bundle.UID) {
-	if u.fresh == nil {
-		u.fresh = map[bundle.UID]bool{}
-	}
-	u.fresh[uid] = true
-}
-
 func (u *unpacker) patterns(ctx context.Context) error {
 	k := TakingKind{Name: "patterns"}
 	for i, p := range u.b.Patterns {
@@ -162,19 +169,14 @@ func (u *unpacker) patterns(ctx context.Context) error {
 			continue
 		}
 		in := store.IncomingPattern{UID: store.UID(p.UID), ID: store.PatternID(u.here(p.UID, store.APattern)), Name: letters.Cut(p.Name, song.MaxPatternName), Pattern: read}
-		if in.ID == 0 {
-			k.New = append(k.New, in.Name)
-		} else {
-			now, err := u.Store.Pattern(ctx, u.teacher, in.ID)
-			if err != nil {
+		var now store.Pattern
+		if in.ID != 0 {
+			if now, err = u.Store.Pattern(ctx, u.teacher, in.ID); err != nil {
 				return err
 			}
-			if now.Pattern.Equal(read) && now.Name == in.Name {
-				k.Same++
-			} else {
-				in.Version = now.Version
-				k.Changed = append(k.Changed, in.Name)
-			}
+		}
+		if k.add(in.Name, in.ID != 0, now.Pattern.Equal(read) && now.Name == in.Name) {
+			in.Version = now.Version
 		}
 		u.known[p.UID] = true
 		u.out.in.Patterns = append(u.out.in.Patterns, in)
@@ -205,13 +207,10 @@ func (u *unpacker) songs(ctx context.Context) error {
 			continue
 		}
 		in := store.IncomingSong{UID: store.UID(s.UID), ID: store.SongID(u.here(s.UID, store.ASong)), Song: read}
-		if in.ID == 0 {
-			k.New = append(k.New, read.Title)
-		} else if same(read, now[in.ID].Song) {
-			k.Same++
-		} else {
+		there := now[in.ID].Song
+		there.Next, read.Next = 0, 0 // what was taken away counts for nothing
+		if k.add(read.Title, in.ID != 0, writtenAlike(read, there)) {
 			in.Version = now[in.ID].Version
-			k.Changed = append(k.Changed, read.Title)
 		}
 		u.known[s.UID] = true
 		u.out.in.Songs = append(u.out.in.Songs, in)
@@ -220,9 +219,8 @@ func (u *unpacker) songs(ctx context.Context) error {
 	return nil
 }
 
-// same reports two songs that are written alike.
-func same(a, b song.Song) bool {
-	a.Next, b.Next = 0, 0
+// writtenAlike reports two songs or ladders that are the same when they are stored.
+func writtenAlike[T interface{ Encode() ([]byte, error) }](a, b T) bool {
 	x, errX := a.Encode()
 	y, errY := b.Encode()
 	return errX == nil && errY == nil && string(x) == string(y)
@@ -235,12 +233,8 @@ func (u *unpacker) classes(context.Context) error {
 			Name: c.Name, LessonMinutes: c.Minutes, Fingers: c.Fingers, LowFifth: c.LowFifth, ThickOnTop: c.ThickOnTop, Lean: c.Lean, Anchor: c.Anchor, LongNails: c.LongNails,
 			Wrist: c.Wrist, Pick: c.Pick, Roll: c.Roll, SingLow: c.SingLow, SingHigh: c.SingHigh, Weights: c.Weights,
 		}}
-		if in.ID == 0 {
-			k.New = append(k.New, c.Name)
-			u.isNew(c.UID)
-		} else {
-			k.Same++ // what its teacher has set here stays
-		}
+		k.add(c.Name, in.ID != 0, true) // what its teacher has set here stays
+		u.fresh[c.UID] = in.ID == 0
 		u.known[c.UID] = true
 		u.out.in.Classes = append(u.out.in.Classes, in)
 	}
@@ -281,10 +275,8 @@ func (u *unpacker) students(ctx context.Context) error {
 				in.Student.Name = fmt.Sprintf("%s %d", letters.Cut(st.Name, 36), n)
 			}
 			taken[st.Class][strings.ToLower(in.Student.Name)] = true
-			k.New = append(k.New, in.Student.Name)
-		} else {
-			k.Same++
 		}
+		k.add(in.Student.Name, in.ID != 0, true)
 		u.known[st.UID] = true
 		u.out.in.Students = append(u.out.in.Students, in)
 	}
@@ -320,27 +312,17 @@ func (u *unpacker) ladders(ctx context.Context) error {
 		for st, step := range l.Places {
 			in.Places[store.UID(st)] = ladder.StepID(step)
 		}
-		if in.ID == 0 {
-			k.New = append(k.New, l.PatternName)
-			u.isNew(l.UID)
-		} else if sameSteps(read, now[in.ID].Ladder) {
-			k.Same++
-		} else {
+		there := now[in.ID].Ladder
+		there.Next, read.Next = 0, 0 // what was taken away counts for nothing
+		if k.add(l.PatternName, in.ID != 0, writtenAlike(read, there)) {
 			in.Version = now[in.ID].Version
-			k.Changed = append(k.Changed, l.PatternName)
 		}
+		u.fresh[l.UID] = in.ID == 0
 		u.known[l.UID] = true
 		u.out.in.Ladders = append(u.out.in.Ladders, in)
 	}
 	u.out.Kinds = append(u.out.Kinds, k)
 	return nil
-}
-
-func sameSteps(a, b ladder.Ladder) bool {
-	a.Next, b.Next = 0, 0
-	x, errX := a.Encode()
-	y, errY := b.Encode()
-	return errX == nil && errY == nil && string(x) == string(y)
 }
 
 func (u *unpacker) log(ctx context.Context) error {
