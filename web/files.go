@@ -7,7 +7,6 @@ import (
 	"github.com/gofiber/fiber/v3"
 
 	"arplin/core/ladder"
-	"arplin/core/song"
 	"arplin/draw"
 	"arplin/format/played"
 	"arplin/letters"
@@ -87,7 +86,6 @@ type tabPage struct {
 	Text   string
 	Figure *teach.TabFigure // what was read; nil for nothing yet
 	Name   string
-	Bars   []song.Bar
 }
 
 // tabPage is where a tablature is pasted.
