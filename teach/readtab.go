@@ -206,9 +206,12 @@ func completed(ins fretboard.Instrument, c theory.Chord, sh fretboard.Shape) (wh
 	return sh, false
 }
 
-// chordOf names a shape: by what stands over the bar, where its notes are in it; else the chord that
-// has just its notes, its bass first.
+// chordOf names a shape: by what stands over the bar, else the chord that has just its notes, its
+// bass first.
 func chordOf(ins fretboard.Instrument, sh fretboard.Shape, over string) (theory.Chord, bool) {
+	if c, err := theory.ParseChord(over); err == nil {
+		return c, true
+	}
 	sounds := map[int]bool{}
 	lowest, bass := 128, 0
 	for s := fretboard.String(1); int(s) <= sh.Strings(); s++ {
@@ -219,9 +222,6 @@ func chordOf(ins fretboard.Instrument, sh fretboard.Shape, over string) (theory.
 				lowest, bass = midi, midi%12
 			}
 		}
-	}
-	if c, err := theory.ParseChord(over); err == nil {
-		return c, true
 	}
 	for i := range 12 {
 		root := theory.PlainNote(bass + i)

@@ -18,9 +18,8 @@ type Struck struct {
 // a school would take. A stroke has a string number only where the school's rules say another
 // string. All bars have as many slots as the grid.
 func Unbind(ins fretboard.Instrument, school School, m pattern.Meter, bars [][]Struck, c theory.Chord, sh fretboard.Shape) pattern.Pattern {
-	u := unbinder{ins: ins, school: school, root: fretboard.RootString(ins, c, sh), bars: bars}
+	u := unbinder{ins: ins, school: school, root: fretboard.RootString(ins, c, sh), bars: bars, p: pattern.Pattern{Meter: m}}
 	u.fingers()
-	u.p = pattern.Pattern{Meter: m}
 	for _, bar := range bars {
 		slots := make(pattern.Bar, len(bar))
 		for i, s := range bar {
@@ -55,7 +54,7 @@ func (s Struck) strum() bool { return s.Direction != "" || len(s.Strings) >= str
 // thick ones, and the alternate of a root on the fourth, where it is struck on a beat; on a
 // ukulele the fourth, and the third where it answers it on a beat.
 func (u unbinder) thumb(s fretboard.String, slot int, all []fretboard.String) bool {
-	beat := slot%max(1, u.slotsPerBeat()) == 0
+	beat := slot%u.slotsPerBeat() == 0
 	if u.ins.Family == fretboard.Ukulele {
 		return s == 4 || s == 3 && beat && !slices.Contains(all, 4) && u.answers(3)
 	}
@@ -70,15 +69,10 @@ func (u unbinder) thumb(s fretboard.String, slot int, all []fretboard.String) bo
 }
 
 func (u unbinder) slotsPerBeat() int {
-	if len(u.bars) == 0 || len(u.bars[0]) == 0 {
+	if len(u.bars) == 0 {
 		return 1
 	}
-	for _, beats := range []int{4, 3, 2} {
-		if n := len(u.bars[0]); n%beats == 0 {
-			return n / beats
-		}
-	}
-	return 1
+	return max(1, u.p.Meter.SlotsPerBeat(len(u.bars[0])))
 }
 
 // answers reports a string that is never struck between the beats: the thumb goes to it in turns.

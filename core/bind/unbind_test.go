@@ -79,6 +79,7 @@ func TestReadAsATeacherWould(t *testing.T) {
 		{guitar, bind.School{Fingers: bind.Fixed}, "Am", "x02210", "4/4: p i m a m i . ."},
 		{guitar, bind.DefaultSchool, "E", "022100", "4/4: p D p' U"},
 		{ukulele, bind.DefaultSchool, "C", "0003", "4/4: p i m i p i m i"},
+		{ukulele, bind.DefaultSchool, "C", "0003", "3/4: p . i . p' . i . p . i ."},
 		{ukulele, bind.DefaultSchool, "C", "0003", "4/4: D . D U . U D U"},
 	} {
 		sh, err := fretboard.ParseShape(x.frets)
