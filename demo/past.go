@@ -87,18 +87,23 @@ func (l *loader) addPast(ctx context.Context, class store.ClassID, onDesk store.
 	return nil
 }
 
+// addLadder makes another ladder of a class.
+func (l *loader) addLadder(ctx context.Context, class store.ClassID, song store.SongID, pattern string) (c teach.Class, on store.Ladder, err error) {
+	if c, err = l.Class(ctx, l.teacher, class); err != nil {
+		return c, on, err
+	}
+	id, err := l.MakeLadder(ctx, l.teacher, c, teach.NewLadder{Song: song, Pattern: pattern, Order: ladder.ThumbFirst})
+	if err != nil {
+		return c, on, err
+	}
+	on, err = l.Store.Ladder(ctx, l.teacher, id)
+	return c, on, err
+}
+
 // addFinished makes the ladder of a song that the class has finished, with those on it who
 // were there.
 func (l *loader) addFinished(ctx context.Context, class store.ClassID, onDesk store.LadderID, song store.SongID, now time.Time) error {
-	c, err := l.Class(ctx, l.teacher, class)
-	if err != nil {
-		return err
-	}
-	id, err := l.MakeLadder(ctx, l.teacher, c, teach.NewLadder{Song: song, Pattern: l.school.Finished.Pattern, Order: ladder.ThumbFirst})
-	if err != nil {
-		return err
-	}
-	on, err := l.Store.Ladder(ctx, l.teacher, id)
+	c, on, err := l.addLadder(ctx, class, song, l.school.Finished.Pattern)
 	if err != nil {
 		return err
 	}
@@ -110,30 +115,22 @@ func (l *loader) addFinished(ctx context.Context, class store.ClassID, onDesk st
 		}
 		step := on.Steps[min(len(on.Steps)-1, i%3)]
 		places[st.ID] = step.ID
-		e := store.Entry{StudentID: st.ID, LadderID: id, Step: step, Tempo: 60, At: now.AddDate(0, 0, -63)}
+		e := store.Entry{StudentID: st.ID, LadderID: on.ID, Step: step, Tempo: 60, At: now.AddDate(0, 0, -63)}
 		sent = append(sent, store.Sent{Entry: e, ClientID: fmt.Sprintf("demo-finished-%d", st.ID)})
 	}
-	if _, _, err := l.Store.Place(ctx, l.teacher, id, places); err != nil {
+	if _, _, err := l.Store.Place(ctx, l.teacher, on.ID, places); err != nil {
 		return err
 	}
 	if err := l.Store.AddEntries(ctx, l.teacher, sent); err != nil {
 		return err
 	}
-	return l.Store.SetProgress(ctx, l.teacher, id, store.Finished)
+	return l.Store.SetProgress(ctx, l.teacher, on.ID, store.Finished)
 }
 
 // addGrowing makes the ladder of a song whose bars come four times, for a concert later: set aside,
 // with everybody further on it than on the ladder of now.
 func (l *loader) addGrowing(ctx context.Context, class store.ClassID, song store.SongID) error {
-	c, err := l.Class(ctx, l.teacher, class)
-	if err != nil {
-		return err
-	}
-	id, err := l.MakeLadder(ctx, l.teacher, c, teach.NewLadder{Song: song, Pattern: l.school.Grows.Pattern, Order: ladder.ThumbFirst})
-	if err != nil {
-		return err
-	}
-	on, err := l.Store.Ladder(ctx, l.teacher, id)
+	c, on, err := l.addLadder(ctx, class, song, l.school.Grows.Pattern)
 	if err != nil {
 		return err
 	}
@@ -141,8 +138,8 @@ func (l *loader) addGrowing(ctx context.Context, class store.ClassID, song store
 	for i, st := range c.Students { // in the order of the file
 		places[st.ID] = on.Steps[min(len(on.Steps)-1, 7+l.school.Students[i].Step)].ID
 	}
-	if _, _, err := l.Store.Place(ctx, l.teacher, id, places); err != nil {
+	if _, _, err := l.Store.Place(ctx, l.teacher, on.ID, places); err != nil {
 		return err
 	}
-	return l.Store.SetProgress(ctx, l.teacher, id, store.Aside)
+	return l.Store.SetProgress(ctx, l.teacher, on.ID, store.Aside)
 }

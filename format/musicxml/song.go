@@ -107,7 +107,7 @@ func (r *reader) choose() {
 	}
 }
 
-// placed is a chord or a note while a bar is read.
+// placedChord is a chord while its bar is read.
 type placedChord struct {
 	tick   int
 	symbol string
