@@ -29,9 +29,11 @@ type OnDesk struct {
 	Ladder *Ladder
 	Part   string
 	Apart  string // how the song has moved away from the ladder
-	Tempos song.Tempos
-	Target draw.SVG
-	Lines  []DeskLine // in the order of the class
+	// Failing is set where the ladder could not be computed: then the lines are names only.
+	Failing *Failing
+	Tempos  song.Tempos
+	Target  draw.SVG
+	Lines   []DeskLine // in the order of the class
 }
 
 // DeskView is what of the desk is looked at.
@@ -120,7 +122,11 @@ func (t *Teach) LoadDesk(ctx context.Context, teacher store.TeacherID, c Class, 
 		if i != front && !beside {
 			continue
 		}
-		shown, digest := t.onDesk(c, l, on[l.ID], people, now)
+		var shown OnDesk
+		var digest Rows
+		if failing := t.computes(l, func() { shown, digest = t.onDesk(c, l, on[l.ID], people, now) }); failing != nil {
+			shown, digest = unknownOnDesk(c, l, failing), rowsOf("failing", c.Class, c.Students)
+		}
 		rows = append(rows, digest)
 		if i == front {
 			d.OnDesk = shown
@@ -173,7 +179,17 @@ func (t *Teach) onDesk(c Class, l Ladder, tries []store.Entry, people onPeople, 
 		}
 		return lines
 	})
-	return OnDesk{&l, l.Part(), l.Apart(), song.TemposFor(l.Song.Tempo), draw.Lane(l.Target, nil, "target: "+l.Target.String()), lines}, rows
+	return OnDesk{Ladder: &l, Part: l.Part(), Apart: l.Apart(), Tempos: song.TemposFor(l.Song.Tempo), Target: draw.Lane(l.Target, nil, "target: "+l.Target.String()), Lines: lines}, rows
+}
+
+// unknownOnDesk is a song whose ladder could not be computed: who is in the class, and why
+// nothing more is known.
+func unknownOnDesk(c Class, l Ladder, failing *Failing) OnDesk {
+	d := OnDesk{Ladder: &l, Failing: failing, Tempos: song.TemposFor(l.Song.Tempo)}
+	for _, st := range c.Students {
+		d.Lines = append(d.Lines, DeskLine{Student: st, InstrumentName: InstrumentName(st.Instrument)})
+	}
+	return d
 }
 
 // recentTempos is how many clean tempos of a student the desk draws.

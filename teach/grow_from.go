@@ -66,9 +66,10 @@ func (t *Teach) growFrom(ctx context.Context, teacher store.TeacherID, l Ladder,
 	}
 	if l.Progress != store.Now || !ok || !term.Concert.After(dateOf(now)) { // nothing to look ahead to
 		now, err := t.laddersNow(ctx, teacher, l.Class)
-		from.others = slices.DeleteFunc(now, func(o Ladder) bool { return o.ID == l.ID })
-		for i := range from.others {
-			t.measure(&from.others[i])
+		for _, o := range now {
+			if o.ID != l.ID && t.computes(o, func() { t.measure(&o) }) == nil {
+				from.others = append(from.others, o)
+			}
 		}
 		return from, err
 	}

@@ -207,7 +207,7 @@ func (t *Teach) SongsInMeter(ctx context.Context, teacher store.TeacherID, l Lad
 }
 
 // SetProgress puts a ladder on its class's desk, sets it aside, or finishes it.
-func (t *Teach) SetProgress(ctx context.Context, teacher store.TeacherID, l Ladder, to store.Progress) (says string, err error) {
+func (t *Teach) SetProgress(ctx context.Context, teacher store.TeacherID, l store.Ladder, to store.Progress) (says string, err error) {
 	switch err := t.Store.SetProgress(ctx, teacher, l.ID, to); {
 	case errors.Is(err, store.ErrFull):
 		return "", refuse("the desk holds %d songs; set one aside first", store.MostNow)

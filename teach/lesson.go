@@ -20,8 +20,9 @@ type Lesson struct {
 	Class    Class
 	Pieces   []LessonPiece
 	Register []Present
-	Behind   int // minutes by which the piece that is on began late; negative where it began early
-	Left     int // seconds of the piece that is on
+	Failing  []Failing // what the plan does without
+	Behind   int       // minutes by which the piece that is on began late; negative where it began early
+	Left     int       // seconds of the piece that is on
 }
 
 // LessonPiece is a piece of the band.
@@ -168,6 +169,7 @@ func (k keptLesson) at(piece plan.Piece) (store.LadderID, ladder.StepID) {
 // view puts names, lanes and the clock to a plan.
 func (l lessonPlan) view(p planning, now time.Time) Lesson {
 	v := l.Lesson
+	v.Failing = p.failing
 	titles := titlesOf(p.ladders)
 	shown := namesOf(v.Class, titles).lesson(l.kept.Plan)
 	from := 0

@@ -44,7 +44,7 @@ func (t *Teach) hardestClean(ctx context.Context, teacher store.TeacherID, c Cla
 	if err != nil {
 		return nil, err
 	}
-	return keep(t, "heard", rowsOf(entries, versionsOf(ladders, ids), c.Class, c.Students), func() map[store.StudentID]clean { return hardest(entries, ladders, c) }), nil
+	return keep(t, "heard", rowsOf(entries, versionsOf(ladders, ids), c.Class, c.Students), func() map[store.StudentID]clean { return t.hardest(entries, ladders, c) }), nil
 }
 
 // laddersOf loads ladders of a class with their songs, without who stands on them.
@@ -76,7 +76,7 @@ func versionsOf(ladders map[store.LadderID]Ladder, ids []store.LadderID) (versio
 	return versions
 }
 
-func hardest(entries []store.Entry, ladders map[store.LadderID]Ladder, c Class) map[store.StudentID]clean {
+func (t *Teach) hardest(entries []store.Entry, ladders map[store.LadderID]Ladder, c Class) map[store.StudentID]clean {
 	type played struct {
 		ladder store.LadderID
 		step   string
@@ -91,8 +91,13 @@ func hardest(entries []store.Entry, ladders map[store.LadderID]Ladder, c Class) 
 		on, ok := tasks[e.LadderID]
 		if !ok {
 			on = ladders[e.LadderID]
-			on.task = ladderTask(on.Target, partsOf(on.Steps), on.Begin, on.Song.Song, on.Sections, on.Instrument, c)
+			_ = t.computes(on, func() {
+				on.task = ladderTask(on.Target, partsOf(on.Steps), on.Begin, on.Song.Song, on.Sections, on.Instrument, c)
+			})
 			tasks[e.LadderID] = on
+		}
+		if len(on.task.Bars) == 0 {
+			continue // what could not be computed says nothing of how far somebody is
 		}
 		key := played{e.LadderID, fmt.Sprint(e.Step.Pattern, e.Step.Over, e.Step.Play, e.Step.Pace), e.Tempo}
 		level, ok := known[key]

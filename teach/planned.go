@@ -18,14 +18,16 @@ import (
 type planning struct {
 	plan.Class
 	on      Class
-	ladders []Ladder // by song
+	ladders []Ladder  // by song
+	failing []Failing // on the desk, too, but they cannot be computed
 }
 
 // planClass reads what plans are made from. Where names of people and songs would stand
 // in a plan, it has tags: what is kept of one names nobody.
 func (t *Teach) planClass(ctx context.Context, teacher store.TeacherID, c Class, now time.Time) (p planning, err error) {
 	p.on = c
-	if p.ladders, err = t.laddersNow(ctx, teacher, c); err != nil {
+	ladders, err := t.laddersNow(ctx, teacher, c)
+	if err != nil {
 		return p, err
 	}
 	tries, err := t.Store.TriesNow(ctx, teacher, c.ID, since(now))
@@ -37,10 +39,13 @@ func (t *Teach) planClass(ctx context.Context, teacher store.TeacherID, c Class,
 		return p, err
 	}
 	p.Today = dayOf(now)
-	for i := range p.ladders {
-		l := &p.ladders[i]
-		t.measure(l)
-		p.Songs = append(p.Songs, t.planSong(*l))
+	for _, l := range ladders {
+		var sg plan.Song
+		if failing := t.computes(l, func() { t.measure(&l); sg = t.planSong(l) }); failing != nil {
+			p.failing = append(p.failing, *failing)
+			continue
+		}
+		p.ladders, p.Songs = append(p.ladders, l), append(p.Songs, sg)
 	}
 	of := triesOf(tries)
 	for _, st := range c.Students {

@@ -41,6 +41,8 @@ type StudentSong struct {
 	Takes  string // how long the step is still likely to take
 	Gains  int    // beats a minute a week on the step; 0 where it stands still or nothing is known
 	Goal   int
+	// Failing is set where the ladder could not be computed.
+	Failing *Failing
 }
 
 // HeardLine is an entry of the log, in words.
@@ -104,7 +106,11 @@ func (t *Teach) LoadStudent(ctx context.Context, teacher store.TeacherID, at Cla
 	p.Minutes = weekMinutes(entries, dayOf(now))
 	own := paces(oldestFirst(decisions), slices.Collect(maps.Values(ladders)))[id]
 	for id, step := range stands {
-		p.Songs = append(p.Songs, studentSong(ladders[id], step, on[id], p.Tense, own, dayOf(now)))
+		var sg StudentSong
+		if failing := t.computes(ladders[id], func() { sg = studentSong(ladders[id], step, on[id], p.Tense, own, dayOf(now)) }); failing != nil {
+			sg = StudentSong{Ladder: ladders[id].Ladder, Failing: failing}
+		}
+		p.Songs = append(p.Songs, sg)
 	}
 	order := []store.Progress{store.Now, store.Aside, store.Finished}
 	slices.SortFunc(p.Songs, func(a, b StudentSong) int {

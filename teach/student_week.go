@@ -19,7 +19,8 @@ type StudentWeek struct {
 	Days     []WeekDays
 	Missed   []LessonPiece // of the last lesson, for one who was away from it
 	MissedOn time.Time
-	ladders  []Ladder // by the songs of the tasks
+	Failing  []Failing // what the week does without
+	ladders  []Ladder  // by the songs of the tasks
 }
 
 // WeekDays is some days that are alike.
@@ -64,7 +65,7 @@ func (t *Teach) LoadStudentWeek(ctx context.Context, teacher store.TeacherID, at
 	for _, d := range drills[id] {
 		p.Students[i].Drills = append(p.Students[i].Drills, plan.Drill{What: d.What + " of " + d.SongTitle, Minutes: d.Minutes})
 	}
-	w.ladders = p.ladders
+	w.ladders, w.Failing = p.ladders, p.failing
 	shown := namesOf(w.Class, titlesOf(p.ladders))
 	w.Week = plan.NewWeek(p.Class, i)
 	for _, d := range w.Week.Days {

@@ -5,6 +5,7 @@ import (
 	"encoding/hex"
 	"errors"
 	"fmt"
+	"log/slog"
 
 	lru "github.com/hashicorp/golang-lru/v2"
 
@@ -14,7 +15,10 @@ import (
 // Teach is the use cases over one store. Safe for concurrent use.
 type Teach struct {
 	Store *store.Store
-	kept  *lru.Cache[string, any]
+	Log   *slog.Logger // nil for the usual one
+	// Computing, where it is set, is called before a ladder is computed: a test makes one fail.
+	Computing func(store.LadderID)
+	kept      *lru.Cache[string, any]
 }
 
 // keptResults bounds what is remembered: the largest results are pages of strips
@@ -27,7 +31,7 @@ func New(s *store.Store) *Teach {
 	if err != nil {
 		panic(err) // the size is positive
 	}
-	return &Teach{s, kept}
+	return &Teach{Store: s, kept: kept}
 }
 
 // Rows is what a page was loaded from; its digest changes whenever any of it

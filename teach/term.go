@@ -31,6 +31,7 @@ type Term struct {
 	Plan      plan.Term
 	Forecasts []TermForecast
 	Waiting   []store.Student // who is on no step of the song
+	Failing   []Failing       // what it is planned without
 }
 
 // TermForecast is where a student is likely to be by the concert.
@@ -105,7 +106,7 @@ func (t *Teach) termOf(ctx context.Context, teacher store.TeacherID, c Class, no
 		}
 	}
 	p.front(v.LadderID)
-	v.Ladders = p.ladders
+	v.Ladders, v.Failing = p.ladders, p.failing
 	if len(p.ladders) > 0 {
 		v.Ladder, v.LadderID = &p.ladders[0], p.ladders[0].ID // one that is off the desk gives its place to the newest
 	}

@@ -4,6 +4,7 @@ import (
 	"cmp"
 	"context"
 	"encoding/json"
+	"errors"
 	"fmt"
 	"math"
 	"slices"
@@ -85,6 +86,12 @@ func (t *Teach) figureOf(ctx context.Context, teacher store.TeacherID, c Class) 
 		return task, e.Name, nil
 	}
 	l, err := t.LoadLadder(ctx, teacher, c, now[0].ID)
+	var failing *Failing
+	if errors.As(err, &failing) {
+		e := pattern.Catalogue[0]
+		task, _ := onOneChord(e.Pattern, c.Instruments()[0], c)
+		return task, e.Name, nil
+	}
 	return l.task, l.PatternName + " on " + l.SongTitle, err
 }
 

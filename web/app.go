@@ -36,11 +36,12 @@ var staticFiles embed.FS
 type Config struct {
 	Store          *store.Store
 	Log            *slog.Logger
-	SecureCookies  bool          // set when browsers come over TLS
-	TrustedProxies []string      // addresses and ranges of proxies whose forwarding headers count
-	SignInTries    int           // a quarter of an hour, for one account; 0 for the usual
-	Database       func() string // a sentence about the database while it does not answer; nil for none
-	Patience       time.Duration // for one request; 0 for the usual
+	SecureCookies  bool                 // set when browsers come over TLS
+	TrustedProxies []string             // addresses and ranges of proxies whose forwarding headers count
+	SignInTries    int                  // a quarter of an hour, for one account; 0 for the usual
+	Database       func() string        // a sentence about the database while it does not answer; nil for none
+	Patience       time.Duration        // for one request; 0 for the usual
+	Computing      func(store.LadderID) // called before a ladder is computed; nil, but for tests
 }
 
 // policy allows nothing but what Arplin itself serves; no script or style stands
@@ -97,6 +98,7 @@ func New(cfg Config) (*fiber.App, error) {
 		Teach: teach.New(cfg.Store), Log: cfg.Log, SignInTries: cfg.SignInTries, SecureCookies: cfg.SecureCookies, Database: cfg.Database,
 		patience: cmp.Or(cfg.Patience, patience), proxies: behind, signer: &signer{store: cfg.Store}, sessions: newSessions(cfg),
 	}
+	s.Teach.Log, s.Teach.Computing = cfg.Log, cfg.Computing
 	views, err := loadViews()
 	if err != nil {
 		return nil, err

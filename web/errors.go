@@ -56,7 +56,10 @@ func (s *server) explain(err error) sentence {
 	var fe *fiber.Error
 	var refusal *teach.Refusal
 	var stale *store.StaleError
+	var failing *teach.Failing
 	switch {
+	case errors.As(err, &failing):
+		return sentence{fiber.StatusInternalServerError, "Arplin can’t work this ladder out", failing.Says(), false}
 	case errors.As(err, &refusal):
 		return sentence{fiber.StatusUnprocessableEntity, notWorked, teach.Sentence(refusal.Clause), false}
 	case errors.As(err, &stale):

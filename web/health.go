@@ -1,15 +1,12 @@
 package web
 
 import (
-	"bytes"
 	"context"
-	"errors"
-	"fmt"
-	"runtime"
-	"runtime/debug"
 	"time"
 
 	"github.com/gofiber/fiber/v3"
+
+	"arplin/teach"
 )
 
 // health asks the database, so that a balancer sends nobody to a copy without one.
@@ -37,25 +34,7 @@ func (s *server) logRequests(c fiber.Ctx) error {
 	return nil
 }
 
-// logPanic keeps the trace in the log; the page says a sentence. What the panic
-// says itself may have been typed by somebody, unless the runtime said it.
+// logPanic keeps the trace in the log; the page says a sentence.
 func (s *server) logPanic(c fiber.Ctx, e any) {
-	says := fmt.Sprintf("%T", e)
-	var fault runtime.Error
-	if err, ok := e.(error); ok && errors.As(err, &fault) {
-		says = fault.Error()
-	}
-	s.Log.Error("panic", "path", c.Path(), "panic", says, "trace", string(trace()))
-}
-
-// trace is the stack without the line in which the runtime repeats the panic's own
-// words.
-func trace() []byte {
-	var kept [][]byte
-	for _, line := range bytes.Split(debug.Stack(), []byte("\n")) {
-		if !bytes.HasPrefix(line, []byte("panic(")) {
-			kept = append(kept, line)
-		}
-	}
-	return bytes.Join(kept, []byte("\n"))
+	s.Log.Error("panic", "path", c.Path(), "panic", teach.PanicSays(e), "trace", string(teach.Trace()))
 }

@@ -193,7 +193,11 @@ func (s *server) place(c fiber.Ctx) error {
 
 // setProgress puts a ladder on the desk, sets it aside or finishes it.
 func (s *server) setProgress(c fiber.Ctx) error {
-	l, err := s.loadLadder(c)
+	id, err := pathID[store.LadderID](c)
+	if err != nil {
+		return err
+	}
+	l, err := s.Store.Ladder(c.Context(), who(c), id) // as it is stored: one that cannot be computed goes off the desk, too
 	if err != nil {
 		return err
 	}
@@ -206,6 +210,9 @@ func (s *server) setProgress(c fiber.Ctx) error {
 		return err
 	}
 	leaveNote(c, Note{Text: says, Undo: fmt.Sprintf("/ladders/%d/progress?to=%s", l.ID, l.Progress)})
+	if c.FormValue("back") != "" {
+		return goTo(c, backTo(c))
+	}
 	return goTo(c, fmt.Sprintf("/ladders/%d", l.ID))
 }
 

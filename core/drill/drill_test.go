@@ -13,6 +13,7 @@ import (
 	"arplin/core/drill"
 	"arplin/core/fretboard"
 	"arplin/core/pattern"
+	"arplin/core/pattern/patterntest"
 	"arplin/core/song"
 )
 
@@ -220,4 +221,29 @@ func TestADrillHasTheFigureAsItFalls(t *testing.T) {
 	assert.Equal(t, "G | Em | D", fourth[7].Over, "the phrase is the chorus")
 	_, err = drill.Bar(tk, 4, drill.Day{})
 	assert.EqualError(t, err, "bar: the figure is in 4/4 and is not played in bar 5")
+}
+
+// Whatever the notation can write becomes a drill of any bar and of any change, on any instrument.
+func TestAnyFigureOfTheNotationBecomesADrill(t *testing.T) {
+	rapid.Check(t, func(rt *rapid.T) {
+		p := patterntest.OfNotation(func(n int) int { return rapid.IntRange(0, n-1).Draw(rt, "pick") })
+		bars, err := song.ParseChords(rapid.SampledFrom([]string{"C", "G | D", "F#m7b5 | G13 | Bb/D Eb"}).Draw(rt, "chords"), p.Meter)
+		require.NoError(rt, err)
+		ins := rapid.SampledFrom(fretboard.Instruments).Draw(rt, "instrument")
+		tk := difficulty.NewTask(p, song.Song{Meter: p.Meter, Tempo: 80, Sections: []song.Section{{Bars: bars}}}, ins, bind.DefaultSchool, 80)
+		for bar := range bars {
+			list, err := drill.Bar(tk, bar, drill.Day{Minutes: 10})
+			require.NoError(rt, err)
+			if len(bars) > 1 {
+				change, err := drill.ChangeTo(tk, bar, drill.Day{Minutes: 10})
+				require.NoError(rt, err)
+				list = append(list, change...)
+			}
+			for _, e := range list {
+				if e.Repeats < 1 || e.Tempo < 1 || e.Title == "" || e.Why == "" || e.Over == "" {
+					rt.Fatalf("%s: %+v is not an exercise", p, e)
+				}
+			}
+		}
+	})
 }

@@ -206,7 +206,7 @@ func firstWords(s Step, w Words) Words {
 		w.Name = "bass on one"
 	case n == len(s.Pattern.Bars) && s.Pattern.HasStrums():
 		w.Name = "one strum a bar"
-		if first.Strokes[0].Target.Kind == pattern.Root {
+		if len(first.Strokes) > 0 && first.Strokes[0].Target.Kind == pattern.Root {
 			w.Name = "the pick on one"
 		}
 	case n > len(s.Pattern.Bars):

@@ -14,35 +14,16 @@ import (
 	"arplin/core/difficulty"
 	"arplin/core/fretboard"
 	"arplin/core/pattern"
+	"arplin/core/pattern/patterntest"
 	"arplin/core/theory"
 	"arplin/core/variation"
 )
 
-// randomFigure draws a figure as teachers write them: fingers over a thumb,
-// strums, a pick, or anything.
-func randomFigure(t *rapid.T) pattern.Pattern {
-	if rapid.Bool().Draw(t, "from the catalogue") {
-		return rapid.SampledFrom(pattern.Catalogue).Draw(t, "entry").Pattern
-	}
-	m := rapid.SampledFrom(pattern.Meters).Draw(t, "meter")
-	grid := rapid.SampledFrom(m.Grids()).Draw(t, "grid")
-	strokes := rapid.SampledFrom([][]string{
-		{".", ".", "p", "p'", "i", "m", "a", "p+m", "m+a", "p,"},
-		{".", ".", "D", "U", "D!", "Dx", "Db", "Ut", "="},
-		{".", "p", "p'", "Dt", "Ut", "N", "N+X", "m"},
-		{".", "Dr", "D'", "D4", "U3", "D2"},
-		{".", "i3", "m2", "p5", "in", "mo", "~", "X", "p*", "i?"},
-	}).Draw(t, "strokes")
-	var bars []string
-	for range rapid.IntRange(1, 3).Draw(t, "bars") {
-		slots := []string{strokes[2]}
-		for range grid - 1 {
-			slots = append(slots, rapid.SampledFrom(strokes).Draw(t, "slot"))
-		}
-		bars = append(bars, strings.Join(slots, " "))
-	}
-	return pattern.MustParse(m.String() + ": " + strings.Join(bars, " | "))
+func pick(t *rapid.T) patterntest.Pick {
+	return func(n int) int { return rapid.IntRange(0, n-1).Draw(t, "pick") }
 }
+
+func randomFigure(t *rapid.T) pattern.Pattern { return patterntest.AsWritten(pick(t)) }
 
 // What must hold of every rule on every figure. Source: the promises of
 // docs/difficulty.md, common practice.
@@ -294,6 +275,20 @@ func TestVariationsBindWithoutLoss(t *testing.T) {
 				if n := lost(q, id, chord); n > 0 {
 					rt.Fatalf("%s of %s, %s, loses %d strokes on %s, %s", r.ID, p, q, n, id, chord)
 				}
+			}
+		}
+	})
+}
+
+// Whatever the notation can write has neighbours on any instrument, each with its words.
+func TestAnyFigureOfTheNotationHasNeighbours(t *testing.T) {
+	rapid.Check(t, func(rt *rapid.T) {
+		tk := task(t, patterntest.OfNotation(pick(rt)), rapid.SampledFrom([]string{"C", "G | D", "F#m7b5 | G13 | Bb/D Eb"}).Draw(rt, "chords"))
+		tk.Instrument = rapid.SampledFrom(fretboard.Instruments).Draw(rt, "instrument")
+		near := variation.Neighbours(tk, difficulty.Fitted)
+		for _, v := range slices.Concat(near.Simpler, near.Beside, near.Harder) {
+			if v.Name() == "" || v.Says() == "" || v.Level < 1 || v.Level > 9.9 {
+				rt.Fatalf("%s: %s has no words or no level: %q, %q, %f", tk.Pattern, v.Pattern, v.Name(), v.Says(), v.Level)
 			}
 		}
 	})

@@ -1,0 +1,62 @@
+package teach
+
+import (
+	"fmt"
+	"testing"
+
+	"github.com/stretchr/testify/require"
+	"pgregory.net/rapid"
+
+	"arplin/core/fretboard"
+	"arplin/core/ladder"
+	"arplin/core/pattern/patterntest"
+	"arplin/core/song"
+	"arplin/store"
+)
+
+// Whatever the notation can write has its page, sheets, scores, play-along and files on any
+// instrument, step by step: nothing of it fails.
+func TestAnyFigureOfTheNotationIsDrawnHeardAndWritten(t *testing.T) {
+	on := New(nil)
+	rapid.Check(t, func(rt *rapid.T) {
+		p := patterntest.OfNotation(func(n int) int { return rapid.IntRange(0, n-1).Draw(rt, "pick") })
+		bars, err := song.ParseChords(rapid.SampledFrom([]string{"C", "G | D", "F#m7b5 | G13 | Bb/D Eb"}).Draw(rt, "chords"), p.Meter)
+		require.NoError(rt, err)
+		sg := song.Song{Title: "Any", Meter: p.Meter, Tempo: 90, Sections: []song.Section{{Name: "Verse", Bars: bars}}}.Numbered()
+		ins := rapid.SampledFrom(fretboard.Instruments).Draw(rt, "instrument")
+		c := Class{Class: store.Class{ID: 1, Name: "Any"}, Students: []store.Student{{ID: 1, Name: "Ada", Instrument: ins.ID}, {ID: 2, Name: "Ben", Instrument: "ukulele"}}}
+		l := Ladder{Song: store.Song{Song: sg}, Class: c, Places: store.Places{}}
+		l.SongTitle, l.Target, l.Ladder.Instrument = "Any", p, ins.ID
+		order := rapid.SampledFrom(ladder.Orders).Draw(rt, "order").Order
+		l.Steps = ladder.Build(order, ladderTask(p, nil, ladder.Beginning{}, sg, nil, ins, c), c.Weigh(), 0)
+		on.kept.Purge()
+		on.measure(&l)
+		drawLadder(l, "")
+		on.Beyond(l)
+		for i, step := range l.Steps {
+			_, err := l.Advice(step.ID)
+			require.NoError(rt, err)
+			on.sheetOf(l, SheetAsk{Step: step.ID, Instrument: ins.ID, AllChords: true, Ghosts: true}, nil)
+			on.sheetOf(l, SheetAsk{Step: step.ID, Student: 2}, nil)
+			score, err := l.StepScore(step.ID, ScoreAsk{Chords: true})
+			require.NoError(rt, err)
+			if i == len(l.Steps)-1 && rapid.IntRange(0, 7).Draw(rt, "heard") == 0 {
+				_, err = score.WAV(PlayAlong{Tempo: 200, Click: true})
+				require.NoError(rt, err)
+			}
+			if step.BeforeStrings() || i > 0 && i < len(l.Steps)-1 {
+				continue
+			}
+			piece, err := l.StepPiece(step.ID, "")
+			require.NoError(rt, err)
+			for _, f := range Formats {
+				_, err := WritePiece(piece, f.Format)
+				require.NoError(rt, err, fmt.Sprint(f.Format, " of ", p))
+			}
+			l.Places[store.StudentID(1)] = step.ID
+			deskLine(l, c.Students[0], nil, false, 20000)
+		}
+		l.Together()
+		on.planSong(l)
+	})
+}
