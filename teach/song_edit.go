@@ -3,6 +3,8 @@ package teach
 import (
 	"context"
 	"errors"
+	"fmt"
+	"strings"
 
 	"arplin/core/song"
 	"arplin/store"
@@ -37,7 +39,30 @@ func (t *Teach) EditSong(ctx context.Context, teacher store.TeacherID, id store.
 	} else if err != nil {
 		return "", nil, err
 	}
-	return song.DoneWords.Say(d), nil, nil
+	return song.DoneWords.Say(d) + unknownChords(edited, e), nil, nil
+}
+
+// unknownChords says which chords of a bar that was written nobody knows: it was saved as it
+// was typed, but has no shape and is not played.
+func unknownChords(sg song.Song, e song.Edit) string {
+	set, ok := e.(song.SetBar)
+	if !ok {
+		return ""
+	}
+	i, j := sg.BarAt(set.Bar)
+	if i < 0 {
+		return ""
+	}
+	var unknown []string
+	for _, ch := range sg.Sections[i].Bars[j].Changes {
+		if _, err := ch.Chord(); err != nil && !song.IsNoChord(ch.Symbol) {
+			unknown = append(unknown, "“"+ch.Symbol+"”")
+		}
+	}
+	if len(unknown) == 0 {
+		return ""
+	}
+	return fmt.Sprintf(". Arplin doesn’t know %s, so it has no shape there and isn’t played. Check the spelling, e.g. F#m7 or Bb", strings.Join(unknown, " or "))
 }
 
 func clashOf(e song.Edit, there song.Song) *Clash {

@@ -95,6 +95,10 @@ func TestEditingASong(t *testing.T) {
 	assert.Contains(t, body, "There is nothing more to undo.")
 	_, body = b.move(path, "redo")
 	assert.Contains(t, body, "Again: Changed bar 2 of Verse.")
+
+	v = version(t, body)
+	_, body = edit(url.Values{"op": {"bar"}, "bar": {second}, "text": {"C Gmin7x"}})
+	assert.Contains(t, body, "Arplin doesn’t know “Gmin7x”, so it has no shape there and isn’t played.")
 }
 
 func TestKeyTablePage(t *testing.T) {

@@ -114,7 +114,7 @@ func (r *reader) lineTimes(times, bars, sections int) {
 				r.full = true
 				return
 			}
-			b.Notes, b.Words = nil, ""
+			b.Notes, b.Words, b.Changes = nil, "", slices.Clone(b.Changes)
 			sec = &r.song.Sections[len(r.song.Sections)-1]
 			sec.Bars = append(sec.Bars, b)
 			r.bars++
@@ -124,11 +124,8 @@ func (r *reader) lineTimes(times, bars, sections int) {
 
 // bar reads the text of one bar.
 func (r *reader) bar(text string, plain bool) {
-	if strings.Contains(text, "[") {
-		plain = false
-	}
-	if plain {
-		r.plainBar(text)
+	if rest, marks, says := r.annotations(text); plain && !marks.empty && !strings.Contains(rest, "[") {
+		r.plainBar(rest, marks, says)
 		return
 	}
 	segments, marks := r.segments(text)
@@ -136,6 +133,11 @@ func (r *reader) bar(text string, plain bool) {
 	if !marks.empty {
 		bar.Changes = r.shareBar(segments, bar.Role)
 	}
+	r.addMarked(bar, marks)
+}
+
+// addMarked adds a bar that may say in which pass it is played.
+func (r *reader) addMarked(bar song.Bar, marks marks) {
 	if marks.ending > 0 {
 		r.ending, r.first, r.since = marks.ending, song.MaxBars, 0
 		defer func() { r.ending = 0 }()
@@ -143,14 +145,25 @@ func (r *reader) bar(text string, plain bool) {
 	r.addBar(bar)
 }
 
+// barBefore is the bar before, all of it; where it was longer or shorter than the bars are
+// here, its last chord.
+func (r *reader) barBefore() []song.Change {
+	if (song.Bar{Changes: r.before}).Ticks() == r.ticks() {
+		return slices.Clone(r.before)
+	}
+	return []song.Change{{Symbol: r.symbol("%"), Ticks: r.ticks()}}
+}
+
 // plainBar reads chords that share a bar; "." and "/" go on with the one before,
 // "%" alone is the bar before.
-func (r *reader) plainBar(text string) {
+func (r *reader) plainBar(text string, marks marks, says string) {
 	cells := strings.Fields(text)
-	if len(cells) == 0 {
-		cells = []string{"%"}
+	bar := song.Bar{Role: marks.role, Words: says}
+	if !slices.ContainsFunc(cells, func(cell string) bool { return cell != "%" }) {
+		bar.Changes = r.barBefore()
+		r.addMarked(bar, marks)
+		return
 	}
-	var bar song.Bar
 	total := r.ticks()
 	var segments []segment
 	for _, cell := range cells {
@@ -158,8 +171,8 @@ func (r *reader) plainBar(text string) {
 		segments = append(segments, segment{symbol: symbol, ticks: ticks})
 	}
 	if slices.ContainsFunc(segments, func(s segment) bool { return s.ticks > 0 }) { // "F:3 G:1"
-		bar.Changes = r.shareBar(segments, song.Plain)
-		r.addBar(bar)
+		bar.Changes = r.shareBar(segments, bar.Role)
+		r.addMarked(bar, marks)
 		return
 	}
 	for i, cell := range cells {
@@ -173,7 +186,7 @@ func (r *reader) plainBar(text string) {
 		}
 		bar.Changes = append(bar.Changes, song.Change{Symbol: r.symbol(r.bare(cell)), Ticks: ticks})
 	}
-	r.addBar(bar)
+	r.addMarked(bar, marks)
 }
 
 // shareBar gives chords with beats their beats and the others equal parts of
@@ -181,6 +194,9 @@ func (r *reader) plainBar(text string) {
 func (r *reader) shareBar(segments []segment, role song.Role) []song.Change {
 	var changes []song.Change
 	left, free := r.ticks(), 0
+	if !slices.ContainsFunc(segments, func(s segment) bool { return s.symbol != "" && s.symbol != "%" || s.ticks > 0 }) {
+		return r.barBefore()
+	}
 	for _, s := range segments {
 		if s.symbol == "" {
 			continue
@@ -190,9 +206,6 @@ func (r *reader) shareBar(segments []segment, role song.Role) []song.Change {
 		if s.ticks == 0 {
 			free++
 		}
-	}
-	if len(changes) == 0 {
-		return []song.Change{{Symbol: r.symbol("%"), Ticks: left}}
 	}
 	short := role == song.Pickup || role == song.Short
 	if left < 0 || free == 0 && left != 0 && !short || free > 0 && left <= 0 {
@@ -227,7 +240,11 @@ func (r *reader) lyricLine(line string) {
 		}
 		if s.ticks == 0 {
 			r.fillBar()
-			r.addBar(song.Bar{Changes: []song.Change{{Symbol: r.symbol(s.symbol), Ticks: r.ticks()}}, Words: words, Role: marks.role})
+			changes := r.barBefore()
+			if s.symbol != "%" {
+				changes = []song.Change{{Symbol: r.symbol(s.symbol), Ticks: r.ticks()}}
+			}
+			r.addBar(song.Bar{Changes: changes, Words: words, Role: marks.role})
 			continue
 		}
 		r.addBeats(r.symbol(s.symbol), s.ticks, words, marks.role)

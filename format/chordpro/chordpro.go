@@ -89,9 +89,10 @@ func ReadSheet(text string, names Names) Sheet {
 		return Sheet{Song: r.song, Problems: []Problem{{0, fmt.Sprintf("the sheet is longer than %d thousand characters", MaxBytes/1000)}}}
 	}
 	text = strings.NewReplacer("\r\n", "\n", "\r", "\n", "\ufeff", "", "\u00a0", " ").Replace(letters.Clean(text))
-	r.text = strings.Split(text, "\n")
+	r.text = unquoted(strings.Split(text, "\n"))
 	r.german = names == German || names == ByThemselves && isGerman(r.text) && !slices.Contains(r.text, writtenNames)
-	r.headings = slices.ContainsFunc(r.text, opensPart)
+	r.small = hasSmallMinors(r.text, r.german)
+	r.headings = slices.ContainsFunc(r.text, r.opensPart)
 	for r.at = 0; r.at < len(r.text); r.at++ {
 		r.readLine()
 		if r.full {
@@ -115,7 +116,7 @@ func (r *reader) sheet() Sheet {
 	r.song.Sections = slices.DeleteFunc(r.song.Sections, func(s song.Section) bool { return len(s.Bars) == 0 })
 	r.times()
 	if r.bars == 0 {
-		r.problems = append(r.problems, Problem{0, "no chord was found; chords stand in square brackets, such as [Am], or above the words"})
+		r.problems = append(r.problems, Problem{0, "no chord was found; chords begin with a capital letter, and stand in square brackets, such as [Am], or above the words"})
 	}
 	if n := len(r.problems) - maxProblems; n > 0 {
 		r.problems = append(r.problems[:maxProblems], Problem{0, fmt.Sprintf("and %d more like these", n)})
@@ -147,19 +148,22 @@ type reader struct {
 	bars     int
 	full     bool // there was no room for a bar
 	german   bool
+	small    bool // chords in small letters are minor
 	headings bool // the sheet names its parts
 	grid     bool
 	tab      bool
 	open     bool // a section has been opened and takes bars
 	blank    bool // an empty line came before this one
 	last     string
+	before   []song.Change // of the bar before, for one that repeats it
 	meter    pattern.Meter // of the bars from here on; zero for the song's
 	sung     string        // words that the next bar takes along
 	pending  song.Bar      // chords with beats that do not yet fill a bar
 
-	ending int // the pass in which the next bars are played
-	first  int // bars of the first ending, after which later ones end
-	since  int // bars since the ending began
+	ending int          // the pass in which the next bars are played
+	first  int          // bars of the first ending, after which later ones end
+	since  int          // bars since the ending began
+	goesOn map[int]bool // sections that go on with the part before them
 	repeat bool
 
 	words    map[string]*model // of the first part of its kind, for verses without chords
@@ -247,22 +251,26 @@ func (r *reader) plainLine(raw, line string) {
 		r.openSection(name, times)
 		r.plainLine(strings.Repeat(" ", len(raw)-len(rest))+rest, strings.TrimSpace(rest))
 	case plainField.MatchString(line):
-		r.as(r.at, r.plainField(line))
+		r.as(r.at, r.plainFields(line))
 	case r.isTitle(line):
-		r.song.Title = line
+		r.title(line)
 		r.as(r.at, AsDirective)
+	case r.describes(line):
+	case r.partOnALine(raw, line):
+	case r.endingOnALine(raw, line):
 	case strings.Contains(line, "|") && !hasChords(line) && r.at+1 < len(r.text) && r.isWords(r.text[r.at+1]):
 		r.fillBar()
 		r.barsOver(raw)
 	case strings.Contains(line, "|"):
 		r.fillBar()
 		r.as(r.at, AsBars)
-		r.barLine(line, !strings.Contains(line, "["))
+		r.barLine(line, !hasChords(line))
 	case hasChords(line):
 		r.as(r.at, AsBars)
 		r.lyricLine(line)
 	case r.isChordLine(line):
 		r.chordLine(raw)
+	case r.remarkedChords(raw, line):
 	default:
 		r.wordsLine(line)
 	}
@@ -285,6 +293,8 @@ func (r *reader) addBar(bar song.Bar) {
 	}
 	bar.Meter, bar.Notes, r.notes = r.meter, r.notes, nil
 	bar.Shapes, r.barShapes = r.barShapes, nil
+	bar.Changes = slices.Clone(bar.Changes) // bars that are played again are bars of their own
+	r.before = bar.Changes
 	if bar.Ending = r.ending; r.ending > 0 {
 		r.since++
 	}
@@ -319,7 +329,48 @@ func (r *reader) again() {
 	}
 	if sec := r.song.Sections[len(r.song.Sections)-1]; len(sec.Bars) > 0 {
 		r.song.Sections = append(r.song.Sections, song.Section{Name: sec.Name})
+		if r.goesOn == nil {
+			r.goesOn = map[int]bool{}
+		}
+		r.goesOn[len(r.song.Sections)-1] = true
 	}
+}
+
+// wholePart are the sections of a part that ends with one of them: what is repeated within a
+// part stands in sections of its own.
+func (r *reader) wholePart(last int) []song.Section {
+	first := last
+	for r.goesOn[first] {
+		first--
+	}
+	return r.song.Sections[first : last+1]
+}
+
+// playAgain writes sections once more, the first of them into the section that is open where
+// it is still empty.
+func (r *reader) playAgain(sections []song.Section) {
+	for _, sec := range slices.Clone(sections) {
+		if len(sec.Bars) == 0 {
+			continue
+		}
+		if r.bars+len(sec.Bars) > song.MaxBars {
+			r.full = true
+			return
+		}
+		bars := slices.Clone(sec.Bars)
+		for i := range bars {
+			bars[i].Notes = nil
+		}
+		sec.Bars = bars
+		if last := len(r.song.Sections) - 1; r.open && last >= 0 && len(r.song.Sections[last].Bars) == 0 {
+			sec.Name, sec.Times = r.song.Sections[last].Name, max(sec.Times, r.song.Sections[last].Times)
+			r.song.Sections[last] = sec
+		} else {
+			r.song.Sections = append(r.song.Sections, sec)
+		}
+		r.bars += len(bars)
+	}
+	r.open = false
 }
 
 func shorten(s string) string {

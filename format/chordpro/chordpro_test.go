@@ -34,10 +34,10 @@ func chords(s song.Song) string {
 func TestRead(t *testing.T) {
 	for name, c := range map[string]struct{ sheet, want string }{
 		"a chord a bar":              {"[C]Walk along the [Am]water [F]now", "C | Am | F"},
-		"bar lines":                  {"| [C]Walk [Am]a- | long | [F]now |", "C:2 Am:2 | Am | F"},
+		"bar lines":                  {"| [C]Walk [Am]a- | long | [F]now |", "C:2 Am:2 | C:2 Am:2 | F"},
 		"beats":                      {"[C:2]Walk [Am:2]on [F]now", "C:2 Am:2 | F"},
 		"beats over a bar line":      {"[C:6]Walk [G:2]on", "C | C:2 G:2"},
-		"a grid":                     {"{start_of_grid}\n| C . . . | Am . G . | % |\n{end_of_grid}", "C | Am:2 G:2 | G"},
+		"a grid":                     {"{start_of_grid}\n| C . . . | Am . G . | % |\n{end_of_grid}", "C | Am:2 G:2 | Am:2 G:2"},
 		"annotations are not chords": {"[*softly][C]Walk", "C"},
 		"chorus again":               {"{soc}\n[C]La [G]la\n{eoc}\n{sov}\n[Am]Walk\n{eov}\n{chorus}", "C | G | Am | C | G"},
 		"signs":                      {"[B♭]One [F♯m]two", "Bb | F#m"},
@@ -113,7 +113,7 @@ func TestProblemsNameTheLine(t *testing.T) {
 		"| [C:3]One [G:3]two |":             `line 1: the beats of a bar do not add up to 4/4`,
 		"[C]a\n[C:3]One\n{c: next}\n[G]two": `line 3: the beats before this line do not fill the bar of 4/4; the last chord was held`,
 		"{chorus}\n[C]One":                  `line 1: there is no chorus yet to be repeated`,
-		"":                                  `no chord was found; chords stand in square brackets, such as [Am], or above the words`,
+		"":                                  `no chord was found; chords begin with a capital letter, and stand in square brackets, such as [Am], or above the words`,
 	} {
 		_, problems := chordpro.Read(sheet)
 		require.Len(t, problems, 1, "%q: %v", sheet, problems)

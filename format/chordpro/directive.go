@@ -3,6 +3,7 @@ package chordpro
 import (
 	"fmt"
 	"regexp"
+	"slices"
 	"strconv"
 	"strings"
 
@@ -313,7 +314,8 @@ func (r *reader) sounding() {
 	to := from.Up(by)
 	for i := range r.song.Sections {
 		for j := range r.song.Sections[i].Bars {
-			changes := r.song.Sections[i].Bars[j].Changes
+			changes := slices.Clone(r.song.Sections[i].Bars[j].Changes) // a part that is played again shares them
+			r.song.Sections[i].Bars[j].Changes = changes
 			for k := range changes {
 				if c, err := changes[k].Chord(); err == nil {
 					changes[k].Symbol = c.Transpose(from, to).String()
@@ -330,19 +332,8 @@ func (r *reader) sounding() {
 func (r *reader) repeatChorus() {
 	for i := len(r.song.Sections) - 1; i >= 0; i-- {
 		if sec := r.song.Sections[i]; strings.HasPrefix(strings.ToLower(sec.Name), "chorus") && len(sec.Bars) > 0 {
-			if r.bars+len(sec.Bars) > song.MaxBars {
-				r.full = true
-				return
-			}
-			again := sec
-			again.Bars = nil
-			for _, b := range sec.Bars {
-				b.Notes = nil
-				again.Bars = append(again.Bars, b)
-			}
-			r.song.Sections = append(r.song.Sections, again)
-			r.bars += len(sec.Bars)
 			r.open = false
+			r.playAgain(r.wholePart(i))
 			return
 		}
 	}

@@ -2,6 +2,7 @@ package chordpro
 
 import (
 	"regexp"
+	"slices"
 	"strconv"
 	"strings"
 
@@ -20,10 +21,12 @@ var (
 	// "2." over a verse
 	numberHeading = regexp.MustCompile(`^(\d{1,2})[.)]$`)
 	// "Title: ...", "Key: G", "Capo 2", "Tempo = 96", "Time: 3/4"
-	plainField = regexp.MustCompile(`(?i)^(title|key|capo|tempo|bpm|time|meter|metre)\s*[:=]\s*(.+)$|^(capo)\s+(?:on\s+)?(?:fret\s+)?(\d{1,2})(?:st|nd|rd|th)?(?:\s+fret)?$`)
+	plainField = regexp.MustCompile(`(?i)^(title|titel|key|tonart|capo|kapo|tempo|bpm|time|takt|meter|metre)\s*[:=]\s*(.+)$|^([ck]apo)\s+(?:on\s+)?(?:fret\s+)?(\d{1,2})(?:st|nd|rd|th)?(?:\s+fret)?$`)
 	// "x2", "(2x)", "2 x", "×3" at the end of a line
-	timesMark = regexp.MustCompile(`(?i)(?:^|\s|\|)\(?\s*(?:[x×]\s*(\d{1,2})|(\d{1,2})\s*[x×])\s*\)?\s*$`)
-	tabLine   = regexp.MustCompile(`^\s*(?:[A-Ga-g][#b]?\d?)?\s*[|:‖][-–\d|hpbsrtxXoO~/\\().*^=<> :]+$`)
+	timesMark   = regexp.MustCompile(`(?i)(?:^|\s|\|)[(/]?\s*(?:[x×]\s*(\d{1,2})|(\d{1,2})\s*[x×])\s*[)/]?\s*$`)
+	oneLinePart = regexp.MustCompile(`(?i)^((?:` + partWords + `)(?:\s*\d{1,2})?)\s+(.*)$`)
+	endingLine  = regexp.MustCompile(`^([1-4])[.)]\s+(\S.*)$`)
+	tabLine     = regexp.MustCompile(`^\s*(?:[A-Ga-g][#b]?\d?)?\s*[|:‖][-–\d|hpbsrtxXoO~/\\().*^=<> :]+$`)
 )
 
 // heading tells a line that names a part, with how often it is played and what
@@ -76,12 +79,15 @@ func cutTimes(text string) (times int, rest string) {
 }
 
 // opensPart reports a line by which a sheet names its parts.
-func opensPart(line string) bool {
+func (r *reader) opensPart(line string) bool {
 	line = strings.TrimSpace(line)
 	if strings.HasPrefix(line, "{") {
 		return strings.HasPrefix(line, "{start_of_") || strings.HasPrefix(line, "{so") || strings.HasPrefix(line, "{chorus")
 	}
-	_, _, _, ok := heading(line)
+	if _, _, _, ok := heading(line); ok {
+		return true
+	}
+	_, _, ok := r.partWithChords(line)
 	return ok
 }
 
@@ -92,8 +98,10 @@ func isTab(line string) bool {
 
 var bracketed = regexp.MustCompile(`\[[^\]]*\]?`)
 
-// hasChords reports square brackets, which hold chords.
-func hasChords(line string) bool { return bracketed.MatchString(line) }
+// hasChords reports square brackets that hold chords, and not only annotations.
+func hasChords(line string) bool {
+	return slices.ContainsFunc(bracketed.FindAllString(line, -1), func(in string) bool { return !strings.HasPrefix(in, "[*") || !strings.HasSuffix(in, "]") })
+}
 
 // fillers stand between chords without being one.
 var fillers = map[string]bool{"|": true, "-": true, "–": true, "/": true, "%": true, ".": true, ",": true, "*": true, "·": true}
@@ -140,7 +148,7 @@ var germanNote = regexp.MustCompile(`(?:^|[\s\[|(/])(?:H(?:[m7s(/:\]\s|]|maj|dim
 // isGerman looks for chords that are only called so in German. A line of words is
 // not asked: "As" is an English word.
 func isGerman(lines []string) bool {
-	r := reader{german: true}
+	r := reader{german: true, small: true}
 	for _, line := range lines {
 		for _, in := range bracketed.FindAllString(line, -1) {
 			if germanNote.MatchString(in) && r.isChord(strings.Trim(in, "[]")) {
@@ -164,6 +172,9 @@ var germanRoots = map[string]string{
 
 // english is what a chord of the sheet is called in English.
 func (r *reader) english(symbol string) string {
+	if minor, ok := r.smallMinor(symbol); ok {
+		symbol = minor
+	}
 	if !r.german {
 		return symbol
 	}
@@ -186,6 +197,54 @@ func (r *reader) english(symbol string) string {
 	return strings.Join(parts, "/")
 }
 
+// smallMinor is a chord that is written in small letters as a large one: a is A minor, fis7
+// F sharp minor with a seventh.
+func (r *reader) smallMinor(symbol string) (minor string, ok bool) {
+	m := smallRoot.FindStringSubmatch(symbol)
+	if m == nil || !r.small || !r.german && (m[1] == "h" || m[2] != "") {
+		return "", false
+	}
+	return strings.ToUpper(m[1]) + m[2] + "m" + m[3], true
+}
+
+// smallRoot is a root in small letters with no word for its quality.
+var smallRoot = regexp.MustCompile(`^([a-h])(is|es|s)?([679]?)$`)
+
+// smallNamed is a chord in small letters that says itself that it is minor: then the others
+// are only typed small.
+var smallNamed = regexp.MustCompile(`^[a-h](?:#|b)?m(?:[679]|in)?$`)
+
+// hasSmallMinors reports a sheet in which chords in small letters are minor: they stand among
+// chords in large ones.
+func hasSmallMinors(lines []string, german bool) bool {
+	r, found := reader{german: german, small: true}, false
+	for _, line := range lines {
+		var chords []string
+		for _, in := range bracketed.FindAllString(line, -1) {
+			chords = append(chords, strings.Trim(in, "[]"))
+		}
+		line = strings.NewReplacer("|", " ", ":", " ").Replace(bracketed.ReplaceAllString(line, " "))
+		if r.isChordLine(line) {
+			_, line = cutTimes(line)
+			chords = append(chords, strings.Fields(line)...)
+		}
+		small, large := false, false
+		for _, chord := range chords {
+			chord = r.bare(chord)
+			if smallNamed.MatchString(chord) {
+				return false
+			}
+			if smallRoot.MatchString(chord) {
+				small = true
+			} else if r.isChord(chord) {
+				large = true
+			}
+		}
+		found = found || small && large
+	}
+	return found
+}
+
 // plainField carries out a line that says in plain words what a directive would.
 func (r *reader) plainField(line string) As {
 	m := plainField.FindStringSubmatch(line)
@@ -195,8 +254,14 @@ func (r *reader) plainField(line string) As {
 		name, value = "capo", m[4]
 	case "bpm":
 		name = "tempo"
-	case "meter", "metre":
+	case "meter", "metre", "takt":
 		name = "time"
+	case "titel":
+		name = "title"
+	case "tonart":
+		name = "key"
+	case "kapo":
+		name = "capo"
 	}
 	return r.directive(name, value)
 }
@@ -204,7 +269,7 @@ func (r *reader) plainField(line string) As {
 // isTitle reports the first words of a sheet that has no other title: a line by
 // itself, before anything that is played.
 func (r *reader) isTitle(line string) bool {
-	if r.song.Title != "" || r.bars > 0 || r.open || len([]rune(line)) > song.MaxTitle || hasChords(line) || strings.Contains(line, "|") || r.isChordLine(line) {
+	if r.song.Title != "" || r.bars > 0 || r.open || len([]rune(line)) > song.MaxTitle || strings.HasSuffix(line, ":") || hasChords(line) || strings.Contains(line, "|") || r.isChordLine(line) || r.saysTempoOrMeter(titleMeter.ReplaceAllString(titleTempo.ReplaceAllString(line, "$1"), " ")) || r.chordsAfterAWord(line) {
 		return false
 	}
 	for _, before := range r.text[:r.at] {
@@ -216,6 +281,8 @@ func (r *reader) isTitle(line string) bool {
 		return false
 	}
 	next := strings.TrimSpace(r.text[r.at+1])
-	_, _, _, isHeading := heading(next)
-	return next == "" || isHeading || plainField.MatchString(next)
+	if r.isWords(r.text[r.at+1]) && !r.saysTempoOrMeter(next) { // who wrote it, perhaps: the title has no more than that under it
+		return r.at+2 < len(r.text) && (strings.TrimSpace(r.text[r.at+2]) == "" || plainField.MatchString(strings.TrimSpace(r.text[r.at+2])))
+	}
+	return !strings.HasPrefix(next, "#") && !isTab(next)
 }

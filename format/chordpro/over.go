@@ -77,7 +77,7 @@ func (r *reader) isWords(line string) bool {
 	if trimmed == "" || strings.HasPrefix(trimmed, "{") || strings.HasPrefix(trimmed, "#") || strings.Contains(trimmed, "|") || hasChords(trimmed) || isTab(line) {
 		return false
 	}
-	if _, _, _, ok := heading(trimmed); ok {
+	if _, _, _, ok := heading(trimmed); ok || r.chordsAfterAWord(trimmed) {
 		return false
 	}
 	return !r.isChordLine(trimmed)
@@ -167,8 +167,9 @@ func (r *reader) barsOver(raw string) {
 // different width and a slip of the hand shift it so much.
 const nearWord = 2
 
-// snap is where the words of a chord in a column begin: at the word that begins
-// there or near it, else inside the word, at its syllable.
+// snap is where the words of a chord in a column begin: at the word that begins there or near
+// it. Over the middle of a word, the word stays whole: with this chord where it stands over its
+// first half, else with the one before.
 func snap(words []rune, col int) int {
 	if col >= len(words) {
 		return len(words)
@@ -185,22 +186,18 @@ func snap(words []rune, col int) int {
 		end++
 	}
 	switch {
-	case col-begin <= nearWord:
+	case col-begin <= max(nearWord, (end-begin-1)/2):
 		return begin
-	case end-col <= 1 && end < len(words):
+	case end < len(words):
 		return end
 	}
-	return col
+	return begin
 }
 
-// piece is the words between two columns; a word that is cut has a hyphen.
+// piece is the words between two columns.
 func piece(words []rune, from, to int) string {
 	if from >= to {
 		return ""
 	}
-	text := strings.Join(strings.Fields(string(words[from:to])), " ")
-	if to < len(words) && !unicode.IsSpace(words[to-1]) && !unicode.IsSpace(words[to]) && text != "" && !strings.HasSuffix(text, "-") {
-		text += "-"
-	}
-	return text
+	return strings.Join(strings.Fields(string(words[from:to])), " ")
 }

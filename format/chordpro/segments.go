@@ -1,6 +1,7 @@
 package chordpro
 
 import (
+	"regexp"
 	"strconv"
 	"strings"
 
@@ -54,18 +55,7 @@ func (r *reader) segments(text string) (list []segment, found marks) {
 		inside := strings.TrimSpace(text[1:end])
 		text = text[end+1:]
 		if note, ok := strings.CutPrefix(inside, "*"); ok {
-			note = strings.TrimSpace(note)
-			role, known := roles[strings.ToLower(note)]
-			n, isEnding := strings.CutPrefix(note, "ending ")
-			if known {
-				found.role = role
-			} else if e, err := strconv.Atoi(n); isEnding && err == nil && e >= 1 && e <= song.MaxEnding {
-				found.ending = e
-			} else if note == "no chord yet" {
-				found.empty = true
-			} else if note != "" {
-				word("(" + note + ")")
-			}
+			word(found.take(note))
 			continue
 		}
 		if inside == "" {
@@ -78,6 +68,43 @@ func (r *reader) segments(text string) (list []segment, found marks) {
 		list = append(list, segment{symbol: symbol, ticks: ticks})
 	}
 	return list, found
+}
+
+// take notes what an annotation says of the bar; what says nothing of it is given back as
+// words.
+func (m *marks) take(note string) (words string) {
+	note = strings.TrimSpace(note)
+	if role, known := roles[strings.ToLower(note)]; known {
+		m.role = role
+		return ""
+	}
+	n, isEnding := strings.CutPrefix(note, "ending ")
+	if e, err := strconv.Atoi(n); isEnding && err == nil && e >= 1 && e <= song.MaxEnding {
+		m.ending = e
+		return ""
+	}
+	switch note {
+	case "":
+		return ""
+	case "no chord yet":
+		m.empty = true
+		return ""
+	}
+	return "(" + note + ")"
+}
+
+var annotation = regexp.MustCompile(`\[\*([^\]]*)\]`)
+
+// annotations takes them off a bar of chords that stand without brackets.
+func (r *reader) annotations(text string) (rest string, found marks, says string) {
+	var words []string
+	rest = annotation.ReplaceAllStringFunc(text, func(one string) string {
+		if word := found.take(one[2 : len(one)-1]); word != "" {
+			words = append(words, word)
+		}
+		return " "
+	})
+	return rest, found, strings.Join(words, " ")
 }
 
 // beats cuts the beats off "Am:2"; they are beats of the time signature.

@@ -152,18 +152,13 @@ func (r *reader) repeatNamed(name string) {
 		if kind(sec.Name) != kind(name) || len(sec.Bars) == 0 {
 			continue
 		}
-		if r.bars+len(sec.Bars) > song.MaxBars {
-			r.full = true
-			return
+		whole := r.wholePart(i)
+		times := max(1, r.song.Sections[at].Times)
+		if len(whole) > 1 && times > 1 { // each piece has its own times: all of them come again
+			r.song.Sections[at].Times = 0
+			whole = slices.Repeat(whole, times)
 		}
-		again := &r.song.Sections[at]
-		for _, b := range sec.Bars {
-			b.Notes = nil
-			again.Bars = append(again.Bars, b)
-		}
-		again.Times = max(again.Times, sec.Times)
-		r.bars += len(sec.Bars)
-		r.open = false
+		r.playAgain(whole)
 		return
 	}
 }

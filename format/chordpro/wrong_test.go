@@ -1,0 +1,90 @@
+package chordpro_test
+
+import (
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+
+	"arplin/core/song"
+	"arplin/format/chordpro"
+)
+
+// playedBars are the bars of a song as they are sung, as text.
+func playedBars(s song.Song) string {
+	var bars []string
+	for _, at := range s.Form() {
+		bar := s.Sections[at.Section].Bars[at.Bar]
+		bars = append(bars, song.BarText(bar.Changes, s.MeterOf(bar)))
+	}
+	return strings.Join(bars, " | ")
+}
+
+// What was read as other chords than were written, without a word. Source: common practice.
+func TestChordsAreReadAsTheyAreWritten(t *testing.T) {
+	for _, c := range []struct{ name, sheet, plays string }{
+		{"a capo, and a line that is played twice", "Capo 2\n\nVerse:\nC Am\nF G7 C (x2)\n", "D | Bm | G | A7 | D | G | A7 | D"},
+		{"a capo, and a part that is named again", "Capo 2\n\nChorus:\nC G\n\nVerse:\nAm F\n\nChorus\n", "D | A | Bm | G | D | A"},
+		{"a capo, and a verse without chords", "Capo 2\n\nVerse 1:\n[C]sun is [G]up\n\nVerse 2:\nmoon is down\n", "D | A | D | A"},
+		{"the bar before again, all of it", "| G . D . | Em . C . | % | D |", "G D | Em C | Em C | D"},
+		{"a blank bar is the bar before", "| G D | | C |", "G D | G D | C"},
+		{"the bar before, with beats", "| F:3 G:1 | % |", "F:3 G:1 | F:3 G:1"},
+		{"in brackets, too", "| [G]sun [D]up | [%]and down |", "G D | G D"},
+		{"an end", "| C | G [*end] |", "C | G"},
+		{"a word about a bar", "| F | C | G [*hold] | C |", "F | C | G | C"},
+		{"endings by number at the line", "| A | D | 1. E7 |\n2. E7 A |", "A | D | E7 | A | D | E7 A"},
+		{"endings by number without bar lines", "A D\n1. E7\n2. A\n", "A | D | E7 | A | D | A"},
+		{"a part on one line", "Intro  G C G D (2x)\n\nVerse:\nEm C\n", "G | C | G | D | G | C | G | D | Em | C"},
+		{"a part on one line with bar lines", "Outro | G | C | x2\n", "G | C | G | C"},
+		{"small letters are minor", "C a F G7\na d E7 a\n", "C | Am | F | G7 | Am | Dm | E7 | Am"},
+		{"small letters with German names", "H7 e fis h b\n", "B7 | Em | F#m | Bm | Bbm"},
+		{"times between slashes", "[D7] / x4 /\n", "D7 | D7 | D7 | D7"},
+	} {
+		t.Run(c.name, func(t *testing.T) {
+			sheet := chordpro.ReadSheet(c.sheet, chordpro.ByThemselves)
+			want := c.plays
+			if bars, err := song.ParseChords(c.plays, sheet.Song.Meter); err == nil { // else they say their beats
+				var texts []string
+				for _, b := range bars {
+					texts = append(texts, song.BarText(b.Changes, sheet.Song.Meter))
+				}
+				want = strings.Join(texts, " | ")
+			}
+			assert.Equal(t, want, playedBars(sheet.Song))
+			assert.Empty(t, sheet.Problems)
+		})
+	}
+}
+
+// What stands over a song in a line or two. Source: common practice.
+func TestWhatStandsOverASong(t *testing.T) {
+	for _, c := range []struct {
+		name, sheet, title, meter, key string
+		tempo                          int
+		notes                          []string
+	}{
+		{"two fields on a line", "Key: G   BPM: 60\n\n| G | C |", "", "4/4", "G", 60, nil},
+		{"fields with bars between", "Title: Boat | Key: Am | Time: 3/4 | Tempo: 90\n\n| Am | E |", "Boat", "3/4", "Am", 90, nil},
+		{"a bare meter", "Boat\n3/4\n\nG C G\n", "Boat", "3/4", "", song.DefaultTempo, nil},
+		{"a meter in the title", "Boat (6/8)\n\nG C G\n", "Boat", "6/8", "", song.DefaultTempo, nil},
+		{"a waltz", "Boat\nwaltz, 100 bpm\n\nG C G\n", "Boat", "3/4", "", 100, []string{"waltz, 100 bpm"}},
+		{"a note and its number", "Boat\n♩ = 72\n\nG C\n", "Boat", "4/4", "", 72, nil},
+		{"a title over chords", "Boat\nG      C\nrow along\n", "Boat", "4/4", "", song.DefaultTempo, nil},
+		{"a title over chords in brackets", "Boat\n[G]row a[C]long\n", "Boat", "4/4", "", song.DefaultTempo, nil},
+		{"a title over bars", "Boat on the water\n| G | C |\n", "Boat on the water", "4/4", "", song.DefaultTempo, nil},
+	} {
+		t.Run(c.name, func(t *testing.T) {
+			sheet := chordpro.ReadSheet(c.sheet, chordpro.ByThemselves)
+			assert.Equal(t, c.title, sheet.Song.Title)
+			assert.Equal(t, c.meter, sheet.Song.Meter.String())
+			assert.Equal(t, c.key, sheet.Song.Key)
+			assert.Equal(t, c.tempo, sheet.Song.Tempo)
+			assert.Empty(t, sheet.Problems)
+			var notes []string
+			for _, b := range sheet.Song.Bars() {
+				notes = append(notes, b.Notes...)
+			}
+			assert.Equal(t, c.notes, notes)
+		})
+	}
+}
