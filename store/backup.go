@@ -41,6 +41,7 @@ type backupLine struct {
 	At      string           `json:"at,omitempty"`
 	Table   string           `json:"table,omitempty"`
 	Columns []string         `json:"columns,omitempty"`
+	Next    int64            `json:"next,omitempty"` // the next number of the table, so that none is used again
 	End     bool             `json:"end,omitempty"`
 	Rows    map[string]int64 `json:"rows,omitempty"`
 	SHA256  string           `json:"sha256,omitempty"`
@@ -118,7 +119,11 @@ func (w backupWriter) table(ctx context.Context, tx *sql.Tx, table string) (n in
 	if err != nil {
 		return 0, err
 	}
-	if err := w.line(backupLine{Table: table, Columns: columns}); err != nil {
+	var next sql.NullInt64
+	if err := tx.QueryRowContext(ctx, "SELECT auto_increment FROM information_schema.tables WHERE table_schema = DATABASE() AND table_name = ?", table).Scan(&next); err != nil {
+		return 0, err
+	}
+	if err := w.line(backupLine{Table: table, Columns: columns, Next: next.Int64}); err != nil {
 		return 0, err
 	}
 	texts := make([]string, len(columns))
@@ -160,7 +165,8 @@ var errBroken = errors.New("this is no whole backup of Arplin’s")
 // Restore reads a backup into an empty database, all of it or nothing, and brings
 // it to the newest version. The whole file is checked before anything is stored.
 func (s *Store) Restore(ctx context.Context, in io.ReadSeeker) (Backed, error) {
-	b, err := readBackup(in, nil, nil)
+	next := map[string]int64{}
+	b, err := readBackup(in, func(l backupLine) error { next[l.Table] = l.Next; return nil }, nil)
 	if err != nil {
 		return b, fmt.Errorf("restore: %w", err)
 	}
@@ -193,6 +199,14 @@ func (s *Store) Restore(ctx context.Context, in io.ReadSeeker) (Backed, error) {
 	}
 	if err := tx.Commit(); err != nil {
 		return b, fmt.Errorf("restore: %w", err)
+	}
+	for table, n := range next { // a number of something that was deleted is not given again
+		if n < 2 {
+			continue
+		}
+		if _, err := s.exec(ctx, fmt.Sprintf("ALTER TABLE %s AUTO_INCREMENT = %d", table, n)); err != nil {
+			return b, fmt.Errorf("restore: counting on in %s: %w", table, err)
+		}
 	}
 	_, err = s.Migrate(ctx)
 	return b, err
@@ -245,7 +259,7 @@ func (s *Store) emptied(ctx context.Context) error {
 const maxBackupLine = 64 << 20
 
 // readBackup reads a backup to its end and checks it.
-func readBackup(in io.Reader, table func(name string, columns []string) error, row func([]*string) error) (b Backed, err error) {
+func readBackup(in io.Reader, table func(backupLine) error, row func([]*string) error) (b Backed, err error) {
 	zip, err := gzip.NewReader(in)
 	if err != nil {
 		return b, fmt.Errorf("%w: %w", errBroken, err)
@@ -291,7 +305,7 @@ func readBackup(in io.Reader, table func(name string, columns []string) error, r
 			default:
 				at = l
 				if table != nil {
-					if err := table(l.Table, l.Columns); err != nil {
+					if err := table(l); err != nil {
 						return b, fmt.Errorf("%s: %w", l.Table, err)
 					}
 				}
@@ -342,7 +356,8 @@ const (
 	loadBytes = 1 << 20
 )
 
-func (l *loader) table(name string, columns []string) error {
+func (l *loader) table(of backupLine) error {
+	name, columns := of.Table, of.Columns
 	if err := l.flush(); err != nil {
 		return err
 	}

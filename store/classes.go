@@ -29,8 +29,8 @@ type Class struct {
 
 // AddClass stores a new class.
 func (s *Store) AddClass(ctx context.Context, teacher TeacherID, c Class) (ClassID, error) {
-	id, err := s.insert(ctx, "INSERT INTO classes (teacher_id, name, lesson_minutes, fingers, low_fifth, thick_on_top) VALUES (?, ?, ?, ?, ?, ?)",
-		teacher, c.Name, c.LessonMinutes, c.Fingers, c.LowFifth, c.ThickOnTop)
+	id, err := s.insert(ctx, "INSERT INTO classes (teacher_id, name, lesson_minutes, fingers, low_fifth, thick_on_top, uid) VALUES (?, ?, ?, ?, ?, ?, ?)",
+		teacher, c.Name, c.LessonMinutes, c.Fingers, c.LowFifth, c.ThickOnTop, named(""))
 	if err != nil {
 		return 0, fmt.Errorf("adding a class: %w", err)
 	}

@@ -5,6 +5,7 @@ import (
 	"database/sql"
 	"database/sql/driver"
 	"io/fs"
+	"strings"
 )
 
 // Watch tells a test of every query.
@@ -24,3 +25,28 @@ func MigrationFiles() fs.FS { return migrations }
 
 // BackupTables and PassingTables are all tables together.
 var BackupTables, PassingTables = backupTables, passingTables
+
+// References are the columns that refer to what can be imported.
+func References(ctx context.Context, s *Store) (list []string, err error) {
+	err = s.inTx(ctx, func(tx *sql.Tx) error {
+		refs, err := references(ctx, tx)
+		for _, r := range refs {
+			list = append(list, r.table+"."+r.column)
+		}
+		return err
+	})
+	return list, err
+}
+
+// TablesOf are the tables of columns.
+func TablesOf(columns []string) map[string]bool {
+	tables := map[string]bool{}
+	for _, c := range columns {
+		table, _, _ := strings.Cut(c, ".")
+		tables[table] = true
+	}
+	return tables
+}
+
+// Hanging are the words for what hangs on an import.
+var Hanging = hanging

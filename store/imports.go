@@ -2,9 +2,7 @@ package store
 
 import (
 	"context"
-	"crypto/sha256"
 	"database/sql"
-	"encoding/hex"
 	"errors"
 	"fmt"
 	"time"
@@ -91,28 +89,27 @@ const imported done.ID = "imported"
 // Imported is what was done when a file brought a newer version.
 func Imported() done.Done { return done.Of(imported) }
 
-// Origin begins the names of an account's own things.
-func (s *Store) Origin(ctx context.Context, teacher TeacherID) (string, error) {
-	var created time.Time
-	err := s.db.QueryRowContext(ctx, "SELECT created_at FROM teachers WHERE id = ?", teacher).Scan(&created)
-	if err != nil {
-		return "", notFound(err, "account")
-	}
-	sum := sha256.Sum256(fmt.Appendf(nil, "arplin %d %s", teacher, created.UTC().Format(time.RFC3339Nano)))
-	return hex.EncodeToString(sum[:8]), nil
-}
-
-// Named is a row with the name that it came with.
+// Named is a row with its name for good.
 type Named struct {
 	UID UID
 	Thing
 }
 
-// NamedThings are the rows of a teacher's that came from files, the newest first.
-func (s *Store) NamedThings(ctx context.Context, teacher TeacherID) ([]Named, error) {
-	rows, err := s.db.QueryContext(ctx, `SELECT m.uid, m.kind, m.row_id FROM imported m JOIN imports i ON i.teacher_id = m.teacher_id AND i.id = m.import_id
-		WHERE m.teacher_id = ? AND i.undone_at IS NULL AND m.changed = FALSE ORDER BY i.id DESC`, teacher)
-	return collect(rows, err, func(r *sql.Rows) (n Named, err error) { return n, r.Scan(&n.UID, &n.Kind, &n.ID) })
+// NamedThings are the rows of a teacher's with their names, archived ones, too; entries of the
+// log aside.
+func (s *Store) NamedThings(ctx context.Context, teacher TeacherID) (list []Named, err error) {
+	for _, n := range namedTables {
+		if n.kind == AnEntry {
+			continue
+		}
+		rows, err := s.db.QueryContext(ctx, "SELECT uid, id FROM "+n.table+" WHERE teacher_id = ?", teacher)
+		of, err := collect(rows, err, func(r *sql.Rows) (x Named, err error) { x.Kind = n.kind; return x, r.Scan(&x.UID, &x.ID) })
+		if err != nil {
+			return nil, err
+		}
+		list = append(list, of...)
+	}
+	return list, nil
 }
 
 // importer carries one import out.
@@ -137,8 +134,15 @@ func (s *Store) Import(ctx context.Context, teacher TeacherID, in Incoming, at t
 				return err
 			}
 		}
-		return nil
+		f, err := footprintOf(ctx, tx, teacher, id)
+		if err == nil {
+			_, err = tx.ExecContext(ctx, "UPDATE imports SET footprint = ? WHERE teacher_id = ? AND id = ?", f.encode(), teacher, id)
+		}
+		return err
 	})
+	if isDuplicate(err) { // what the file brings was stored a moment ago
+		return 0, fmt.Errorf("importing: %w", &StaleError{what: "import"})
+	}
 	if err != nil {
 		return 0, fmt.Errorf("importing: %w", err)
 	}
@@ -156,7 +160,7 @@ func (im *importer) patterns(ctx context.Context, in Incoming) error {
 	for _, p := range in.Patterns {
 		switch {
 		case p.ID == 0:
-			id, err := insert(ctx, im.tx, "INSERT INTO patterns (teacher_id, name, notation, version, created_at) VALUES (?, ?, ?, 1, ?)", im.teacher, p.Name, p.Pattern.String(), time.Now().UTC())
+			id, err := insert(ctx, im.tx, "INSERT INTO patterns (teacher_id, name, notation, version, created_at, uid) VALUES (?, ?, ?, 1, ?, ?)", im.teacher, p.Name, p.Pattern.String(), time.Now().UTC(), named(p.UID))
 			if err == nil {
 				err = im.brought(ctx, p.UID, APattern, id, false, 1, "")
 			}
@@ -196,7 +200,7 @@ func (im *importer) songs(ctx context.Context, in Incoming) error {
 			continue
 		}
 		if x.ID == 0 {
-			id, err := addSong(ctx, im.tx, im.teacher, x.Song)
+			id, err := addSong(ctx, im.tx, im.teacher, x.Song, x.UID)
 			if err == nil {
 				err = im.brought(ctx, x.UID, ASong, id, false, 1, "")
 			}
@@ -235,8 +239,8 @@ func (im *importer) classes(ctx context.Context, in Incoming) error {
 			continue
 		}
 		c := x.Class
-		id, err := insert(ctx, im.tx, `INSERT INTO classes (teacher_id, name, lesson_minutes, fingers, low_fifth, thick_on_top, lean, anchor, long_nails, wrist, pick, roll, sing_low, sing_high, weights) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)`,
-			im.teacher, c.Name, c.LessonMinutes, c.Fingers, c.LowFifth, c.ThickOnTop, c.Lean, c.Anchor, c.LongNails, c.Wrist, c.Pick, c.Roll, c.SingLow, c.SingHigh, c.Weights)
+		id, err := insert(ctx, im.tx, `INSERT INTO classes (teacher_id, name, lesson_minutes, fingers, low_fifth, thick_on_top, lean, anchor, long_nails, wrist, pick, roll, sing_low, sing_high, weights, uid) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)`,
+			im.teacher, c.Name, c.LessonMinutes, c.Fingers, c.LowFifth, c.ThickOnTop, c.Lean, c.Anchor, c.LongNails, c.Wrist, c.Pick, c.Roll, c.SingLow, c.SingHigh, c.Weights, named(x.UID))
 		if err == nil {
 			err = im.brought(ctx, x.UID, AClass, id, false, 1, "")
 		}
@@ -255,7 +259,7 @@ func (im *importer) students(ctx context.Context, in Incoming) error {
 		}
 		st := x.Student
 		st.ClassID = ClassID(im.rows[x.Class])
-		id, err := addStudent(ctx, im.tx, im.teacher, st)
+		id, err := addStudent(ctx, im.tx, im.teacher, st, x.UID)
 		if err == nil {
 			err = im.brought(ctx, x.UID, AStudent, id, false, 1, "")
 		}
@@ -304,7 +308,7 @@ func (im *importer) newerLadder(ctx context.Context, x IncomingLadder) error {
 func (im *importer) newLadder(ctx context.Context, x IncomingLadder) error {
 	l := x.Ladder
 	l.ClassID, l.SongID = ClassID(im.rows[x.Class]), SongID(im.rows[x.Song])
-	id, err := addLadder(ctx, im.tx, im.teacher, l)
+	id, err := addLadder(ctx, im.tx, im.teacher, l, x.UID)
 	if err == nil {
 		err = im.brought(ctx, x.UID, ALadder, id, false, 1, "")
 	}
@@ -331,7 +335,7 @@ func (im *importer) log(ctx context.Context, in Incoming) error {
 	for _, x := range in.Log {
 		e := x.Entry
 		e.StudentID, e.LadderID = StudentID(im.rows[x.Student]), LadderID(im.rows[x.Ladder])
-		id, err := addEntry(ctx, im.tx, im.teacher, e, string(x.UID))
+		id, err := addEntry(ctx, im.tx, im.teacher, e, string(x.UID), x.UID)
 		if err == nil {
 			err = im.brought(ctx, x.UID, AnEntry, int64(id), false, 1, "")
 		}

@@ -3,8 +3,10 @@ package store
 import (
 	"context"
 	"database/sql"
+	"encoding/json"
 	"errors"
 	"fmt"
+	"slices"
 	"strings"
 	"time"
 
@@ -74,47 +76,38 @@ func (s *Store) UndoImport(ctx context.Context, teacher TeacherID, id ImportID, 
 	return nil
 }
 
-// unused reports what hangs on an import by now that it did not bring, and what was changed.
+// unused reports what was used or changed since an import: what it stored and what refers to it
+// is not as it was, or what it replaced has a newer version.
 func unused(ctx context.Context, tx *sql.Tx, teacher TeacherID, id ImportID, list []came) error {
-	var e InUseError
-	count := func(says, query string, args ...any) error {
-		var n int
-		err := tx.QueryRowContext(ctx, query, args...).Scan(&n)
-		if err == nil && n > 0 {
-			e.What = append(e.What, fmt.Sprintf(says, n))
-		}
+	var kept string
+	if err := tx.QueryRowContext(ctx, "SELECT footprint FROM imports WHERE teacher_id = ? AND id = ?", teacher, id).Scan(&kept); err != nil {
 		return err
 	}
-	const brought = "SELECT row_id FROM imported WHERE teacher_id = ? AND import_id = ? AND changed = FALSE AND kind = "
-	for _, q := range []struct{ says, query string }{
-		{"tries in the log since then: %d", "SELECT COUNT(*) FROM log_entries e WHERE e.teacher_id = ? AND (e.student_id IN (" + brought + "'student') OR e.ladder_id IN (" + brought + "'ladder')) AND e.id NOT IN (" + brought + "'entry')"},
-		{"ladders made since then: %d", "SELECT COUNT(*) FROM ladders l WHERE l.teacher_id = ? AND (l.song_id IN (" + brought + "'song') OR l.class_id IN (" + brought + "'class')) AND l.id NOT IN (" + brought + "'ladder')"},
-	} {
-		if err := count(q.says, q.query, teacher, teacher, id, teacher, id, teacher, id); err != nil {
-			return err
-		}
+	var was footprint
+	if json.Unmarshal([]byte(kept), &was) != nil {
+		return &InUseError{[]string{"an earlier version of Arplin imported it"}}
 	}
-	if err := count("students who joined since then: %d", "SELECT COUNT(*) FROM students t WHERE t.teacher_id = ? AND t.class_id IN ("+brought+"'class') AND t.id NOT IN ("+brought+"'student')", teacher, teacher, id, teacher, id); err != nil {
+	now, err := footprintOf(ctx, tx, teacher, id)
+	if err != nil {
 		return err
 	}
-	changed := map[Kind]int{}
+	e := InUseError{now.since(was)}
 	for _, c := range list {
-		table, ok := map[Kind]string{ASong: "songs", ALadder: "ladders", APattern: "patterns"}[c.kind]
-		if !ok {
+		if !c.changed {
 			continue
 		}
-		var version int
-		err := tx.QueryRowContext(ctx, "SELECT version FROM "+table+" WHERE teacher_id = ? AND id = ? FOR UPDATE", teacher, c.row).Scan(&version)
-		if err != nil && !errors.Is(err, sql.ErrNoRows) {
-			return err
-		}
-		if err == nil && version != c.version {
-			changed[c.kind]++
-		}
-	}
-	for _, k := range Kinds {
-		if n := changed[k.Kind]; n > 0 {
-			e.What = append(e.What, fmt.Sprintf("%s changed since then: %d", k.Plural, n))
+		for _, n := range namedTables {
+			if n.kind != c.kind {
+				continue
+			}
+			var version int
+			err := tx.QueryRowContext(ctx, "SELECT version FROM "+n.table+" WHERE teacher_id = ? AND id = ? FOR UPDATE", teacher, c.row).Scan(&version)
+			if err != nil && !errors.Is(err, sql.ErrNoRows) {
+				return err
+			}
+			if version != c.version && !slices.Contains(e.What, n.says) {
+				e.What = append(e.What, n.says)
+			}
 		}
 	}
 	if len(e.What) > 0 {
@@ -178,13 +171,13 @@ func (s *Store) Imports(ctx context.Context, teacher TeacherID, most int) ([]Imp
 // WholeLog is the log of a class with all that was said of each try, oldest first.
 func (s *Store) WholeLog(ctx context.Context, teacher TeacherID, class ClassID) ([]Entry, error) {
 	steps := map[int64]ladder.Step{} // read once
-	rows, err := s.db.QueryContext(ctx, `SELECT e.id, e.student_id, e.ladder_id, e.played_id, p.body, e.tempo, e.failed, e.errors, e.minutes, e.fault, e.bar_id, e.word, e.at
+	rows, err := s.db.QueryContext(ctx, `SELECT e.id, e.uid, e.student_id, e.ladder_id, e.played_id, p.body, e.tempo, e.failed, e.errors, e.minutes, e.fault, e.bar_id, e.word, e.at
 		FROM students t JOIN log_entries e ON e.teacher_id = t.teacher_id AND e.student_id = t.id JOIN played_steps p ON p.id = e.played_id
 		WHERE t.teacher_id = ? AND t.class_id = ? AND`+inOrder, teacher, class)
 	return collect(rows, err, func(r *sql.Rows) (e Entry, err error) {
 		var played int64
 		var body sql.RawBytes
-		if err := r.Scan(&e.ID, &e.StudentID, &e.LadderID, &played, &body, &e.Tempo, &e.Failed, &e.Errors, &e.Minutes, &e.Fault, &e.Bar, &e.Word, &e.At); err != nil {
+		if err := r.Scan(&e.ID, &e.UID, &e.StudentID, &e.LadderID, &played, &body, &e.Tempo, &e.Failed, &e.Errors, &e.Minutes, &e.Fault, &e.Bar, &e.Word, &e.At); err != nil {
 			return e, err
 		}
 		if _, known := steps[played]; !known {
@@ -199,15 +192,15 @@ func (s *Store) WholeLog(ctx context.Context, teacher TeacherID, class ClassID) 
 	})
 }
 
-// EntryIDs are the ids of all that was ever logged.
-func (s *Store) EntryIDs(ctx context.Context, teacher TeacherID) (map[EntryID]bool, error) {
-	rows, err := s.db.QueryContext(ctx, "SELECT id FROM log_entries WHERE teacher_id = ?", teacher)
-	list, err := collect(rows, err, func(r *sql.Rows) (id EntryID, err error) { return id, r.Scan(&id) })
-	ids := make(map[EntryID]bool, len(list))
-	for _, id := range list {
-		ids[id] = true
+// EntryNames are the names of all that was ever logged.
+func (s *Store) EntryNames(ctx context.Context, teacher TeacherID) (map[UID]bool, error) {
+	rows, err := s.db.QueryContext(ctx, "SELECT uid FROM log_entries WHERE teacher_id = ?", teacher)
+	list, err := collect(rows, err, func(r *sql.Rows) (uid UID, err error) { return uid, r.Scan(&uid) })
+	names := make(map[UID]bool, len(list))
+	for _, uid := range list {
+		names[uid] = true
 	}
-	return ids, err
+	return names, err
 }
 
 // LadderIDs are the ladders of a class that are not archived, in the order in which they were made.

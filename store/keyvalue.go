@@ -1,6 +1,7 @@
 package store
 
 import (
+	"bytes"
 	"context"
 	"crypto/rand"
 	"crypto/sha256"
@@ -45,6 +46,23 @@ func (kv *KeyValues) GetWithContext(ctx context.Context, key string) ([]byte, er
 	if errors.Is(err, sql.ErrNoRows) {
 		return nil, nil
 	}
+	return v, err
+}
+
+// Take returns a value that begins with a prefix and removes it, for one of all who ask at once;
+// nil for the others, and where it begins otherwise.
+func (kv *KeyValues) Take(ctx context.Context, key string, prefix []byte) (v []byte, err error) {
+	err = kv.inTx(ctx, func(tx *sql.Tx) error {
+		err := tx.QueryRowContext(ctx, "SELECT v FROM keyvalues WHERE k = ? AND NOT ended AND (expires_at = 0 OR expires_at > ?) FOR UPDATE", kv.key(key), kv.now().Unix()).Scan(&v)
+		if errors.Is(err, sql.ErrNoRows) || err == nil && !bytes.HasPrefix(v, prefix) {
+			v = nil
+			return nil
+		}
+		if err == nil {
+			_, err = tx.ExecContext(ctx, "DELETE FROM keyvalues WHERE k = ?", kv.key(key))
+		}
+		return err
+	})
 	return v, err
 }
 

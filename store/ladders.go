@@ -59,7 +59,7 @@ func (s *Store) AddLadder(ctx context.Context, teacher TeacherID, l Ladder) (Lad
 			return err
 		}
 		l.Progress = Now
-		id, err = addLadder(ctx, tx, teacher, l)
+		id, err = addLadder(ctx, tx, teacher, l, "")
 		return err
 	})
 	if err != nil {
@@ -69,7 +69,7 @@ func (s *Store) AddLadder(ctx context.Context, teacher TeacherID, l Ladder) (Lad
 }
 
 // addLadder stores a ladder of a class and a song that are the teacher's, where it has come to.
-func addLadder(ctx context.Context, tx *sql.Tx, teacher TeacherID, l Ladder) (int64, error) {
+func addLadder(ctx context.Context, tx *sql.Tx, teacher TeacherID, l Ladder, uid UID) (int64, error) {
 	l.Steps, l.Next = ladder.Numbered(l.Steps, l.Next)
 	body, err := l.Encode()
 	if err != nil {
@@ -79,9 +79,9 @@ func addLadder(ctx context.Context, tx *sql.Tx, teacher TeacherID, l Ladder) (in
 	if err != nil {
 		return 0, err
 	}
-	id, err := insert(ctx, tx, `INSERT INTO ladders (teacher_id, class_id, song_id, sections, instrument, pattern_name, target, body, next_id, step_count, progress, created_at)
-		SELECT ?, c.id, g.id, ?, ?, ?, ?, ?, ?, ?, ?, ? FROM classes c, songs g WHERE c.id = ? AND c.teacher_id = ? AND g.id = ? AND g.teacher_id = ?`,
-		teacher, sections, l.Instrument, l.PatternName, l.Target.String(), body, l.Next, len(l.Steps), l.Progress, time.Now().UTC(), l.ClassID, teacher, l.SongID, teacher)
+	id, err := insert(ctx, tx, `INSERT INTO ladders (teacher_id, class_id, song_id, sections, instrument, pattern_name, target, body, next_id, step_count, progress, created_at, uid)
+		SELECT ?, c.id, g.id, ?, ?, ?, ?, ?, ?, ?, ?, ?, ? FROM classes c, songs g WHERE c.id = ? AND c.teacher_id = ? AND g.id = ? AND g.teacher_id = ?`,
+		teacher, sections, l.Instrument, l.PatternName, l.Target.String(), body, l.Next, len(l.Steps), l.Progress, time.Now().UTC(), named(uid), l.ClassID, teacher, l.SongID, teacher)
 	if err == nil && id == 0 {
 		err = ErrNotFound
 	}

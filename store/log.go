@@ -15,6 +15,7 @@ import (
 // was played.
 type Entry struct {
 	ID        EntryID
+	UID       UID // its name for good, where the whole log is read
 	StudentID StudentID
 	LadderID  LadderID
 	Step      ladder.Step
@@ -33,7 +34,7 @@ type Entry struct {
 // or tempo it is ErrReused.
 func (s *Store) AddEntry(ctx context.Context, teacher TeacherID, e Entry, clientID string) (id EntryID, err error) {
 	err = s.inTx(ctx, func(tx *sql.Tx) error {
-		id, err = addEntry(ctx, tx, teacher, e, clientID)
+		id, err = addEntry(ctx, tx, teacher, e, clientID, "")
 		return err
 	})
 	if err != nil {
@@ -52,7 +53,7 @@ type Sent struct {
 func (s *Store) AddEntries(ctx context.Context, teacher TeacherID, list []Sent) error {
 	err := s.inTx(ctx, func(tx *sql.Tx) error {
 		for _, e := range list {
-			if _, err := addEntry(ctx, tx, teacher, e.Entry, e.ClientID); err != nil {
+			if _, err := addEntry(ctx, tx, teacher, e.Entry, e.ClientID, ""); err != nil {
 				return err
 			}
 		}
@@ -64,7 +65,7 @@ func (s *Store) AddEntries(ctx context.Context, teacher TeacherID, list []Sent) 
 	return nil
 }
 
-func addEntry(ctx context.Context, tx *sql.Tx, teacher TeacherID, e Entry, clientID string) (id EntryID, err error) {
+func addEntry(ctx context.Context, tx *sql.Tx, teacher TeacherID, e Entry, clientID string, uid UID) (id EntryID, err error) {
 	if err := ofClass(ctx, tx, teacher, e.LadderID, []StudentID{e.StudentID}); err != nil {
 		return 0, err
 	}
@@ -72,8 +73,8 @@ func addEntry(ctx context.Context, tx *sql.Tx, teacher TeacherID, e Entry, clien
 	if err != nil {
 		return 0, err
 	}
-	_, err = tx.ExecContext(ctx, `INSERT INTO log_entries (teacher_id, student_id, ladder_id, step_id, played_id, tempo, failed, errors, minutes, fault, bar_id, word, client_id, at) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)`,
-		teacher, e.StudentID, e.LadderID, e.Step.ID, played, e.Tempo, e.Failed, e.Errors, e.Minutes, e.Fault, e.Bar, e.Word, clientID, e.At.UTC())
+	_, err = tx.ExecContext(ctx, `INSERT INTO log_entries (teacher_id, student_id, ladder_id, step_id, played_id, tempo, failed, errors, minutes, fault, bar_id, word, client_id, at, uid) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)`,
+		teacher, e.StudentID, e.LadderID, e.Step.ID, played, e.Tempo, e.Failed, e.Errors, e.Minutes, e.Fault, e.Bar, e.Word, clientID, e.At.UTC(), named(uid))
 	if err != nil && !isDuplicate(err) {
 		return 0, err
 	}

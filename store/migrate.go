@@ -61,6 +61,7 @@ func (s *Store) provider() (*goose.Provider, error) {
 	}
 	provider, err := goose.NewProvider(goose.DialectMySQL, s.db, files, goose.WithGoMigrations(
 		goose.NewGoMigration(9, &goose.GoFunc{RunTx: carryIdentities}, nil),
+		goose.NewGoMigration(22, &goose.GoFunc{RunTx: carryNames}, nil),
 	))
 	if err != nil {
 		return nil, fmt.Errorf("migrating: %w", err)

@@ -19,8 +19,8 @@ type Pattern struct {
 
 // AddPattern stores a new pattern as version 1.
 func (s *Store) AddPattern(ctx context.Context, teacher TeacherID, name string, p pattern.Pattern) (PatternID, error) {
-	id, err := s.insert(ctx, "INSERT INTO patterns (teacher_id, name, notation, version, created_at) VALUES (?, ?, ?, 1, ?)",
-		teacher, name, p.String(), time.Now().UTC())
+	id, err := s.insert(ctx, "INSERT INTO patterns (teacher_id, name, notation, version, created_at, uid) VALUES (?, ?, ?, 1, ?, ?)",
+		teacher, name, p.String(), time.Now().UTC(), named(""))
 	if err != nil {
 		return 0, fmt.Errorf("adding a pattern: %w", err)
 	}

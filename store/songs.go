@@ -30,7 +30,7 @@ type SongLine struct {
 func (s *Store) AddSong(ctx context.Context, teacher TeacherID, sg song.Song) (SongID, error) {
 	var id int64
 	err := s.inTx(ctx, func(tx *sql.Tx) (err error) {
-		id, err = addSong(ctx, tx, teacher, sg)
+		id, err = addSong(ctx, tx, teacher, sg, "")
 		return err
 	})
 	if err != nil {
@@ -39,14 +39,14 @@ func (s *Store) AddSong(ctx context.Context, teacher TeacherID, sg song.Song) (S
 	return SongID(id), nil
 }
 
-func addSong(ctx context.Context, tx *sql.Tx, teacher TeacherID, sg song.Song) (int64, error) {
+func addSong(ctx context.Context, tx *sql.Tx, teacher TeacherID, sg song.Song, uid UID) (int64, error) {
 	sg = sg.Numbered()
 	body, err := sg.Encode()
 	if err != nil {
 		return 0, err
 	}
-	id, err := insert(ctx, tx, "INSERT INTO songs (teacher_id, title, meter, tempo, body, version, next_id, created_at) VALUES (?, ?, ?, ?, ?, 1, ?, ?)",
-		teacher, sg.Title, sg.Meter.String(), sg.Tempo, body, sg.Next, time.Now().UTC())
+	id, err := insert(ctx, tx, "INSERT INTO songs (teacher_id, title, meter, tempo, body, version, next_id, created_at, uid) VALUES (?, ?, ?, ?, ?, 1, ?, ?, ?)",
+		teacher, sg.Title, sg.Meter.String(), sg.Tempo, body, sg.Next, time.Now().UTC(), named(uid))
 	if err != nil {
 		return 0, err
 	}

@@ -35,7 +35,7 @@ type Student struct {
 func (s *Store) AddStudent(ctx context.Context, teacher TeacherID, st Student) (StudentID, error) {
 	var id int64
 	err := s.inTx(ctx, func(tx *sql.Tx) (err error) {
-		id, err = addStudent(ctx, tx, teacher, st)
+		id, err = addStudent(ctx, tx, teacher, st, "")
 		return err
 	})
 	if err != nil {
@@ -45,10 +45,10 @@ func (s *Store) AddStudent(ctx context.Context, teacher TeacherID, st Student) (
 }
 
 // addStudent stores a student of a class that is the teacher's.
-func addStudent(ctx context.Context, tx *sql.Tx, teacher TeacherID, st Student) (int64, error) {
-	id, err := insert(ctx, tx, `INSERT INTO students (teacher_id, class_id, name, instrument, left_handed, fingers, day_minutes, shapes, capo, cannot, note, joined)
-		SELECT ?, id, ?, ?, ?, ?, ?, ?, ?, ?, ?, ? FROM classes WHERE id = ? AND teacher_id = ?`,
-		teacher, st.Name, st.Instrument, st.LeftHanded, st.Fingers, cmp.Or(st.DayMinutes, practice.UsualDay), st.Shapes, st.Capo, st.Cannot, st.Note, dateOrNull(st.Joined), st.ClassID, teacher)
+func addStudent(ctx context.Context, tx *sql.Tx, teacher TeacherID, st Student, uid UID) (int64, error) {
+	id, err := insert(ctx, tx, `INSERT INTO students (teacher_id, class_id, name, instrument, left_handed, fingers, day_minutes, shapes, capo, cannot, note, joined, uid)
+		SELECT ?, id, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ? FROM classes WHERE id = ? AND teacher_id = ?`,
+		teacher, st.Name, st.Instrument, st.LeftHanded, st.Fingers, cmp.Or(st.DayMinutes, practice.UsualDay), st.Shapes, st.Capo, st.Cannot, st.Note, dateOrNull(st.Joined), named(uid), st.ClassID, teacher)
 	if err == nil && id == 0 {
 		err = ErrNotFound
 	}
@@ -59,7 +59,7 @@ func addStudent(ctx context.Context, tx *sql.Tx, teacher TeacherID, st Student) 
 func (s *Store) AddStudents(ctx context.Context, teacher TeacherID, list []Student) error {
 	err := s.inTx(ctx, func(tx *sql.Tx) error {
 		for _, st := range list {
-			if _, err := addStudent(ctx, tx, teacher, st); err != nil {
+			if _, err := addStudent(ctx, tx, teacher, st, ""); err != nil {
 				return err
 			}
 		}

@@ -22,6 +22,8 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"arplin/core/pattern"
+	"arplin/core/song"
 	"arplin/store"
 	"arplin/store/localdb"
 	"arplin/store/storetest"
@@ -210,6 +212,10 @@ func TestBackupAndRestore(t *testing.T) {
 	entry, err := from.AddEntry(t.Context(), sc.teacher, store.Entry{StudentID: sc.students[0], LadderID: sc.ladder, Step: l.Steps[0], Tempo: 61, At: time.Now()}, "backed")
 	require.NoError(t, err)
 	require.NoError(t, from.Withdraw(t.Context(), sc.teacher, entry, time.Now()))
+	last, err := from.AddSong(t.Context(), sc.teacher, song.Song{Title: "Gone by then", Meter: pattern.Meter{Beats: 4, Unit: 4}, Tempo: 80})
+	require.NoError(t, err)
+	_, err = from.DB().Exec("DELETE FROM songs WHERE id = ?", last)
+	require.NoError(t, err)
 	require.NoError(t, from.Sessions().Set("somebody", []byte("signed in"), time.Hour))
 	var file bytes.Buffer
 	backed, err := from.Backup(t.Context(), &file, time.Now())
@@ -241,6 +247,9 @@ func TestBackupAndRestore(t *testing.T) {
 		assert.Equal(t, contents(t, from.DB(), table), contents(t, to.DB(), table), table)
 	}
 	assert.Equal(t, schema(t, from), schema(t, to))
+	next, err := to.AddSong(t.Context(), sc.teacher, song.Song{Title: "After it", Meter: pattern.Meter{Beats: 4, Unit: 4}, Tempo: 80})
+	require.NoError(t, err)
+	assert.Greater(t, next, last, "the number of what was deleted is not used again")
 	again, err := to.Ladder(t.Context(), sc.teacher, sc.ladder)
 	require.NoError(t, err)
 	assert.Equal(t, l, again)

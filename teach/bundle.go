@@ -3,10 +3,8 @@ package teach
 import (
 	"context"
 	"encoding/json"
-	"fmt"
 	"maps"
 	"slices"
-	"strings"
 	"time"
 
 	"arplin/core/arrange"
@@ -23,45 +21,22 @@ type Taken struct {
 
 // things are the rows of a teacher's with the names that they have for good.
 type things struct {
-	origin string
-	names  map[store.Thing]store.UID // of what came from files
-	rows   map[store.UID]store.Thing
+	names map[store.Thing]store.UID
+	rows  map[store.UID]store.Thing
 }
 
-func (t *Teach) things(ctx context.Context, teacher store.TeacherID) (x things, err error) {
-	if x.origin, err = t.Store.Origin(ctx, teacher); err != nil {
-		return x, err
-	}
-	x.names, x.rows = map[store.Thing]store.UID{}, map[store.UID]store.Thing{}
-	named, err := t.Store.NamedThings(ctx, teacher)
-	for _, n := range named {
-		if _, newer := x.rows[n.UID]; !newer {
-			x.rows[n.UID], x.names[n.Thing] = n.Thing, n.UID
-		}
+func (t *Teach) things(ctx context.Context, teacher store.TeacherID) (things, error) {
+	x := things{map[store.Thing]store.UID{}, map[store.UID]store.Thing{}}
+	list, err := t.Store.NamedThings(ctx, teacher)
+	for _, n := range list {
+		x.rows[n.UID], x.names[n.Thing] = n.Thing, n.UID
 	}
 	return x, err
 }
 
 // uid is the name of a row for good.
 func (x things) uid(kind store.Kind, id int64) bundle.UID {
-	if uid, ok := x.names[store.Thing{Kind: kind, ID: id}]; ok {
-		return bundle.UID(uid)
-	}
-	return bundle.UID(fmt.Sprintf("%s-%s-%d", x.origin, kind, id))
-}
-
-// row is the row of a name, where it is one of this account's; it may have been deleted since.
-func (x things) row(uid bundle.UID) (store.Thing, bool) {
-	if thing, ok := x.rows[store.UID(uid)]; ok {
-		return thing, true
-	}
-	rest, own := strings.CutPrefix(string(uid), x.origin+"-")
-	kind, number, _ := strings.Cut(rest, "-")
-	var id int64
-	if _, err := fmt.Sscan(number, &id); !own || err != nil {
-		return store.Thing{}, false
-	}
-	return store.Thing{Kind: store.Kind(kind), ID: id}, true
+	return bundle.UID(x.names[store.Thing{Kind: kind, ID: id}])
 }
 
 // Bundle collects what a teacher takes along.
@@ -274,7 +249,7 @@ func (p *packer) log(ctx context.Context, id store.ClassID, here map[store.Stude
 			return err
 		}
 		p.out.Log = append(p.out.Log, bundle.Entry{
-			UID: p.uid(store.AnEntry, int64(e.ID)), Student: student, Ladder: on, Step: step, Tempo: e.Tempo, Failed: e.Failed, Errors: string(e.Errors),
+			UID: bundle.UID(e.UID), Student: student, Ladder: on, Step: step, Tempo: e.Tempo, Failed: e.Failed, Errors: string(e.Errors),
 			Minutes: e.Minutes, Fault: string(e.Fault), Word: e.Word, Bar: int(e.Bar), At: e.At.UTC(),
 		})
 	}

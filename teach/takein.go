@@ -1,14 +1,16 @@
 package teach
 
 import (
+	"cmp"
 	"context"
+	"encoding/json"
 	"errors"
 	"fmt"
 	"slices"
 	"strings"
 	"time"
 
-	"arplin/core/fretboard"
+	"arplin/core/arrange"
 	"arplin/core/ladder"
 	"arplin/core/pattern"
 	"arplin/core/practice"
@@ -76,14 +78,7 @@ func (t *Teach) OpenBundle(ctx context.Context, teacher store.TeacherID, name st
 	if err != nil {
 		return Taking{}, err
 	}
-	u := unpacker{Teach: t, teacher: teacher, things: x, b: b, there: map[store.Thing]bool{}, known: map[bundle.UID]bool{}, fresh: map[bundle.UID]bool{}}
-	all, err := t.Store.Everything(ctx, teacher)
-	if err != nil {
-		return Taking{}, err
-	}
-	for _, thing := range all {
-		u.there[thing] = true
-	}
+	u := unpacker{Teach: t, teacher: teacher, things: x, b: b, known: map[bundle.UID]bool{}, fresh: map[bundle.UID]bool{}}
 	if uid, twice := b.Twice(); twice {
 		return Taking{}, refuse("%s is in the file twice", uid)
 	}
@@ -124,7 +119,7 @@ func (t *Teach) UndoTakeIn(ctx context.Context, teacher store.TeacherID, id stor
 	var used *store.InUseError
 	switch {
 	case errors.As(err, &used):
-		return refuse("it cannot be taken back any more (%s); archive what you do not want instead", used)
+		return refuse("it can’t be undone any more, because this was used or changed since: %s. Archive what you don’t want instead", used)
 	case errors.Is(err, store.ErrUndone):
 		return refuse("this import was taken back already")
 	}
@@ -137,7 +132,6 @@ type unpacker struct {
 	teacher store.TeacherID
 	things
 	b     bundle.Bundle
-	there map[store.Thing]bool
 	known map[bundle.UID]bool // that can be referred to
 	fresh map[bundle.UID]bool // classes and ladders that are new
 	out   Taking
@@ -154,7 +148,7 @@ func (u *unpacker) left(format string, args ...any) {
 
 // here is the row of a name where it is there still; 0 for a new one.
 func (u *unpacker) here(uid bundle.UID, kind store.Kind) int64 {
-	if thing, ok := u.row(uid); ok && thing.Kind == kind && u.there[thing] {
+	if thing, ok := u.rows[store.UID(uid)]; ok && thing.Kind == kind {
 		return thing.ID
 	}
 	return 0
@@ -228,11 +222,17 @@ func writtenAlike[T interface{ Encode() ([]byte, error) }](a, b T) bool {
 
 func (u *unpacker) classes(context.Context) error {
 	k := TakingKind{Name: "classes"}
-	for _, c := range u.b.Classes {
+	for i, c := range u.b.Classes {
 		in := store.IncomingClass{UID: store.UID(c.UID), ID: store.ClassID(u.here(c.UID, store.AClass)), Class: store.Class{
 			Name: c.Name, LessonMinutes: c.Minutes, Fingers: c.Fingers, LowFifth: c.LowFifth, ThickOnTop: c.ThickOnTop, Lean: c.Lean, Anchor: c.Anchor, LongNails: c.LongNails,
 			Wrist: c.Wrist, Pick: c.Pick, Roll: c.Roll, SingLow: c.SingLow, SingHigh: c.SingHigh, Weights: c.Weights,
 		}}
+		in.Class.SingLow, in.Class.SingHigh = cmp.Or(c.SingLow, song.DefaultRange.Low.String()), cmp.Or(c.SingHigh, song.DefaultRange.High.String())
+		var err error
+		if in.Class, err = CheckClass(in.Class); err != nil {
+			u.left("classes, %d: %v", i+1, err)
+			continue
+		}
 		k.add(c.Name, in.ID != 0, true) // what its teacher has set here stays
 		u.fresh[c.UID] = in.ID == 0
 		u.known[c.UID] = true
@@ -263,13 +263,17 @@ func (u *unpacker) students(ctx context.Context) error {
 			u.left("students, %d: %s is of a class that is not in the file", i+1, letters.Cut(st.Name, 40))
 			continue
 		}
-		if _, err := fretboard.ByID(st.Instrument); err != nil {
-			u.left("students, %d: %v", i+1, err)
-			continue
-		}
 		in := store.IncomingStudent{UID: store.UID(st.UID), Class: store.UID(st.Class), ID: store.StudentID(u.here(st.UID, store.AStudent)), Student: store.Student{
 			Name: st.Name, Instrument: st.Instrument, LeftHanded: st.LeftHanded, Fingers: st.Fingers, DayMinutes: st.DayMinutes, Shapes: st.Shapes, Capo: st.Capo, Cannot: st.Cannot, Note: st.Note,
 		}}
+		if in.Student.DayMinutes == 0 {
+			in.Student.DayMinutes = practice.UsualDay
+		}
+		var err error
+		if in.Student, err = CheckStudent(in.Student); err != nil {
+			u.left("students, %d: %v", i+1, err)
+			continue
+		}
 		if in.ID == 0 {
 			for n := 2; taken[st.Class][strings.ToLower(in.Student.Name)]; n++ { // somebody else of that name is there
 				in.Student.Name = fmt.Sprintf("%s %d", letters.Cut(st.Name, 36), n)
@@ -327,12 +331,12 @@ func (u *unpacker) ladders(ctx context.Context) error {
 
 func (u *unpacker) log(ctx context.Context) error {
 	k := TakingKind{Name: "tries in the log"}
-	ids, err := u.Store.EntryIDs(ctx, u.teacher)
+	here, err := u.Store.EntryNames(ctx, u.teacher)
 	if err != nil {
 		return err
 	}
 	for i, e := range u.b.Log {
-		if thing, ok := u.row(e.UID); ok && thing.Kind == store.AnEntry && ids[store.EntryID(thing.ID)] {
+		if here[store.UID(e.UID)] {
 			k.Same++
 			continue
 		}
@@ -341,13 +345,14 @@ func (u *unpacker) log(ctx context.Context) error {
 			u.left("log, %d: it cannot be read, or its student or ladder is not in the file", i+1)
 			continue
 		}
-		if e.Tempo < practice.MinTempo || e.Tempo > practice.MaxTempo {
-			u.left("log, %d: %d is no tempo", i+1, e.Tempo)
+		entry := store.Entry{
+			Step: read.Steps[0], Tempo: e.Tempo, Failed: e.Failed, Errors: practice.Errors(e.Errors), Minutes: e.Minutes, Fault: practice.Fault(e.Fault), Word: e.Word, Bar: song.BarID(e.Bar), At: e.At,
+		}
+		if err := CheckEntry(entry); err != nil {
+			u.left("log, %d: %v", i+1, err)
 			continue
 		}
-		u.out.in.Log = append(u.out.in.Log, store.IncomingEntry{UID: store.UID(e.UID), Student: store.UID(e.Student), Ladder: store.UID(e.Ladder), Entry: store.Entry{
-			Step: read.Steps[0], Tempo: e.Tempo, Failed: e.Failed, Errors: practice.Errors(e.Errors), Minutes: e.Minutes, Fault: practice.Fault(e.Fault), Word: e.Word, Bar: song.BarID(e.Bar), At: e.At,
-		}})
+		u.out.in.Log = append(u.out.in.Log, store.IncomingEntry{UID: store.UID(e.UID), Student: store.UID(e.Student), Ladder: store.UID(e.Ladder), Entry: entry})
 	}
 	if n := len(u.out.in.Log); n > 0 {
 		k.New = slices.Repeat([]string{"a try"}, n)
@@ -365,13 +370,49 @@ func (u *unpacker) plans(context.Context) error {
 			u.left("terms, %d: its days cannot be read, or its class or ladder is not in the file", i+1)
 			continue
 		}
+		checked, err := CheckTerm(store.Term{Begins: begins, Concert: concert, Name: term.Name})
+		if err != nil {
+			u.left("terms, %d: %v", i+1, err)
+			continue
+		}
 		if u.fresh[term.Class] {
-			u.out.in.Terms = append(u.out.in.Terms, store.IncomingTerm{Class: store.UID(term.Class), Ladder: store.UID(term.Ladder), Term: store.Term{Begins: begins, Concert: concert, Name: term.Name}})
+			u.out.in.Terms = append(u.out.in.Terms, store.IncomingTerm{Class: store.UID(term.Class), Ladder: store.UID(term.Ladder), Term: checked})
 		}
 	}
-	for _, a := range u.b.Arrangements {
+	for i, a := range u.b.Arrangements {
+		if err := u.checkArrangement(a); err != nil {
+			u.left("arrangements, %d: %v", i+1, err)
+			continue
+		}
 		if u.fresh[a.Ladder] {
 			u.out.in.Arrangements = append(u.out.in.Arrangements, store.IncomingArrangement{Ladder: store.UID(a.Ladder), Body: func(row func(store.UID) int64) (string, error) { return arranged(a, row) }})
+		}
+	}
+	return nil
+}
+
+// checkArrangement refuses one that the page of who plays what could not have made: each student
+// stands in one group, and every group has a part in each pass.
+func (u *unpacker) checkArrangement(a bundle.Arrangement) error {
+	seen := map[bundle.UID]bool{}
+	for _, group := range a.Groups {
+		for _, st := range group {
+			if !u.known[st] {
+				return refuse("a student in it is not in the file")
+			}
+			if seen[st] {
+				return refuse("a student is in it twice")
+			}
+			seen[st] = true
+		}
+	}
+	var passes []arrange.Pass
+	if json.Unmarshal(a.Passes, &passes) != nil || len(passes) != len(a.Parts) || len(passes) > song.MaxBars {
+		return refuse("its passes cannot be read")
+	}
+	for _, parts := range a.Parts {
+		if len(parts) != len(a.Groups) {
+			return refuse("it does not have a part for each group")
 		}
 	}
 	return nil

@@ -1,6 +1,7 @@
 package teach
 
 import (
+	"context"
 	"crypto/sha256"
 	"encoding/hex"
 	"errors"
@@ -57,6 +58,21 @@ func keep[T any](t *Teach, name string, rows Rows, compute func() T) T {
 	v := compute()
 	t.kept.Add(key, v)
 	return v
+}
+
+// keepUntil is keep for what may take long: it ends when nobody waits any more, and what is not
+// whole then is not kept.
+func keepUntil[T any](ctx context.Context, t *Teach, name string, rows Rows, compute func(stop func() bool) T) (v T, err error) {
+	key := name + string(rows)
+	if v, ok := t.kept.Get(key); ok {
+		return v.(T), nil
+	}
+	v = compute(func() bool { return ctx.Err() != nil })
+	if ctx.Err() != nil {
+		return v, refuse("this took too long and was stopped; nothing was changed")
+	}
+	t.kept.Add(key, v)
+	return v, nil
 }
 
 // Refusal is an error that a person can act on: a clause that is shown as it is.

@@ -6,7 +6,6 @@ import (
 	"fmt"
 	"slices"
 	"time"
-	"unicode/utf8"
 
 	"golang.org/x/sync/errgroup"
 
@@ -155,18 +154,11 @@ func (p planning) termSong() plan.TermSong {
 
 // SetTerm stores when the term begins and ends, with what song and what it is called.
 func (t *Teach) SetTerm(ctx context.Context, teacher store.TeacherID, term store.Term) error {
-	weeks := weeksBetween(term.Begins, term.Concert)
-	switch {
-	case term.Begins.IsZero() || term.Concert.IsZero():
-		return refuse("write both days, the first lesson’s and the concert’s")
-	case weeks < plan.MinTerm || weeks > plan.MaxTerm:
-		return refuse("a term has %d to %d weeks; from %s to %s are %d", plan.MinTerm, plan.MaxTerm, term.Begins.Format("2 January 2006"), term.Concert.Format("2 January 2006"), weeks)
-	case utf8.RuneCountInString(term.Name) > 80:
-		return refuse("the name of the concert is longer than 80 letters")
-	case term.Name == "":
-		term.Name = usualConcert
+	term, err := CheckTerm(term)
+	if err != nil {
+		return err
 	}
-	err := t.Store.SetTerm(ctx, teacher, term)
+	err = t.Store.SetTerm(ctx, teacher, term)
 	var stale *store.StaleError
 	if errors.As(err, &stale) {
 		return refuse("the term was changed in another window; the page shows it as it is now")
@@ -206,17 +198,17 @@ func (t *Teach) TryTerm(ctx context.Context, teacher store.TeacherID, c Class, n
 	}
 	minutes /= len(begin)
 	tried := Tried{Trials: trials, Students: len(begin), Comparisons: make([]plan.Comparison, len(plan.Laws))}
-	return keep(t, "tried", rowsOf(p.ladders[0].rows, begin, minutes, v.left(now)), func() Tried {
+	return keepUntil(ctx, t, "tried", rowsOf(p.ladders[0].rows, begin, minutes, v.left(now)), func(stop func() bool) Tried {
 		var group errgroup.Group
 		for i, law := range plan.Laws {
 			group.Go(func() error {
-				tried.Comparisons[i] = plan.Compare(law, trials, p.Songs[0], begin, minutes, v.left(now))
+				tried.Comparisons[i] = plan.Compare(law, trials, p.Songs[0], begin, minutes, v.left(now), stop)
 				return nil
 			})
 		}
 		_ = group.Wait() // nothing in it fails
 		return tried
-	}), nil
+	})
 }
 
 // Calendar is the term for a calendar: a lesson each week with what is new and due back,

@@ -107,7 +107,7 @@ func (s *server) savePattern(c fiber.Ctx) error {
 	if err != nil {
 		return err
 	}
-	name, err := shortName(p.Name, "the pattern", 80)
+	name, err := teach.ShortName(p.Name, "the pattern", 80)
 	if err == nil && p.Pattern.Count() == 0 {
 		err = errors.New("the pattern has no stroke yet")
 	}

@@ -6,14 +6,12 @@ import (
 	"strconv"
 	"strings"
 	"time"
-	"unicode/utf8"
 
 	"github.com/gofiber/fiber/v3"
 
 	"arplin/core/bind"
 	"arplin/core/fretboard"
 	"arplin/core/practice"
-	"arplin/core/theory"
 	"arplin/store"
 	"arplin/teach"
 )
@@ -74,21 +72,9 @@ func (s *server) chooseClass(c fiber.Ctx) error {
 	return seeOther(c, backTo(c))
 }
 
-// shortName checks a name that people type.
-func shortName(s, what string, most int) (string, error) {
-	name := strings.Join(strings.Fields(s), " ")
-	switch {
-	case name == "":
-		return "", fmt.Errorf("%s needs a name", what)
-	case utf8.RuneCountInString(name) > most: // what a column of the database counts
-		return "", fmt.Errorf("that name is longer than %d letters", most)
-	}
-	return name, nil
-}
-
 // addClass makes a class, with those who are on a pasted list.
 func (s *server) addClass(c fiber.Ctx) error {
-	name, err := shortName(c.FormValue("name"), "the class", 80)
+	name, err := teach.ShortName(c.FormValue("name"), "the class", teach.MostClassName)
 	list := strings.TrimSpace(c.FormValue("list"))
 	if err == nil && list != "" { // a list that cannot be read makes no class
 		_, err = teach.ParseRoster(list, fretboard.Instruments[0].ID)
@@ -161,28 +147,12 @@ func readClass(c fiber.Ctx, id store.ClassID) (store.Class, error) {
 	if class.Version, err = formVersion(c); err != nil {
 		return class, errors.New("the page is not whole; load it again")
 	}
-	if class.Name, err = shortName(class.Name, "the class", 80); err != nil {
-		return class, err
+	if class.LessonMinutes, err = strconv.Atoi(c.FormValue("minutes")); err != nil {
+		class.LessonMinutes = 0 // as many as no lesson has
 	}
-	if class.LessonMinutes, err = strconv.Atoi(c.FormValue("minutes")); err != nil || class.LessonMinutes < 5 || class.LessonMinutes > 240 {
-		return class, errors.New("a lesson has 5 to 240 minutes")
-	}
-	if _, err := bind.ParseFingerSchool(class.Fingers); err != nil {
-		return class, err
-	}
-	if _, err := bind.ParseRollSchool(class.Roll); err != nil {
-		return class, err
-	}
-	low, err := theory.ParsePitch(class.SingLow)
+	checked, err := teach.CheckClass(class)
 	if err != nil {
 		return class, err
 	}
-	high, err := theory.ParsePitch(class.SingHigh)
-	if err != nil {
-		return class, err
-	}
-	if low.MIDI() >= high.MIDI() {
-		return class, fmt.Errorf("%s is not lower than %s", low, high)
-	}
-	return class, nil
+	return checked, nil
 }

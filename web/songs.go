@@ -96,7 +96,7 @@ func (s *server) addSong(c fiber.Ctx) error {
 		return c.Status(fiber.StatusUnprocessableEntity).Render("song_new", p)
 	}
 	sg := p.Preview.Sheet.Song
-	if sg.Title, err = shortName(sg.Title, "the song", song.MaxTitle); err != nil {
+	if sg.Title, err = teach.ShortName(sg.Title, "the song", song.MaxTitle); err != nil {
 		p.Problem = teach.Sentence(err.Error())
 		c.Status(fiber.StatusUnprocessableEntity)
 		return render(c, "song_new", "song_preview", p.Page, p)

@@ -120,13 +120,10 @@ func (s *server) saveStudent(c fiber.Ctx, editing store.StudentID, save func(sto
 
 // read checks what was typed; what cannot be read is a refusal.
 func (f studentForm) read() (store.Student, error) {
-	st := store.Student{Instrument: f.Instrument, LeftHanded: f.LeftHanded, Fingers: f.Fingers}
+	st := store.Student{Name: f.Name, Instrument: f.Instrument, Shapes: f.Shapes, LeftHanded: f.LeftHanded, Fingers: f.Fingers}
 	var err error
-	if st.Name, err = shortName(f.Name, "the student", 40); err != nil {
-		return st, refuse(err.Error())
-	}
 	if st.DayMinutes, err = readDay(f.DayMinutes); err != nil {
-		return st, refuse(err.Error())
+		return st, err
 	}
 	if f.Tuning != "" {
 		tuning, err := fretboard.ParseTuning(f.Tuning)
@@ -135,17 +132,8 @@ func (f studentForm) read() (store.Student, error) {
 		}
 		st.Instrument = fretboard.Custom(tuning).ID
 	}
-	ins, err := fretboard.ByID(st.Instrument)
-	if err != nil {
-		return st, refuse(err.Error())
-	}
-	own, err := song.ParseOwn(f.Shapes, ins)
-	if err != nil {
-		return st, refuse(err.Error())
-	}
-	st.Shapes = song.OwnText(own)
 	if f.Capo != "" {
-		if st.Capo, err = strconv.Atoi(f.Capo); err != nil || st.Capo < 0 || st.Capo > song.MaxCapo {
+		if st.Capo, err = strconv.Atoi(f.Capo); err != nil {
 			return st, refuse(fmt.Sprintf("a capo sits on fret 1 to %d, or nowhere, not on %q", song.MaxCapo, f.Capo))
 		}
 	}
@@ -157,7 +145,7 @@ func (f studentForm) read() (store.Student, error) {
 		cannot = append(cannot, song.NoLittle)
 	}
 	st.Cannot = song.CannotText(cannot)
-	return st, nil
+	return teach.CheckStudent(st)
 }
 
 // readDay reads the minutes of practice a day; none are the usual ones.
@@ -166,8 +154,8 @@ func readDay(text string) (int, error) {
 		return practice.UsualDay, nil
 	}
 	n, err := strconv.Atoi(text)
-	if err != nil || n < practice.MinDay || n > practice.MaxDay {
-		return practice.UsualDay, fmt.Errorf("a day has %d to %d minutes of practice, not %q", practice.MinDay, practice.MaxDay, text)
+	if err != nil {
+		return 0, refuse(fmt.Sprintf("a day has %d to %d minutes of practice, not %q", practice.MinDay, practice.MaxDay, text))
 	}
 	return n, nil
 }
@@ -202,9 +190,6 @@ func (s *server) addRoster(c fiber.Ctx) error {
 	return seeOther(c, "/class")
 }
 
-// mostNote is how long a note can be, in letters: what its column holds.
-const mostNote = 2000
-
 // noteStudent stores the teacher's note on a student.
 func (s *server) noteStudent(c fiber.Ctx) error {
 	id, err := pathID[store.StudentID](c)
@@ -216,8 +201,8 @@ func (s *server) noteStudent(c fiber.Ctx) error {
 		return err
 	}
 	note := strings.TrimSpace(c.FormValue("note"))
-	if utf8.RuneCountInString(note) > mostNote {
-		return s.showStudent(c, id, fmt.Sprintf("A note has at most %d letters; this one has %d. It is kept below.", mostNote, utf8.RuneCountInString(note)), note)
+	if utf8.RuneCountInString(note) > teach.MostNote {
+		return s.showStudent(c, id, fmt.Sprintf("A note has at most %d letters; this one has %d. It is kept below.", teach.MostNote, utf8.RuneCountInString(note)), note)
 	}
 	err = s.Store.SetNote(c.Context(), who(c), store.Student{ID: id, Note: note, Version: version})
 	var stale *store.StaleError

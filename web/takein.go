@@ -84,9 +84,6 @@ func bundleSchema(c fiber.Ctx) error { return c.Type("json", "utf-8").Send(bundl
 // takingKept is how long a file that was looked at waits to be taken in.
 const takingKept = time.Hour
 
-// takingPatience is how long a file may take to be stored.
-const takingPatience = 2 * time.Minute
-
 // takingKey is where the file of a teacher waits: one, the last that was looked at.
 func takingKey(teacher store.TeacherID) string { return fmt.Sprintf("taking-%d", teacher) }
 
@@ -119,21 +116,27 @@ func (s *server) lookAtBundle(c fiber.Ctx) error {
 	return s.showFiles(c, p)
 }
 
-// takeIn stores what the file that was looked at brings.
+// takeIn stores what the file that was looked at brings, once: of four who send the same form
+// one has the file.
 func (s *server) takeIn(c fiber.Ctx) error {
-	kept, err := s.Store.KeyValues().GetWithContext(c.Context(), takingKey(who(c)))
+	p := filesPage{Page: page(c, "Take along, take in", "account")}
+	token := c.FormValue("token")
+	kept, err := s.Store.KeyValues().Take(c.Context(), takingKey(who(c)), []byte(token+"\n"))
 	if err != nil {
 		return err
 	}
-	p := filesPage{Page: page(c, "Take along, take in", "account")}
-	token, data, _ := bytes.Cut(kept, []byte("\n"))
-	if len(data) == 0 || string(token) != c.FormValue("token") {
-		p.Problem = "This file was looked at too long ago, or another since then: choose it again."
+	_, data, _ := bytes.Cut(kept, []byte("\n"))
+	if len(data) == 0 || token == "" {
+		p.Problem = "This file was imported already, or you opened it too long ago. Choose it again."
 		return s.showFiles(c, p)
 	}
-	ctx, cancel := context.WithTimeout(context.WithoutCancel(c.Context()), takingPatience) // a long log takes longer than a page
-	defer cancel()
-	id, says, err := s.TakeIn(ctx, who(c), cmp.Or(c.FormValue("name"), "a file"), data, time.Now())
+	id, says, err := s.TakeIn(c.Context(), who(c), cmp.Or(c.FormValue("name"), "a file"), data, time.Now())
+	if err != nil { // it can be tried again
+		again := context.WithoutCancel(c.Context())
+		if err := s.Store.KeyValues().SetWithContext(again, takingKey(who(c)), kept, takingKept); err != nil {
+			s.Log.Error("keeping a file that was not taken in", "error", err)
+		}
+	}
 	if says, ok := refusal(err); ok {
 		p.Problem = says
 		return s.showFiles(c, p)

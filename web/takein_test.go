@@ -1,10 +1,13 @@
 package web_test
 
 import (
+	"archive/zip"
+	"arplin/core/pattern"
 	"bytes"
 	"encoding/json"
 	"fmt"
 	"html"
+	"io"
 	"mime/multipart"
 	"net/http"
 	"net/http/httptest"
@@ -155,7 +158,7 @@ func TestTakenAlongAndTakenIn(t *testing.T) {
 	first := nth(t, body, `name="import" value="(\d+)"`, 1)
 	res, body = b.post("/files/undo", url.Values{"import": {first}})
 	assert.Equal(t, fiber.StatusUnprocessableEntity, res.StatusCode)
-	assert.Contains(t, body, "cannot be taken back any more (songs changed since then: 1)")
+	assert.Contains(t, body, "can’t be undone any more, because this was used or changed since: songs. Archive what you don’t want instead.")
 
 	c, _ := ownSchool(t, "takesback")
 	third, err := s.TeacherByEmail(ctx, "takesback@arplin.test")
@@ -390,3 +393,18 @@ func TestOpenFiles(t *testing.T) {
 	assert.Contains(t, page, "p m i a p m i a")
 	assert.GreaterOrEqual(t, len(stepsOf(page)), 4)
 }
+
+// bundleJSON is what is in a bundle.
+func bundleJSON(t testing.TB, data []byte) []byte {
+	t.Helper()
+	z, err := zip.NewReader(bytes.NewReader(data), int64(len(data)))
+	require.NoError(t, err)
+	f, err := z.Open("bundle.json")
+	require.NoError(t, err)
+	defer f.Close()
+	text, err := io.ReadAll(f)
+	require.NoError(t, err)
+	return text
+}
+
+func mustPattern(text string) pattern.Pattern { return pattern.MustParse(text) }

@@ -9,6 +9,7 @@ import (
 	"net"
 	"net/http"
 	"net/netip"
+	"slices"
 	"time"
 
 	"github.com/gofiber/fiber/v3"
@@ -85,10 +86,23 @@ func network(address string) string {
 // hangs must not hang the teacher's browser.
 const patience = 8 * time.Second
 
-// inTime gives a request its deadline.
+// longPatience is for what stores a whole file, or takes one out again: a long log takes longer
+// than a page.
+const longPatience = 2 * time.Minute
+
+var takesLong = []string{"/files/look", "/files/take", "/files/undo"}
+
+// inTime gives a request its deadline. It ends before that when the browser goes.
 func (s *server) inTime(c fiber.Ctx) error {
-	ctx, cancel := context.WithTimeout(c.Context(), s.patience)
+	wait := s.patience
+	if slices.Contains(takesLong, c.Path()) {
+		wait = longPatience
+	}
+	ctx, cancel := context.WithTimeout(c.Context(), wait)
 	defer cancel()
+	if c.Method() == fiber.MethodGet { // what stores something goes on: it was asked for
+		defer whenGone(c.RequestCtx().Conn(), cancel)()
+	}
 	c.SetContext(ctx)
 	return c.Next()
 }

@@ -46,6 +46,16 @@ func newBrowser(t testing.TB, s *store.Store) *browser {
 	return &browser{t: t, app: app, cookies: map[string]string{}}
 }
 
+// newPatient is the same browser at a program whose pages may take so long.
+func newPatient(t testing.TB, b *browser, patience time.Duration) *browser {
+	t.Helper()
+	app, err := web.New(web.Config{Store: storetest.Open(t), Log: quiet, SignInTries: 4, Patience: patience})
+	require.NoError(t, err)
+	other := *b
+	other.app = app
+	return &other
+}
+
 // signedIn is a browser in which the demo teacher has signed in.
 func signedIn(t testing.TB) *browser {
 	t.Helper()

@@ -173,10 +173,11 @@ type Comparison struct {
 	Even       int
 }
 
-// Compare tries a class with seeds from 1 on.
-func Compare(law Law, trials int, sg Song, begin []int, minutes, weeks int) Comparison {
+// Compare tries a class with seeds from 1 on. It ends between two trials when stop says so, and
+// is not whole then.
+func Compare(law Law, trials int, sg Song, begin []int, minutes, weeks int, stop func() bool) Comparison {
 	c := Comparison{Law: law, Trials: trials}
-	for seed := uint64(1); seed <= uint64(trials); seed++ {
+	for seed := uint64(1); seed <= uint64(trials) && !stop(); seed++ {
 		t := Try(law, seed, sg, begin, minutes, weeks)
 		c.Plan += float64(t.Plan.AtGoal) / float64(trials)
 		c.Same += float64(t.Same.AtGoal) / float64(trials)

@@ -91,7 +91,7 @@ func TestThePlanAgainstTheSameForEverybody(t *testing.T) {
 	doc, err := os.ReadFile("../../docs/plan.md")
 	require.NoError(t, err)
 	for _, law := range plan.Laws {
-		c := plan.Compare(law, 100, termSong(8).Song, make([]int, 9), 15, 12)
+		c := plan.Compare(law, 100, termSong(8).Song, make([]int, 9), 15, 12, never)
 		assert.Greater(t, c.Plan, c.Same, law)
 		assert.Less(t, len(c.Lost), 20, law)
 		lost := strings.Trim(strings.Join(strings.Fields(fmt.Sprint(c.Lost)), ", "), "[]")
@@ -142,7 +142,7 @@ func BenchmarkThirtyForTwelveWeeks(b *testing.B) {
 // BenchmarkTwentyTrials is what the page of a term tries for one law.
 func BenchmarkTwentyTrials(b *testing.B) {
 	for b.Loop() {
-		plan.Compare(plan.Steady, 20, termSong(8).Song, make([]int, 30), 15, 12)
+		plan.Compare(plan.Steady, 20, termSong(8).Song, make([]int, 30), 15, 12, never)
 	}
 }
 
@@ -157,4 +157,14 @@ func TestCleanByADay(t *testing.T) {
 		assert.LessOrEqual(t, f.Clean, long[i].Clean, "more weeks, no fewer steps")
 		assert.Equal(t, 3, long[i].Clean, "%s: four steps in %d weeks", f.Name, plan.MaxTerm)
 	}
+}
+
+func never() bool { return false }
+
+// Nobody waits for a class that is tried for ever.
+func TestComparingEndsWhenItIsStopped(t *testing.T) {
+	asked := 0
+	c := plan.Compare(plan.Steady, 1_000_000_000, umbrella(), []int{0}, 15, 8, func() bool { asked++; return asked > 3 })
+	assert.Equal(t, 4, asked)
+	assert.LessOrEqual(t, len(c.Lost)+c.Even, 3)
 }
