@@ -3,11 +3,15 @@ package sound_test
 import (
 	"bytes"
 	"encoding/binary"
+	"errors"
+	"io"
 	"math"
 	"slices"
 	"testing"
 
+	"github.com/mewkiz/flac"
 	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
 
 	"arplin/core/fretboard"
 	"arplin/sound"
@@ -249,4 +253,58 @@ func BenchmarkThreeMinutes(b *testing.B) {
 	for b.Loop() {
 		sound.WAV(sound.Mix(notes, 180))
 	}
+}
+
+// What goes home is what was rendered: tones under half the rate are there, those above it are
+// not folded down, and it is a quarter of the WAV at most. Read by the decoder of the package
+// that writes it, and by the browser in e2e. Source: RFC 9639; sampling theorem.
+func TestFLAC(t *testing.T) {
+	wave := func(hertz float64) []float32 {
+		out := make([]float32, 2*sound.Rate)
+		for i := range out {
+			out[i] = float32(0.5 * math.Sin(2*math.Pi*hertz*float64(i)/sound.Rate))
+		}
+		return out
+	}
+	decoded := func(samples []float32) []float32 {
+		file, err := sound.FLAC(samples)
+		require.NoError(t, err)
+		stream, err := flac.New(bytes.NewReader(file))
+		require.NoError(t, err)
+		assert.Equal(t, uint32(sound.Rate/2), stream.Info.SampleRate)
+		assert.Equal(t, uint8(12), stream.Info.BitsPerSample)
+		var out []float32
+		for {
+			f, err := stream.ParseNext()
+			if errors.Is(err, io.EOF) {
+				break
+			}
+			require.NoError(t, err)
+			for _, x := range f.Subframes[0].Samples {
+				out = append(out, float32(x)/2047)
+			}
+		}
+		return out
+	}
+	low := wave(440)
+	got := decoded(low)
+	require.Len(t, got, len(low)/2)
+	for i := 100; i < len(got)-100; i++ {
+		assert.InDelta(t, low[2*i], got[i], 0.002, "sample %d", i)
+	}
+	high := decoded(wave(16000))
+	for i := 100; i < len(high)-100; i++ {
+		assert.InDelta(t, 0, high[i], 0.02, "sample %d", i)
+	}
+	var notes []sound.Note
+	for i := range 8 * 30 {
+		notes = append(notes, sound.Note{At: float64(i) / 8, Of: sound.Tone{Strings: sound.Steel, Touch: sound.Flesh, Hertz: 110 * float64(1+i%5)}, Loud: 0.7, String: 1 + i%6})
+	}
+	mix := sound.Mix(notes, 30)
+	small, err := sound.FLAC(mix)
+	require.NoError(t, err)
+	assert.Less(t, len(small), len(sound.WAV(mix))/5)
+	_, err = sound.FLAC(nil)
+	assert.NoError(t, err)
+	assert.Nil(t, sound.MixUntil(notes, 30, func() bool { return true }), "nobody listens")
 }

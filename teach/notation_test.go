@@ -41,7 +41,7 @@ func TestAnyFigureOfTheNotationIsDrawnHeardAndWritten(t *testing.T) {
 			score, err := l.StepScore(step.ID, ScoreAsk{Chords: true})
 			require.NoError(rt, err)
 			if i == len(l.Steps)-1 && rapid.IntRange(0, 7).Draw(rt, "heard") == 0 {
-				_, err = score.WAV(PlayAlong{Tempo: 200, Click: true})
+				_, err = score.WAV(t.Context(), PlayAlong{Tempo: 200, Click: true})
 				require.NoError(rt, err)
 			}
 			if step.BeforeStrings() || i > 0 && i < len(l.Steps)-1 {

@@ -2,6 +2,7 @@ package teach
 
 import (
 	"cmp"
+	"context"
 	"math"
 	"slices"
 
@@ -53,17 +54,50 @@ func (s Score) clicks(tempo int) (list []click) {
 // megabytes, for less than a second.
 var rendering = make(chan struct{}, 2)
 
+var errBusy = refuse("Arplin is making other recordings at the moment. Try again in a minute")
+
 // WAV renders a score once through.
-func (s Score) WAV(p PlayAlong) ([]byte, error) {
+func (s Score) WAV(ctx context.Context, p PlayAlong) (wav []byte, err error) {
+	err = s.rendered(ctx, p, func(mix []float32) error { wav = sound.WAV(mix); return nil })
+	return wav, err
+}
+
+// FLAC renders a score once through, for what goes home: a quarter of the size, and every browser
+// plays it.
+func (s Score) FLAC(ctx context.Context, p PlayAlong) (flac []byte, err error) {
+	err = s.rendered(ctx, p, func(mix []float32) error { flac, err = sound.FLAC(mix); return err })
+	return flac, err
+}
+
+// rendered mixes a score and gives it to what writes it; both end when nobody waits any more.
+func (s Score) rendered(ctx context.Context, p PlayAlong, write func([]float32) error) error {
+	notes, seconds, err := s.notes(p)
+	if err != nil {
+		return err
+	}
+	select {
+	case rendering <- struct{}{}:
+	case <-ctx.Done():
+		return errBusy
+	}
+	defer func() { <-rendering }()
+	mix := sound.MixUntil(notes, seconds, func() bool { return ctx.Err() != nil })
+	if mix == nil {
+		return errBusy
+	}
+	return write(mix)
+}
+
+// notes are the notes of a score at a tempo, with how long it is in seconds.
+func (s Score) notes(p PlayAlong) (notes []sound.Note, seconds float64, err error) {
 	if p.Tempo == 0 {
 		p.Tempo = s.Slow
 	}
 	if p.Tempo < practice.MinTempo || p.Tempo > practice.MaxTempo {
-		return nil, refuse("a tempo has %d to %d beats a minute", practice.MinTempo, practice.MaxTempo)
+		return nil, 0, refuse("a tempo has %d to %d beats a minute", practice.MinTempo, practice.MaxTempo)
 	}
 	tick := 60 / float64(p.Tempo) / float64(s.Beat)
 	begins := 0.0
-	var notes []sound.Note
 	clicks := s.clicks(p.Tempo)
 	if p.CountIn && len(s.Bars) > 0 {
 		bar := s.Bars[0].Beats * s.Beat
@@ -74,13 +108,10 @@ func (s Score) WAV(p PlayAlong) ([]byte, error) {
 		}
 		begins = float64(bar) * tick
 	}
-	seconds := begins + float64(s.Ticks)*tick + tail
+	seconds = begins + float64(s.Ticks)*tick + tail
 	if seconds > longestAlong {
-		return nil, refuse("at %d this is %d minutes long; a play-along has six at most", p.Tempo, int(math.Ceil(seconds/60)))
+		return nil, 0, refuse("at %d this is %d minutes long; a play-along has six at most", p.Tempo, int(math.Ceil(seconds/60)))
 	}
-	rendering <- struct{}{}
-	defer func() { <-rendering }()
-	tones := map[sound.Tone][]float64{}
 	for _, n := range s.Notes {
 		if slices.Contains(p.Without, n.By) {
 			continue
@@ -95,11 +126,7 @@ func (s Score) WAV(p PlayAlong) ([]byte, error) {
 		case bind.KnockSound:
 			note.Tone = sound.Knock()
 		default:
-			tone := sound.Tone{Strings: s.Strings, Touch: sound.Touch(n.Kind), Hertz: sound.Hertz(n.MIDI)}
-			if tones[tone] == nil {
-				tones[tone] = tone.Samples()
-			}
-			note.Tone = tones[tone]
+			note.Of = sound.Tone{Strings: s.Strings, Touch: sound.Touch(n.Kind), Hertz: sound.Hertz(n.MIDI)}
 		}
 		notes = append(notes, note)
 	}
@@ -109,5 +136,5 @@ func (s Score) WAV(p PlayAlong) ([]byte, error) {
 		}
 	}
 	slices.SortStableFunc(notes, func(a, b sound.Note) int { return cmp.Compare(a.At, b.At) })
-	return sound.WAV(sound.Mix(notes, seconds)), nil
+	return notes, seconds, nil
 }

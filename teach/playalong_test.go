@@ -31,7 +31,7 @@ func TestNothingClipsOverTheCatalogue(t *testing.T) {
 		ask := ScoreAsk{Instrument: []string{"guitar", "ukulele"}[i%2]}
 		s, err := figureScore(e.Name, e.Pattern, 80, Class{}, ask)
 		require.NoError(t, err)
-		wav, err := s.WAV(PlayAlong{Tempo: 160, Click: true})
+		wav, err := s.WAV(t.Context(), PlayAlong{Tempo: 160, Click: true})
 		require.NoError(t, err)
 		top := loudest(t, wav)
 		assert.Less(t, top, 0.9, e.ID)
@@ -49,16 +49,16 @@ func TestAlongs(t *testing.T) {
 	require.NoError(t, err)
 	list := s.Alongs()
 	require.Len(t, list, 6)
-	assert.Equal(t, "Slow - fast- at 120.wav", list[0].Name, "a name that every disk takes")
-	assert.Equal(t, "Slow - fast- at 120, to play over.wav", list[1].Name)
+	assert.Equal(t, "Slow - fast- at 120.flac", list[0].Name, "a name that every disk takes")
+	assert.Equal(t, "Slow - fast- at 120, to play over.flac", list[1].Name)
 	assert.Len(t, alongsAt("one", s, 90, 90, 90), 2)
 
 	figure, over := list[0], list[1]
 	assert.Contains(t, figure.Without, bind.ByChords)
 	assert.NotContains(t, over.Without, bind.ByChords)
-	a, err := figure.Score.WAV(figure.PlayAlong)
+	a, err := figure.Score.WAV(t.Context(), figure.PlayAlong)
 	require.NoError(t, err)
-	b, err := over.Score.WAV(over.PlayAlong)
+	b, err := over.Score.WAV(t.Context(), over.PlayAlong)
 	require.NoError(t, err)
 	assert.NotEqual(t, a, b)
 	assert.Len(t, b, len(a), "they can be laid over one another")
@@ -67,17 +67,17 @@ func TestAlongs(t *testing.T) {
 	long.Ticks *= 1000
 	var buffer bytes.Buffer
 	z := zip.NewWriter(&buffer)
-	require.NoError(t, ZipAlongs(z, []Along{{"short.wav", s, PlayAlong{Tempo: 200}}, {"long.wav", long, PlayAlong{Tempo: 20}}}))
+	require.NoError(t, ZipAlongs(t.Context(), z, []Along{{"short.flac", s, PlayAlong{Tempo: 200}}, {"long.flac", long, PlayAlong{Tempo: 20}}}, func() error { return nil }))
 	require.NoError(t, z.Close())
 	r, err := zip.NewReader(bytes.NewReader(buffer.Bytes()), int64(buffer.Len()))
 	require.NoError(t, err)
 	require.Len(t, r.File, 2)
-	assert.Equal(t, "short.wav", r.File[0].Name)
+	assert.Equal(t, "short.flac", r.File[0].Name)
 	left, err := r.File[1].Open()
 	require.NoError(t, err)
 	says, err := io.ReadAll(left)
 	require.NoError(t, err)
-	assert.Contains(t, string(says), "long.wav is not here")
+	assert.Contains(t, string(says), "long.flac is not here")
 	assert.Contains(t, string(says), "six at most")
 }
 

@@ -120,7 +120,7 @@ func TestALongSongIsAScore(t *testing.T) {
 	s := scored{view: newSongView(sg, ins, Class{}), figure: always(p), play: difficulty.OnStrings}.score("Long", song.TemposFor(300), 0, ScoreAsk{})
 	assert.Len(t, s.Bars, 4000)
 	assert.Greater(t, len(s.Notes), 4000*16)
-	_, err = s.WAV(PlayAlong{Tempo: 300})
+	_, err = s.WAV(t.Context(), PlayAlong{Tempo: 300})
 	assert.ErrorContains(t, err, "six at most")
 }
 

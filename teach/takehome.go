@@ -2,8 +2,11 @@ package teach
 
 import (
 	"archive/zip"
+	"context"
+	"errors"
 	"fmt"
 	"slices"
+	"strings"
 
 	"arplin/core/bind"
 	"arplin/core/ladder"
@@ -32,7 +35,7 @@ func alongsAt(name string, s Score, tempos ...int) (list []Along) {
 	slices.Sort(tempos)
 	for _, tempo := range slices.Compact(tempos) {
 		for _, way := range alongWays {
-			list = append(list, Along{fmt.Sprintf("%s at %d%s.wav", letters.FileName(name), tempo, way.says), s, PlayAlong{Tempo: tempo, Click: true, CountIn: true, Without: way.without}})
+			list = append(list, Along{fmt.Sprintf("%s at %d%s.flac", letters.FileName(name), tempo, way.says), s, PlayAlong{Tempo: tempo, Click: true, CountIn: true, Without: way.without}})
 		}
 	}
 	return list
@@ -41,17 +44,23 @@ func alongsAt(name string, s Score, tempos ...int) (list []Along) {
 // Alongs are the score slow, medium and at the goal. The score must have its chords.
 func (s Score) Alongs() []Along { return alongsAt(s.Title, s, s.Slow, s.Medium, s.Goal) }
 
-// ZipAlongs renders play-alongs one after another into a zip. One that is too long is left
-// out, and a file says so.
-func ZipAlongs(z *zip.Writer, list []Along) error {
+// ZipAlongs renders play-alongs one after another into a zip, and has each sent before the next
+// is begun. One that is too long is left out, and a file says so.
+func ZipAlongs(ctx context.Context, z *zip.Writer, list []Along, sent func() error) error {
 	var left []byte
 	for _, a := range list {
-		wav, err := a.Score.WAV(a.PlayAlong)
+		file, err := a.Score.FLAC(ctx, a.PlayAlong)
+		if ctx.Err() != nil {
+			return ctx.Err()
+		}
 		if err != nil {
 			left = fmt.Appendf(left, "%s is not here: %v.\r\n", a.Name, err)
 			continue
 		}
-		if err := zipFile(z, a.Name, wav); err != nil {
+		if err := zipFile(z, a.Name, file); err != nil {
+			return err
+		}
+		if err := errors.Join(z.Flush(), sent()); err != nil {
 			return err
 		}
 	}
@@ -62,7 +71,11 @@ func ZipAlongs(z *zip.Writer, list []Along) error {
 }
 
 func zipFile(z *zip.Writer, name string, data []byte) error {
-	w, err := z.Create(name)
+	method := zip.Deflate
+	if strings.HasSuffix(name, ".flac") { // is small already
+		method = zip.Store
+	}
+	w, err := z.CreateHeader(&zip.FileHeader{Name: name, Method: method})
 	if err == nil {
 		_, err = w.Write(data)
 	}

@@ -4,6 +4,7 @@ import (
 	"archive/zip"
 	"bufio"
 	"cmp"
+	"context"
 	"crypto/sha256"
 	"encoding/hex"
 	"fmt"
@@ -60,23 +61,44 @@ func sendScore(c fiber.Ctx, score teach.Score, err error) error {
 		return sendAlong(c, score)
 	}
 	if c.Query("as") == "zip" {
-		return sendZip(c, score.Title, func(z *zip.Writer) error { return teach.ZipAlongs(z, score.Alongs()) })
+		return sendZip(c, score.Title, func(ctx context.Context, z *zip.Writer, sent func() error) error {
+			return teach.ZipAlongs(ctx, z, score.Alongs(), sent)
+		})
 	}
 	return c.JSON(score)
 }
 
-// sendZip writes a zip while it is sent: play-alongs are large, and one is held at a time.
-func sendZip(c fiber.Ctx, name string, write func(*zip.Writer) error) error {
+// zips are the zips that are made at the same time: each renders its files one after another.
+var zips = make(chan struct{}, 4)
+
+// How long a zip waits for its place, and how long it may take: minutes, on a phone's line.
+const (
+	zipWait = 3 * time.Second
+	zipTime = 10 * time.Minute
+)
+
+// sendZip writes a zip while it is sent: play-alongs are large, and one is held at a time. It ends
+// when nobody reads it any more.
+func sendZip(c fiber.Ctx, name string, write func(ctx context.Context, z *zip.Writer, sent func() error) error) error {
+	select {
+	case zips <- struct{}{}:
+	case <-time.After(zipWait):
+		return refuse("other downloads are being made at the moment. Try again in a minute")
+	}
 	c.Set(fiber.HeaderContentType, "application/zip")
 	c.Set(fiber.HeaderContentDisposition, mime.FormatMediaType("attachment", map[string]string{"filename": letters.FileName(name) + ".zip"}))
+	path := c.Path() // the name of a child is nothing for a log
 	return c.SendStreamWriter(func(w *bufio.Writer) {
+		defer func() { <-zips }()
+		ctx, cancel := context.WithTimeout(context.Background(), zipTime)
+		defer cancel()
 		z := zip.NewWriter(w)
-		err := write(z)
+		err := write(ctx, z, w.Flush)
 		if err == nil {
 			err = z.Close()
 		}
 		if err != nil { // what was sent is no whole zip, and its reader says so
-			slog.Info("a zip was not sent to its end", "name", name, "err", err)
+			slog.Info("a zip was not sent to its end", "path", path, "err", err)
 		}
 	})
 }
@@ -89,7 +111,7 @@ func sendAlong(c fiber.Ctx, score teach.Score) error {
 			p.Without = append(p.Without, by)
 		}
 	}
-	wav, err := score.WAV(p)
+	wav, err := score.WAV(c.Context(), p)
 	if err != nil {
 		return err
 	}

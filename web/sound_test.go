@@ -142,8 +142,8 @@ func TestTakingItHome(t *testing.T) {
 	}
 	step := files(fmt.Sprintf("/ladders/%d/step/%d/score?as=zip", id.ladder, id.steps[1]))
 	require.Len(t, step, 6)
-	for _, name := range []string{"Upside at 48.wav", "Upside at 64, to play over.wav", "Upside at 80.wav"} {
-		assert.Equal(t, "RIFF", step[name][:4], name)
+	for _, name := range []string{"Upside at 48.flac", "Upside at 64, to play over.flac", "Upside at 80.flac"} {
+		assert.Equal(t, "fLaC", step[name][:4], name)
 	}
 	week := files(id.in("/students/%[4]d/week.zip"))
 	page := week["Momo, this week.html"]

@@ -3,6 +3,8 @@ package web
 import (
 	"archive/zip"
 	"bytes"
+	"context"
+	"errors"
 	"fmt"
 	"html/template"
 	"time"
@@ -37,15 +39,18 @@ func (s *server) weekZip(c fiber.Ctx) error {
 	if err := c.App().Config().Views.Render(&sheet, "week_home", home); err != nil {
 		return fmt.Errorf("the week to take home: %w", err)
 	}
-	return sendZip(c, w.Name+", this week", func(z *zip.Writer) error {
+	return sendZip(c, w.Name+", this week", func(ctx context.Context, z *zip.Writer, sent func() error) error {
 		page, err := z.Create(letters.FileName(w.Name+", this week") + ".html")
 		if err == nil {
 			_, err = page.Write(sheet.Bytes())
 		}
+		if err == nil {
+			err = errors.Join(z.Flush(), sent())
+		}
 		if err != nil {
 			return err
 		}
-		return teach.ZipAlongs(z, alongs)
+		return teach.ZipAlongs(ctx, z, alongs, sent)
 	})
 }
 

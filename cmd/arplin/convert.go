@@ -1,6 +1,7 @@
 package main
 
 import (
+	"context"
 	"crypto/sha256"
 	"encoding/hex"
 	"errors"
@@ -122,7 +123,7 @@ func (f *convertFlags) convert(cmd *cobra.Command, name string) ([]byte, error) 
 	case teach.BundleZip:
 		return oneSong(sg)
 	case teach.WAVSound:
-		return teach.ScoreOf(sg, ins, c, ask).WAV(teach.PlayAlong{Tempo: sg.Tempo})
+		return teach.ScoreOf(sg, ins, c, ask).WAV(context.Background(), teach.PlayAlong{Tempo: sg.Tempo})
 	case teach.SVGStrip:
 		svg, err := teach.BarStrip(piece, f.bar)
 		if err != nil {

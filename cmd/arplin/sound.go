@@ -1,6 +1,7 @@
 package main
 
 import (
+	"context"
 	"fmt"
 	"slices"
 
@@ -46,5 +47,5 @@ func (f *calcFlags) sound(bars int, click bool) ([]byte, error) {
 	}
 	all := slices.Repeat(t.Bars, (bars+len(t.Bars)-1)/len(t.Bars))[:bars]
 	c := teach.Class{Class: store.Class{Fingers: string(t.School.Fingers)}}
-	return teach.FigureOn("A figure", t.Pattern, all, t.Tempo, t.Instrument, c, teach.ScoreAsk{}).WAV(teach.PlayAlong{Tempo: t.Tempo, Click: click})
+	return teach.FigureOn("A figure", t.Pattern, all, t.Tempo, t.Instrument, c, teach.ScoreAsk{}).WAV(context.Background(), teach.PlayAlong{Tempo: t.Tempo, Click: click})
 }
