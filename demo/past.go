@@ -43,7 +43,7 @@ func (l *loader) addBefore(ctx context.Context, student store.StudentID, on stor
 		}
 		decided = append(decided, store.Decision{StudentID: student, LadderID: on.ID, Step: step.ID, To: to, Kind: practice.MoveOn, Why: "clean at the goal", At: at.Add(-apart / 2)})
 	}
-	if err := l.Store.AddEntries(ctx, l.teacher, sent); err != nil {
+	if _, err := l.Store.AddEntries(ctx, l.teacher, sent); err != nil {
 		return err
 	}
 	return l.Store.KeepDecisions(ctx, l.teacher, on.ID, decided)
@@ -67,7 +67,7 @@ func (l *loader) addPast(ctx context.Context, class store.ClassID, onDesk store.
 			}
 		}
 	}
-	if _, err := l.Live(ctx, l.teacher, c, 0, teach.LiveBegin, last); err != nil {
+	if _, err := l.Live(ctx, l.teacher, c, teach.LiveAsk{Do: teach.LiveBegin}, last); err != nil {
 		return err
 	}
 	plan, err := l.LoadLesson(ctx, l.teacher, c, last)
@@ -80,7 +80,7 @@ func (l *loader) addPast(ctx context.Context, class store.ClassID, onDesk store.
 		if i == len(plan.Pieces)-1 {
 			do = teach.LiveEnd
 		}
-		if _, err := l.Live(ctx, l.teacher, c, 0, do, last); err != nil {
+		if _, err := l.Live(ctx, l.teacher, c, teach.LiveAsk{Do: do, Sure: true}, last); err != nil {
 			return err
 		}
 	}
@@ -121,7 +121,7 @@ func (l *loader) addFinished(ctx context.Context, class store.ClassID, onDesk st
 	if _, _, err := l.Store.Place(ctx, l.teacher, on.ID, places); err != nil {
 		return err
 	}
-	if err := l.Store.AddEntries(ctx, l.teacher, sent); err != nil {
+	if _, err := l.Store.AddEntries(ctx, l.teacher, sent); err != nil {
 		return err
 	}
 	return l.Store.SetProgress(ctx, l.teacher, on.ID, store.Finished)

@@ -49,20 +49,23 @@ type Sent struct {
 	ClientID string
 }
 
-// AddEntries appends several tries, all of them or none.
-func (s *Store) AddEntries(ctx context.Context, teacher TeacherID, list []Sent) error {
-	err := s.inTx(ctx, func(tx *sql.Tx) error {
+// AddEntries appends several tries, all of them or none, and returns their ids.
+func (s *Store) AddEntries(ctx context.Context, teacher TeacherID, list []Sent) (ids []EntryID, err error) {
+	err = s.inTx(ctx, func(tx *sql.Tx) error {
+		ids = nil
 		for _, e := range list {
-			if _, err := addEntry(ctx, tx, teacher, e.Entry, e.ClientID, ""); err != nil {
+			id, err := addEntry(ctx, tx, teacher, e.Entry, e.ClientID, "")
+			if err != nil {
 				return err
 			}
+			ids = append(ids, id)
 		}
 		return nil
 	})
 	if err != nil {
-		return fmt.Errorf("logging tempos: %w", err)
+		return nil, fmt.Errorf("logging tempos: %w", err)
 	}
-	return nil
+	return ids, nil
 }
 
 func addEntry(ctx context.Context, tx *sql.Tx, teacher TeacherID, e Entry, clientID string, uid UID) (id EntryID, err error) {

@@ -59,6 +59,17 @@ type keptLesson struct {
 	Plan  plan.Lesson `json:"plan"`
 	Songs []keptSong  `json:"songs"`
 	Cut   []int       `json:"cut,omitempty"` // pieces, from 0
+	Undo  *liveUndo   `json:"undo,omitempty"`
+}
+
+// liveUndo is where a lesson stood before a piece was cut or the lesson was ended, for as long as
+// that can be taken back.
+type liveUndo struct {
+	Until   time.Time `json:"until"`
+	At      int       `json:"at"`
+	PieceAt time.Time `json:"piece_at"`
+	Minutes []int     `json:"minutes"`
+	Cut     []int     `json:"cut,omitempty"`
 }
 
 type keptSong struct {
@@ -152,6 +163,16 @@ func (k keptLesson) unreached(at int) (list []plan.Piece) {
 		}
 	}
 	return list
+}
+
+// skipped are all pieces that were cut, or come after the one at which a lesson has ended.
+func (k keptLesson) skipped(at int) (names []string) {
+	for i, piece := range k.Plan.Pieces {
+		if name := "“" + piece.Kind.Name() + "”"; (i > at || slices.Contains(k.Cut, i)) && piece.Kind != plan.Rest && !slices.Contains(names, name) {
+			names = append(names, name)
+		}
+	}
+	return names
 }
 
 // at is the ladder and step of a piece; zero where it has none.

@@ -22,6 +22,7 @@ type Log struct {
 	Tempo    string
 	Ladder   store.LadderID // the one in front on the page; 0 for the newest
 	ClientID string
+	Anyway   bool // also of somebody who is marked away
 }
 
 // Logged is what was logged, or whom it would have been about.
@@ -89,22 +90,52 @@ func (t *Teach) LogTempo(ctx context.Context, teacher store.TeacherID, c Class, 
 		}
 		said = append(said, fmt.Sprintf("%s: %d, %s, on step %d%s%s", st.Name, line.Tempo, heardWords(e, on.Song), at+1, where, rest))
 	}
+	if err := t.askAway(ctx, teacher, c, l, students, now); err != nil {
+		return logged, err
+	}
+	sent := make([]store.Sent, len(entries))
 	for i, e := range entries {
-		id := l.ClientID
+		sent[i] = store.Sent{Entry: e, ClientID: l.ClientID}
 		if i > 0 {
-			id = fmt.Sprintf("%s.%d", id, i)
+			sent[i].ClientID = fmt.Sprintf("%s.%d", l.ClientID, i)
 		}
-		entry, err := t.Store.AddEntry(ctx, teacher, e, id)
-		if errors.Is(err, store.ErrReused) {
-			return logged, refuse("this line was sent before with another name or tempo, which was logged; this one was not: send it again")
-		}
-		if err != nil {
-			return logged, err
-		}
-		logged.Entries = append(logged.Entries, entry)
+	}
+	logged.Entries, err = t.Store.AddEntries(ctx, teacher, sent)
+	if errors.Is(err, store.ErrReused) {
+		return logged, refuse("this line was sent before with another name or tempo, which was logged; this one was not: send it again")
+	}
+	if err != nil {
+		return logged, err
 	}
 	logged.Says = strings.Join(said, "; ") + "."
 	return logged, nil
+}
+
+// askAway asks whether a tempo is of somebody who is marked away from the lesson; a yes marks
+// them as there.
+func (t *Teach) askAway(ctx context.Context, teacher store.TeacherID, c Class, l Log, students []store.Student, now time.Time) error {
+	lessons, err := t.Store.Lessons(ctx, teacher, c.ID, 1, now)
+	if err != nil || len(lessons) == 0 || !lessons[0].Running() {
+		return err
+	}
+	var away []string
+	for _, st := range students {
+		if !slices.Contains(lessons[0].Away, st.ID) || slices.Contains(away, st.Name) {
+			continue
+		}
+		if !l.Anyway {
+			away = append(away, st.Name)
+		} else if err := t.Store.SetAway(ctx, teacher, lessons[0].ID, st.ID, false); err != nil {
+			return err
+		}
+	}
+	switch len(away) {
+	case 0:
+		return nil
+	case 1:
+		return &Question{fmt.Sprintf("%s is marked as away today. Log it anyway?", away[0]), fmt.Sprintf("%s is here: log it", away[0])}
+	}
+	return &Question{fmt.Sprintf("%s are marked as away today. Log it anyway?", strings.Join(away, ", ")), "They’re here: log it"}
 }
 
 // loggedOn is the ladder on the desk that a line is about: the one whose song it names,

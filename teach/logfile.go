@@ -116,7 +116,7 @@ func (t *Teach) ReadLogFile(ctx context.Context, teacher store.TeacherID, c Clas
 		sum := sha256.Sum256([]byte(fmt.Sprint(c.ID, key)))
 		sent = append(sent, store.Sent{Entry: e, ClientID: "csv-" + hex.EncodeToString(sum[:12])})
 	}
-	if err := t.Store.AddEntries(ctx, teacher, sent); err != nil {
+	if _, err := t.Store.AddEntries(ctx, teacher, sent); err != nil {
 		return "", err
 	}
 	says = plural(len(sent), "line was added to the log", "lines were added to the log")

@@ -104,7 +104,7 @@ func (l Ladder) StepPiece(id ladder.StepID, instrument string) (played.Piece, er
 		ins = i
 	}
 	p := PieceOf(l.Song.Part(l.Sections), ins, l.Class, PieceAsk{Station: step.Station, Figure: figuresOf(step)})
-	if stage := step.Stage(l.task); stage != nil && ins.ID == l.Instrument.ID { // where others are sung it rests
+	if stage := heldStage(step.Stage(l.task), l.fingered(), p.Fingered); stage != nil { // where others are sung it rests
 		for i, bar := range p.Fingered.Bars() {
 			if slices.ContainsFunc(bar.Changes, func(ch song.Change) bool { return !slices.Contains(stage, ch.Symbol) }) {
 				p.Bars[i].Events = nil

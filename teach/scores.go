@@ -201,7 +201,7 @@ func (l Ladder) StepScore(id ladder.StepID, ask ScoreAsk) (Score, error) {
 	if at < 0 {
 		return Score{}, store.ErrNotFound
 	}
-	step := l.Steps[at]
+	step, written := l.Steps[at], l.fingered()
 	l, ins, own := l.heldBy(ask.Student)
 	if i, err := fretboard.ByID(ask.Instrument); err == nil && !own {
 		ins = i
@@ -213,10 +213,31 @@ func (l Ladder) StepScore(id ladder.StepID, ask ScoreAsk) (Score, error) {
 	part := l.Song.Part(l.Sections)
 	s := scored{view: newSongView(part, ins, l.Class), play: step.Play}
 	s.figure = figuresOf(step)
-	if ins.ID == l.Instrument.ID { // the stage is written as the ladder's own instrument fingers it
-		s.stage = step.Stage(l.task)
-	}
+	s.stage = heldStage(step.Stage(l.task), written, s.view.song)
 	return s.score(l.SongTitle, step.Tempos(l.Song.Tempo), part.Capo[ins.ID], ask), nil
+}
+
+// fingered is the ladder's part of the song as its own instrument fingers it: the stages of its
+// steps are written so.
+func (l Ladder) fingered() song.Song { return l.Song.Part(l.Sections).Fingering(l.Instrument) }
+
+// heldStage is the chords of a stage as somebody else fingers the same song, with a capo or on
+// another instrument; nil where there is no stage.
+func heldStage(stage []string, written, mine song.Song) (held []string) {
+	if stage == nil {
+		return nil
+	}
+	held = []string{}
+	for i, sec := range written.Sections {
+		for j, bar := range sec.Bars {
+			for k, ch := range bar.Changes {
+				if other := mine.Sections[i].Bars[j].Changes[k].Symbol; slices.Contains(stage, ch.Symbol) && !slices.Contains(held, other) {
+					held = append(held, other)
+				}
+			}
+		}
+	}
+	return held
 }
 
 // figuresOf is what a step plays in each part of the song.

@@ -162,7 +162,7 @@ func (sh *Sheet) draw(c Class, at int) {
 	if step.Play == difficulty.OnStrings && !sh.Ask.AllChords {
 		stage = step.Stage(l.task)
 	}
-	played := restOutside(sh.Sections, v.song, part.Fingering(l.Instrument), stage)
+	played := restOutside(sh.Sections, v.song, l.fingered(), stage)
 	if step.Play == difficulty.OnStrings { // before that the left hand has nothing to hold
 		sh.chords(v, c, at, played)
 	}

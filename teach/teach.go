@@ -80,6 +80,15 @@ type Refusal struct{ Clause string }
 
 func (r *Refusal) Error() string { return r.Clause }
 
+// Question is an error that is none when somebody says yes to it: then the same comes again with
+// a yes.
+type Question struct {
+	Asks string // a sentence
+	Yes  string // what the button says
+}
+
+func (q *Question) Error() string { return q.Asks }
+
 func refuse(format string, args ...any) error { return &Refusal{fmt.Sprintf(format, args...)} }
 
 // refused makes a refusal of an error of the core, whose clauses are for people.

@@ -21,6 +21,8 @@ type deskPage struct {
 	ClientID   string // makes a line that is sent twice one entry
 	Typed      string // a log line that could not be read, kept
 	ProblemFor store.StudentID
+	Asks       *teach.Question // about the line, or a student's own field
+	Own        string          // the tempo of that field
 	Care       []string
 }
 
@@ -81,11 +83,18 @@ func (s *server) logTempo(c fiber.Ctx) error {
 	if err != nil {
 		return err
 	}
-	l := teach.Log{Line: c.FormValue("line"), Student: c.FormValue("student"), Tempo: c.FormValue("tempo"), Ladder: formID[store.LadderID](c, "ladder"), ClientID: clientID(c)}
+	l := teach.Log{Line: c.FormValue("line"), Student: c.FormValue("student"), Tempo: c.FormValue("tempo"), Ladder: formID[store.LadderID](c, "ladder"), ClientID: clientID(c), Anyway: c.FormValue("sure") == "yes"}
 	logged, err := s.LogTempo(c.Context(), who(c), of, l, time.Now())
 	var refusal *teach.Refusal
 	if errors.As(err, &refusal) && c.FormValue("back") == "live" {
 		return s.showLive(c, of, lessonPage{Page: Page{Problem: teach.Sentence(refusal.Clause)}, Typed: l.Line})
+	}
+	var asks *teach.Question
+	if errors.As(err, &asks) && c.FormValue("back") == "live" {
+		return s.showLive(c, of, lessonPage{Asks: asks, Typed: l.Line})
+	}
+	if errors.As(err, &asks) {
+		return s.showDesk(c, of, deskPage{Page: page(c, "Desk", "desk"), Typed: l.Line, Asks: asks, Own: l.Tempo, ProblemFor: logged.Student.ID})
 	}
 	if errors.As(err, &refusal) {
 		p := deskPage{Page: page(c, "Desk", "desk"), Typed: l.Line + l.Tempo, ProblemFor: logged.Student.ID}

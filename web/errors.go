@@ -1,11 +1,13 @@
 package web
 
 import (
+	"context"
 	"errors"
 	"net/url"
 	"slices"
 	"sort"
 	"strings"
+	"time"
 
 	"github.com/gofiber/fiber/v3"
 	"github.com/gofiber/fiber/v3/middleware/csrf"
@@ -74,6 +76,8 @@ func (s *server) explain(err error) sentence {
 		return sentence{fiber.StatusUnauthorized, "You are signed out", "What you sent is kept below. Sign in in another tab, come back here, and send it again.", true}
 	case errors.Is(err, store.ErrNotFound):
 		return sentence{fiber.StatusNotFound, "That is not here", "It may have been removed, or the address has a slip in it.", false}
+	case (errors.Is(err, context.DeadlineExceeded) || errors.Is(err, context.Canceled)) && s.answers():
+		return sentence{fiber.StatusServiceUnavailable, "This took too long", "Arplin stopped waiting. Nothing that was saved is lost. Try again in a moment.", true}
 	case store.Unavailable(err):
 		return sentence{fiber.StatusServiceUnavailable, "The database does not answer", s.databaseSays(), true}
 	case errors.As(err, &fe):
@@ -109,6 +113,13 @@ func (s *server) databaseSays() string {
 		}
 	}
 	return "Wait a moment and try again." + kept
+}
+
+// answers asks the database for a sign of life: what took long may have been something else.
+func (s *server) answers() bool {
+	ctx, cancel := context.WithTimeout(context.Background(), time.Second)
+	defer cancel()
+	return s.Store.Ping(ctx) == nil
 }
 
 func isNotFound(err error) bool { return errors.Is(err, store.ErrNotFound) }

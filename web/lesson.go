@@ -19,6 +19,7 @@ type lessonPage struct {
 	Care     []string
 	ClientID string // of the log line
 	Typed    string // a log line that could not be read
+	Asks     *teach.Question
 }
 
 // lesson is the plan of the class's next lesson.
@@ -74,26 +75,29 @@ func (s *server) showLive(c fiber.Ctx, of teach.Class, p lessonPage) error {
 
 // changeLesson does one thing to the lesson of the class that the form stood on, and
 // shows the lesson with what was done or why it was not.
-func (s *server) changeLesson(c fiber.Ctx, do func(teach.Class, int) (says string, err error)) error {
+func (s *server) changeLesson(c fiber.Ctx, do func(teach.Class, int) (note Note, err error)) error {
 	of, err := s.deskClass(c)
 	if err != nil {
 		return err
 	}
 	version := formID[int](c, "version")
-	says, err := do(of, version)
+	note, err := do(of, version)
 	var refusal *teach.Refusal
+	var asks *teach.Question
 	var p Page
 	switch {
+	case errors.As(err, &asks):
+		return s.showLive(c, of, lessonPage{Asks: asks})
 	case errors.As(err, &refusal):
 		p.Problem = teach.Sentence(refusal.Clause)
 	case err != nil:
 		return err
 	default:
-		p.Note.Text = says
+		p.Note = note
 	}
 	live := c.FormValue("back") == "live"
 	if p.Problem == "" && !isPiece(c) {
-		if says != "" {
+		if note.Text != "" {
 			leaveNote(c, p.Note)
 		}
 		if live {
@@ -109,45 +113,56 @@ func (s *server) changeLesson(c fiber.Ctx, do func(teach.Class, int) (says strin
 
 // register notes who is away and who is there.
 func (s *server) register(c fiber.Ctx) error {
-	return s.changeLesson(c, func(of teach.Class, _ int) (string, error) {
-		return s.SetAway(c.Context(), who(c), of, formID[store.StudentID](c, "student"), c.FormValue("away") == "yes", time.Now())
+	return s.changeLesson(c, func(of teach.Class, _ int) (Note, error) {
+		says, err := s.SetAway(c.Context(), who(c), of, formID[store.StudentID](c, "student"), c.FormValue("away") == "yes", time.Now())
+		return Note{Text: says}, err
 	})
 }
 
 // lessonMinutes moves a border of the band, or makes the whole lesson longer or shorter.
 func (s *server) lessonMinutes(c fiber.Ctx) error {
-	return s.changeLesson(c, func(of teach.Class, version int) (string, error) {
+	return s.changeLesson(c, func(of teach.Class, version int) (Note, error) {
 		if c.FormValue("border") == "" {
 			minutes, err := strconv.Atoi(c.FormValue("minutes"))
 			if err != nil {
-				return "", refuse("write the minutes of the lesson as a number, such as 45")
+				return Note{}, refuse("write the minutes of the lesson as a number, such as 45")
 			}
-			return "", s.SetMinutes(c.Context(), who(c), of, version, minutes, time.Now())
+			return Note{}, s.SetMinutes(c.Context(), who(c), of, version, minutes, time.Now())
 		}
 		border, err := strconv.Atoi(c.FormValue("border"))
 		by, errBy := strconv.Atoi(c.FormValue("by"))
 		if err != nil || errBy != nil || by == 0 {
-			return "", refuse("move a border by a number of minutes")
+			return Note{}, refuse("move a border by a number of minutes")
 		}
-		return "", s.MoveBorder(c.Context(), who(c), of, version, border, by, time.Now())
+		return Note{}, s.MoveBorder(c.Context(), who(c), of, version, border, by, time.Now())
 	})
 }
 
-// moveLesson begins the lesson, goes on, back, cuts, extends, or ends it.
+// moveLesson begins the lesson, goes on, back, cuts, extends, or ends it; or takes a cut or the
+// end back.
 func (s *server) moveLesson(c fiber.Ctx) error {
 	do := c.FormValue("do")
-	if do == teach.LiveBegin { // and over to the room
+	if do == teach.LiveBegin || do == teach.LiveUndo { // and over to the room
 		of, err := s.deskClass(c)
 		if err != nil {
 			return err
 		}
-		if _, err := s.Live(c.Context(), who(c), of, formID[int](c, "version"), do, time.Now()); err != nil {
-			return s.changeLesson(c, func(teach.Class, int) (string, error) { return "", err })
+		done, err := s.Live(c.Context(), who(c), of, teach.LiveAsk{Version: formID[int](c, "version"), Do: do}, time.Now())
+		if err != nil {
+			return s.changeLesson(c, func(teach.Class, int) (Note, error) { return Note{}, err })
+		}
+		if done.Says != "" {
+			leaveNote(c, Note{Text: done.Says})
 		}
 		return goTo(c, "/lesson/live")
 	}
-	return s.changeLesson(c, func(of teach.Class, version int) (string, error) {
-		return s.Live(c.Context(), who(c), of, version, do, time.Now())
+	return s.changeLesson(c, func(of teach.Class, version int) (Note, error) {
+		done, err := s.Live(c.Context(), who(c), of, teach.LiveAsk{Version: version, Do: do, Sure: c.FormValue("sure") == "yes"}, time.Now())
+		note := Note{Text: done.Says}
+		if done.Undo {
+			note.Undo, note.Version = fmt.Sprintf("/lesson/move?do=undo&back=live&class=%d", of.ID), done.Version
+		}
+		return note, err
 	})
 }
 

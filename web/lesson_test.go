@@ -3,6 +3,7 @@ package web_test
 import (
 	"fmt"
 	"html"
+	"net/http"
 	"net/url"
 	"regexp"
 	"strings"
@@ -142,7 +143,21 @@ func TestALessonRuns(t *testing.T) {
 	_, minutes, sum := pieces(body)
 	assert.Equal(t, 45, sum)
 	assert.Equal(t, 12, minutes["new together"])
-	assert.Contains(t, do("cut"), "“new together” was cut; its minutes go to “rest”.")
+	body = do("cut")
+	assert.Contains(t, body, "“new together” was cut; its minutes go to “rest”.")
+	undo := func(body string) (*http.Response, string) {
+		path := nth(t, body, `<form method="post" action="(/lesson/move\?do=undo[^"]*)"`, 1)
+		v := nth(t, body, `name="version" value="(\d+)"><button class="btn btn-link">Undo`, 1)
+		return b.post(path, url.Values{"version": {v}})
+	}
+	res, _ = undo(body)
+	require.Equal(t, "/lesson/live", res.Header.Get("Location"))
+	_, body = b.get("/lesson/live")
+	assert.Contains(t, body, "<h1>new together</h1>", "a cut is taken back")
+	_, minutes, sum = pieces(body)
+	assert.Equal(t, 45, sum)
+	assert.Equal(t, 12, minutes["new together"], "with its minutes")
+	assert.Contains(t, do("cut"), "“new together” was cut")
 	stale, answer := b.fragment("/lesson/move", url.Values{"back": {"live"}, "version": {"2"}, "do": {"next"}})
 	assert.Equal(t, fiber.StatusUnprocessableEntity, stale.StatusCode)
 	assert.Contains(t, answer, "changed in another window")
@@ -161,8 +176,32 @@ func TestALessonRuns(t *testing.T) {
 	for _, name := range []string{"Momo", "Nele", "Otis", "Upside"} {
 		assert.NotContains(t, lesson[0].Body, name, "what is kept of a lesson names nobody")
 	}
-	do("end")
-	_, body = b.get("/lesson")
+	res, body = b.fragment("/log", url.Values{"back": {"live"}, "line": {"otis 60"}, "client_id": {"0123456789abcdef1"}})
+	assert.Equal(t, fiber.StatusOK, res.StatusCode)
+	assert.Contains(t, body, "Otis is marked as away today. Log it anyway?")
+	assert.Equal(t, 0, count(t, "SELECT COUNT(*) FROM log_entries WHERE student_id = ?", students[2]), "not before somebody says yes")
+	_, body = b.fragment("/log", url.Values{"line": {"otis 60"}, "client_id": {"0123456789abcdef2"}})
+	assert.Contains(t, body, "Otis is here: log it", "on the desk, too")
+
+	asked := do("end")
+	assert.Contains(t, asked, "Not reached yet: “new together”, “in groups”, “the song”, “take home”. End the lesson now?")
+	_, body = b.get("/lesson/live")
+	assert.Contains(t, body, "<h1>rest</h1>", "it goes on until somebody says yes")
+	end := func() string {
+		b.get("/lesson/live")
+		b.fragment("/lesson/move?sure=yes", url.Values{"back": {"live"}, "version": {b.version}, "do": {"end"}})
+		_, body := b.get("/lesson")
+		return html.UnescapeString(body)
+	}
+	body = end()
+	assert.Contains(t, body, "Not reached: “new together”, “in groups”, “the song”, “take home”.")
+	res, _ = undo(body)
+	require.Equal(t, "/lesson/live", res.Header.Get("Location"), "one key too many")
+	_, body = b.get("/lesson/live")
+	assert.Contains(t, body, "<h1>rest</h1>")
+	res, _ = b.post("/lesson/move?do=undo&back=live", url.Values{"version": {"3"}})
+	assert.Equal(t, fiber.StatusUnprocessableEntity, res.StatusCode, "what is undone cannot be undone again")
+	body = end()
 	assert.Contains(t, html.UnescapeString(body), "“new together” comes first the next time.")
 	assert.Contains(t, html.UnescapeString(body), "“new together” was not reached in the last lesson")
 	_, week := b.get(fmt.Sprintf("/students/%d/week", students[2]))

@@ -51,7 +51,7 @@ func TestAZipIsSentWhileItIsMade(t *testing.T) {
 	l, err := net.Listen("tcp", "127.0.0.1:0")
 	require.NoError(t, err)
 	go app.Listener(l, fiber.ListenConfig{DisableStartupMessage: true}) //nolint:errcheck // the test ends it
-	defer app.Shutdown()                                                 //nolint:errcheck // nothing is left
+	defer app.Shutdown()                                                //nolint:errcheck // nothing is left
 
 	req, err := http.NewRequestWithContext(t.Context(), http.MethodGet, "http://"+l.Addr().String()+"/week.zip", nil)
 	require.NoError(t, err)

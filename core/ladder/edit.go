@@ -158,8 +158,9 @@ func (c Drop) apply(e *editor) (done.Done, error) {
 	if at == e.last() {
 		return done.Done{}, fmt.Errorf("the last step is the target and stays")
 	}
-	if at > 0 {
-		e.l.Steps[at+1].Adds = slices.Concat(e.l.Steps[at].Adds, e.l.Steps[at+1].Adds)
+	if at > 0 { // what was only put in between is a part of what the next step adds
+		own := slices.DeleteFunc(slices.Clone(e.l.Steps[at].Adds), func(th Thing) bool { return th.Short })
+		e.l.Steps[at+1].Adds = slices.Concat(own, e.l.Steps[at+1].Adds)
 	}
 	e.l.Steps = slices.Delete(e.l.Steps, at, at+1)
 	return done.Of(dropped, at+1), nil

@@ -233,3 +233,26 @@ func TestAChosenBeginning(t *testing.T) {
 		}
 	}
 }
+
+// What was split and joined again is what it was: the step says nothing of what lay between.
+func TestSplitThenJoinIsNothing(t *testing.T) {
+	for _, e := range pattern.Catalogue {
+		for _, chords := range []string{"C", "G | C | D | Em"} {
+			tk := task(t, e.Pattern, chords)
+			l := newLadder(ladder.ThumbFirst, tk)
+			for i, s := range l.Steps {
+				parted, _, err := l.Apply(ladder.Split{Step: s.ID}, tk, difficulty.Fitted)
+				if err != nil {
+					continue // there is nothing between
+				}
+				joined, _, err := parted.Apply(ladder.Join{Step: s.ID}, tk, difficulty.Fitted)
+				require.NoError(t, err)
+				require.Len(t, joined.Steps, len(l.Steps))
+				for k := range l.Steps {
+					require.Equal(t, l.Steps[k].Adds, joined.Steps[k].Adds, "%s on %s, step %d split and joined: step %d", e.ID, chords, i+1, k+1)
+					require.Equal(t, ladder.Describe(l.Steps, k, tk), ladder.Describe(joined.Steps, k, tk))
+				}
+			}
+		}
+	}
+}

@@ -42,6 +42,9 @@ type Line struct {
 	Word    string
 }
 
+// MaxTries is how many tempos one line can hold: a large class, everyone twice.
+const MaxTries = 60
+
 // MaxWord is how long the word beside a tempo can be, in letters.
 const MaxWord = 60
 
@@ -64,7 +67,11 @@ func ParseLines(text string, names, titles []string, fold func(string) string) (
 		folded[i] = fold(name)
 	}
 	var lines []Line
-	for _, fields := range tries(text) {
+	all := tries(text)
+	if len(all) > MaxTries {
+		return nil, fmt.Errorf("a line holds at most %d tempos; this one has %d, and nothing was logged", MaxTries, len(all))
+	}
+	for _, fields := range all {
 		at := tempoAt(foldAll(fields, fold), 1, foldAll(titles, fold))
 		if at < 0 {
 			if at = len(fields) - 1; at == 0 { // a name alone
