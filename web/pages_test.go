@@ -399,3 +399,17 @@ func TestALevelOpensIntoItsParts(t *testing.T) {
 		assert.Contains(t, advice, "Why now")
 	}
 }
+
+// A range that cannot be read stands on the page of the keys with a sentence.
+func TestABadRangeIsASentenceOnThePage(t *testing.T) {
+	b := signedIn(t)
+	path := b.newSong("Range")
+	for typed, says := range map[string]string{"C5 A3": "is higher than", "x y": "is not a", "A3": "lowest and the highest"} {
+		_, body := b.get(path + "/keys")
+		res, body := b.post(path+"/edit", url.Values{"op": {"range"}, "back": {"keys"}, "version": {version(t, body)}, "text": {typed}})
+		assert.Equal(t, fiber.StatusUnprocessableEntity, res.StatusCode, typed)
+		assert.Contains(t, body, "The twelve keys", "the page, not an error's")
+		assert.Contains(t, body, `value="`+typed+`"`, "what was typed")
+		assert.Regexp(t, `data-problem>[^<]*`+says, body)
+	}
+}

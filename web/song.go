@@ -153,11 +153,21 @@ func (s *server) keyTable(c fiber.Ctx) error {
 	if err != nil {
 		return err
 	}
+	return s.showKeys(c, id, "")
+}
+
+// showKeys shows the table; what could not be read stands in its field with a sentence.
+func (s *server) showKeys(c fiber.Ctx, id store.SongID, problem string) error {
 	keys, err := s.LoadKeys(c.Context(), who(c), class(c), id)
 	if err != nil {
 		return err
 	}
-	return c.Render("song_keys", keysPage{page(c, "Keys for "+keys.Song.Title, "songs"), keys})
+	p := keysPage{page(c, "Keys for "+keys.Song.Title, "songs"), keys}
+	if p.Problem = problem; problem != "" {
+		p.Sung = text(c)
+		c.Status(fiber.StatusUnprocessableEntity)
+	}
+	return c.Render("song_keys", p)
 }
 
 // clash is a stale edit with the form as it was sent.
@@ -177,10 +187,14 @@ func (s *server) editSong(c fiber.Ctx) error {
 		return err
 	}
 	edit, err := s.readEdit(c)
-	if err != nil {
-		return err
+	var says string
+	var other *teach.Clash
+	if err == nil {
+		says, other, err = s.EditSong(c.Context(), who(c), id, version, edit)
 	}
-	says, other, err := s.EditSong(c.Context(), who(c), id, version, edit)
+	if problem, ok := refusal(err); ok && c.FormValue("back") == "keys" {
+		return s.showKeys(c, id, problem)
+	}
 	if err != nil {
 		return err
 	}
