@@ -87,6 +87,11 @@ func songOfMIDI(data []byte) (sg song.Song, unused []string, err error) {
 	if len(f.Tracks) == 0 {
 		return sg, nil, errors.New("midi: there is no note in it")
 	}
+	if n := withoutDrums(&f); len(f.Tracks) == 0 {
+		return sg, nil, errors.New("midi: there are only drums in it (channel 10)")
+	} else if n > 0 {
+		unused = append(unused, fmt.Sprintf("left out: %s of drums (channel 10)", plural(n, "note", "notes")))
+	}
 	sg = song.Song{Title: letters.Cut(strings.TrimSpace(strings.Map(printable, f.Title)), song.MaxTitle), Meter: pattern.Meter{Beats: 4, Unit: 4}, Tempo: song.DefaultTempo}
 	if sg.Title == "" {
 		sg.Title = "A tune without a title"
@@ -108,6 +113,9 @@ func songOfMIDI(data []byte) (sg song.Song, unused []string, err error) {
 			quarters /= 1.5
 		}
 		sg.Tempo = max(song.MinTempo, min(song.MaxTempo, int(quarters+0.5)))
+		if slices.ContainsFunc(f.Tempos, func(t midifile.Tempo) bool { return abs(int(t.Quarters)-int(f.Tempos[0].Quarters)) > 0 }) {
+			unused = append(unused, "the tempo changes; the first is taken")
+		}
 	}
 	at := tuneTrack(f)
 	for i, t := range f.Tracks {
@@ -115,13 +123,29 @@ func songOfMIDI(data []byte) (sg song.Song, unused []string, err error) {
 			unused = append(unused, fmt.Sprintf("the track “%s” is left out: a song takes one tune", letters.Cut(strings.Map(printable, t.Name), 60)))
 		}
 	}
-	notes, moved := quantised(f.Tracks[at].Notes, f.Division)
+	notes, moved, lower := quantised(f.Tracks[at].Notes, f.Division)
+	if lower > 0 {
+		unused = append(unused, fmt.Sprintf("left out: %s of chords; a tune has one note at a time, the highest", plural(lower, "lower note", "lower notes")))
+	}
 	if moved > 0 {
 		unused = append(unused, fmt.Sprintf("%s moved to the nearest sixteenth or triplet", plural(moved, "note was", "notes were")))
 	}
 	sg.Sections = tuneSections(f, sg.Meter, notes, &unused)
 	unused = append(unused, "a MIDI file has no chord symbols; write the chords over the tune")
 	return sg.Numbered(), unused, nil
+}
+
+// withoutDrums takes out what is on the channel of the drums, and says how many notes that are.
+// Source: General MIDI System Level 1, 1991: channel 10.
+func withoutDrums(f *midifile.File) (n int) {
+	const drums = 9 // from 0
+	for i := range f.Tracks {
+		notes := slices.DeleteFunc(slices.Clone(f.Tracks[i].Notes), func(x midifile.Note) bool { return x.Channel == drums })
+		n += len(f.Tracks[i].Notes) - len(notes)
+		f.Tracks[i].Notes = notes
+	}
+	f.Tracks = slices.DeleteFunc(f.Tracks, func(t midifile.Track) bool { return len(t.Notes) == 0 })
+	return n
 }
 
 func printable(r rune) rune {
@@ -149,9 +173,6 @@ func tuneTrack(f midifile.File) int {
 		}
 		for _, n := range t.Notes {
 			sum += n.Key
-			if n.Channel == 9 {
-				points -= 5000 // drums
-			}
 		}
 		if points += float64(sum) / float64(len(t.Notes)); points > best || i == 0 {
 			best, at = points, i
@@ -161,8 +182,9 @@ func tuneTrack(f midifile.File) int {
 }
 
 // quantised puts notes on sixteenths or triplets of the quarter, of those that begin together the
-// highest, each at most to the next; moved is how many stood more than a hair beside.
-func quantised(notes []midifile.Note, division int) (list []song.MelodyNote, moved int) {
+// highest, each at most to the next; moved is how many stood more than a hair beside, lower how
+// many were not the highest.
+func quantised(notes []midifile.Note, division int) (list []song.MelodyNote, moved, lower int) {
 	const q = pattern.TicksPerQuarter
 	nearest := func(ticks int) int {
 		exact := ticks * q / division
@@ -183,6 +205,7 @@ func quantised(notes []midifile.Note, division int) (list []song.MelodyNote, mov
 		end = max(at+q/4, end-end%(q/12))
 		w := song.MelodyNote{Tick: at, Ticks: end - at, MIDI: n.Key, Word: strings.Map(printable, strings.Join(strings.Fields(n.Lyric), "_"))}
 		if k := len(list); k > 0 && list[k-1].Tick == at {
+			lower++
 			if w.MIDI > list[k-1].MIDI {
 				list[k-1] = w
 			}
@@ -192,7 +215,7 @@ func quantised(notes []midifile.Note, division int) (list []song.MelodyNote, mov
 		}
 		list = append(list, w)
 	}
-	return list, moved
+	return list, moved, lower
 }
 
 func abs(n int) int { return max(n, -n) }
@@ -222,6 +245,8 @@ func tuneSections(f midifile.File, m pattern.Meter, notes []song.MelodyNote, unu
 			part.Ticks = min(n.Ticks, bar-part.Tick)
 			if len(bars[at].Melody) < song.MaxMelodyNotes {
 				bars[at].Melody = append(bars[at].Melody, part)
+			} else if says := fmt.Sprintf("bar %d: a bar holds at most %d notes; the rest is left out", at+1, song.MaxMelodyNotes); !slices.Contains(*unused, says) {
+				*unused = append(*unused, says)
 			}
 			n.Tick, n.Ticks, n.Mark, n.Word = n.Tick+part.Ticks, n.Ticks-part.Ticks, song.Tied, ""
 		}

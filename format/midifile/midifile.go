@@ -142,6 +142,13 @@ func Read(data []byte) (f File, err error) {
 	if err := whole(data); err != nil {
 		return f, err
 	}
+	const at, frames = 12, 0x80 // the division, of which the highest bit says that it counts frames
+	switch {
+	case len(data) > at+1 && data[at]&frames != 0:
+		return f, errFrames
+	case len(data) > at+1 && data[at] == 0 && data[at+1] == 0:
+		return f, fmt.Errorf("midi: byte %d: the file says that a quarter has no length", at)
+	}
 	defer func() { // the library can panic on bytes that are cut in the middle
 		if p := recover(); p != nil {
 			f, err = File{}, errors.New("midi: the file is cut or broken")
@@ -152,8 +159,8 @@ func Read(data []byte) (f File, err error) {
 		return f, fmt.Errorf("midi: the file is cut or broken: %w", err)
 	}
 	division, ok := s.TimeFormat.(smf.MetricTicks)
-	if !ok || division == 0 {
-		return f, errors.New("midi: the file counts in frames of film, not in beats")
+	if !ok {
+		return f, errFrames
 	}
 	f.Division = int(division)
 	count := 0
@@ -168,6 +175,8 @@ func Read(data []byte) (f File, err error) {
 	}
 	return f, nil
 }
+
+var errFrames = errors.New("midi: byte 12: the file counts in frames of film, not in beats")
 
 type sounding struct{ channel, key uint8 }
 

@@ -41,6 +41,15 @@ type attributes struct {
 	Clef      *clef      `xml:"clef"`
 	Staff     *staff     `xml:"staff-details"`
 	Transpose *transpose `xml:"transpose"`
+	Styles    []style    `xml:"measure-style"`
+}
+
+// style says of bars from here on how they are drawn: as signs that repeat bars before them.
+type style struct {
+	Repeat *struct {
+		Type string `xml:"type,attr"`
+		Bars string `xml:",chardata"`
+	} `xml:"measure-repeat"`
 }
 
 type transpose struct {

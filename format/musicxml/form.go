@@ -47,7 +47,18 @@ func (r *reader) fill(i int, b read) song.Bar {
 		from, symbol = h.tick, h.symbol
 	}
 	add(symbol, from, ticks)
+	if again := b.sameChords; again > 0 && len(b.harmonies) == 0 {
+		if changes, ok := r.barAgain(i, again, ticks); ok {
+			bar.Changes = slices.Clone(changes.Changes)
+			symbol = bar.Changes[len(bar.Changes)-1].Symbol
+		}
+	}
 	r.chord = symbol
+	if again := b.sameTune; again > 0 && len(b.melody) == 0 {
+		if tune, ok := r.barAgain(i, again, ticks); ok {
+			bar.Melody = slices.Clone(tune.Melody)
+		}
+	}
 	for _, n := range b.melody {
 		if n.Tick >= ticks {
 			break
@@ -61,6 +72,16 @@ func (r *reader) fill(i int, b read) song.Bar {
 		r.tied = last.Tick+last.Ticks == ticks
 	}
 	return bar
+}
+
+// barAgain is the bar that a sign of repetition takes again; none where there is none before it, or
+// it is of another length.
+func (r *reader) barAgain(i, bars, ticks int) (song.Bar, bool) {
+	if at := len(r.made) - bars; at >= 0 && r.made[at].Ticks() == ticks {
+		return r.made[at], true
+	}
+	r.leave(i, leftSilent)
+	return song.Bar{}, false
 }
 
 // tuneNote adds a note: one that is tied to the note before within the bar is one with it.
@@ -95,6 +116,7 @@ func (r *reader) place(i int, b read, bar song.Bar) {
 		r.section = &song.Section{Name: letters.Cut(b.name, song.MaxSectionName)}
 	}
 	r.ended = false
+	r.made = append(r.made, bar)
 	bar.Ending = r.ending
 	r.section.Bars = append(r.section.Bars, bar)
 	if r.ending > 0 {

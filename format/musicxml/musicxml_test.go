@@ -161,7 +161,8 @@ func TestFilesAsTheyAreFound(t *testing.T) {
 	for _, p := range problems {
 		said = append(said, p.String())
 	}
-	assert.Equal(t, []string{"the part “Kit” is left out: a song takes the chords and one tune", "bar 4: “rit.” is left out", "bar 4: a grace note is left out"}, said)
+	assert.Equal(t, []string{"the part “Kit” is left out: a song takes the chords and one tune", "bar 4: “rit.” is left out", "bar 4: a grace note is left out",
+		"bar 2: notes of a second voice or staff are left out: a song takes one tune", "bar 3: of notes that sound together the highest is taken, the others are left out"}, said)
 
 	packed := func(name string, container bool) []byte {
 		var out bytes.Buffer

@@ -30,6 +30,65 @@ type reader struct {
 	ending       int
 	ended        bool // a part has come to its repeat: the next bar begins another, if it is no ending
 	tied         bool
+	shift        []int      // half steps from what is written to what sounds, by part
+	again        []int      // bars that a sign of repetition takes again, by part; 0 for none
+	made         []song.Bar // so far
+	tempoSaid    bool
+	left         map[string][]int // what was left out, with its bars
+	leftOrder    []string
+}
+
+// What is left out of many bars, as it is said once.
+const (
+	leftVoice  = "notes of a second voice or staff are left out: a song takes one tune"
+	leftLower  = "of notes that sound together the highest is taken, the others are left out"
+	leftVerse  = "further verses under the notes are left out"
+	leftDrums  = "notes without a pitch are left out"
+	leftSlash  = "slashes are left out: they say that something is strummed, not what"
+	leftTempo  = "a change of tempo is left out"
+	leftKey    = "a change of key is left out; chords and notes sound as they are written"
+	leftSilent = "a sign that repeats bars is left out: there are none before it"
+)
+
+// leave notes what is left out of a bar, counted from 0.
+func (r *reader) leave(bar int, what string) {
+	if r.left == nil {
+		r.left = map[string][]int{}
+	}
+	if r.left[what] == nil {
+		r.leftOrder = append(r.leftOrder, what)
+	}
+	if n := len(r.left[what]); n == 0 || r.left[what][n-1] != bar+1 {
+		r.left[what] = append(r.left[what], bar+1)
+	}
+}
+
+// sayLeft lists what was left out, each kind once with all its bars.
+func (r *reader) sayLeft() {
+	for _, what := range r.leftOrder {
+		r.problem(0, "%s: %s", barsText(r.left[what]), what)
+	}
+}
+
+// barsText is bars as runs: "bars 1 to 4, 7".
+func barsText(bars []int) string {
+	var runs []string
+	for i := 0; i < len(bars); {
+		j := i
+		for j+1 < len(bars) && bars[j+1] == bars[j]+1 {
+			j++
+		}
+		if j > i {
+			runs = append(runs, fmt.Sprintf("%d to %d", bars[i], bars[j]))
+		} else {
+			runs = append(runs, strconv.Itoa(bars[i]))
+		}
+		i = j + 1
+	}
+	if len(bars) == 1 {
+		return "bar " + runs[0]
+	}
+	return "bars " + strings.Join(runs, ", ")
 }
 
 func (r *reader) problem(bar int, format string, args ...any) {
@@ -44,7 +103,7 @@ func (r *reader) song() (song.Song, error) {
 	}
 	r.out = song.Song{Title: letters.Cut(strings.TrimSpace(cmp.Or(r.score.Title, r.score.Movement, "A song without a title")), song.MaxTitle), Tempo: song.DefaultTempo}
 	r.choose()
-	r.divisions = make([]int, len(r.score.Parts))
+	r.divisions, r.shift, r.again = make([]int, len(r.score.Parts)), make([]int, len(r.score.Parts)), make([]int, len(r.score.Parts))
 	bars := 0
 	for _, p := range r.score.Parts {
 		bars = max(bars, len(p.Measures))
@@ -59,6 +118,7 @@ func (r *reader) song() (song.Song, error) {
 		}
 	}
 	r.close()
+	r.sayLeft()
 	if len(r.out.Sections) == 0 {
 		return song.Song{}, errors.New("musicxml: there is no bar in it")
 	}
@@ -82,7 +142,7 @@ func (r *reader) choose() {
 				case *attributes:
 					tab = tab || x.Clef != nil && (x.Clef.Sign == "TAB" || x.Clef.Sign == "percussion")
 				case *note:
-					if x.Pitch != nil && !tab {
+					if x.Pitch != nil && !tab && x.Notehead != slashHead {
 						points = max(points, 1)
 						if len(x.Lyrics) > 0 {
 							points = 2
@@ -107,6 +167,9 @@ func (r *reader) choose() {
 	}
 }
 
+// slashHead is the head of a note that is no note: something is strummed for so long.
+const slashHead = "slash"
+
 // placedChord is a chord while its bar is read.
 type placedChord struct {
 	tick   int
@@ -125,6 +188,8 @@ type read struct {
 	start     int // of an ending
 	stop      bool
 	ticks     int
+
+	sameTune, sameChords int // bars that a sign takes again; 0 for none
 }
 
 // bar reads a bar of all parts.
@@ -134,6 +199,12 @@ func (r *reader) bar(i int) error {
 		if i < len(part.Measures) {
 			if err := r.measure(&b, i, p, part.Measures[i]); err != nil {
 				return err
+			}
+			if p == r.tune {
+				b.sameTune = r.again[p]
+			}
+			if p == r.chords {
+				b.sameChords = r.again[p]
 			}
 		}
 	}
@@ -172,11 +243,11 @@ func (r *reader) measure(b *read, i, p int, m measure) error {
 			if !ok {
 				r.problem(i+1, "a chord was read as %s: its symbol says more", symbol)
 			}
-			b.harmonies = append(b.harmonies, placedChord{max(0, at+r.ticks(p, x.Offset)), symbol})
+			b.harmonies = append(b.harmonies, placedChord{max(0, at+r.ticks(p, x.Offset)), r.sounding(p, symbol)})
 		case *said:
 			r.said(b, i, x)
 		case *soundTempo:
-			r.tempo(x.Tempo)
+			r.tempo(i, x.Tempo)
 		case *barline:
 			r.barline(b, i, x)
 		case *note:
@@ -192,8 +263,13 @@ func (r *reader) measure(b *read, i, p int, m measure) error {
 			} else {
 				last, at = at, at+r.ticks(p, x.Duration)
 			}
-			if p == r.tune {
-				r.note(b, i, start, r.ticks(p, x.Duration), x)
+			switch {
+			case x.Notehead == slashHead && (p == r.tune || r.tune < 0):
+				r.leave(i, leftSlash)
+			case x.Unpitched != nil && (p == r.tune || r.tune < 0):
+				r.leave(i, leftDrums)
+			case p == r.tune:
+				r.note(b, i, start, r.ticks(p, x.Duration), r.shift[p], x)
 			}
 		}
 		b.ticks = max(b.ticks, at)
@@ -213,8 +289,29 @@ func (r *reader) attributes(i, p int, a *attributes) error {
 	if a.Divisions > 0 {
 		r.divisions[p] = a.Divisions
 	}
-	if a.Key != nil && i == 0 && r.out.Key == "" && p == max(0, r.tune) {
-		r.out.Key = keyOf(a.Key.Fifths, a.Key.Mode == "minor").Symbol()
+	if a.Transpose != nil {
+		r.shift[p] = a.Transpose.Chromatic + 12*a.Transpose.Octaves
+	}
+	for _, s := range a.Styles {
+		if s.Repeat == nil {
+			continue
+		}
+		if r.again[p] = 0; s.Repeat.Type == "start" {
+			n, err := strconv.Atoi(strings.TrimSpace(s.Repeat.Bars))
+			if err != nil || n < 1 {
+				n = 1
+			}
+			r.again[p] = n
+		}
+	}
+	if a.Key != nil && p == max(0, r.tune) {
+		k := keyOf(a.Key.Fifths, a.Key.Mode == "minor").Up(((r.shift[p] % 12) + 12) % 12).Symbol()
+		switch {
+		case r.out.Key == "" && i == 0:
+			r.out.Key = k
+		case r.out.Key != k:
+			r.leave(i, leftKey)
+		}
 	}
 	if a.Time == nil {
 		return nil
@@ -248,14 +345,32 @@ func keyOf(fifths int, minor bool) theory.Key {
 	return theory.Key{Tonic: n, Minor: minor}
 }
 
-func (r *reader) tempo(quarters float64) {
-	if quarters <= 0 || r.out.Meter != (pattern.Meter{}) && r.section != nil && r.out.Tempo != song.DefaultTempo {
+// tempo takes the first tempo that is written.
+func (r *reader) tempo(i int, quarters float64) {
+	if quarters <= 0 {
 		return
 	}
 	if r.meter.Compound() {
 		quarters /= 1.5
 	}
-	r.out.Tempo = max(song.MinTempo, min(song.MaxTempo, int(math.Round(quarters))))
+	tempo := max(song.MinTempo, min(song.MaxTempo, int(math.Round(quarters))))
+	if r.tempoSaid && tempo != r.out.Tempo {
+		r.leave(i, leftTempo)
+	}
+	if !r.tempoSaid {
+		r.out.Tempo, r.tempoSaid = tempo, true
+	}
+}
+
+// sounding is a chord of a part that is written for an instrument in another key as it sounds.
+func (r *reader) sounding(p int, symbol string) string {
+	up := ((r.shift[p] % 12) + 12) % 12
+	c, err := theory.ParseChord(symbol)
+	if up == 0 || err != nil {
+		return symbol
+	}
+	from := theory.Key{Tonic: c.Root, Minor: c.Minor()}
+	return c.Transpose(from, from.Up(up)).String()
 }
 
 // said reads what stands over or under a bar.
@@ -264,14 +379,14 @@ func (r *reader) said(b *read, i int, d *said) {
 		b.name = strings.TrimSpace(name)
 	}
 	if d.Sound != nil && d.Sound.Tempo > 0 {
-		r.tempo(d.Sound.Tempo)
+		r.tempo(i, d.Sound.Tempo)
 	} else if d.Metronome != nil {
 		if n, err := strconv.ParseFloat(strings.TrimSpace(d.Metronome.PerMinute), 64); err == nil {
 			unit := map[string]float64{"quarter": 1, "half": 2, "eighth": 0.5}[d.Metronome.Unit]
 			if d.Metronome.Dot != nil {
 				unit *= 1.5
 			}
-			r.tempo(n * unit)
+			r.tempo(i, n*unit)
 		}
 	}
 	for _, text := range d.Words {
@@ -326,10 +441,13 @@ func (r *reader) barline(b *read, i int, x *barline) {
 }
 
 // note reads a note of the tune: of the first voice that comes, of a chord the highest.
-func (r *reader) note(b *read, i, tick, ticks int, x *note) {
+func (r *reader) note(b *read, i, tick, ticks, shift int, x *note) {
 	voice := cmp.Or(x.Voice, "1")
 	if r.voice == "" && x.Pitch != nil {
 		r.voice = voice
+	}
+	if x.Pitch != nil && (voice != r.voice || x.Staff > 1) {
+		r.leave(i, leftVoice)
 	}
 	if x.Pitch == nil || voice != r.voice || x.Staff > 1 || ticks <= 0 {
 		if x.Rest != nil && voice == r.voice {
@@ -342,9 +460,12 @@ func (r *reader) note(b *read, i, tick, ticks int, x *note) {
 		r.problem(i+1, "a note is left out: %v", err)
 		return
 	}
-	n := song.MelodyNote{Tick: tick, Ticks: ticks, MIDI: p.MIDI()}
+	n := song.MelodyNote{Tick: tick, Ticks: ticks, MIDI: p.MIDI() + shift}
 	if len(x.Lyrics) > 0 {
 		n.Word = wordOf(x.Lyrics[0])
+	}
+	if len(x.Lyrics) > 1 {
+		r.leave(i, leftVerse)
 	}
 	for _, t := range x.Ties {
 		if t.Type == "stop" {
@@ -360,6 +481,7 @@ func (r *reader) note(b *read, i, tick, ticks int, x *note) {
 		}
 	}
 	if k := len(b.melody); k > 0 && b.melody[k-1].Tick == tick { // a chord: the highest
+		r.leave(i, leftLower)
 		if n.MIDI > b.melody[k-1].MIDI {
 			n.Word = cmp.Or(n.Word, b.melody[k-1].Word)
 			b.melody[k-1] = n

@@ -1,0 +1,51 @@
+package teach
+
+import (
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"arplin/format/midifile"
+)
+
+// What a tune has no place for in a MIDI file is listed. Source: General MIDI System Level 1 for
+// the drums; Standard MIDI Files 1.0 for the division.
+func TestWhatAMIDIFileHasBesideItsTune(t *testing.T) {
+	file := func(change func(f *midifile.File)) []byte {
+		f := midifile.File{Title: "Tune", Division: 480, Tempos: []midifile.Tempo{{Quarters: 90}}, Meters: []midifile.Meter{{Beats: 4, Unit: 4}},
+			Tracks: []midifile.Track{{Name: "tune", Program: -1, Notes: []midifile.Note{{Tick: 0, Ticks: 480, Key: 64, Velocity: 90}, {Tick: 480, Ticks: 480, Key: 62, Velocity: 90}}}}}
+		change(&f)
+		data, err := midifile.Write(f)
+		require.NoError(t, err)
+		return data
+	}
+	unused := func(data []byte) string {
+		o, err := OpenSong(data)
+		require.NoError(t, err)
+		require.Len(t, o.Song.Bars()[0].Melody, 2)
+		assert.Equal(t, 64, o.Song.Bars()[0].Melody[0].MIDI)
+		return strings.Join(o.Unused, "\n")
+	}
+	plain := unused(file(func(*midifile.File) {}))
+	assert.NotContains(t, plain, "left out:")
+	assert.NotContains(t, plain, "tempo")
+	drums := []midifile.Note{{Channel: 9, Tick: 0, Ticks: 100, Key: 70, Velocity: 90}, {Channel: 9, Tick: 240, Ticks: 100, Key: 70, Velocity: 90}}
+	assert.Contains(t, unused(file(func(f *midifile.File) { f.Tracks[0].Notes = append(f.Tracks[0].Notes, drums...) })), "left out: 2 notes of drums (channel 10)")
+	assert.Contains(t, unused(file(func(f *midifile.File) { f.Tracks = append(f.Tracks, midifile.Track{Name: "kit", Program: -1, Notes: drums}) })), "of drums")
+	_, err := OpenSong(file(func(f *midifile.File) { f.Tracks[0].Notes = drums }))
+	assert.ErrorContains(t, err, "there are only drums in it")
+	assert.Contains(t, unused(file(func(f *midifile.File) {
+		f.Tracks[0].Notes = append(f.Tracks[0].Notes, midifile.Note{Tick: 0, Ticks: 480, Key: 60, Velocity: 90})
+	})), "left out: 1 lower note of chords")
+	assert.Contains(t, unused(file(func(f *midifile.File) { f.Tempos = append(f.Tempos, midifile.Tempo{Tick: 480, Quarters: 120}) })), "the tempo changes; the first is taken")
+
+	data := file(func(*midifile.File) {})
+	data[12], data[13] = 0, 0
+	_, err = OpenSong(data)
+	assert.ErrorContains(t, err, "a quarter has no length")
+	data[12], data[13] = 0xe7, 40
+	_, err = OpenSong(data)
+	assert.ErrorContains(t, err, "counts in frames of film")
+}
