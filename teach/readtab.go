@@ -5,6 +5,7 @@ import (
 	"context"
 	"fmt"
 	"slices"
+	"strconv"
 	"strings"
 
 	"arplin/core/arrange"
@@ -32,6 +33,7 @@ type TabFigure struct {
 	Over        string   // the chords that were read, a bar each
 	Unused      []string // what of the text was not used, with its line
 	Text        string
+	Capo        int // as the tablature says: the chords that were read are fingered above it
 	shapes      map[string]string
 }
 
@@ -59,7 +61,15 @@ func ReadTab(text string, c Class, instrument string) (TabFigure, error) {
 	if out.Instruments = withStrings(c, tab.Strings); len(out.Instruments) == 0 {
 		return out, refuse("no instrument that Arplin knows has %d strings", tab.Strings)
 	}
-	out.Instrument = tunedAs(out.Instruments, tab.Labels)
+	if out.Instrument, err = tunedAs(out.Instruments, tab); err != nil {
+		return out, err
+	}
+	if !slices.ContainsFunc(out.Instruments, func(ins fretboard.Instrument) bool { return ins.ID == out.Instrument.ID }) {
+		out.Instruments = append([]fretboard.Instrument{out.Instrument}, out.Instruments...)
+	}
+	if out.Capo = tab.Capo; out.Capo > song.MaxCapo {
+		out.Capo, out.Unused = 0, append(out.Unused, fmt.Sprintf("the capo on fret %d is left out", tab.Capo))
+	}
 	for _, ins := range out.Instruments {
 		if ins.ID == instrument {
 			out.Instrument = ins
@@ -115,19 +125,53 @@ func withStrings(c Class, n int) (list []fretboard.Instrument) {
 	return list
 }
 
-// tunedAs is the instrument whose strings have the names that stand before the lines, else the first.
-func tunedAs(list []fretboard.Instrument, labels []string) fretboard.Instrument {
+// bassGuitar are the strings of a bass, the thinnest first.
+var bassGuitar = []string{"G", "D", "A", "E"}
+
+// tunedAs is the instrument whose strings have the names that stand over the tablature or before its
+// lines; one of a tuning of its own where no known one has them; the first where there are none.
+func tunedAs(list []fretboard.Instrument, tab tabtext.Tab) (fretboard.Instrument, error) {
+	names := slices.Clone(tab.Labels) // the thinnest first
+	if len(tab.Tuning) == tab.Strings {
+		names = slices.Clone(tab.Tuning)
+		slices.Reverse(names)
+	}
+	for i := range names {
+		names[i] = strings.TrimRight(strings.NewReplacer("♯", "#", "♭", "b").Replace(names[i]), "0123456789")
+	}
+	if len(names) != tab.Strings || slices.Contains(names, "") {
+		return list[0], nil
+	}
 	for _, ins := range list {
-		same := len(labels) == ins.Strings()
+		same := true
 		for i := range ins.Tuning {
 			open := ins.Tuning[len(ins.Tuning)-1-i].Note.String()
-			same = same && strings.EqualFold(labels[i], open)
+			same = same && strings.EqualFold(names[i], open)
 		}
 		if same {
-			return ins
+			return ins, nil
 		}
 	}
-	return list[0]
+	if slices.EqualFunc(names, bassGuitar, strings.EqualFold) {
+		return list[0], refuse("this is for a bass guitar (%s), and Arplin has guitars and ukuleles", strings.Join(bassGuitar, " "))
+	}
+	var tuning []theory.Pitch
+	for i := range list[0].Tuning { // each string as near to the usual one as its name allows
+		usual := list[0].Tuning[i]
+		name := names[len(names)-1-i]
+		best, found := theory.Pitch{}, false
+		for octave := 1; octave <= 6; octave++ {
+			p, err := theory.ParsePitch(strings.ToUpper(name[:1]) + name[1:] + strconv.Itoa(octave))
+			if err == nil && (!found || abs(p.MIDI()-usual.MIDI()) < abs(best.MIDI()-usual.MIDI())) {
+				best, found = p, true
+			}
+		}
+		if !found {
+			return list[0], nil
+		}
+		tuning = append(tuning, best)
+	}
+	return fretboard.Custom(tuning), nil
 }
 
 // bar reads one bar: its shape by the frets that are struck, its chord by what stands over it or
@@ -268,6 +312,17 @@ func (f TabFigure) Song(title string) (song.Song, error) {
 	sg := song.Song{Title: title, Meter: f.Pattern.Meter, Tempo: usualTempo, Sections: []song.Section{sec}}
 	if len(f.shapes) > 0 {
 		sg.Shapes = song.Shapes{f.Instrument.ID: f.shapes}
+	}
+	if f.Capo > 0 { // what sounds is higher
+		from := sg.KeyGuess().Key
+		for i := range bars {
+			for k := range bars[i].Changes {
+				if ch, err := bars[i].Changes[k].Chord(); err == nil {
+					bars[i].Changes[k].Symbol = ch.Transpose(from, from.Up(f.Capo)).String()
+				}
+			}
+		}
+		sg.Capo = map[string]int{f.Instrument.ID: f.Capo}
 	}
 	return sg.Numbered(), nil
 }

@@ -5,6 +5,7 @@ import (
 	"fmt"
 	"regexp"
 	"slices"
+	"strconv"
 	"strings"
 
 	"arplin/core/fretboard"
@@ -24,6 +25,8 @@ type Tab struct {
 	Strings int
 	Labels  []string      // of the strings, the thinnest first; empty where they have none
 	Meter   pattern.Meter // as it is written somewhere above; the zero value where it is not
+	Capo    int           // as it is written somewhere above
+	Tuning  []string      // notes of the open strings as they are written, thickest first; none where they are not
 	Bars    []Bar
 	Left    []string // what was not used, with its line
 }
@@ -56,6 +59,67 @@ var (
 	handText  = regexp.MustCompile(`^[\s|]*[pimacDUdu↓↑vV^TX|\s.]+$`)
 )
 
+// plainSigns writes the signs of boxes and long dashes as keyboards have them.
+var plainSigns = strings.NewReplacer("\r\n", "\n", "\r", "\n", "\t", "    ", "–", "-", "—", "-", "─", "-", "━", "-", "═", "-", "│", "|", "┃", "|", "║", "|", "┤", "|", "├", "|", "┼", "|",
+	"╢", "|", "╟", "|", "╫", "|", "┌", "|", "┐", "|", "└", "|", "┘", "|", "┬", "|", "┴", "|", "╔", "|", "╗", "|", "╚", "|", "╝", "|", "╠", "|", "╣", "|", "\u00a0", " ")
+
+var (
+	timesText  = regexp.MustCompile(`(?i)^\(?\s*(?:[x×]\s*(\d{1,2})|(\d{1,2})\s*[x×])\s*\)?$`)
+	capoText   = regexp.MustCompile(`(?i)\bcapo\b[^\d\n]{0,12}(\d{1,2})`)
+	tunedText  = regexp.MustCompile(`(?i)^\s*(?:(?:standard\s+)?tuning|tuned)\b[^A-Ga-g\n]*(?:to\s+)?((?:[A-Ga-g][#b♯♭]?\d?[\s,-]*){3,10})\s*$`)
+	tuningNote = regexp.MustCompile(`[A-Ga-g][#b♯♭]?`)
+	dropText   = regexp.MustCompile(`(?i)\bdrop(?:ped)?[\s-]?d\b`)
+)
+
+// about reads what a line over the tablature says of the instrument.
+func (t *Tab) about(line string) {
+	if m := capoText.FindStringSubmatch(line); m != nil {
+		if n, err := strconv.Atoi(m[1]); err == nil && n <= maxFret/2 {
+			t.Capo = n
+		}
+	}
+	if m := tunedText.FindStringSubmatch(line); m != nil {
+		t.Tuning = tuningNote.FindAllString(m[1], -1)
+	} else if dropText.MatchString(line) {
+		t.Tuning = []string{"D", "A", "D", "G", "B", "E"}
+	}
+}
+
+// again plays the bars of a system as often as stands behind it.
+func (t *Tab) again(from, times int) {
+	bars := t.Bars[from:]
+	for n := 1; n < times && len(bars) > 0; n++ {
+		if len(t.Bars)+len(bars) > maxBars {
+			t.Left = append(t.Left, fmt.Sprintf("line %d: “x%d” makes more than %d bars; the rest is left out", bars[0].Line, times, maxBars))
+			return
+		}
+		t.Bars = append(t.Bars, bars...)
+	}
+}
+
+// systemOf is how many of lines that stand under one another are one system: all, or fewer where
+// two stand without an empty line between, as their names or their number say.
+func systemOf(lines []string) int {
+	n := len(lines)
+	label := func(k int) string {
+		at := strings.IndexAny(lines[k], "|-:")
+		return strings.TrimSpace(lines[k][:max(0, at)])
+	}
+	for _, part := range []int{6, 4, 5, 7} {
+		if n <= part || n%part != 0 {
+			continue
+		}
+		same := true
+		for k := part; k < n; k++ {
+			same = same && strings.EqualFold(label(k), label(k-part))
+		}
+		if same && (label(0) != "" || n > fretboard.MaxStrings) {
+			return part
+		}
+	}
+	return n
+}
+
 // maxRemark is how much of a remark is said again, in letters.
 const maxRemark = 60
 
@@ -64,14 +128,21 @@ func Read(text string) (t Tab, err error) {
 	if len(text) > MaxBytes {
 		return t, fmt.Errorf("the text is longer than %d thousand letters", MaxBytes/1000)
 	}
-	lines := strings.Split(strings.NewReplacer("\r\n", "\n", "\r", "\n", "\t", "    ", "–", "-", "—", "-", "│", "|", "\u00a0", " ").Replace(text), "\n")
+	lines := strings.Split(plainSigns.Replace(text), "\n")
+	times := make([]int, len(lines))
 	for i, line := range lines {
 		tab, remark := withoutRemark(line)
-		if lines[i] = tab; remark != "" {
+		lines[i] = tab
+		if m := timesText.FindStringSubmatch(remark); m != nil {
+			times[i], _ = strconv.Atoi(m[1] + m[2])
+		} else if remark != "" {
 			t.Left = append(t.Left, fmt.Sprintf("line %d: “%s” is left out", i+1, letters.Cut(remark, maxRemark)))
 		}
 	}
 	for i := 0; i < len(lines); i++ {
+		if !isTab(lines[i]) && len(t.Bars) == 0 {
+			t.about(lines[i])
+		}
 		if m := meterText.FindStringSubmatch(lines[i]); m != nil && len(t.Bars) == 0 && !isTab(lines[i]) {
 			if meter, err := pattern.ParseMeter(m[1] + "/" + m[2]); err == nil {
 				t.Meter = meter
@@ -84,10 +155,16 @@ func Read(text string) (t Tab, err error) {
 		for i+n < len(lines) && isTab(lines[i+n]) {
 			n++
 		}
-		if err := t.system(lines, i, n); err != nil {
-			return t, err
+		part := systemOf(lines[i : i+n])
+		for k := 0; k < n; k += part {
+			before := len(t.Bars)
+			t.system(lines, i+k, min(part, n-k))
+			t.again(before, slices.Max(times[i+k:min(i+k+part, i+n)]))
 		}
 		i += n - 1
+	}
+	if len(t.Bars) == 0 && len(t.Left) > 0 {
+		return t, fmt.Errorf("there is no tablature in it that can be read: %s", strings.Join(t.Left[:min(3, len(t.Left))], "; "))
 	}
 	if len(t.Bars) == 0 {
 		return t, errors.New("there is no tablature in it: that is a line of dashes and frets for each string, four to ten under one another")
@@ -121,7 +198,13 @@ func Mostly(text string) bool {
 
 // withoutRemark takes off what is written behind the last bar line of a string, "let ring".
 func withoutRemark(line string) (tab, remark string) {
-	if isTab(line) || strings.Count(line, "-") < 3 {
+	if strings.Count(line, "-") < 3 {
+		return line, ""
+	}
+	if end := strings.LastIndexByte(line, '|'); isTab(line) {
+		if tail := strings.TrimSpace(line[end+1:]); end > 0 && tail != "" && !strings.ContainsAny(tail, "-|") && strings.Contains(line[:end], "-") {
+			return line[:end+1], tail
+		}
 		return line, ""
 	}
 	for end := strings.LastIndexByte(line, '|'); end > 0; end = strings.LastIndexByte(line[:end], '|') {
@@ -138,14 +221,14 @@ func isTab(line string) bool {
 }
 
 // system reads lines that stand under one another.
-func (t *Tab) system(lines []string, at, n int) error {
+func (t *Tab) system(lines []string, at, n int) {
 	if n < 4 || n > fretboard.MaxStrings {
 		t.Left = append(t.Left, fmt.Sprintf("line %d: %d lines of dashes are no instrument", at+1, n))
-		return nil
+		return
 	}
 	if t.Strings != 0 && n != t.Strings {
 		t.Left = append(t.Left, fmt.Sprintf("line %d: it has %d strings, and what came before %d", at+1, n, t.Strings))
-		return nil
+		return
 	}
 	t.Strings = n
 	rows := make([][]rune, n)
@@ -183,7 +266,7 @@ func (t *Tab) system(lines []string, at, n int) error {
 		}
 		if len(t.Bars) >= maxBars {
 			t.Left = append(t.Left, fmt.Sprintf("line %d: more than %d bars; the rest is left out", at+1, maxBars))
-			return nil
+			return
 		}
 		b := Bar{Line: at + 1, Width: to - from}
 		for k := range n {
@@ -198,7 +281,6 @@ func (t *Tab) system(lines []string, at, n int) error {
 		b.chord = firstWord([]rune(over), from, to)
 		t.Bars = append(t.Bars, b)
 	}
-	return nil
 }
 
 // barCut is a bar line, double ones included: its first and last column.

@@ -103,7 +103,8 @@ E|-0-----0------|`, ""},
 
 	tab, err = tabtext.Read("    G             D/F#\ne||:-3---3---3-|-2---2---2-:|| x2\nB||:---0---0---|---3---3---:||\nG||:-----------|-----------:||\nD||:-----------|-----------:||\n")
 	require.NoError(t, err)
-	require.Len(t, tab.Bars, 2, "a remark behind the last line is no bar")
+	require.Len(t, tab.Bars, 4, "what stands behind the last line is no bar; it is played twice")
+	assert.Empty(t, tab.Left)
 	assert.Equal(t, []string{"G", "D/F#"}, []string{tab.Bars[0].Chord(), tab.Bars[1].Chord()})
 	assert.Equal(t, 1, tab.Bars[0].Hits[0].Column)
 
