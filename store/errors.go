@@ -8,6 +8,7 @@ import (
 	"fmt"
 	"net"
 	"slices"
+	"strings"
 
 	"github.com/go-sql-driver/mysql"
 )
@@ -53,6 +54,17 @@ func Unavailable(err error) bool {
 		errors.Is(err, driver.ErrBadConn) || errors.Is(err, mysql.ErrInvalidConn) || errors.Is(err, sql.ErrConnDone) ||
 		errors.As(err, &netErr) || errors.Is(err, context.DeadlineExceeded) || errors.Is(err, context.Canceled) ||
 		errors.Is(err, mysql.ErrBusyBuffer) || errors.Is(err, mysql.ErrPktSync)
+}
+
+// DiskFull reports that the database could not write for want of room.
+func DiskFull(err error) bool {
+	var my *mysql.MySQLError
+	if !errors.As(err, &my) {
+		return false
+	}
+	const full, tableFull = 1021, 1114
+	return my.Number == full || my.Number == tableFull || strings.Contains(my.Message, "No space left on device") ||
+		strings.Contains(my.Message, "rrno: 28") || strings.Contains(my.Message, "rrcode: 28") || my.Number == 1030 && strings.Contains(my.Message, "error 28")
 }
 
 func isInTheWay(err error) bool {

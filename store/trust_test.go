@@ -283,6 +283,10 @@ func TestUnavailable(t *testing.T) {
 		assert.False(t, store.Unavailable(&mysql.MySQLError{Number: number}), "%d is the program's fault", number)
 	}
 	assert.True(t, store.Unavailable(fmt.Errorf("asking: %w", context.DeadlineExceeded)))
+	for _, full := range []*mysql.MySQLError{{Number: 1021, Message: "Disk full (/tmp); waiting"}, {Number: 1114, Message: "The table 'songs' is full"}, {Number: 3, Message: "Error writing file '/x' (Errcode: 28 \"No space left on device\")"}, {Number: 1030, Message: "Got error 28 from storage engine"}} {
+		assert.True(t, store.DiskFull(fmt.Errorf("saving: %w", full)), full.Message)
+	}
+	assert.False(t, store.DiskFull(&mysql.MySQLError{Number: 1213, Message: "Deadlock found"}))
 	assert.False(t, store.Unavailable(store.ErrNotFound))
 	assert.False(t, store.Unavailable(nil))
 }

@@ -2,6 +2,7 @@ package web
 
 import (
 	"cmp"
+	"context"
 	"crypto/sha256"
 	"embed"
 	"encoding/hex"
@@ -49,6 +50,11 @@ type Config struct {
 const policy = "default-src 'none'; script-src 'self'; style-src 'self'; img-src 'self' data:; font-src 'self'; " +
 	"connect-src 'self'; form-action 'self'; base-uri 'none'; frame-ancestors 'none'; manifest-src 'self'"
 
+// permissions are what a page may ask a browser for: the microphone for the tuner, a screen that
+// stays lit for the room.
+const permissions = "microphone=(self), screen-wake-lock=(self), autoplay=(self), fullscreen=(self), " +
+	"camera=(), geolocation=(), payment=(), usb=(), serial=(), bluetooth=(), midi=(), display-capture=()"
+
 // maxBody bounds what is read of a request: a long chord sheet and some room.
 const maxBody = 512 << 10
 
@@ -58,10 +64,17 @@ const maxFile = 12 << 20
 // takesFiles are the pages to which files are sent.
 var takesFiles = []string{"/files/look", "/songs", "/patterns/read"}
 
-// bodyLimit lets a larger body in only where a file is sent, and by a browser with a session.
-func bodyLimit(h *fasthttp.RequestHeader) (limit fasthttp.RequestConfig) {
+// bodyLimit lets a larger body in only where a file is sent, and by a browser whose session is
+// known to be good before any of the body is read.
+func (s *server) bodyLimit(h *fasthttp.RequestHeader) (limit fasthttp.RequestConfig) {
 	path, _, _ := strings.Cut(string(h.RequestURI()), "?")
-	if slices.Contains(takesFiles, path) && len(h.Cookie(sessionCookie)) > 0 {
+	id := string(h.Cookie(s.cookie(sessionCookie)))
+	if !slices.Contains(takesFiles, path) || id == "" {
+		return limit
+	}
+	ctx, cancel := context.WithTimeout(context.Background(), 2*time.Second)
+	defer cancel()
+	if kept, err := s.Store.Sessions().GetWithContext(ctx, id); err == nil && len(kept) > 0 {
 		limit.MaxRequestBodySize = maxFile
 	}
 	return limit
@@ -121,10 +134,10 @@ func New(cfg Config) (*fiber.App, error) {
 		TrustProxy:       len(cfg.TrustedProxies) > 0,
 		TrustProxyConfig: fiber.TrustProxyConfig{Proxies: cfg.TrustedProxies},
 	})
-	app.Server().HeaderReceived = bodyLimit
+	app.Server().HeaderReceived = s.bodyLimit
 	app.Use(s.logRequests)
 	app.Use(recover.New(recover.Config{EnableStackTrace: true, StackTraceHandler: s.logPanic}))
-	app.Use(helmet.New(helmet.Config{ContentSecurityPolicy: policy, ReferrerPolicy: "same-origin"}))
+	app.Use(helmet.New(helmet.Config{ContentSecurityPolicy: policy, ReferrerPolicy: "same-origin", PermissionPolicy: permissions}))
 	app.Use(s.stayWithTLS)
 	app.Use(s.inTime)
 	app.Use(compress.New(compress.Config{Level: compress.LevelBestSpeed, Next: isSmallAlready}))
@@ -132,7 +145,7 @@ func New(cfg Config) (*fiber.App, error) {
 	app.Head("/healthz", s.health)
 	app.Use("/static", etag.New(), static.New("", static.Config{FS: files, MaxAge: 3600}))
 
-	app.Use(cleaned, s.ownForms(), s.withSession)
+	app.Use(cleaned, s.bindForms, s.ownForms(), s.withSession)
 	s.routes(app)
 	return app, nil
 }

@@ -35,6 +35,7 @@ func grown(b *testing.B) *browser {
 	br.get("/signin")
 	res, _ := br.post("/signin", url.Values{"email": {school.Teacher.Email}, "password": {school.Teacher.Password}})
 	require.Equal(b, fiber.StatusSeeOther, res.StatusCode)
+	br.get("/account")
 	return br
 }
 

@@ -215,7 +215,8 @@ func (s *server) setStage(c fiber.Ctx) error {
 // backTo is the page from which a choice in its head came.
 func backTo(c fiber.Ctx) string {
 	back := c.FormValue("back")
-	if !strings.HasPrefix(back, "/") || strings.HasPrefix(back, "//") || strings.ContainsAny(back, "\\\r\n") {
+	odd := func(r rune) bool { return r < ' ' || r == 0x7f || r == '\\' } // browsers leave some of these out, and "/\t/" would be another site
+	if !strings.HasPrefix(back, "/") || strings.HasPrefix(back, "//") || strings.ContainsFunc(back, odd) {
 		return "/"
 	}
 	return back

@@ -29,6 +29,11 @@ func (s *server) formError(c fiber.Ctx, err error) error {
 	if _, unknown := s.signer.ready(c.Context()); unknown != nil {
 		return unknown // the key of the tokens is not to be had: it is the database
 	}
+	if sent, e := sentToken(c); e == nil && c.Cookies(s.cookie(sessionCookie)) == "" { // a form of a session that has ended in this browser
+		if value, ok, _ := s.signer.read(c.Context(), tokenName, sent); ok && !isBound(value, s.binding(c)) {
+			return errSignedOut
+		}
+	}
 	switch {
 	case store.Unavailable(err):
 		return err
@@ -76,6 +81,8 @@ func (s *server) explain(err error) sentence {
 		return sentence{fiber.StatusUnauthorized, "You are signed out", "What you sent is kept below. Sign in in another tab, come back here, and send it again.", true}
 	case errors.Is(err, store.ErrNotFound):
 		return sentence{fiber.StatusNotFound, "That is not here", "It may have been removed, or the address has a slip in it.", false}
+	case store.DiskFull(err):
+		return sentence{fiber.StatusServiceUnavailable, "The disk is full", "Nothing that was saved is lost, but nothing new can be saved. Whoever runs Arplin has to make room; then send this again.", true}
 	case (errors.Is(err, context.DeadlineExceeded) || errors.Is(err, context.Canceled)) && s.answers():
 		return sentence{fiber.StatusServiceUnavailable, "This took too long", "Arplin stopped waiting. Nothing that was saved is lost. Try again in a moment.", true}
 	case store.Unavailable(err):

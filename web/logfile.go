@@ -28,8 +28,8 @@ func (s *server) logFile(c fiber.Ctx) error {
 	if err != nil {
 		return err
 	}
-	c.Set(fiber.HeaderContentType, "text/csv; charset=utf-8")
 	c.Attachment("log.csv")
+	c.Set(fiber.HeaderContentType, "text/csv; charset=utf-8") // after it: it sets one of its own
 	return c.SendString(text)
 }
 
@@ -43,8 +43,8 @@ func (s *server) registerFile(c fiber.Ctx) error {
 	if err != nil {
 		return err
 	}
-	c.Set(fiber.HeaderContentType, "text/csv; charset=utf-8")
 	c.Attachment("register.csv")
+	c.Set(fiber.HeaderContentType, "text/csv; charset=utf-8") // after it: it sets one of its own
 	return c.SendString(text)
 }
 

@@ -113,5 +113,6 @@ func ownSchool(t testing.TB, name string) (b *browser, id ids) {
 	b.get("/signin")
 	res, _ := b.post("/signin", url.Values{"email": {name + "@arplin.test"}, "password": {"nonsense all over"}})
 	require.Equal(t, fiber.StatusSeeOther, res.StatusCode)
+	b.get("/account")
 	return b, id
 }

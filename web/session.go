@@ -20,6 +20,17 @@ const renew = 24 * time.Hour
 
 const sessionCookie = "arplin_session"
 
+// cookieName is what a cookie is called: over TLS so that no other site of the same domain, and no
+// page without TLS, can have set it. Source: RFC 6265bis, cookie name prefixes.
+func cookieName(name string, secure bool) string {
+	if secure {
+		return "__Host-" + name
+	}
+	return name
+}
+
+func (s *server) cookie(name string) string { return cookieName(name, s.SecureCookies) }
+
 // The keys of a session.
 const (
 	keyTeacher     = "teacher"
@@ -83,7 +94,7 @@ func (v *visit) save(now time.Time) error {
 func newSessions(cfg Config) *session.Store {
 	return session.NewStore(session.Config{
 		Storage:        timely{cfg.Store.Sessions()},
-		Extractor:      extractors.FromCookie(sessionCookie),
+		Extractor:      extractors.FromCookie(cookieName(sessionCookie, cfg.SecureCookies)),
 		CookieHTTPOnly: true, CookieSecure: cfg.SecureCookies, CookieSameSite: "Lax",
 		IdleTimeout: idle,
 	})
@@ -117,7 +128,7 @@ func (t timely) DeleteWithContext(ctx context.Context, key string) error {
 func (s *server) withSession(c fiber.Ctx) error {
 	v := &visit{}
 	fiber.Locals[*visit](c, visitKey{}, v)
-	if c.Cookies(sessionCookie) != "" {
+	if c.Cookies(s.cookie(sessionCookie)) != "" {
 		sess, err := s.sessions.Get(c)
 		if err != nil {
 			return err

@@ -60,14 +60,14 @@ func (s *server) markKnown(c fiber.Ctx, address string) {
 		return
 	}
 	c.Cookie(&fiber.Cookie{
-		Name: knownCookie, Value: s.signer.sign(c.Context(), knownName, digest(address)+" "+rand.Text()), Path: "/signin",
+		Name: s.known(), Value: s.signer.sign(c.Context(), knownName, digest(address)+" "+rand.Text()), Path: "/signin",
 		Expires: time.Now().Add(knownFor), Secure: s.SecureCookies, HTTPOnly: true, SameSite: "Lax",
 	})
 }
 
 // knownAs is the mark of a browser that is known for an address; empty for another.
 func (s *server) knownAs(c fiber.Ctx, address string) string {
-	mark, ok, err := s.signer.read(c.Context(), knownName, c.Cookies(knownCookie))
+	mark, ok, err := s.signer.read(c.Context(), knownName, c.Cookies(s.known()))
 	if account, _, _ := strings.Cut(mark, " "); err != nil || !ok || account != digest(address) {
 		return ""
 	}
@@ -81,6 +81,15 @@ func account(c fiber.Ctx) string {
 		return "none"
 	}
 	return address
+}
+
+// known is what the mark of a browser is called: it is only for the page of the sign-in, so that its
+// name cannot say that it is for all of the site.
+func (s *server) known() string {
+	if s.SecureCookies {
+		return "__Secure-" + knownCookie
+	}
+	return knownCookie
 }
 
 const usualSignInTries = 10

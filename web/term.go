@@ -109,7 +109,7 @@ func (s *server) calendar(c fiber.Ctx) error {
 	if err != nil {
 		return err
 	}
-	c.Set(fiber.HeaderContentType, "text/calendar; charset=utf-8")
 	c.Attachment("term.ics")
+	c.Set(fiber.HeaderContentType, "text/calendar; charset=utf-8") // after it: it sets one of its own
 	return c.SendString(text)
 }

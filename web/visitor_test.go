@@ -40,6 +40,7 @@ func (b *browser) signIn(email, password string) int {
 	b.t.Helper()
 	b.get("/signin")
 	res, _ := b.post("/signin", url.Values{"email": {email}, "password": {password}})
+	b.get("/account") // whose form token is of the session
 	return res.StatusCode
 }
 
@@ -168,6 +169,7 @@ func TestSessionsBeginAndEnd(t *testing.T) {
 		b := fresh(t, web.Config{})
 		require.Equal(t, fiber.StatusSeeOther, b.signIn("ends@arplin.test", "nonsense all over"))
 		session, csrf := b.cookies["arplin_session"], b.cookies["arplin_csrf"]
+		require.NotEmpty(t, csrf)
 		var wait sync.WaitGroup
 		for range 8 {
 			tab := b.tab()

@@ -70,6 +70,7 @@ func signedIn(t testing.TB) *browser {
 	b.get("/signin")
 	res, _ := b.post("/signin", url.Values{"email": {school.Teacher.Email}, "password": {school.Teacher.Password}})
 	require.Equal(t, fiber.StatusSeeOther, res.StatusCode)
+	b.get("/account") // whose form token is of the session
 	return b
 }
 

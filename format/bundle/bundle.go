@@ -220,6 +220,7 @@ func Read(data []byte) (b Bundle, err error) {
 			return b, err
 		}
 	}
+	body = bytes.TrimPrefix(body, []byte("\xef\xbb\xbf")) // as some editors save it
 	if len(body) > MaxBytes {
 		return b, fmt.Errorf("bundle: it has more than %d MB", MaxBytes>>20)
 	}

@@ -62,10 +62,10 @@ func Start(ctx context.Context, dir string) (*Server, error) {
 	s := &Server{home: h, stop: make(chan struct{}), ended: make(chan struct{})}
 	for began := time.Now(); ; {
 		if s.lock, err = h.tryLock(); err != nil {
-			return nil, err
+			return nil, h.orFull(err)
 		}
 		if s.lock != nil {
-			return s, s.own(ctx)
+			return s, h.orFull(s.own(ctx))
 		}
 		if at, err := h.address(); err == nil && ping(ctx, at.dsn()) == nil {
 			s.DSN = at.dsn()
@@ -73,7 +73,7 @@ func Start(ctx context.Context, dir string) (*Server, error) {
 			return s, nil
 		}
 		if time.Since(began) > startTimeout {
-			return nil, fmt.Errorf("another Arplin has the folder %s, and its database does not answer; end that one first", h.dir)
+			return nil, h.orFull(fmt.Errorf("another Arplin has the folder %s, and its database does not answer; end that one first", h.dir))
 		}
 		select {
 		case <-ctx.Done():
