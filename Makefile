@@ -75,16 +75,22 @@ reference:
 bench:
 	@go test -p 1 -run '^$$' -bench . -benchmem ./core/... ./teach ./web
 
+# FUZZ_SHORT and FUZZ_LONG are how long each reader is fuzzed. An input that is new is made smaller
+# for a second at most: without a bound a reader of large files does nothing else.
+FUZZ_SHORT ?= 2m
+FUZZ_LONG ?= 10m
+FUZZING = go test -run '^$$$$' -fuzzminimizetime 1s
+
 fuzz:
-	@go test -run '^$$' -fuzz FuzzParseChord -fuzztime 2m ./core/theory
-	@go test -run '^$$' -fuzz FuzzParse -fuzztime 2m ./core/pattern
-	@go test -run '^$$' -fuzz FuzzParseMelody -fuzztime 2m ./core/song
-	@go test -run '^$$' -fuzz FuzzParseBar -fuzztime 2m ./core/song
-	@go test -run '^$$' -fuzz FuzzRead -fuzztime 2m ./format/chordpro
-	@go test -run '^$$' -fuzz FuzzParseLines -fuzztime 2m ./core/practice
-	@go test -run '^$$' -fuzz FuzzRoster -fuzztime 2m ./teach
-	@go test -run '^$$' -fuzz FuzzRead -fuzztime 2m ./format/logcsv
-	@go test -run '^$$' -fuzz FuzzRead -fuzztime 10m ./format/bundle
-	@go test -run '^$$' -fuzz FuzzRead -fuzztime 10m ./format/tabtext
-	@go test -run '^$$' -fuzz FuzzRead -fuzztime 10m ./format/musicxml
-	@go test -run '^$$' -fuzz FuzzRead -fuzztime 10m ./format/midifile
+	@$(FUZZING) -fuzz '^FuzzParseChord$$' -fuzztime $(FUZZ_SHORT) ./core/theory
+	@$(FUZZING) -fuzz '^FuzzParse$$' -fuzztime $(FUZZ_SHORT) ./core/pattern
+	@$(FUZZING) -fuzz '^FuzzParseMelody$$' -fuzztime $(FUZZ_SHORT) ./core/song
+	@$(FUZZING) -fuzz '^FuzzParseBar$$' -fuzztime $(FUZZ_SHORT) ./core/song
+	@$(FUZZING) -fuzz '^FuzzRead$$' -fuzztime $(FUZZ_SHORT) ./format/chordpro
+	@$(FUZZING) -fuzz '^FuzzParseLines$$' -fuzztime $(FUZZ_SHORT) ./core/practice
+	@$(FUZZING) -fuzz '^FuzzRoster$$' -fuzztime $(FUZZ_SHORT) ./teach
+	@$(FUZZING) -fuzz '^FuzzRead$$' -fuzztime $(FUZZ_SHORT) ./format/logcsv
+	@$(FUZZING) -fuzz '^FuzzRead$$' -fuzztime $(FUZZ_LONG) ./format/bundle
+	@$(FUZZING) -fuzz '^FuzzRead$$' -fuzztime $(FUZZ_LONG) ./format/tabtext
+	@$(FUZZING) -fuzz '^FuzzRead$$' -fuzztime $(FUZZ_LONG) ./format/musicxml
+	@$(FUZZING) -fuzz '^FuzzRead$$' -fuzztime $(FUZZ_LONG) ./format/midifile

@@ -94,6 +94,9 @@ func (c *cluster) troubles(copies []*copyOf) []trouble {
 
 func (c *cluster) underLoad(ctx context.Context, sc school, copies []*copyOf, base string, lines, kills int) error {
 	l, done := &logger{}, make(chan error, 1)
+	if err := l.remember(ctx, c.nodes[0].dsn(), sc.teacher); err != nil {
+		return err
+	}
 	began := time.Now()
 	go func() { done <- l.run(ctx, sc, []string{base}, lines, 6) }()
 	all := c.troubles(copies)
@@ -135,8 +138,11 @@ func (c *cluster) underLoad(ctx context.Context, sc school, copies []*copyOf, ba
 			return err
 		}
 		failed = failed || lost+doubled+wrong > 0
+		if err := l.checkEdits(ctx, n.dsn(), sc.song); err != nil {
+			return fmt.Errorf("node %d: %w", i+1, err)
+		}
 		fmt.Printf("cluster, node %d: %d lines acknowledged in %.0f s under %d kills and cuts, %d edits, %d tries sent again, longest pause %.1f s; %d lost, %d doubled, %d wrong\n",
-			i+1, len(l.acked), took.Seconds(), kills, l.edits, l.again, longest.Seconds(), lost, doubled, wrong)
+			i+1, len(l.acked), took.Seconds(), kills, l.editsAcked(), l.again, longest.Seconds(), lost, doubled, wrong)
 	}
 	if failed {
 		return errBroken

@@ -54,7 +54,7 @@ func (c *copyOf) start() error {
 	return c.cmd.Start()
 }
 
-// kill ends the program as a power cut would.
+// kill ends the process at once. It is no power cut: what the machine has in its page cache stays.
 func (c *copyOf) kill() {
 	_ = c.cmd.Process.Kill()
 	_ = c.cmd.Wait()

@@ -12,6 +12,7 @@ import (
 	"net/http/cookiejar"
 	"net/url"
 	"regexp"
+	"slices"
 	"strconv"
 	"strings"
 	"sync"
@@ -81,7 +82,7 @@ var tokenField = regexp.MustCompile(`name="_csrf" value="([^"]+)"`)
 
 func newBrowser(base string) *browser {
 	jar, _ := cookiejar.New(nil) // without options it never fails
-	return &browser{&http.Client{Jar: jar, Timeout: 15 * time.Second, CheckRedirect: func(*http.Request, []*http.Request) error { return http.ErrUseLastResponse }}, base, ""}
+	return &browser{&http.Client{Jar: jar, Timeout: time.Minute, CheckRedirect: func(*http.Request, []*http.Request) error { return http.ErrUseLastResponse }}, base, ""}
 }
 
 func (b *browser) send(req *http.Request) (int, string, error) {
@@ -101,9 +102,17 @@ func (b *browser) send(req *http.Request) (int, string, error) {
 }
 
 func (b *browser) get(ctx context.Context, path string) (int, string, error) {
+	return b.ask(ctx, path, false)
+}
+
+// ask gets a page, or the piece of it that a script puts into another.
+func (b *browser) ask(ctx context.Context, path string, piece bool) (int, string, error) {
 	req, err := http.NewRequestWithContext(ctx, http.MethodGet, b.base+path, nil)
 	if err != nil {
 		return 0, "", err
+	}
+	if piece {
+		req.Header.Set("HX-Request", "true")
 	}
 	return b.send(req)
 }
@@ -150,14 +159,22 @@ type logger struct {
 	mu     sync.Mutex
 	acked  []string // ids of lines
 	tempos map[string]int
-	edits  int // that were acknowledged
-	again  int // tries that were not
+	sent   map[string]bool // ids of all lines, acknowledged or not
+	before map[string]bool // ids that were there before
+	edits  []edit          // of the song's tempo, in their order
+	again  int             // tries that were not
+}
+
+// edit is a tempo that was given to the song.
+type edit struct {
+	tempo int
+	acked bool
 }
 
 // run logs with several browsers at once, each at an address of its own in turn. A
 // line that is not acknowledged is sent again as it is.
 func (l *logger) run(ctx context.Context, sc school, bases []string, lines, browsers int) error {
-	l.tempos = map[string]int{}
+	l.tempos, l.sent = map[string]int{}, map[string]bool{}
 	ctx, cancel := context.WithCancel(ctx)
 	defer cancel()
 	errs := make(chan error, browsers)
@@ -199,6 +216,9 @@ func (l *logger) one(ctx context.Context, sc school, base string, lines int, edi
 			"client_id": {id}, "class": {fmt.Sprint(sc.class)}, "ladder": {fmt.Sprint(sc.ladder)},
 			"student": {fmt.Sprint(sc.students[n%len(sc.students)])}, "tempo": {strconv.Itoa(tempo)},
 		}
+		l.mu.Lock()
+		l.sent[id] = true
+		l.mu.Unlock()
 		for began := time.Now(); ; {
 			code, body, err := b.post(ctx, "/log", fields)
 			if err == nil && code == http.StatusOK {
@@ -242,10 +262,71 @@ func (l *logger) edit(ctx context.Context, b *browser, sc school, tempo int) err
 		return nil // another time
 	}
 	code, _, err := b.post(ctx, path+"/edit", url.Values{"op": {"tempo"}, "text": {strconv.Itoa(tempo)}, "version": {m[1]}})
-	if err == nil && code == http.StatusOK {
-		l.mu.Lock()
-		l.edits++
-		l.mu.Unlock()
+	l.mu.Lock()
+	l.edits = append(l.edits, edit{tempo, err == nil && code == http.StatusOK})
+	l.mu.Unlock()
+	return nil
+}
+
+// editsAcked is how many edits were acknowledged.
+func (l *logger) editsAcked() (n int) {
+	for _, e := range l.edits {
+		if e.acked {
+			n++
+		}
+	}
+	return n
+}
+
+// remember notes which lines are there before any is sent.
+func (l *logger) remember(ctx context.Context, dsn string, teacher store.TeacherID) error {
+	db, err := sql.Open("mysql", dsn)
+	if err != nil {
+		return err
+	}
+	defer db.Close()
+	l.before = map[string]bool{}
+	rows, err := db.QueryContext(ctx, "SELECT client_id FROM log_entries WHERE teacher_id = ?", teacher)
+	if err != nil {
+		return err
+	}
+	defer rows.Close()
+	for rows.Next() {
+		var id string
+		if err := rows.Scan(&id); err != nil {
+			return err
+		}
+		l.before[id] = true
+	}
+	return rows.Err()
+}
+
+// checkEdits reads the song back: it has the tempo that was acknowledged last, or one that was sent
+// after it, and a version for each edit that was acknowledged.
+func (l *logger) checkEdits(ctx context.Context, dsn string, song store.SongID) error {
+	db, err := sql.Open("mysql", dsn)
+	if err != nil {
+		return err
+	}
+	defer db.Close()
+	var tempo, version int
+	if err := db.QueryRowContext(ctx, "SELECT tempo, version FROM songs WHERE id = ?", song).Scan(&tempo, &version); err != nil {
+		return err
+	}
+	last := -1
+	for i, e := range l.edits {
+		if e.acked {
+			last = i
+		}
+	}
+	if last < 0 {
+		return nil
+	}
+	if !slices.ContainsFunc(l.edits[last:], func(e edit) bool { return e.tempo == tempo }) {
+		return fmt.Errorf("the song has the tempo %d, the last that was acknowledged is %d: %w", tempo, l.edits[last].tempo, errBroken)
+	}
+	if version < 1+l.editsAcked() {
+		return fmt.Errorf("the song is at version %d after %d edits: %w", version, l.editsAcked(), errBroken)
 	}
 	return nil
 }
@@ -269,7 +350,8 @@ func (l *logger) check(ctx context.Context, dsn string, teacher store.TeacherID)
 		if err := rows.Scan(&id, &tempo); err != nil {
 			return 0, 0, 0, err
 		}
-		if there[id]++; there[id] > 1 {
+		there[id]++
+		if !l.sent[id] && !l.before[id] { // a line that nobody sent: one that is there twice has another id
 			doubled++
 		}
 		if want, known := l.tempos[id]; known && want != tempo {

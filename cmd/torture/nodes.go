@@ -192,7 +192,8 @@ func (n *node) await() error {
 
 func (n *node) signal(s syscall.Signal) { _ = syscall.Kill(n.cmd.Process.Pid, s) }
 
-// kill ends a node as a power cut would.
+// kill ends the process of a node at once. It is no power cut: what the machine has in its page
+// cache stays.
 func (n *node) kill() {
 	n.signal(syscall.SIGKILL)
 	<-n.ended

@@ -45,6 +45,9 @@ func tortureOne(ctx context.Context, lines, kills int) error {
 		return err
 	}
 	l, done := &logger{}, make(chan error, 1)
+	if err := l.remember(ctx, dsn, sc.teacher); err != nil {
+		return err
+	}
 	began := time.Now()
 	go func() { done <- l.run(ctx, sc, []string{"http://" + c.address}, lines, 6) }()
 	for n := range kills {
@@ -76,8 +79,11 @@ func tortureOne(ctx context.Context, lines, kills int) error {
 	if err != nil {
 		return err
 	}
-	fmt.Printf("one machine: %d lines acknowledged in %.0f s under %d kills (program and database in turn), %d tries sent again; %d lost, %d doubled, %d wrong\n",
-		len(l.acked), took.Seconds(), kills, l.again, lost, doubled, wrong)
+	if err := l.checkEdits(ctx, dsn, sc.song); err != nil {
+		return err
+	}
+	fmt.Printf("one machine: %d lines acknowledged in %.0f s under %d kills of a process (program and database in turn), %d tries sent again; %d lost, %d doubled, %d wrong; %d edits acknowledged and read back\n",
+		len(l.acked), took.Seconds(), kills, l.again, lost, doubled, wrong, l.editsAcked())
 	if lost+doubled+wrong > 0 {
 		return errBroken
 	}

@@ -6,6 +6,7 @@ import (
 	"errors"
 	"fmt"
 	"html"
+	"log/slog"
 	"net/http"
 	"net/url"
 	"path/filepath"
@@ -17,6 +18,7 @@ import (
 	"arplin/demo"
 	"arplin/store"
 	"arplin/store/localdb"
+	"arplin/web"
 )
 
 // slowest is how long a page may take at the worst.
@@ -61,15 +63,65 @@ func torturePages(ctx context.Context) error {
 	if err != nil {
 		return err
 	}
+	more, err := everyRoute(ctx, b, sc, pages)
+	if err != nil {
+		return err
+	}
+	pages = append(pages, more...)
 	slices.SortFunc(pages, func(a, b asked) int { return cmp.Compare(b.took, a.took) })
 	fmt.Printf("pages: %d asked for on a school of 30 students, %d songs, %d ladders; the slowest:\n", len(pages), demo.GrownSongs+3, demo.GrownLadders+1)
 	for _, p := range pages[:min(8, len(pages))] {
 		fmt.Printf("  %5d ms  %4d kB  %.100s\n", p.took.Milliseconds(), p.size/1000, p.path)
 	}
-	if pages[0].took > slowest {
-		return fmt.Errorf("%s took longer than %s", pages[0].path, slowest)
+	for _, p := range pages {
+		if p.took > slowest && !isRecording(p.path) {
+			return fmt.Errorf("%s took longer than %s", p.path, slowest)
+		}
 	}
 	return nil
+}
+
+// isRecording is of pages that render sound: they are sent while they are made.
+func isRecording(path string) bool {
+	return strings.Contains(path, ".zip") || strings.Contains(path, "as=zip") || strings.Contains(path, "as=wav")
+}
+
+// everyRoute asks for the routes of the site map that no link has led to, whole and as a piece, and
+// fails where one of them does.
+func everyRoute(ctx context.Context, b *browser, sc school, seen []asked) (pages []asked, err error) {
+	app, err := web.New(web.Config{Store: &store.Store{}, Log: slog.New(slog.DiscardHandler)})
+	if err != nil {
+		return nil, err
+	}
+	ids := map[string]string{"class": fmt.Sprint(sc.class), "students": fmt.Sprint(sc.students[0]), "songs": fmt.Sprint(sc.song), "ladders": fmt.Sprint(sc.ladder), "patterns": "thumb-once", "archive": fmt.Sprint(sc.song)}
+	walked, known := 0, 0
+	for _, route := range app.GetRoutes(true) {
+		if route.Method != http.MethodGet || route.Path == "/" || strings.HasPrefix(route.Path, "/static") || strings.HasPrefix(route.Path, "/drills/") { // a drill is made by hand
+			continue
+		}
+		known++
+		shape := regexp.MustCompile("^" + regexp.MustCompile(`:[a-z]+`).ReplaceAllString(regexp.QuoteMeta(route.Path), `[^/?]+`) + `(?:\?|$)`)
+		if slices.ContainsFunc(seen, func(p asked) bool { return shape.MatchString(p.path) && p.code < http.StatusBadRequest }) {
+			walked++
+			continue
+		}
+		path := strings.NewReplacer(":id", ids[strings.Split(route.Path, "/")[1]], ":ref", "thumb-once", ":step", "1", ":kind", "song").Replace(route.Path)
+		for _, query := range []string{"", "?as=zip", "?as=wav"} {
+			if query != "" && !strings.HasSuffix(path, "/score") {
+				continue
+			}
+			for _, piece := range []bool{false, true} {
+				began := time.Now()
+				code, body, err := b.ask(ctx, path+query, piece)
+				if err != nil || code >= http.StatusInternalServerError {
+					return nil, fmt.Errorf("%s answers %d: %w", path+query, code, errors.Join(err, errBroken))
+				}
+				pages = append(pages, asked{path + query, time.Since(began), code, len(body)})
+			}
+		}
+	}
+	fmt.Printf("routes: %d that are asked for by GET, %d of them by a link, the others by their address, whole and as a piece; zips and recordings read to their end\n", known, walked)
+	return pages, nil
 }
 
 func grownSchool(ctx context.Context, dir string) (sc school, err error) {
@@ -141,7 +193,7 @@ func longest(ctx context.Context, b *browser) (paths []string, err error) {
 }
 
 var (
-	linkOf   = regexp.MustCompile(`(?:href|data-lazy)="(/[^"#]*)`)
+	linkOf   = regexp.MustCompile(`(?:href|src|data-lazy|hx-get|data-hear|data-play|data-tone|data-scores)="(/[^"# ]*)`)
 	numberIn = regexp.MustCompile(`\d+`)
 	valueIn  = regexp.MustCompile(`=[^&]*`)
 )
