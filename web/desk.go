@@ -94,7 +94,11 @@ func (s *server) logTempo(c fiber.Ctx) error {
 		return s.showLive(c, of, lessonPage{Asks: asks, Typed: l.Line})
 	}
 	if errors.As(err, &asks) {
-		return s.showDesk(c, of, deskPage{Page: page(c, "Desk", "desk"), Typed: l.Line, Asks: asks, Own: l.Tempo, ProblemFor: logged.Student.ID})
+		p := deskPage{Page: page(c, "Desk", "desk"), Typed: l.Line, Asks: asks}
+		if l.Student != "" { // it was typed into the student's own field
+			p.Typed, p.Own, p.ProblemFor = l.Tempo, l.Tempo, logged.Student.ID
+		}
+		return s.showDesk(c, of, p)
 	}
 	if errors.As(err, &refusal) {
 		p := deskPage{Page: page(c, "Desk", "desk"), Typed: l.Line + l.Tempo, ProblemFor: logged.Student.ID}

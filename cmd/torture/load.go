@@ -134,7 +134,10 @@ func (b *browser) signIn(ctx context.Context, sc school) error {
 		if _, _, err := b.get(ctx, "/signin"); err != nil {
 			last = err
 		} else if code, _, err := b.post(ctx, "/signin", url.Values{"email": {sc.email}, "password": {sc.password}}); err == nil && code == http.StatusSeeOther {
-			return nil
+			if code, _, err := b.get(ctx, "/account"); err == nil && code == http.StatusOK { // whose form token is of the session
+				return nil
+			}
+			last = err
 		} else {
 			last = fmt.Errorf("signing in answers %d: %v", code, err)
 		}
