@@ -137,3 +137,34 @@ func loadDump(t *testing.T, dsn, path string) {
 		require.NoError(t, err, statement[:min(len(statement), 200)])
 	}
 }
+
+// What was stored before names were kept gets the one under which it was exported then; what came
+// from a file, the newest import's; a copy of the program that is older stores rows with a name, too.
+func TestNamesAreCarriedOver(t *testing.T) {
+	s := own(t)
+	require.NoError(t, s.MigrateTo(t.Context(), 20))
+	for _, q := range []string{
+		"INSERT INTO teachers (id, email, name, password_hash, created_at) VALUES (7, 'old@arplin.test', 'Old', 'x', '2026-03-01 10:00:00')",
+		"INSERT INTO patterns (id, teacher_id, name, notation, version, created_at) VALUES (11, 7, 'Mine', '4/4: p . . .', 1, '2026-03-01'), (12, 7, 'First', '4/4: p . . .', 1, '2026-03-01'), (13, 7, 'Second', '4/4: p . . .', 1, '2026-03-01')",
+		"INSERT INTO imports (id, teacher_id, name, says, at) VALUES (1, 7, 'a', '', '2026-03-02'), (2, 7, 'a', '', '2026-03-03')",
+		"INSERT INTO imported (teacher_id, import_id, uid, kind, row_id, changed, version, was) VALUES (7, 1, 'there-pattern-5', 'pattern', 12, FALSE, 1, ''), (7, 2, 'there-pattern-5', 'pattern', 13, FALSE, 1, '')",
+	} {
+		_, err := s.DB().Exec(q)
+		require.NoError(t, err, q)
+	}
+	_, err := s.Migrate(t.Context())
+	require.NoError(t, err)
+	_, err = s.DB().Exec("INSERT INTO patterns (teacher_id, name, notation, version, created_at) VALUES (7, 'Of an older copy', '4/4: p . . .', 1, '2026-03-04')")
+	require.NoError(t, err)
+	named, err := s.NamedThings(t.Context(), 7)
+	require.NoError(t, err)
+	by := map[int64]string{}
+	for _, n := range named {
+		by[n.ID] = string(n.UID)
+	}
+	require.Len(t, by, 4)
+	assert.Regexp(t, `^[0-9a-f]{16}-pattern-11$`, by[11])
+	assert.Regexp(t, `^[0-9a-f]{16}-pattern-12$`, by[12])
+	assert.Equal(t, "there-pattern-5", by[13])
+	assert.Len(t, by[14], 36)
+}

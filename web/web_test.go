@@ -257,3 +257,18 @@ func TestHealth(t *testing.T) {
 	assert.Equal(t, fiber.StatusOK, res.StatusCode)
 	assert.JSONEq(t, `{"status":"ok"}`, body)
 }
+
+// A line of several tempos is logged whole or not at all.
+func TestALineIsLoggedWholeOrNot(t *testing.T) {
+	b, id, students := classOfThree(t, "whole-line")
+	s, ctx := storetest.Open(t), t.Context()
+	on, err := s.Ladder(ctx, id.teacher, id.ladder)
+	require.NoError(t, err)
+	_, err = s.AddEntry(ctx, id.teacher, store.Entry{StudentID: students[1], LadderID: id.ladder, Step: on.Steps[0], Tempo: 50, At: time.Now()}, "whole0line0whole0line.1")
+	require.NoError(t, err)
+	b.get("/")
+	res, body := b.fragment("/log", url.Values{"line": {"momo 60, nele 61"}, "client_id": {"whole0line0whole0line"}})
+	assert.Equal(t, fiber.StatusUnprocessableEntity, res.StatusCode)
+	assert.Contains(t, body, "this one was not")
+	assert.Equal(t, 0, count(t, "SELECT COUNT(*) FROM log_entries WHERE student_id = ?", students[0]), "nor is the first of the two")
+}

@@ -99,3 +99,14 @@ func FuzzParseLines(f *testing.F) {
 		}
 	})
 }
+
+// A line has room for a large class, everyone twice; a longer one says so.
+func TestALineHoldsSixtyTempos(t *testing.T) {
+	names := []string{"Pia", "Wim"}
+	line := func(n int) string { return strings.TrimSuffix(strings.Repeat("pia 72, ", n), ", ") }
+	list, err := practice.ParseLines(line(practice.MaxTries), names, nil, strings.ToLower)
+	require.NoError(t, err)
+	assert.Len(t, list, 60)
+	_, err = practice.ParseLines(line(61), names, nil, strings.ToLower)
+	assert.EqualError(t, err, "a line holds at most 60 tempos; this one has 61, and nothing was logged")
+}
