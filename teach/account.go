@@ -6,6 +6,7 @@ import (
 	"fmt"
 	"net/mail"
 	"strings"
+	"sync"
 
 	"github.com/alexedwards/argon2id"
 	"golang.org/x/sync/semaphore"
@@ -66,7 +67,7 @@ func (t *Teach) AddTeacher(ctx context.Context, email, name, password string) (s
 // SignIn finds the teacher of an address and a password; ErrWrong says no more
 // than that they do not belong together.
 func (t *Teach) SignIn(ctx context.Context, email, password string) (store.Teacher, error) {
-	teacher, err := store.Teacher{PasswordHash: nobodysHash}, error(store.ErrNotFound)
+	teacher, err := store.Teacher{PasswordHash: nobodysHash()}, error(store.ErrNotFound)
 	if address, bad := Address(email); bad == nil {
 		teacher, err = t.Store.TeacherByEmail(ctx, address)
 	}
@@ -75,7 +76,7 @@ func (t *Teach) SignIn(ctx context.Context, email, password string) (store.Teach
 		return store.Teacher{}, err
 	}
 	if !known {
-		teacher = store.Teacher{PasswordHash: nobodysHash} // takes as long as a wrong password
+		teacher = store.Teacher{PasswordHash: nobodysHash()} // takes as long as a wrong password
 	}
 	if err := checkPassword(ctx, password, teacher.PasswordHash); err != nil {
 		return store.Teacher{}, err
@@ -138,12 +139,12 @@ func checkPassword(ctx context.Context, password, hash string) error {
 	return nil
 }
 
-var nobodysHash = mustHash("nobody has this password")
-
-func mustHash(password string) string {
-	hash, err := argon2id.CreateHash(password, argon2id.DefaultParams)
+// nobodysHash is what a password is held against where there is no account. It is made when it is
+// first wanted: a command that asks for a chord does not wait for it.
+var nobodysHash = sync.OnceValue(func() string {
+	hash, err := argon2id.CreateHash("nobody has this password", argon2id.DefaultParams)
 	if err != nil {
 		panic(err)
 	}
 	return hash
-}
+})
