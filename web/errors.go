@@ -100,7 +100,7 @@ func explainStatus(fe *fiber.Error) sentence {
 	case fe.Code == fiber.StatusMethodNotAllowed:
 		return sentence{fe.Code, "That page cannot be asked for like this", "Go back and use the buttons of the page.", false}
 	case fe.Code == fiber.StatusRequestEntityTooLarge:
-		return sentence{fe.Code, "That is too long", "Arplin reads chord sheets of up to 64 thousand characters, and files of up to half a megabyte; a longer log is read in parts.", false}
+		return sentence{fe.Code, "That is too long", "Arplin reads chord sheets of up to 64 thousand characters, and files of up to 12 MB where a file is imported, half a megabyte elsewhere. Send a longer log in parts.", false}
 	case fe.Code == fiber.StatusRequestHeaderFieldsTooLarge:
 		return sentence{fe.Code, "That address is too long", "Open the page from Arplin’s own pages, which keep what is long.", false}
 	case fe.Code == fiber.StatusTooManyRequests:

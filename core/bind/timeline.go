@@ -20,13 +20,14 @@ type SongBar struct {
 	Result
 }
 
-// Section binds a pattern to a section of a song. The pattern begins anew with
-// the section. Chords that cannot be read, or have no shape, leave silence.
+// Section binds a pattern to a section of a song. The pattern begins again with the section and
+// goes on as it is sung (song.Section.Counts). Chords that cannot be read, or have no shape, leave
+// silence.
 func Section(ins fretboard.Instrument, school School, p pattern.Pattern, sec song.Section, shapes Shapes) []SongBar {
 	b := New(ins, school, p)
-	bars := make([]SongBar, len(sec.Bars))
+	bars, counts := make([]SongBar, len(sec.Bars)), sec.Counts()
 	for i, bar := range sec.Bars {
-		bars[i] = b.songBar(bar, i%len(p.Bars), shapes)
+		bars[i] = b.songBar(bar, counts[i]%len(p.Bars), shapes)
 	}
 	return bars
 }
@@ -146,48 +147,4 @@ func (b *Binder) closing(patternBar int, held []Held) Result {
 		r.Events[i].Bar = patternBar
 	}
 	return r
-}
-
-// TimelineBar is a bar where it is sung.
-type TimelineBar struct {
-	song.Played
-	Start int // ticks from the beginning of the song
-	Ticks int // its length
-	SongBar
-}
-
-// Song binds a whole song as it is sung, each part with its own pattern, the
-// others with the given one. The last bar closes with a strum. The song is the
-// one that the instrument fingers (song.Fingering), and so are the shapes.
-func Song(ins fretboard.Instrument, school School, sg song.Song, usual pattern.Pattern, shapes Shapes) []TimelineBar {
-	binders := make([]*Binder, len(sg.Sections))
-	for i, sec := range sg.Sections {
-		p, ok := sec.Figure(sg.Meter)
-		if !ok {
-			p = usual
-		}
-		binders[i] = New(ins, school, p)
-	}
-	form := sg.Form()
-	line := make([]TimelineBar, 0, len(form))
-	start, count := 0, 0
-	for i, at := range form {
-		bar := sg.Sections[at.Section].Bars[at.Bar]
-		if i == 0 || form[i-1].Section != at.Section || form[i-1].Pass != at.Pass {
-			count = 0 // the pattern begins anew with the part
-		}
-		if i == len(form)-1 {
-			bar.Role = song.End
-		}
-		b := binders[at.Section]
-		tb := TimelineBar{Played: at, Start: start, Ticks: sg.MeterOf(bar).BarTicks(), SongBar: b.songBar(bar, count%len(b.p.Bars), shapes)}
-		if bar.Role == song.Pickup || bar.Role == song.Short {
-			tb.Ticks = min(bar.Ticks(), tb.Ticks)
-		} else {
-			count++
-		}
-		start += tb.Ticks
-		line = append(line, tb)
-	}
-	return line
 }

@@ -114,29 +114,6 @@ func TestHeldOutChains(t *testing.T) {
 	assert.Greater(t, held, baseline+0.2)
 }
 
-// Source: Gómez, Melvin, Rappaport and Toussaint (2005), the six claves and bell
-// patterns of 16 pulses; values from memory of the published table, the son clave
-// worked by hand.
-func TestWeightedNoteToBeatDistance(t *testing.T) {
-	for name, c := range map[string]struct {
-		box  string
-		want float64
-	}{
-		"shiko": {"x...x.x...x.x...", 1.2}, "son": {"x..x..x...x.x...", 2.8}, "rumba": {"x..x...x..x.x...", 3.6},
-		"soukous": {"x..x..x...xx....", 3.6}, "bossa nova": {"x..x..x...x..x..", 4.0}, "gahu": {"x..x..x...x...x.", 3.6},
-	} {
-		var onsets []int
-		for i, r := range c.box {
-			if r == 'x' {
-				onsets = append(onsets, i)
-			}
-		}
-		assert.InDelta(t, c.want, difficulty.WNBD(onsets, 16, 4), 1e-9, name)
-	}
-	assert.Zero(t, difficulty.WNBD([]int{0, 4, 8, 12}, 16, 4), "the beats alone")
-	assert.Zero(t, difficulty.WNBD(nil, 16, 4))
-}
-
 func task(t testing.TB, notation, chords string, tempo int) difficulty.Task {
 	t.Helper()
 	p, err := pattern.Parse(notation)

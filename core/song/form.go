@@ -50,3 +50,26 @@ func (b Bar) Adds(m pattern.Meter) bool {
 		return ticks == m.BarTicks()
 	}
 }
+
+// Counts is, for each bar of a section, how many bars of a figure have been played before it where
+// it is sung for the first time: a second ending goes on from where the first began, and pickups and
+// short bars count for nothing.
+func (s Section) Counts() []int {
+	counts := make([]int, len(s.Bars))
+	known := make([]bool, len(s.Bars))
+	for pass := 1; pass <= max(1, s.lastEnding()); pass++ {
+		n := 0
+		for i, b := range s.Bars {
+			if b.Ending > 0 && b.Ending != pass {
+				continue
+			}
+			if !known[i] {
+				counts[i], known[i] = n, true
+			}
+			if b.Role != Pickup && b.Role != Short {
+				n++
+			}
+		}
+	}
+	return counts
+}

@@ -12,7 +12,7 @@ var (
 		Less: Words{"one note off the beat", "Of the notes between the beats only the first stays.", ""},
 		How:  "Add them one at a time. When the thumb limps, play it alone until it does not.",
 	}
-	firstOffBeat = Rule{ID: "first-off-beat", Ladder: true, notes: true, single: true,
+	firstOffBeat = Rule{ID: "first-off-beat", Ladder: true, notes: true,
 		less: one(allOffBeatsOut), more: atPlaces(offBeat(true)),
 		More: Words{"first note off the beat", "One note falls between the beats. The thumb does not wait for it.", ""},
 		Less: Words{"nothing off the beat", "Nothing falls between the beats; everything is with the thumb.", ""},
@@ -36,7 +36,7 @@ var (
 		Less: Words{"one finger note only", "Of the finger notes only the first stays.", ""},
 		How:  "Count the bar and say the letters of the fingers where they play.",
 	}
-	firstFingerNote = Rule{ID: "one-finger-note", Ladder: true, notes: true, single: true,
+	firstFingerNote = Rule{ID: "one-finger-note", Ladder: true, notes: true,
 		less: one(withoutFingers), more: atPlaces(firstFinger),
 		More: Words{"first finger note", "The thumb goes on as before.", ""},
 		Less: Words{"thumb alone", "The fingers rest; the thumb goes on.", ""},

@@ -18,14 +18,10 @@ type Rule struct {
 	How    string // how a step that takes it up is practised
 	Ladder bool   // ladders are built from it
 
-	notes  bool // its thing is notes that can be named by their place
-	single bool // it is about one stroke
-	less   func(pattern.Pattern) []pattern.Pattern
-	more   func(pattern.Pattern) []pattern.Pattern
+	notes bool // its thing is notes that can be named by their place
+	less  func(pattern.Pattern) []pattern.Pattern
+	more  func(pattern.Pattern) []pattern.Pattern
 }
-
-// Single reports a rule that is about one stroke.
-func (r Rule) Single() bool { return r.single }
 
 // Simpler lists what the rule makes of a pattern by leaving its thing out, a
 // result for each place where it has a hold.

@@ -18,7 +18,7 @@ var (
 		Less: Words{"one up strum only", "Of the up strums only the first is heard.", ""},
 		How:  "Ups are lighter and take two or three strings. Say down and up.",
 	}
-	firstUp = Rule{ID: "first-up-stroke", Ladder: true, notes: true, single: true,
+	firstUp = Rule{ID: "first-up-stroke", Ladder: true, notes: true,
 		less: one(allUpsOut), more: atPlaces(oneUp(true)),
 		More: Words{"first up strum", "One up strum: the way back up is heard for once.", ""},
 		Less: Words{"down strums only", "The hand comes back up in the air.", ""},

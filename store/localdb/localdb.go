@@ -197,15 +197,6 @@ func (s *Server) follow() {
 	}
 }
 
-// Done is closed when the server that runs now has ended; nil for one that was
-// joined.
-func (s *Server) Done() <-chan struct{} {
-	if p := s.current(); p != nil {
-		return p.done
-	}
-	return nil
-}
-
 // Stop ends the server in order and waits for it. One that was joined goes on.
 func (s *Server) Stop() error {
 	close(s.stop)
