@@ -14,6 +14,7 @@ import (
 	"arplin/core/bind"
 	"arplin/core/fretboard"
 	"arplin/core/pattern"
+	"arplin/core/played"
 	"arplin/core/theory"
 	"arplin/draw"
 )
@@ -169,7 +170,7 @@ func TestEveryPatternIsDrawnWhole(t *testing.T) {
 			wellFormed(t, svg)
 			single := 0 // strokes on one string, by fingers or a pick
 			for _, ev := range events {
-				if ev.Kind == bind.Pluck {
+				if ev.Kind == played.Pluck {
 					single++
 				}
 			}

@@ -5,17 +5,17 @@ import (
 	"strconv"
 	"strings"
 
-	"arplin/core/bind"
 	"arplin/core/fretboard"
 	"arplin/core/pattern"
+	"arplin/core/played"
 )
 
 // Strip is a hand strip: strings as lines, time to the right, the count below.
 type Strip struct {
 	Instrument fretboard.Instrument
 	Pattern    pattern.Pattern
-	Events     []bind.Event
-	Ghosts     []bind.Event           // what the target has and this step leaves out
+	Events     []played.Event
+	Ghosts     []played.Event         // what the target has and this step leaves out
 	New        map[pattern.Place]bool // strokes drawn as the new thing
 	Frets      bool                   // a fret beside each mark
 	ThickOnTop bool                   // strings turned over, as the player sees them
@@ -86,7 +86,7 @@ func (s Strip) SVG() SVG {
 }
 
 // chosen reports the stroke under the cursor, where a slot has several.
-func (s Strip) chosen(e bind.Event) bool {
+func (s Strip) chosen(e played.Event) bool {
 	at := s.Cursor
 	if at == nil || e.Bar != at.Bar || e.Slot != at.Slot {
 		return false
@@ -170,7 +170,7 @@ func (l *stripLayout) joins() {
 	type span struct{ top, bottom float64 }
 	spans := map[[2]int]span{}
 	for _, e := range l.Events {
-		if e.Kind != bind.Pluck {
+		if e.Kind != played.Pluck {
 			continue
 		}
 		y, at := l.y(e.Strings[0]), [2]int{e.Bar, e.Slot}
@@ -189,19 +189,19 @@ func (l *stripLayout) joins() {
 	}
 }
 
-func (l *stripLayout) event(e bind.Event, class string) {
+func (l *stripLayout) event(e played.Event, class string) {
 	x := l.x(e.Bar, e.Slot)
 	switch e.Kind {
-	case bind.Knock:
+	case played.Knock:
 		l.knock(x, class)
-	case bind.Pluck:
+	case played.Pluck:
 		l.pluck(x, e, class)
 	default:
 		l.strum(x, e, class)
 	}
 }
 
-func (l *stripLayout) pluck(x float64, e bind.Event, class string) {
+func (l *stripLayout) pluck(x float64, e played.Event, class string) {
 	y := l.y(e.Strings[0])
 	letter := e.Finger
 	if letter == "" { // a pick
@@ -231,7 +231,7 @@ func (l *stripLayout) pluck(x float64, e bind.Event, class string) {
 
 // strum draws the upright bar with its letter and, at reading size, the frets
 // that it crosses.
-func (l *stripLayout) strum(x float64, e bind.Event, class string) {
+func (l *stripLayout) strum(x float64, e played.Event, class string) {
 	y1, y2 := l.y(e.Strings[0]), l.y(e.Strings[len(e.Strings)-1])
 	top, bottom := min(y1, y2)-5, max(y1, y2)+5
 	w := 5.0
@@ -243,10 +243,10 @@ func (l *stripLayout) strum(x float64, e bind.Event, class string) {
 		barClass += " soft"
 	}
 	l.rect(barClass, x-w/2, top, w, bottom-top, 2)
-	if e.Kind == bind.Brush { // nails: a second, thin bar before the first
+	if e.Kind == played.Brush { // nails: a second, thin bar before the first
 		l.rect(barClass, x-w/2-4.5, top, 2.5, bottom-top, 1)
 	}
-	if e.Kind == bind.Chuck { // stopped: a beam across either end
+	if e.Kind == played.Chuck { // stopped: a beam across either end
 		l.rect(barClass, x-8, top-2, 16, 3, 1)
 		l.rect(barClass, x-8, bottom-1, 16, 3, 1)
 	}
@@ -264,9 +264,9 @@ func (l *stripLayout) strum(x float64, e bind.Event, class string) {
 
 // firstStrum reports the first strum of its bar across these strings: the frets
 // that follow are the same until the chord changes.
-func (l *stripLayout) firstStrum(e bind.Event) bool {
+func (l *stripLayout) firstStrum(e played.Event) bool {
 	for _, o := range l.Events {
-		if o.Bar == e.Bar && o.Slot < e.Slot && o.Kind != bind.Pluck && slices.Equal(o.Strings, e.Strings) && slices.Equal(o.Frets, e.Frets) {
+		if o.Bar == e.Bar && o.Slot < e.Slot && o.Kind != played.Pluck && slices.Equal(o.Strings, e.Strings) && slices.Equal(o.Frets, e.Frets) {
 			return false
 		}
 	}
@@ -274,7 +274,7 @@ func (l *stripLayout) firstStrum(e bind.Event) bool {
 }
 
 // touch adds the marks for soft and palm-muted plucks.
-func (l *stripLayout) touch(x, y float64, e bind.Event) {
+func (l *stripLayout) touch(x, y float64, e played.Event) {
 	if e.Soft {
 		l.line("touch", x-markRadius, y+markRadius+3, x+markRadius, y+markRadius+3)
 	}

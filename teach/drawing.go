@@ -7,6 +7,7 @@ import (
 	"arplin/core/bind"
 	"arplin/core/fretboard"
 	"arplin/core/pattern"
+	"arplin/core/played"
 	"arplin/core/theory"
 	"arplin/draw"
 )
@@ -95,7 +96,7 @@ func (d *drawer) onAll(p pattern.Pattern, choice string) []OnChord {
 }
 
 // ghostsOf are the events that a figure leaves out.
-func ghostsOf(events []bind.Event, missing map[pattern.Place]bool) (ghosts []bind.Event) {
+func ghostsOf(events []played.Event, missing map[pattern.Place]bool) (ghosts []played.Event) {
 	for _, e := range events {
 		if missing[pattern.Place{Bar: e.Bar, Slot: e.Slot, Sign: e.Stroke.Sign}] {
 			ghosts = append(ghosts, e)

@@ -11,6 +11,7 @@ import (
 	"arplin/core/fretboard"
 	"arplin/core/ladder"
 	"arplin/core/pattern"
+	"arplin/core/played"
 	"arplin/core/song"
 	"arplin/core/theory"
 	"arplin/draw"
@@ -112,7 +113,7 @@ type shownOn struct {
 	chord  theory.Chord
 	shape  fretboard.Voicing
 	ok     bool // the instrument has a shape of it
-	target []bind.Event
+	target []played.Event
 }
 
 // shown finds the chord on which the steps are shown, as an instrument fingers it
@@ -251,7 +252,7 @@ func freshStrokes(steps []ladder.Step, i int) map[pattern.Place]bool {
 
 // strip draws one step on a chord: the new strokes marked, and, where the target
 // is given, what it has beyond the step as ghosts.
-func (l Ladder) strip(i int, ins fretboard.Instrument, chord theory.Chord, v fretboard.Voicing, c Class, target []bind.Event) draw.SVG {
+func (l Ladder) strip(i int, ins fretboard.Instrument, chord theory.Chord, v fretboard.Voicing, c Class, target []played.Event) draw.SVG {
 	step := l.Steps[i]
 	return draw.Strip{
 		Instrument: ins, Pattern: step.Pattern, New: freshStrokes(l.Steps, i), Frets: step.Play == difficulty.OnStrings, ThickOnTop: c.ThickOnTop,

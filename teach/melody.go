@@ -5,11 +5,11 @@ import (
 	"fmt"
 
 	"arplin/core/arrange"
-	"arplin/core/bind"
 	"arplin/core/difficulty"
 	"arplin/core/fretboard"
 	"arplin/core/ladder"
 	"arplin/core/pattern"
+	"arplin/core/played"
 	"arplin/core/song"
 	"arplin/draw"
 	"arplin/store"
@@ -218,20 +218,20 @@ func (t *Teach) MelodyScore(ctx context.Context, teacher store.TeacherID, c Clas
 }
 
 // playedScore is a station through the song as it is sung.
-func playedScore(v songView, k arrange.Task, played arrange.Played, title string, ask ScoreAsk) Score {
+func playedScore(v songView, k arrange.Task, line arrange.Played, title string, ask ScoreAsk) Score {
 	at := map[song.BarID]int{}
 	for i, bar := range k.Bars {
 		at[bar.ID] = i
 	}
 	s := scored{view: v, figure: noFigure, play: difficulty.OnStrings}
-	s.events = func(bar song.Bar) []bind.Event { return played.Bars[at[bar.ID]].Events }
+	s.events = func(bar song.Bar) []played.Event { return line.Bars[at[bar.ID]].Events }
 	s.view.song = v.song.Clone()
 	for i := range s.view.song.Sections {
 		for j, bar := range s.view.song.Sections[i].Bars { // chords that lead to the end are the station's
-			s.view.song.Sections[i].Bars[j].Changes = played.Bars[at[bar.ID]].Changes
+			s.view.song.Sections[i].Bars[j].Changes = line.Bars[at[bar.ID]].Changes
 		}
 	}
-	return withSlots(s.score(title, song.TemposFor(v.song.Tempo), v.song.Capo[v.ins.ID], ask), v.song.Meter, played.Grid)
+	return withSlots(s.score(title, song.TemposFor(v.song.Tempo), v.song.Capo[v.ins.ID], ask), v.song.Meter, line.Grid)
 }
 
 // withSlots gives a score that has no figure the slots of a grid.

@@ -6,12 +6,11 @@ import (
 	"fmt"
 	"slices"
 
-	"arplin/core/bind"
 	"arplin/core/fretboard"
 	"arplin/core/pattern"
+	"arplin/core/played"
 	"arplin/core/song"
 	"arplin/format/midifile"
-	"arplin/format/played"
 	"arplin/format/tabtext"
 )
 
@@ -52,7 +51,7 @@ func TabOfMIDI(data []byte, c Class) (string, error) {
 	}
 	title := cmp.Or(f.Title, "Figure")
 	sg := song.Song{Title: title, Meter: m, Tempo: usualTempo, Sections: []song.Section{{Name: "Figure"}}}
-	p := played.Piece{Instrument: ins}
+	p := played.Line{Instrument: ins}
 	grid, at := gridFor(notes, f.Division, m)
 	slot := m.BarTicks() / grid
 	for _, n := range notes {
@@ -66,7 +65,7 @@ func TabOfMIDI(data []byte, c Class) (string, error) {
 			sg.Sections[0].Bars = append(sg.Sections[0].Bars, song.Bar{Changes: []song.Change{{Symbol: song.NoChord, Ticks: m.BarTicks()}}})
 		}
 		s := fretboard.String(n.Channel + 1)
-		p.Bars[bar].Events = append(p.Bars[bar].Events, bind.Event{Tick: place % grid * slot, Kind: bind.Pluck, Strings: []fretboard.String{s}, Frets: []fretboard.Fret{fretboard.Fret(n.Key - ins.Open(s).MIDI())}})
+		p.Bars[bar].Events = append(p.Bars[bar].Events, played.Event{Tick: place % grid * slot, Kind: played.Pluck, Strings: []fretboard.String{s}, Frets: []fretboard.Fret{fretboard.Fret(n.Key - ins.Open(s).MIDI())}})
 	}
 	p.Song, p.Fingered = sg, sg
 	return tabtext.Write(p), nil

@@ -11,12 +11,12 @@ import (
 	"arplin/core/fretboard"
 	"arplin/core/ladder"
 	"arplin/core/pattern"
+	"arplin/core/played"
 	"arplin/core/song"
 	"arplin/draw"
 	"arplin/format/chordpro"
 	"arplin/format/midifile"
 	"arplin/format/musicxml"
-	"arplin/format/played"
 	"arplin/format/tabtext"
 	"arplin/store"
 )
@@ -31,9 +31,9 @@ type PieceAsk struct {
 }
 
 // PieceOf binds a song as it is written.
-func PieceOf(sg song.Song, ins fretboard.Instrument, c Class, ask PieceAsk) played.Piece {
+func PieceOf(sg song.Song, ins fretboard.Instrument, c Class, ask PieceAsk) played.Line {
 	v := newSongView(sg, ins, c)
-	p := played.Piece{Song: sg, Fingered: v.song, Instrument: ins, Capo: sg.Capo[ins.ID]}
+	p := played.Line{Song: sg, Fingered: v.song, Instrument: ins, Capo: sg.Capo[ins.ID]}
 	if ask.Station != "" {
 		return stationPiece(p, v, ask.Station)
 	}
@@ -58,18 +58,18 @@ func PieceOf(sg song.Song, ins fretboard.Instrument, c Class, ask PieceAsk) play
 
 // SongPiece is one of the teacher's songs with what its parts are written with, a pattern on all of
 // it, or a station of its tune.
-func (t *Teach) SongPiece(ctx context.Context, teacher store.TeacherID, c Class, id store.SongID, instrument, ref string, ask PieceAsk) (played.Piece, error) {
+func (t *Teach) SongPiece(ctx context.Context, teacher store.TeacherID, c Class, id store.SongID, instrument, ref string, ask PieceAsk) (played.Line, error) {
 	sg, err := t.Store.Song(ctx, teacher, id)
 	if err != nil {
-		return played.Piece{}, err
+		return played.Line{}, err
 	}
 	if ref != "" && ask.Station == "" {
 		p, err := t.Pattern(ctx, teacher, ref)
 		if err != nil {
-			return played.Piece{}, err
+			return played.Line{}, err
 		}
 		if p.Entry.Pattern.Meter != sg.Meter {
-			return played.Piece{}, refuse("this pattern is in %s, the song in %s", p.Entry.Pattern.Meter, sg.Meter)
+			return played.Line{}, refuse("this pattern is in %s, the song in %s", p.Entry.Pattern.Meter, sg.Meter)
 		}
 		ask.Figure = always(p.Entry.Pattern)
 	}
@@ -77,28 +77,28 @@ func (t *Teach) SongPiece(ctx context.Context, teacher store.TeacherID, c Class,
 }
 
 // PatternPiece is a pattern of the catalogue or the teacher's own over the chords of its page.
-func (t *Teach) PatternPiece(ctx context.Context, teacher store.TeacherID, c Class, ref, instrument string) (played.Piece, error) {
+func (t *Teach) PatternPiece(ctx context.Context, teacher store.TeacherID, c Class, ref, instrument string) (played.Line, error) {
 	p, err := t.Pattern(ctx, teacher, ref)
 	if err != nil {
-		return played.Piece{}, err
+		return played.Line{}, err
 	}
 	bars, err := benchBars(p.Entry.Pattern)
 	if err != nil {
-		return played.Piece{}, err
+		return played.Line{}, err
 	}
 	sg := song.Song{Title: p.Name, Meter: p.Entry.Pattern.Meter, Tempo: tempoOf(p.Entry), Swing: p.Entry.Pattern.Swing, Sections: []song.Section{{Name: p.Name, Bars: bars}}}
 	return PieceOf(sg.Numbered(), c.Instrument(instrument), c, PieceAsk{Figure: always(p.Entry.Pattern)}), nil
 }
 
 // StepPiece is a step of a ladder on its part of the song.
-func (l Ladder) StepPiece(id ladder.StepID, instrument string) (played.Piece, error) {
+func (l Ladder) StepPiece(id ladder.StepID, instrument string) (played.Line, error) {
 	at := ladder.Find(l.Steps, id)
 	if at < 0 {
-		return played.Piece{}, store.ErrNotFound
+		return played.Line{}, store.ErrNotFound
 	}
 	step, ins := l.Steps[at], l.Instrument
 	if step.BeforeStrings() {
-		return played.Piece{}, refuse("step %d is not on strings yet: there is nothing to write down", at+1)
+		return played.Line{}, refuse("step %d is not on strings yet: there is nothing to write down", at+1)
 	}
 	if i, err := fretboard.ByID(instrument); err == nil {
 		ins = i
@@ -123,7 +123,7 @@ func heldIn(v songView, bar song.Bar) (list []played.Held) {
 }
 
 // stationPiece is a station of the tune, with the chords as it plays them.
-func stationPiece(p played.Piece, v songView, id ladder.Station) played.Piece {
+func stationPiece(p played.Line, v songView, id ladder.Station) played.Line {
 	k := tuneTask(v)
 	on := k.Station(id).Play(k)
 	p.Song, p.Fingered = p.Song.Clone(), p.Fingered.Clone()
@@ -178,7 +178,7 @@ var Formats = []FormatOf{
 }
 
 // WritePiece writes a piece in a format that needs no more than it.
-func WritePiece(p played.Piece, f Format) ([]byte, error) {
+func WritePiece(p played.Line, f Format) ([]byte, error) {
 	switch f {
 	case ChordSheet:
 		return []byte(chordpro.Write(p.Song)), nil
@@ -203,7 +203,7 @@ const (
 
 // midiOf is a piece through the song as it is sung: a track for each part of the hand, a channel
 // a string, and one for the tune.
-func midiOf(p played.Piece) midifile.File {
+func midiOf(p played.Line) midifile.File {
 	const beatsAhead = 2 // bars that a string rings at most
 	sg := p.Song
 	f := midifile.File{Title: sg.Title, Division: pattern.TicksPerQuarter}
@@ -322,7 +322,7 @@ func ScoreOf(sg song.Song, ins fretboard.Instrument, c Class, ask PieceAsk) Scor
 }
 
 // BarStrip draws a bar of a piece, counted from 1, as a picture.
-func BarStrip(p played.Piece, number int) (draw.SVG, error) {
+func BarStrip(p played.Line, number int) (draw.SVG, error) {
 	bars := p.Fingered.Bars()
 	if number < 1 || number > len(bars) {
 		return "", refuse("bar %d: it has %s", number, plural(len(bars), "bar", "bars"))

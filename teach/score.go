@@ -8,6 +8,7 @@ import (
 	"arplin/core/difficulty"
 	"arplin/core/fretboard"
 	"arplin/core/pattern"
+	"arplin/core/played"
 	"arplin/core/song"
 	"arplin/sound"
 	"arplin/store"
@@ -117,8 +118,8 @@ func family(ins fretboard.Instrument) sound.Strings {
 type scored struct {
 	view   songView
 	figure func(song.Section) (pattern.Pattern, bool)
-	events func(song.Bar) []bind.Event // what is struck where there is no figure; nil for nothing
-	stage  []string                    // chords that are played, as they are fingered; nil for all
+	events func(song.Bar) []played.Event // what is struck where there is no figure; nil for nothing
+	stage  []string                      // chords that are played, as they are fingered; nil for all
 	play   difficulty.Play
 }
 

@@ -11,6 +11,7 @@ import (
 	"arplin/core/fretboard"
 	"arplin/core/ladder"
 	"arplin/core/pattern"
+	"arplin/core/played"
 	"arplin/core/song"
 	"arplin/core/theory"
 	"arplin/draw"
@@ -162,9 +163,9 @@ func (sh *Sheet) draw(c Class, at int) {
 	if step.Play == difficulty.OnStrings && !sh.Ask.AllChords {
 		stage = step.Stage(l.task)
 	}
-	played := restOutside(sh.Sections, v.song, l.fingered(), stage)
+	used := restOutside(sh.Sections, v.song, l.fingered(), stage)
 	if step.Play == difficulty.OnStrings { // before that the left hand has nothing to hold
-		sh.chords(v, c, at, played)
+		sh.chords(v, c, at, used)
 	}
 }
 
@@ -195,10 +196,10 @@ func (l Ladder) partStrips(i int, v songView, c Class) (list []PartLane) {
 	return list
 }
 
-func (sh *Sheet) chords(v songView, c Class, at int, played map[theory.Chord]bool) {
+func (sh *Sheet) chords(v songView, c Class, at int, used map[theory.Chord]bool) {
 	for _, ch := range v.song.Chords() {
 		voicing, ok := v.shapes[ch]
-		if !played[ch] {
+		if !used[ch] {
 			if root := rootOf(sh.Instrument, ch, voicing); root != "" {
 				sh.Roots = append(sh.Roots, root)
 			}
@@ -209,7 +210,7 @@ func (sh *Sheet) chords(v songView, c Class, at int, played map[theory.Chord]boo
 			card.Root, card.Frets = voicing.Root, voicing.String()
 			card.Shape = v.shape(ch, voicing, sh.For.LeftHanded)
 			if len(sh.Chords) < densities[0].strips {
-				var target []bind.Event
+				var target []played.Event
 				if sh.Ask.Ghosts {
 					target = bind.Pattern(sh.Instrument, c.School(), sh.Ladder.Target, ch, voicing.Shape).Events
 				}
@@ -225,19 +226,19 @@ func (sh *Sheet) chords(v songView, c Class, at int, played map[theory.Chord]boo
 // mine is the same song as it is fingered on the sheet. Without a stage all are
 // played.
 func restOutside(sections []SectionView, mine, first song.Song, stage []string) map[theory.Chord]bool {
-	played := map[theory.Chord]bool{}
+	used := map[theory.Chord]bool{}
 	for i, sec := range first.Sections {
 		for j, bar := range sec.Bars {
 			for k, ch := range bar.Changes {
 				if stage != nil && !slices.Contains(stage, ch.Symbol) {
 					sections[i].Bars[j].Chords[k].Rest = true
 				} else if c, err := mine.Sections[i].Bars[j].Changes[k].Chord(); err == nil {
-					played[c] = true
+					used[c] = true
 				}
 			}
 		}
 	}
-	return played
+	return used
 }
 
 // rootOf says where the root of a chord lies that is not held yet; empty when its

@@ -7,8 +7,8 @@ import (
 	"github.com/gofiber/fiber/v3"
 
 	"arplin/core/ladder"
+	"arplin/core/played"
 	"arplin/draw"
-	"arplin/format/played"
 	"arplin/letters"
 	"arplin/store"
 	"arplin/teach"
@@ -42,7 +42,7 @@ func (s *server) stepFile(c fiber.Ctx) error {
 }
 
 // sendPiece gives what is played as a file of the format that is asked for.
-func sendPiece(c fiber.Ctx, p played.Piece, err error) error {
+func sendPiece(c fiber.Ctx, p played.Line, err error) error {
 	if says, ok := refusal(err); ok {
 		return fiber.NewError(fiber.StatusUnprocessableEntity, says)
 	}
@@ -72,7 +72,7 @@ func sendPiece(c fiber.Ctx, p played.Piece, err error) error {
 	return c.Send(data)
 }
 
-func stripFile(p played.Piece, bar int) ([]byte, error) {
+func stripFile(p played.Line, bar int) ([]byte, error) {
 	svg, err := teach.BarStrip(p, bar)
 	if err != nil {
 		return nil, err

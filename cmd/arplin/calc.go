@@ -12,6 +12,7 @@ import (
 	"arplin/core/bind"
 	"arplin/core/fretboard"
 	"arplin/core/pattern"
+	"arplin/core/played"
 	"arplin/core/song"
 	"arplin/core/theory"
 )
@@ -238,7 +239,7 @@ func calcBind(f *calcFlags) (any, error) {
 	return a, nil
 }
 
-func boundEventOf(e bind.Event) boundEvent {
+func boundEventOf(e played.Event) boundEvent {
 	b := boundEvent{
 		Bar: e.Bar, Slot: e.Slot, Kind: string(e.Kind), Finger: e.Finger, Direction: e.Direction,
 		Strings: []int{}, Frets: []int{}, Pitches: []string{}, Accent: e.Accent, Soft: e.Soft, Muted: e.Muted,

@@ -15,6 +15,7 @@ import (
 	"arplin/core/fretboard"
 	"arplin/core/ladder"
 	"arplin/core/pattern"
+	"arplin/core/played"
 	"arplin/core/song"
 	"arplin/core/theory"
 )
@@ -94,10 +95,10 @@ func TestLateFingers(t *testing.T) {
 	require.True(t, st.Late)
 	walking, _ := arrange.ByID(ladder.WalkingBass)
 	had, has := walking.Play(k), st.Play(k)
-	added := make([][]bind.Event, 4)
+	added := make([][]played.Event, 4)
 	for i := range has.Bars {
-		added[i] = slices.DeleteFunc(slices.Clone(has.Bars[i].Events), func(e bind.Event) bool {
-			return slices.ContainsFunc(had.Bars[i].Events, func(o bind.Event) bool { return o.Tick == e.Tick && o.Strings[0] == e.Strings[0] })
+		added[i] = slices.DeleteFunc(slices.Clone(has.Bars[i].Events), func(e played.Event) bool {
+			return slices.ContainsFunc(had.Bars[i].Events, func(o played.Event) bool { return o.Tick == e.Tick && o.Strings[0] == e.Strings[0] })
 		})
 	}
 	half := k.Meter.BeatTicks() / 2

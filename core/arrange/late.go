@@ -3,8 +3,8 @@ package arrange
 import (
 	"slices"
 
-	"arplin/core/bind"
 	"arplin/core/fretboard"
+	"arplin/core/played"
 	"arplin/core/theory"
 )
 
@@ -39,8 +39,8 @@ func (t Task) lateFingers(p Played) (list []lateFinger) {
 			before = g.Chord
 			at := g.Tick + t.Meter.BeatTicks()/2
 			next := k+1 < len(bar.Grips) && bar.Grips[k+1].Tick <= at
-			struck := slices.ContainsFunc(bar.Events, func(e bind.Event) bool { return e.Tick == at })
-			bass := slices.ContainsFunc(bar.Events, func(e bind.Event) bool { return e.Tick == g.Tick && !e.Melody })
+			struck := slices.ContainsFunc(bar.Events, func(e played.Event) bool { return e.Tick == at })
+			bass := slices.ContainsFunc(bar.Events, func(e played.Event) bool { return e.Tick == g.Tick && !e.Melody })
 			if !begins || next || struck || !bass || g.Tick%t.Meter.BeatTicks() != 0 {
 				continue
 			}
@@ -82,7 +82,7 @@ func (t Task) addLate(p *Played) {
 			e.Finger, e.Stroke.Sign = finger.String(), finger
 		}
 		events := append(p.Bars[l.bar].Events, e)
-		slices.SortStableFunc(events, func(a, b bind.Event) int { return a.Tick - b.Tick })
+		slices.SortStableFunc(events, func(a, b played.Event) int { return a.Tick - b.Tick })
 		p.Bars[l.bar].Events = events
 	}
 }

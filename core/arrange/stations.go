@@ -7,6 +7,7 @@ import (
 	"arplin/core/fretboard"
 	"arplin/core/ladder"
 	"arplin/core/pattern"
+	"arplin/core/played"
 	"arplin/core/song"
 )
 
@@ -100,7 +101,7 @@ type Played struct {
 type PlayedBar struct {
 	Changes []song.Change // the chords as they are played
 	Grips   []Grip
-	Events  []bind.Event // as if the bar were the first of a pattern
+	Events  []played.Event // as if the bar were the first of a pattern
 }
 
 // Play puts a station on strings.

@@ -14,6 +14,7 @@ import (
 	"arplin/core/difficulty"
 	"arplin/core/ladder"
 	"arplin/core/pattern"
+	"arplin/core/played"
 	"arplin/core/song"
 )
 
@@ -25,7 +26,7 @@ func TestStations(t *testing.T) {
 	k := task(t, "guitar", sg, "")
 	stations := k.Stations()
 	require.Len(t, stations, 6, "without marks, late fingers, and an end on one or five there is no station for them")
-	count := func(id ladder.Station, of func(bind.Event) bool) (n int) {
+	count := func(id ladder.Station, of func(played.Event) bool) (n int) {
 		for _, st := range stations {
 			if st.ID != id {
 				continue
@@ -40,9 +41,9 @@ func TestStations(t *testing.T) {
 		}
 		return n
 	}
-	tuneNotes := func(e bind.Event) bool { return e.Melody }
-	thumb := func(e bind.Event) bool { return e.Finger == "p" }
-	strums := func(e bind.Event) bool { return e.Kind == bind.Strum }
+	tuneNotes := func(e played.Event) bool { return e.Melody }
+	thumb := func(e played.Event) bool { return e.Finger == "p" }
+	strums := func(e played.Event) bool { return e.Kind == played.Strum }
 	assert.Equal(t, []int{0, 0, 4}, []int{count("chords", tuneNotes), count("chords", thumb), count("chords", strums)})
 	assert.Equal(t, []int{12, 0, 0}, []int{count("tune", tuneNotes), count("tune", thumb), count("tune", strums)})
 	assert.Equal(t, []int{0, 0, 12}, []int{count("shapes", tuneNotes), count("shapes", thumb), count("shapes", strums)}, "all notes fall on beats")
@@ -70,7 +71,7 @@ func TestStations(t *testing.T) {
 	require.Len(t, all, 7)
 	slurred := func(st arrange.Station) (n int) {
 		for _, bar := range st.Play(task(t, "guitar", marked, "")).Bars {
-			n += len(slices.DeleteFunc(slices.Clone(bar.Events), func(e bind.Event) bool { return !e.Slurred }))
+			n += len(slices.DeleteFunc(slices.Clone(bar.Events), func(e played.Event) bool { return !e.Slurred }))
 		}
 		return n
 	}

@@ -8,6 +8,7 @@ import (
 	"arplin/core/fretboard"
 	"arplin/core/ladder"
 	"arplin/core/pattern"
+	"arplin/core/played"
 	"arplin/core/song"
 )
 
@@ -54,7 +55,7 @@ func (p Played) Reading(t Task, sg song.Song, school bind.School, w difficulty.W
 
 func (p Played) slurs() bool {
 	return slices.ContainsFunc(p.Bars, func(b PlayedBar) bool {
-		return slices.ContainsFunc(b.Events, func(e bind.Event) bool { return e.Slurred })
+		return slices.ContainsFunc(b.Events, func(e played.Event) bool { return e.Slurred })
 	})
 }
 
@@ -88,12 +89,12 @@ func (p Played) heldShare(t Task) float64 {
 	notes, held := 0, 0
 	for i, bar := range p.Bars {
 		for _, n := range t.Bars[i].Melody {
-			at := slices.IndexFunc(bar.Events, func(e bind.Event) bool { return e.Melody && e.Tick == n.Tick })
+			at := slices.IndexFunc(bar.Events, func(e played.Event) bool { return e.Melody && e.Tick == n.Tick })
 			if at < 0 {
 				continue
 			}
 			notes++
-			under := func(e bind.Event) bool { return !e.Melody && e.Tick > n.Tick && e.Tick < n.Tick+n.Ticks }
+			under := func(e played.Event) bool { return !e.Melody && e.Tick > n.Tick && e.Tick < n.Tick+n.Ticks }
 			if bar.Events[at].Frets[0] > 0 && slices.ContainsFunc(bar.Events, under) {
 				held++
 			}
@@ -110,7 +111,7 @@ func (p Played) Shown(before Played) int {
 		for i, bar := range p.Bars {
 			n := 0
 			for _, e := range bar.Events {
-				if pass == 1 || i >= len(before.Bars) || !slices.ContainsFunc(before.Bars[i].Events, func(o bind.Event) bool { return alike(e, o) }) {
+				if pass == 1 || i >= len(before.Bars) || !slices.ContainsFunc(before.Bars[i].Events, func(o played.Event) bool { return alike(e, o) }) {
 					n++
 				}
 			}
@@ -126,7 +127,7 @@ func (p Played) Shown(before Played) int {
 }
 
 // alike reports the same strings struck at the same time in the same way.
-func alike(a, b bind.Event) bool {
+func alike(a, b played.Event) bool {
 	return a.Tick == b.Tick && a.Kind == b.Kind && a.Slurred == b.Slurred && slices.Equal(a.Strings, b.Strings) && slices.Equal(a.Frets, b.Frets)
 }
 

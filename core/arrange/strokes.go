@@ -3,15 +3,15 @@ package arrange
 import (
 	"slices"
 
-	"arplin/core/bind"
 	"arplin/core/fretboard"
 	"arplin/core/pattern"
+	"arplin/core/played"
 	"arplin/core/song"
 	"arplin/core/theory"
 )
 
 // appendStrum strikes a shape where a note falls on a beat; notes between are struck alone.
-func appendStrum(events []bind.Event, t Task, grid int, bar Bar, s Stroke) []bind.Event {
+func appendStrum(events []played.Event, t Task, grid int, bar Bar, s Stroke) []played.Event {
 	if !s.Melody {
 		return events // the root is in the strum
 	}
@@ -41,7 +41,7 @@ func (b Bar) chordAt(tick int) (c theory.Chord) {
 // fingers of the right hand for a tune, by string. Source: fixed fingers, common practice.
 var fingers = map[fretboard.String]pattern.Sign{1: pattern.Ring, 2: pattern.Middle, 3: pattern.Index}
 
-func (t Task) pluck(grid int, c theory.Chord, s Stroke) bind.Event {
+func (t Task) pluck(grid int, c theory.Chord, s Stroke) played.Event {
 	sign := pattern.Thumb
 	if s.Melody {
 		var thin bool
@@ -49,16 +49,16 @@ func (t Task) pluck(grid int, c theory.Chord, s Stroke) bind.Event {
 			sign = pattern.Index
 		}
 	}
-	return bind.Event{
-		Slot: t.slot(grid, s.Tick), Tick: s.Tick, Kind: bind.Pluck, Finger: sign.String(), Stroke: pattern.Stroke{Sign: sign, Target: given(s.String)},
+	return played.Event{
+		Slot: t.slot(grid, s.Tick), Tick: s.Tick, Kind: played.Pluck, Finger: sign.String(), Stroke: pattern.Stroke{Sign: sign, Target: given(s.String)},
 		Strings: []fretboard.String{s.String}, Frets: []fretboard.Fret{s.Fret}, Pitches: []theory.Pitch{t.spell(c, s.String, s.Fret)},
 		Melody: s.Melody, Slurred: s.Mark == song.Slid || s.Mark == song.Hammered, Word: s.Word,
 	}
 }
 
 // strum strikes a shape between two strings, the thick one first.
-func (t Task) strum(grid, tick int, c theory.Chord, sh fretboard.Shape, from, to fretboard.String) bind.Event {
-	e := bind.Event{Slot: t.slot(grid, tick), Tick: tick, Kind: bind.Strum, Direction: "down", Stroke: pattern.Stroke{Sign: pattern.Down}}
+func (t Task) strum(grid, tick int, c theory.Chord, sh fretboard.Shape, from, to fretboard.String) played.Event {
+	e := played.Event{Slot: t.slot(grid, tick), Tick: tick, Kind: played.Strum, Direction: "down", Stroke: pattern.Stroke{Sign: pattern.Down}}
 	for s := from; s >= to; s-- {
 		if sh.Sounds(s) {
 			e.Strings, e.Frets, e.Pitches = append(e.Strings, s), append(e.Frets, sh.At(s)), append(e.Pitches, t.spell(c, s, sh.At(s)))

@@ -5,40 +5,9 @@ import (
 
 	"arplin/core/fretboard"
 	"arplin/core/pattern"
+	"arplin/core/played"
 	"arplin/core/theory"
 )
-
-// Kind is what an event does to the strings.
-type Kind string
-
-// The kinds of event.
-const (
-	Pluck Kind = "pluck"
-	Strum Kind = "strum"
-	Brush Kind = "brush" // with the backs of the nails
-	Chuck Kind = "chuck"
-	Knock Kind = "knock"
-)
-
-// Event is one stroke on its strings. Bar and Slot count from 0 within the
-// pattern; Strings, Frets and Pitches run together, thickest string first.
-type Event struct {
-	Bar, Slot int
-	Tick      int // where it sounds within its bar
-	Kind      Kind
-	Finger    string // "p" "i" "m" "a" "c", empty for strums and picks
-	Direction string // "down", "up" or empty
-	Stroke    pattern.Stroke
-	Strings   []fretboard.String
-	Frets     []fretboard.Fret
-	Pitches   []theory.Pitch
-	Accent    bool
-	Soft      bool
-	Muted     bool   // with the palm
-	Melody    bool   // a note of the tune, which is heard above the rest
-	Slurred   bool   // it is not struck: slid to or hammered on
-	Word      string // the syllable that is sung on it
-}
 
 // Notice says in words where a stroke did not go as written.
 type Notice struct {
@@ -59,7 +28,7 @@ type Held struct {
 
 // Result is a bound pattern.
 type Result struct {
-	Events  []Event
+	Events  []played.Event
 	Notices []Notice
 }
 
@@ -144,7 +113,7 @@ type barWriter struct {
 	root            fretboard.String
 	changed         bool // a chord begins in this slot, after the bar's first
 	sweep           sweep
-	events          []Event
+	events          []played.Event
 	notices         []Notice
 }
 
@@ -277,7 +246,7 @@ func (w *barWriter) emit(st pattern.Stroke, pl place, picked bool) {
 	if st.Sign.Air() || pl.single && !pl.settled {
 		return
 	}
-	e := Event{
+	e := played.Event{
 		Bar: w.bar, Slot: w.slot, Tick: w.tick, Kind: kindOf(st, pl), Stroke: st,
 		Accent: st.Marks.Has(pattern.Accent), Soft: st.Marks.Has(pattern.Soft), Muted: st.Marks.Has(pattern.PalmMuted),
 	}
@@ -299,7 +268,7 @@ func (w *barWriter) emit(st pattern.Stroke, pl place, picked bool) {
 	if pl.single {
 		strings = []fretboard.String{pl.string}
 	}
-	if len(strings) == 0 && e.Kind != Knock {
+	if len(strings) == 0 && e.Kind != played.Knock {
 		w.notice("a strum finds no sounding string and is left out")
 		return
 	}
@@ -319,16 +288,16 @@ func (w *barWriter) emit(st pattern.Stroke, pl place, picked bool) {
 	w.events = append(w.events, e)
 }
 
-func kindOf(st pattern.Stroke, pl place) Kind {
+func kindOf(st pattern.Stroke, pl place) played.Kind {
 	switch {
 	case st.Sign == pattern.Knock:
-		return Knock
+		return played.Knock
 	case st.Marks.Has(pattern.Chuck):
-		return Chuck
+		return played.Chuck
 	case st.Sign == pattern.Nails:
-		return Brush
+		return played.Brush
 	case pl.single:
-		return Pluck
+		return played.Pluck
 	}
-	return Strum
+	return played.Strum
 }

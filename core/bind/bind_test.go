@@ -14,11 +14,12 @@ import (
 	"arplin/core/bind"
 	"arplin/core/fretboard"
 	"arplin/core/pattern"
+	"arplin/core/played"
 	"arplin/core/theory"
 )
 
 // stringsBySlot collects the strings of each slot that sounds, in order.
-func stringsBySlot(events []bind.Event) [][]int {
+func stringsBySlot(events []played.Event) [][]int {
 	var out [][]int
 	last := [2]int{-1, -1}
 	for _, e := range events {
@@ -112,13 +113,13 @@ func TestStringsOfStrokes(t *testing.T) {
 func TestEventsCarryWhatTheStrokeSays(t *testing.T) {
 	r := bound(t, "guitar", bind.DefaultSchool, "4/4: p! D*? N+X Ux", "C", "x32010")
 	require.Len(t, r.Events, 5)
-	assert.Equal(t, []any{bind.Pluck, "p", "", true}, []any{r.Events[0].Kind, r.Events[0].Finger, r.Events[0].Direction, r.Events[0].Accent})
+	assert.Equal(t, []any{played.Pluck, "p", "", true}, []any{r.Events[0].Kind, r.Events[0].Finger, r.Events[0].Direction, r.Events[0].Accent})
 	assert.Equal(t, "C3", r.Events[0].Pitches[0].String())
-	assert.Equal(t, []any{bind.Strum, "down", true, true}, []any{r.Events[1].Kind, r.Events[1].Direction, r.Events[1].Muted, r.Events[1].Soft})
-	assert.Equal(t, bind.Brush, r.Events[2].Kind)
-	assert.Equal(t, bind.Knock, r.Events[3].Kind)
+	assert.Equal(t, []any{played.Strum, "down", true, true}, []any{r.Events[1].Kind, r.Events[1].Direction, r.Events[1].Muted, r.Events[1].Soft})
+	assert.Equal(t, played.Brush, r.Events[2].Kind)
+	assert.Equal(t, played.Knock, r.Events[3].Kind)
 	assert.Empty(t, r.Events[3].Strings)
-	assert.Equal(t, []any{bind.Chuck, "up"}, []any{r.Events[4].Kind, r.Events[4].Direction})
+	assert.Equal(t, []any{played.Chuck, "up"}, []any{r.Events[4].Kind, r.Events[4].Direction})
 }
 
 func TestNoticesSayWhatGaveWay(t *testing.T) {

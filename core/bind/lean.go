@@ -3,12 +3,13 @@ package bind
 import (
 	"arplin/core/fretboard"
 	"arplin/core/pattern"
+	"arplin/core/played"
 )
 
 // Lean is the shape with only what the pattern strikes: other pressed strings
 // are let go and stay silent. Open strings stay as they are. A pattern that
 // strums takes the whole shape.
-func Lean(events []Event, sh fretboard.Shape) fretboard.Shape {
+func Lean(events []played.Event, sh fretboard.Shape) fretboard.Shape {
 	struck := map[fretboard.String]bool{}
 	for _, e := range events {
 		for _, s := range e.Strings {
@@ -34,7 +35,7 @@ type Late struct {
 // LateFinger finds it: of the fingers that press one string, the one whose
 // string is struck last for the first time. ok is false when everything is
 // needed at once, or when only one finger presses.
-func LateFinger(p pattern.Pattern, events []Event, v fretboard.Voicing) (late Late, ok bool) {
+func LateFinger(p pattern.Pattern, events []played.Event, v fretboard.Voicing) (late Late, ok bool) {
 	first := map[fretboard.String]int{}
 	for _, e := range events {
 		for _, s := range e.Strings {

@@ -10,6 +10,7 @@ import (
 	"arplin/core/bind"
 	"arplin/core/fretboard"
 	"arplin/core/pattern"
+	"arplin/core/played"
 	"arplin/core/song"
 )
 
@@ -44,7 +45,7 @@ func TestRolesOfBars(t *testing.T) {
 	assert.Equal(t, [][]int{{5}, {4}, {3}, {4}, {1}, {3}}, stringsBySlot(line[1].Events))
 	assert.Len(t, line[2].Events, 1, "a stop is struck once")
 	require.Len(t, line[3].Events, 1, "the last chord closes with one strum")
-	assert.Equal(t, bind.Strum, line[3].Events[0].Kind)
+	assert.Equal(t, played.Strum, line[3].Events[0].Kind)
 	assert.Len(t, line[3].Events[0].Strings, 5)
 }
 

@@ -3,6 +3,7 @@ package bind
 import (
 	"arplin/core/fretboard"
 	"arplin/core/pattern"
+	"arplin/core/played"
 )
 
 // SoundKind is how a string is made to sound.
@@ -53,10 +54,10 @@ const (
 )
 
 // Sounds are what events sound like, from a tick on.
-func Sounds(school School, events []Event, from int) (list []Sound) {
+func Sounds(school School, events []played.Event, from int) (list []Sound) {
 	for _, e := range events {
 		base := Sound{Tick: from + e.Tick, By: handOf(e), Kind: soundOf(school, e), Loud: loudOf(e)}
-		if e.Kind == Knock {
+		if e.Kind == played.Knock {
 			list = append(list, base)
 		}
 		spread := spreadOf(e)
@@ -67,7 +68,7 @@ func Sounds(school School, events []Event, from int) (list []Sound) {
 				after = len(e.Strings) - 1 - i
 			}
 			s.String, s.MIDI, s.Late = str, e.Pitches[i].MIDI(), spread*float64(after)
-			if e.Kind == Knock {
+			if e.Kind == played.Knock {
 				s.Kind = ChuckSound
 			}
 			list = append(list, s)
@@ -101,37 +102,37 @@ func Chords(ins fretboard.Instrument, held []Held, from int) (list []Sound) {
 	return list
 }
 
-func handOf(e Event) Hand {
+func handOf(e played.Event) Hand {
 	switch {
 	case e.Melody:
 		return ByMelody
-	case e.Kind == Pluck && e.Finger == "p":
+	case e.Kind == played.Pluck && e.Finger == "p":
 		return ByThumb
-	case e.Kind == Pluck && e.Finger != "":
+	case e.Kind == played.Pluck && e.Finger != "":
 		return ByFingers
 	}
 	return ByStrum
 }
 
-func soundOf(school School, e Event) SoundKind {
+func soundOf(school School, e played.Event) SoundKind {
 	switch {
-	case e.Kind == Knock:
+	case e.Kind == played.Knock:
 		return KnockSound
-	case e.Kind == Chuck:
+	case e.Kind == played.Chuck:
 		return ChuckSound
 	case e.Muted:
 		return PalmSound
-	case e.Kind == Brush:
+	case e.Kind == played.Brush:
 		return NailSound
 	case school.Pick && e.Finger == "":
 		return PickSound
-	case e.Kind == Strum:
+	case e.Kind == played.Strum:
 		return NailSound
 	}
 	return FleshSound
 }
 
-func loudOf(e Event) float64 {
+func loudOf(e played.Event) float64 {
 	loud := loudPluck
 	switch {
 	case e.Melody && e.Slurred:
@@ -152,9 +153,9 @@ func loudOf(e Event) float64 {
 	return loud
 }
 
-func spreadOf(e Event) float64 {
+func spreadOf(e played.Event) float64 {
 	switch {
-	case len(e.Strings) < 2 || e.Kind == Pluck:
+	case len(e.Strings) < 2 || e.Kind == played.Pluck:
 		return 0
 	case e.Direction == "up":
 		return spreadUp

@@ -5,6 +5,7 @@ import (
 
 	"arplin/core/fretboard"
 	"arplin/core/pattern"
+	"arplin/core/played"
 	"arplin/core/song"
 	"arplin/core/theory"
 )
@@ -87,7 +88,7 @@ func (b *Binder) pickup(sb SongBar, length int) SongBar {
 		sb.Held[0].From = 0 // the hand is there before
 	}
 	sb.Result = b.Bar(sb.PatternBar, sb.Held)
-	var kept []Event
+	var kept []played.Event
 	for _, e := range sb.Events {
 		if e.Tick >= late {
 			e.Tick -= late
@@ -100,7 +101,7 @@ func (b *Binder) pickup(sb SongBar, length int) SongBar {
 
 // inMeter has a figure fill a bar of another meter: it is cut where the bar is
 // shorter, and begins again where it is longer.
-func (b *Binder) inMeter(events []Event, m pattern.Meter) []Event {
+func (b *Binder) inMeter(events []played.Event, m pattern.Meter) []played.Event {
 	whole := slices.Clone(events)
 	for at := b.p.Meter.BarTicks(); at < m.BarTicks(); at += b.p.Meter.BarTicks() {
 		for _, e := range whole {
@@ -112,11 +113,11 @@ func (b *Binder) inMeter(events []Event, m pattern.Meter) []Event {
 }
 
 // sounding leaves out what would be struck where nothing is played.
-func sounding(events []Event, changes []song.Change) []Event {
+func sounding(events []played.Event, changes []song.Change) []played.Event {
 	if !slices.ContainsFunc(changes, song.Change.Silent) {
 		return events
 	}
-	silent := func(e Event) bool {
+	silent := func(e played.Event) bool {
 		tick := 0
 		for _, ch := range changes {
 			if tick += ch.Ticks; e.Tick < tick {
@@ -129,7 +130,7 @@ func sounding(events []Event, changes []song.Change) []Event {
 }
 
 // before keeps what sounds before a tick of the bar.
-func before(events []Event, tick int) []Event {
+func before(events []played.Event, tick int) []played.Event {
 	for i, e := range events {
 		if e.Tick >= tick {
 			return events[:i]

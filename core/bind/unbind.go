@@ -5,6 +5,7 @@ import (
 
 	"arplin/core/fretboard"
 	"arplin/core/pattern"
+	"arplin/core/played"
 	"arplin/core/theory"
 )
 
@@ -197,7 +198,7 @@ func (u *unbinder) number(c theory.Chord, sh fretboard.Shape, all bool) (wrote b
 					break
 				}
 				given := pattern.Target{Kind: pattern.Given, Strings: pattern.Strings(int(want[k]))}
-				at := slices.IndexFunc(bound, func(e Event) bool { return e.Bar == b && e.Slot == i && e.Stroke.Sign == strokes[k].Sign })
+				at := slices.IndexFunc(bound, func(e played.Event) bool { return e.Bar == b && e.Slot == i && e.Stroke.Sign == strokes[k].Sign })
 				if strokes[k].Target != given && (all || at < 0 || bound[at].Strings[0] != want[k]) {
 					strokes[k].Target, wrote = given, true
 				}
@@ -208,8 +209,8 @@ func (u *unbinder) number(c theory.Chord, sh fretboard.Shape, all bool) (wrote b
 }
 
 // across reports a strum that goes over just these strings.
-func (u unbinder) across(bound []Event, bar, slot int, want []fretboard.String) bool {
-	at := slices.IndexFunc(bound, func(e Event) bool { return e.Bar == bar && e.Slot == slot })
+func (u unbinder) across(bound []played.Event, bar, slot int, want []fretboard.String) bool {
+	at := slices.IndexFunc(bound, func(e played.Event) bool { return e.Bar == bar && e.Slot == slot })
 	if at < 0 {
 		return len(want) == 0
 	}

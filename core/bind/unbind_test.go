@@ -11,18 +11,19 @@ import (
 	"arplin/core/bind"
 	"arplin/core/fretboard"
 	"arplin/core/pattern"
+	"arplin/core/played"
 	"arplin/core/theory"
 )
 
 // struckOf is what tablature of a figure would show.
-func struckOf(p pattern.Pattern, events []bind.Event) (bars [][]bind.Struck) {
+func struckOf(p pattern.Pattern, events []played.Event) (bars [][]bind.Struck) {
 	for range p.Bars {
 		bars = append(bars, make([]bind.Struck, p.Grid()))
 	}
 	for _, e := range events {
 		at := &bars[e.Bar][e.Slot]
 		at.Strings = append(at.Strings, e.Strings...)
-		if e.Kind == bind.Strum || e.Kind == bind.Brush {
+		if e.Kind == played.Strum || e.Kind == played.Brush {
 			at.Direction = e.Direction
 		}
 	}

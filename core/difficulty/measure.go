@@ -7,6 +7,7 @@ import (
 	"arplin/core/bind"
 	"arplin/core/fretboard"
 	"arplin/core/pattern"
+	"arplin/core/played"
 )
 
 // measured is the values of the parts before they are weighed.
@@ -91,7 +92,7 @@ func overBars(n int, value func(bar int) float64) float64 {
 type boundBar struct {
 	pattern int // bar of the pattern
 	held    []bind.Held
-	events  []bind.Event
+	events  []played.Event
 	shapes  []fretboard.Voicing
 	chords  []int // of the task's different chords
 	strokes []struck

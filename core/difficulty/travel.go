@@ -4,9 +4,9 @@ import (
 	"math"
 	"slices"
 
-	"arplin/core/bind"
 	"arplin/core/fretboard"
 	"arplin/core/pattern"
+	"arplin/core/played"
 )
 
 // travel is the way of a bar from string to string.
@@ -20,7 +20,7 @@ type way struct{ thumb, pick fretboard.String }
 
 // travelOf measures the thumb's way and the aim of strokes for one string, from
 // where the bar before ended. The thumb's events are those of its own voice.
-func travelOf(p pattern.Pattern, thumb, all []bind.Event, from way) travel {
+func travelOf(p pattern.Pattern, thumb, all []played.Event, from way) travel {
 	t := travel{last: from}
 	for _, e := range thumb {
 		if t.last.thumb != 0 {
@@ -28,9 +28,9 @@ func travelOf(p pattern.Pattern, thumb, all []bind.Event, from way) travel {
 		}
 		t.last.thumb = e.Strings[0]
 	}
-	lastKind, lastSlot := bind.Kind(""), -2
+	lastKind, lastSlot := played.Kind(""), -2
 	for _, e := range all {
-		if e.Kind == bind.Pluck && e.Finger == "" {
+		if e.Kind == played.Pluck && e.Finger == "" {
 			t.aim += 0.5
 			if t.last.pick != 0 {
 				t.aim += 0.25 * crossed(t.last.pick, e.Strings[0])
@@ -43,12 +43,12 @@ func travelOf(p pattern.Pattern, thumb, all []bind.Event, from way) travel {
 		case e.Stroke.Target.Kind == pattern.BassZone || e.Stroke.Target.Kind == pattern.Treble:
 			t.aim += zoned
 		}
-		if e.Kind != bind.Pluck && lastKind == bind.Pluck && e.Slot == lastSlot+1 && p.SlotsPerBeat() > 1 && p.HasStrums() {
+		if e.Kind != played.Pluck && lastKind == played.Pluck && e.Slot == lastSlot+1 && p.SlotsPerBeat() > 1 && p.HasStrums() {
 			t.aim += fromBass
 		}
 		lastSlot = e.Slot
-		single := e.Kind == bind.Pluck
-		if lastKind != "" && single != (lastKind == bind.Pluck) && e.Kind != bind.Knock && p.HasStrums() {
+		single := e.Kind == played.Pluck
+		if lastKind != "" && single != (lastKind == played.Pluck) && e.Kind != played.Knock && p.HasStrums() {
 			t.aim += 0.25
 		}
 		lastKind = e.Kind
@@ -119,7 +119,7 @@ func (b *barBinder) round(chord int) []travel {
 	for range 2 { // where the last bar ends is known after the first time
 		for i := range bars {
 			held := b.bar(i, lineBar{{0, chord}})
-			var thumb, plain []bind.Event
+			var thumb, plain []played.Event
 			if b.thumbs {
 				thumb = b.thumb.Bar(i, held.held).Events
 			}
@@ -138,7 +138,7 @@ func (b *barBinder) round(chord int) []travel {
 
 // lowFifths is what the low fifths of a bar cost by themselves: a string more to find
 // and to leave, and more where a finger must travel to it.
-func (b *barBinder) lowFifths(thumb []bind.Event, chord int) (cost float64) {
+func (b *barBinder) lowFifths(thumb []played.Event, chord int) (cost float64) {
 	v := b.chords[chord].shape
 	for _, e := range thumb {
 		if s := e.Strings[0]; e.Stroke.Target.Kind == pattern.LowFifth && s != v.Root {

@@ -31,6 +31,28 @@ func (s Song) Form() []Played {
 	return form
 }
 
+// Sung is a bar where it is sung.
+type Sung struct {
+	Played
+	Number int // its place among the bars as they are written, from 0
+	From   int // ticks from the beginning of the song
+}
+
+// Sung is the song as it is sung, bar after bar: Form with the places and the time.
+func (s Song) Sung() []Sung {
+	begins := make([]int, len(s.Sections))
+	for i := 1; i < len(s.Sections); i++ {
+		begins[i] = begins[i-1] + len(s.Sections[i-1].Bars)
+	}
+	form := s.Form()
+	sung, from := make([]Sung, len(form)), 0
+	for i, at := range form {
+		sung[i] = Sung{at, begins[at.Section] + at.Bar, from}
+		from += s.Sections[at.Section].Bars[at.Bar].Ticks()
+	}
+	return sung
+}
+
 func (sec Section) lastEnding() (last int) {
 	for _, bar := range sec.Bars {
 		last = max(last, bar.Ending)

@@ -15,16 +15,16 @@ import (
 	"arplin/core/bind"
 	"arplin/core/fretboard"
 	"arplin/core/pattern"
+	"arplin/core/played"
 	"arplin/core/song"
 	"arplin/format/musicxml"
-	"arplin/format/played"
 )
 
 var guitar, _ = fretboard.ByID("guitar")
 
 // piece binds a figure to a song, as it is written.
-func piece(sg song.Song, figure string) played.Piece {
-	p := played.Piece{Song: sg, Instrument: guitar}
+func piece(sg song.Song, figure string) played.Line {
+	p := played.Line{Song: sg, Instrument: guitar}
 	shapes := sg.ShapesOn(guitar)
 	f, err := pattern.Parse(figure)
 	for _, sec := range sg.Sections {
@@ -210,7 +210,7 @@ func TestBrokenFiles(t *testing.T) {
 		_, _, err := musicxml.Read([]byte(data))
 		assert.ErrorContains(t, err, want, data[:min(len(data), 40)])
 	}
-	_, err := musicxml.Write(played.Piece{Song: song.Song{Sections: []song.Section{{Bars: make([]song.Bar, 2)}}}})
+	_, err := musicxml.Write(played.Line{Song: song.Song{Sections: []song.Section{{Bars: make([]song.Bar, 2)}}}})
 	assert.ErrorContains(t, err, "0 bars are played, and the song has 2")
 }
 

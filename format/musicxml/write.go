@@ -8,18 +8,17 @@ import (
 	"slices"
 	"strconv"
 
-	"arplin/core/bind"
 	"arplin/core/fretboard"
 	"arplin/core/pattern"
+	"arplin/core/played"
 	"arplin/core/song"
 	"arplin/core/theory"
-	"arplin/format/played"
 )
 
 const header = xml.Header + `<!DOCTYPE score-partwise PUBLIC "-//Recordare//DTD MusicXML 4.0 Partwise//EN" "http://www.musicxml.org/dtds/partwise.dtd">` + "\n"
 
 // Write writes a piece: the tune, where it has one, and the tablature.
-func Write(what played.Piece) ([]byte, error) {
+func Write(what played.Line) ([]byte, error) {
 	p := piece{what}
 	if want := len(p.Song.Bars()); len(p.Bars) != want {
 		return nil, fmt.Errorf("musicxml: %d bars are played, and the song has %d", len(p.Bars), want)
@@ -44,7 +43,7 @@ func Write(what played.Piece) ([]byte, error) {
 }
 
 // piece is what is written.
-type piece struct{ played.Piece }
+type piece struct{ played.Line }
 
 // staffOf is which staff is written.
 type staffOf int
@@ -352,7 +351,7 @@ func (p piece) tab(bar song.Bar, on played.Bar) (list []placedNote) {
 
 // stroke is an event on its strings: right-hand fingers, the way of a strum, a cross for what is
 // dead.
-func (p piece) stroke(e bind.Event) (list []note) {
+func (p piece) stroke(e played.Event) (list []note) {
 	for i, s := range e.Strings {
 		fret := int(e.Frets[i])
 		t := &technical{String: int(s), Fret: &fret}
@@ -363,12 +362,12 @@ func (p piece) stroke(e bind.Event) (list []note) {
 			w.Pitch = pitchOf(e.Pitches[i])
 		}
 		switch e.Kind {
-		case bind.Pluck:
+		case played.Pluck:
 			t.Pluck = e.Finger
-		case bind.Chuck, bind.Knock:
+		case played.Chuck, played.Knock:
 			w.Notehead = "x"
 		}
-		if e.Kind != bind.Pluck {
+		if e.Kind != played.Pluck {
 			switch e.Direction {
 			case "down":
 				t.Down, w.Notations.Arpeggio = &empty{}, &arpeggio{"up"} // from the thick string: from low to high

@@ -12,8 +12,8 @@ import (
 	"arplin/core/bind"
 	"arplin/core/fretboard"
 	"arplin/core/pattern"
+	"arplin/core/played"
 	"arplin/core/song"
-	"arplin/format/played"
 	"arplin/format/tabtext"
 )
 
@@ -146,7 +146,7 @@ func TestWrittenIsReadBack(t *testing.T) {
 			bars = append(bars, song.Bar{Changes: song.Share(m, []string{rapid.SampledFrom([]string{"C", "Am", "G7", "F", "Dm"}).Draw(rt, "chord")}), Words: "one by one"})
 		}
 		sg := song.Song{Title: "Lamps", Meter: m, Tempo: 80, Sections: []song.Section{{Name: "Verse", Bars: bars}}}
-		p := played.Piece{Song: sg, Fingered: sg, Instrument: ins}
+		p := played.Line{Song: sg, Fingered: sg, Instrument: ins}
 		for _, b := range bind.Section(ins, bind.DefaultSchool, e.Pattern, sg.Sections[0], sg.ShapesOn(ins)) {
 			p.Bars = append(p.Bars, played.Bar{Grid: e.Pattern.Grid(), Events: b.Events})
 		}
@@ -164,7 +164,7 @@ func TestWrittenIsReadBack(t *testing.T) {
 			for _, ev := range p.Bars[i].Events {
 				for k, s := range ev.Strings {
 					fret := int(ev.Frets[k])
-					if ev.Kind == bind.Chuck || ev.Kind == bind.Knock {
+					if ev.Kind == played.Chuck || ev.Kind == played.Knock {
 						fret = -1
 					}
 					want[fmt.Sprint(ev.Tick/slot, s, fret)] = true

@@ -7,11 +7,10 @@ import (
 	"strings"
 	"unicode/utf8"
 
-	"arplin/core/bind"
 	"arplin/core/fretboard"
 	"arplin/core/pattern"
+	"arplin/core/played"
 	"arplin/core/song"
-	"arplin/format/played"
 )
 
 // width is how many letters a line has at most: what a mail shows without breaking it.
@@ -21,7 +20,7 @@ const width = 76
 const slotWidth = 3
 
 // Write writes a piece, the thinnest string on top.
-func Write(p played.Piece) string {
+func Write(p played.Line) string {
 	var out strings.Builder
 	sg := p.Song
 	fmt.Fprintf(&out, "%s\n%s, %s, %s, %d", sg.Title, p.Instrument.Name, tuningText(p.Instrument), sg.Meter, sg.Tempo)
@@ -59,7 +58,7 @@ func Write(p played.Piece) string {
 }
 
 // writer is a piece under the hand.
-type writer struct{ played.Piece }
+type writer struct{ played.Line }
 
 func tuningText(ins fretboard.Instrument) string {
 	var names []string
@@ -125,7 +124,7 @@ func (p writer) block(bar, fingered song.Bar, on played.Bar) block {
 		at := column(e.Tick)
 		for k, s := range e.Strings {
 			fret := strconv.Itoa(int(e.Frets[k]))
-			if e.Kind == bind.Chuck || e.Kind == bind.Knock {
+			if e.Kind == played.Chuck || e.Kind == played.Knock {
 				fret = "x"
 			}
 			put(b.lines[s-1], at, fret)
@@ -142,9 +141,9 @@ func (p writer) block(bar, fingered song.Bar, on played.Bar) block {
 	return b
 }
 
-func handOf(e bind.Event) string {
+func handOf(e played.Event) string {
 	switch {
-	case e.Kind == bind.Knock:
+	case e.Kind == played.Knock:
 		return "T"
 	case e.Direction == "up":
 		return "U"
