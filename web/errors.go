@@ -179,7 +179,8 @@ func (s *server) renderError(c fiber.Ctx, err error) error {
 	}
 	if isPiece(c) {
 		if errors.Is(err, errExpiredForm) { // what was sent is still on the page
-			said.tells = "What you typed is still here: copy it, load the page again, and put it in."
+			said.tells = "What you typed is still here."
+			c.Set(csrf.HeaderName, s.formToken(c))
 		}
 		if said.head == notWorked {
 			return c.Type("txt", "utf-8").SendString(said.tells)

@@ -7,6 +7,7 @@ func (s *server) routes(app *fiber.App) {
 	app.Get("/signin", s.signInPage)
 	app.Post("/signin", s.limitByNetwork(), s.limitByAccount(), s.signIn)
 	app.Post("/signout", s.signOut)
+	app.Get("/token", s.freshToken)
 
 	app.Use(s.requireTeacher)
 	app.Get("/", s.desk)

@@ -167,3 +167,10 @@ func (s *server) formToken(c fiber.Ctx) string {
 	})
 	return token
 }
+
+// freshToken answers with a token for whoever is signed in by now: a page that was kept through a
+// sign-in in another tab has one of the session before.
+func (s *server) freshToken(c fiber.Ctx) error {
+	c.Set(fiber.HeaderCacheControl, "no-store")
+	return c.Type("txt", "utf-8").SendString(s.formToken(c))
+}

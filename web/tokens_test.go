@@ -83,3 +83,27 @@ func TestHeadsOfFiles(t *testing.T) {
 	_, err := b.app.Test(req)
 	assert.ErrorContains(t, err, "body size exceeds", "nobody is signed in: it is not read")
 }
+
+// A page that was kept through a sign-in in another tab gets a token of that session: a form asks
+// for it before it is sent again, a piece of a page is told it and goes at the second press.
+func TestAPageKeptThroughASignInGoesOn(t *testing.T) {
+	b, _ := ownSchool(t, "tokens-kept")
+	old := b.token
+	b.post("/signout", url.Values{})
+	require.Equal(t, fiber.StatusSeeOther, b.signIn("tokens-kept@arplin.test", "nonsense all over"))
+	fields := url.Values{"stage": {"yes"}, "back": {"/"}}
+	b.token = old
+	res, said := b.fragment("/stage", fields)
+	require.Equal(t, fiber.StatusForbidden, res.StatusCode)
+	assert.Contains(t, said, "What you typed is still here.")
+	b.token = res.Header.Get("X-Csrf-Token")
+	res, said = b.post("/stage", fields)
+	assert.Equal(t, fiber.StatusSeeOther, res.StatusCode, said)
+
+	res, token := b.get("/token")
+	assert.Equal(t, "no-store", res.Header.Get("Cache-Control"))
+	b.token = token
+	res, said = b.post("/stage", fields)
+	assert.Equal(t, fiber.StatusSeeOther, res.StatusCode, said)
+	assert.Empty(t, res.Header.Get("X-Csrf-Token"), "nobody who came with a good one is told another")
+}

@@ -45,7 +45,7 @@ func (b *browser) tab() *browser { other := *b; return &other }
 // sendAgain presses the button of an error page, with what stands on it.
 func (b *browser) sendAgain(page string) (*http.Response, string) {
 	b.t.Helper()
-	action := regexp.MustCompile(`<form method="post" action="([^"]+)" class="stack">`).FindStringSubmatch(page)
+	action := regexp.MustCompile(`<form method="post" action="([^"]+)" class="stack" data-again>`).FindStringSubmatch(page)
 	require.NotNil(b.t, action, page)
 	fields := url.Values{}
 	for _, m := range regexp.MustCompile(`(?s)<textarea class="form-control" id="sent-\d+" name="([^"]+)" rows="\d+">(.*?)</textarea>`).FindAllStringSubmatch(page, -1) {

@@ -84,9 +84,23 @@
     forms.filter((form) => form.isConnected && all("input:not([type=hidden])", form).some((field) => field.value)).forEach((form) => form.requestSubmit());
   }
   addEventListener("online", resend);
+  // What was kept through a sign-in in another tab goes with a token of that session.
+  const renew = (token) => {
+    all("input[name=_csrf]").forEach((field) => { field.value = token; });
+    document.body.setAttribute("hx-headers", JSON.stringify({ "X-Csrf-Token": token }));
+  };
+  on("submit", async (event) => {
+    const form = event.target;
+    if (!form.matches("form[data-again]")) return;
+    event.preventDefault();
+    await fetch("/token", { cache: "no-store" }).then((answer) => answer.text()).then(renew).catch(() => {});
+    form.submit();
+  });
   on("htmx:beforeSwap", (event) => {
     const { xhr, requestConfig: { elt } } = event.detail;
     was = document.activeElement;
+    const token = xhr.status === 403 && xhr.getResponseHeader("X-Csrf-Token");
+    if (token) renew(token);
     if (xhr.status < 400) return;
     if (/^text.html/.test(xhr.getResponseHeader("Content-Type"))) event.detail.shouldSwap = true;
     else if (elt.dataset.lazy) elt.textContent = xhr.responseText;
