@@ -67,7 +67,7 @@ func (g Grow) Score(group int, instrument string) (Score, error) {
 // passOfBars is the pass of each bar as it is sung.
 func (g Grow) passOfBars(part song.Song) (list []int) {
 	pass := -1
-	for _, at := range part.Form() {
+	for _, at := range part.Sung() {
 		here := arrange.Pass{Section: part.Sections[at.Section].ID, Time: at.Pass}
 		if pass < 0 || g.band.Passes[pass] != here {
 			pass++
@@ -87,15 +87,11 @@ func (g Grow) partScore(p arrange.Part, ask ScoreAsk) (Score, error) {
 	part := l.Song.Part(l.Sections)
 	v := newSongView(part, ins, l.Class)
 	station := map[arrange.PartKind]ladder.Station{arrange.Once: ladder.ChordsOnce, arrange.TheTune: ladder.TuneAlone, arrange.TuneBass: ladder.WalkingBass}[p.Kind]
+	line := v.lineOf(part, func(song.Section) (pattern.Pattern, bool) { return g.figure(p) })
 	if station != "" {
-		k := tuneTask(v)
-		return playedScore(v, k, k.Station(station).Play(k), l.SongTitle, ask), nil
+		line = v.stationLine(part, tuneTask(v).Station(station), "")
 	}
-	s := scored{view: v, play: difficulty.OnStrings, figure: noFigure}
-	if f, ok := g.figure(p); ok {
-		s.figure = always(f)
-	}
-	return s.score(l.SongTitle, song.TemposFor(l.Song.Tempo), part.Capo[ins.ID], ask), nil
+	return v.score(line, difficulty.OnStrings, l.SongTitle, song.TemposFor(l.Song.Tempo), ask), nil
 }
 
 // growPictures are the bars of a group's parts as they are drawn for the room.

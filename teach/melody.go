@@ -9,7 +9,6 @@ import (
 	"arplin/core/fretboard"
 	"arplin/core/ladder"
 	"arplin/core/pattern"
-	"arplin/core/played"
 	"arplin/core/song"
 	"arplin/draw"
 	"arplin/store"
@@ -212,37 +211,7 @@ func (t *Teach) MelodyScore(ctx context.Context, teacher store.TeacherID, c Clas
 	}
 	ins := c.Instrument(ask.Instrument)
 	v := newSongView(sg.Song, ins, c)
-	k := tuneTask(v)
-	st := k.Station(station)
-	return stationScore(v, k, st, sg.Title+", "+st.Name, ask), nil
-}
-
-// playedScore is a station through the song as it is sung.
-func playedScore(v songView, k arrange.Task, line arrange.Played, title string, ask ScoreAsk) Score {
-	at := map[song.BarID]int{}
-	for i, bar := range k.Bars {
-		at[bar.ID] = i
-	}
-	s := scored{view: v, figure: noFigure, play: difficulty.OnStrings}
-	s.events = func(bar song.Bar) []played.Event { return line.Bars[at[bar.ID]].Events }
-	s.view.song = v.song.Clone()
-	for i := range s.view.song.Sections {
-		for j, bar := range s.view.song.Sections[i].Bars { // chords that lead to the end are the station's
-			s.view.song.Sections[i].Bars[j].Changes = line.Bars[at[bar.ID]].Changes
-		}
-	}
-	return withSlots(s.score(title, song.TemposFor(v.song.Tempo), v.song.Capo[v.ins.ID], ask), v.song.Meter, line.Grid)
-}
-
-// withSlots gives a score that has no figure the slots of a grid.
-func withSlots(s Score, m pattern.Meter, grid int) Score {
-	f := ScoreFigure{Bar: m.BarTicks()}
-	for slot := range grid {
-		f.Slots = append(f.Slots, slot*f.Bar/grid)
-	}
-	s.Figures = []ScoreFigure{f}
-	for i := range s.Bars {
-		s.Bars[i].Figure = 0
-	}
-	return s
+	st := tuneTask(v).Station(station)
+	line := v.stationLine(sg.Song, st, tuneFeel(st.ID, sg.Swing, ask.Feel))
+	return v.score(line, difficulty.OnStrings, sg.Title+", "+st.Name, song.TemposFor(sg.Tempo), ask), nil
 }

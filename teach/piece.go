@@ -26,34 +26,26 @@ import (
 
 // PieceAsk says what of a song is written down.
 type PieceAsk struct {
-	Figure  func(song.Section) (pattern.Pattern, bool) // nil for what each part is written with
-	Station ladder.Station                             // of the tune, instead
+	Figure  figureOf       // nil for what each part is written with
+	Station ladder.Station // of the tune, instead
 }
 
 // PieceOf binds a song as it is written.
 func PieceOf(sg song.Song, ins fretboard.Instrument, c Class, ask PieceAsk) played.Line {
+	_, l := pieceOf(sg, ins, c, ask, "")
+	return l
+}
+
+func pieceOf(sg song.Song, ins fretboard.Instrument, c Class, ask PieceAsk, feel Feel) (songView, played.Line) {
 	v := newSongView(sg, ins, c)
-	p := played.Line{Song: sg, Fingered: v.song, Instrument: ins, Capo: sg.Capo[ins.ID]}
 	if ask.Station != "" {
-		return stationPiece(p, v, ask.Station)
+		return v, v.stationLine(sg, tuneTask(v).Station(ask.Station), feel)
 	}
-	for _, sec := range v.song.Sections {
-		figure, has := sec.Figure(v.song.Meter)
-		if ask.Figure != nil {
-			figure, has = ask.Figure(sec)
-		}
-		if !has || figure.Meter != sg.Meter {
-			for _, bar := range sec.Bars {
-				p.Bars = append(p.Bars, played.Bar{Held: heldIn(v, bar)})
-			}
-			continue
-		}
-		for _, sb := range bind.Section(v.ins, v.school, figure, sec, v.shapes) {
-			grid := figure.In(v.song.MeterOf(sb.Bar)).Grid()
-			p.Bars = append(p.Bars, played.Bar{Grid: grid, Held: heldIn(v, sb.Bar), Events: sb.Events})
-		}
+	figure := ask.Figure
+	if figure == nil {
+		figure = ownFigures(sg.Meter)
 	}
-	return p
+	return v, v.lineOf(sg, feel.on(figure))
 }
 
 // SongPiece is one of the teacher's songs with what its parts are written with, a pattern on all of
@@ -103,48 +95,8 @@ func (l Ladder) StepPiece(id ladder.StepID, instrument string) (played.Line, err
 	if i, err := fretboard.ByID(instrument); err == nil {
 		ins = i
 	}
-	p := PieceOf(l.Song.Part(l.Sections), ins, l.Class, PieceAsk{Station: step.Station, Figure: figuresOf(step)})
-	if stage := heldStage(step.Stage(l.task), l.fingered(), p.Fingered); stage != nil { // where others are sung it rests
-		for i, bar := range p.Fingered.Bars() {
-			if slices.ContainsFunc(bar.Changes, func(ch song.Change) bool { return !slices.Contains(stage, ch.Symbol) }) {
-				p.Bars[i].Events = nil
-			}
-		}
-	}
+	_, p := l.stepLine(step, ins, l.fingered(), "")
 	return p, nil
-}
-
-func heldIn(v songView, bar song.Bar) (list []played.Held) {
-	shapes := bar.In(v.ins, v.shapes)
-	for _, h := range bind.HeldIn(v.ins, bar, v.shapes) {
-		list = append(list, played.Held{From: h.From, Voicing: shapes[h.Chord]})
-	}
-	return list
-}
-
-// stationPiece is a station of the tune, with the chords as it plays them.
-func stationPiece(p played.Line, v songView, id ladder.Station) played.Line {
-	k := tuneTask(v)
-	on := k.Station(id).Play(k)
-	p.Song, p.Fingered = p.Song.Clone(), p.Fingered.Clone()
-	number := 0
-	for s := range p.Fingered.Sections {
-		for b := range p.Fingered.Sections[s].Bars {
-			bar := played.Bar{Grid: on.Grid, Events: on.Bars[number].Events}
-			for _, g := range on.Bars[number].Grips {
-				if !g.Chord.IsZero() {
-					bar.Held = append(bar.Held, played.Held{From: g.Tick, Voicing: g.Voicing})
-				}
-			}
-			p.Fingered.Sections[s].Bars[b].Changes = on.Bars[number].Changes
-			if p.Capo == 0 {
-				p.Song.Sections[s].Bars[b].Changes = on.Bars[number].Changes
-			}
-			p.Bars = append(p.Bars, bar)
-			number++
-		}
-	}
-	return p
 }
 
 // Format is a way to write a song down, or to read one.
@@ -218,14 +170,10 @@ func midiOf(p played.Line) midifile.File {
 	}
 	tracks := map[bind.Hand]*midifile.Track{}
 	tune := midifile.Track{Name: "tune", Program: voiceProgram}
-	first := make([]int, len(sg.Sections))
-	for i := 1; i < len(sg.Sections); i++ {
-		first[i] = first[i-1] + len(sg.Sections[i-1].Bars)
-	}
-	tick, meter := 0, pattern.Meter{}
-	for _, at := range sg.Form() {
+	end, meter := 0, pattern.Meter{}
+	for _, at := range sg.Sung() {
 		sec := sg.Sections[at.Section]
-		bar := sec.Bars[at.Bar]
+		bar, tick := sec.Bars[at.Bar], at.From
 		if m := sg.MeterOf(bar); m != meter {
 			meter = m
 			f.Meters = append(f.Meters, midifile.Meter{Tick: tick, Beats: int(m.Beats), Unit: int(m.Unit)})
@@ -233,7 +181,7 @@ func midiOf(p played.Line) midifile.File {
 		if at.Bar == 0 {
 			f.Markers = append(f.Markers, midifile.Marker{Tick: tick, Text: sec.Name})
 		}
-		for _, s := range bind.Sounds(bind.School{}, p.Bars[first[at.Section]+at.Bar].Events, tick) {
+		for _, s := range bind.Sounds(bind.School{}, p.Bars[at.Number].Events, tick) {
 			if s.String == 0 || s.Tick >= tick+bar.Ticks() {
 				continue
 			}
@@ -255,9 +203,9 @@ func midiOf(p played.Line) midifile.File {
 			}
 			tune.Notes = append(tune.Notes, midifile.Note{Channel: tuneChannel, Tick: tick + n.Tick, Ticks: n.Ticks, Key: n.MIDI, Velocity: 100, Lyric: n.Word})
 		}
-		tick += bar.Ticks()
+		end = tick + bar.Ticks()
 	}
-	f.Tracks = ringing(tracks, tick)
+	f.Tracks = ringing(tracks, end)
 	if len(tune.Notes) > 0 {
 		f.Tracks = append([]midifile.Track{tune}, f.Tracks...)
 	}
@@ -308,17 +256,8 @@ func ringing(tracks map[bind.Hand]*midifile.Track, end int) (list []midifile.Tra
 
 // ScoreOf is a song as it is heard, with what is written down of it.
 func ScoreOf(sg song.Song, ins fretboard.Instrument, c Class, ask PieceAsk) Score {
-	v := newSongView(sg, ins, c)
-	if ask.Station != "" {
-		k := tuneTask(v)
-		return stationScore(v, k, k.Station(ask.Station), sg.Title, ScoreAsk{})
-	}
-	figure := ask.Figure
-	if figure == nil {
-		figure = func(sec song.Section) (pattern.Pattern, bool) { return sec.Figure(sg.Meter) }
-	}
-	s := scored{view: v, figure: figure, play: difficulty.OnStrings}
-	return s.score(sg.Title, song.TemposFor(sg.Tempo), sg.Capo[ins.ID], ScoreAsk{})
+	v, l := pieceOf(sg, ins, c, ask, tuneFeel(ask.Station, sg.Swing, ""))
+	return v.score(l, difficulty.OnStrings, sg.Title, song.TemposFor(sg.Tempo), ScoreAsk{})
 }
 
 // BarStrip draws a bar of a piece, counted from 1, as a picture.

@@ -92,6 +92,17 @@ type ScoreAsk struct {
 	Chords     bool            // each chord softly strummed as well, to play over
 }
 
+// on gives each figure the feel that is asked for.
+func (f Feel) on(figure figureOf) figureOf {
+	return func(sec song.Section) (pattern.Pattern, bool) {
+		p, has := figure(sec)
+		if has {
+			p = f.in(p)
+		}
+		return p, has
+	}
+}
+
 // in gives a figure the feel that is asked for, where it can have it.
 func (f Feel) in(p pattern.Pattern) pattern.Pattern {
 	if f != "" && swings(p) {
@@ -114,108 +125,75 @@ func family(ins fretboard.Instrument) sound.Strings {
 	return sound.Nylon
 }
 
-// scored is a song with the figure of each of its sections.
-type scored struct {
-	view   songView
-	figure func(song.Section) (pattern.Pattern, bool)
-	events func(song.Bar) []played.Event // what is struck where there is no figure; nil for nothing
-	stage  []string                      // chords that are played, as they are fingered; nil for all
-	play   difficulty.Play
-}
-
-// score binds the bars as they are sung.
-func (s scored) score(title string, tempos song.Tempos, capo int, ask ScoreAsk) Score {
-	v := s.view
-	meter := v.song.Meter
-	out := Score{Notes: []ScoreNote{}, Bars: []ScoreBar{}, Figures: []ScoreFigure{}, Title: title, Beat: meter.BeatTicks(), Unit: meter.BeatName(), Slow: tempos.Slow, Medium: tempos.Medium, Goal: tempos.Goal, Strings: family(v.ins), Capo: capo}
+// score is a line as it is sung.
+func (v songView) score(l played.Line, play difficulty.Play, title string, tempos song.Tempos, ask ScoreAsk) Score {
+	sg, meter := l.Fingered, l.Fingered.Meter
+	out := Score{Notes: []ScoreNote{}, Bars: []ScoreBar{}, Figures: []ScoreFigure{}, Title: title, Beat: meter.BeatTicks(), Unit: meter.BeatName(), Slow: tempos.Slow, Medium: tempos.Medium, Goal: tempos.Goal, Strings: family(v.ins), Capo: l.Capo}
 	if meter.Compound() {
 		out.Eighth, out.Slower = meter.BeatTicks()/3, song.SlowCompound
 	}
-	sections := make([]boundSection, len(v.song.Sections))
-	for i, sec := range v.song.Sections {
-		sections[i] = s.bind(sec, ask.Feel, &out)
+	figures := make([]int, len(l.Bars))
+	for i, on := range l.Bars {
+		figures[i] = out.figure(on)
 	}
-	for _, at := range v.song.Form() {
-		sec := sections[at.Section]
-		bar := v.song.Sections[at.Section].Bars[at.Bar]
-		out.bar(v.song, at, sec.figure)
-		if sec.bars != nil {
-			sb := sec.bars[at.Bar]
-			out.Bars[len(out.Bars)-1].PatternBar = sb.PatternBar
-			if s.sounds(bar) {
-				out.add(s.play, bind.Sounds(v.school, sb.Events, out.Ticks), capo)
-				if bar.Role == "" {
-					out.add(s.play, bind.Stops(sec.pattern, sb.PatternBar, out.Ticks), 0)
-				}
-			}
-		}
-		if s.events != nil {
-			out.add(s.play, bind.Sounds(v.school, s.events(bar), out.Ticks), capo)
+	for _, at := range sg.Sung() {
+		bar, on := sg.Sections[at.Section].Bars[at.Bar], l.Bars[at.Number]
+		out.bar(sg, at, on.FigureBar, figures[at.Number])
+		out.add(play, bind.Sounds(v.school, on.Events, at.From), l.Capo)
+		if on.Grid > 0 && !on.Rests && bar.Role == "" {
+			out.add(play, bind.Stops(on.Figure, on.FigureBar, at.From), 0)
 		}
 		if ask.Chords {
-			out.add(difficulty.OnStrings, bind.Chords(v.ins, bind.HeldIn(v.ins, bar, v.shapes), out.Ticks), capo)
+			out.add(difficulty.OnStrings, bind.Chords(v.ins, bind.HeldIn(v.ins, bar, v.shapes), at.From), l.Capo)
 		}
-		out.Ticks += bar.Ticks()
+		out.Ticks = at.From + bar.Ticks()
 	}
 	slices.SortStableFunc(out.Notes, func(a, b ScoreNote) int { return cmp.Compare(a.Tick, b.Tick) })
 	return out
 }
 
-// boundSection is a section with its figure on it.
-type boundSection struct {
-	pattern pattern.Pattern
-	bars    []bind.SongBar // none without a figure
-	figure  int            // of the score; -1 for none
-}
-
-// bind puts a section's figure on it, in the feel that is asked for.
-func (s scored) bind(sec song.Section, feel Feel, out *Score) boundSection {
-	p, ok := s.figure(sec)
-	if !ok {
-		return boundSection{figure: -1}
+// figure is which of the score's figures a bar is played with; -1 for none.
+func (s *Score) figure(on played.Bar) int {
+	if on.Grid == 0 {
+		return -1
 	}
-	p = feel.in(p)
+	p := on.Figure
 	if swings(p) {
-		out.Feel = Straight
+		s.Feel = Straight
 		if p.Swing {
-			out.Feel = Swung
+			s.Feel = Swung
 		}
 	}
 	f := ScoreFigure{Bar: p.Meter.BarTicks()}
 	for slot := range p.Grid() {
 		f.Slots = append(f.Slots, p.SlotStart(slot))
 	}
-	at := slices.IndexFunc(out.Figures, func(g ScoreFigure) bool { return g.Bar == f.Bar && slices.Equal(g.Slots, f.Slots) })
+	at := slices.IndexFunc(s.Figures, func(g ScoreFigure) bool { return g.Bar == f.Bar && slices.Equal(g.Slots, f.Slots) })
 	if at < 0 {
-		at = len(out.Figures)
-		out.Figures = append(out.Figures, f)
+		at = len(s.Figures)
+		s.Figures = append(s.Figures, f)
 	}
-	return boundSection{p, bind.Section(s.view.ins, s.view.school, p, sec, s.view.shapes), at}
+	return at
 }
 
 // bar adds a bar as it is sung.
-func (s *Score) bar(sg song.Song, at song.Played, figure int) {
+func (s *Score) bar(sg song.Song, at song.Sung, figureBar, figure int) {
 	sec := sg.Sections[at.Section]
 	bar := sec.Bars[at.Bar]
 	ticks := bar.Ticks()
-	b := ScoreBar{ID: bar.ID, From: s.Ticks, Beats: (ticks + s.Beat - 1) / s.Beat, Chords: song.BarText(bar.Changes, sg.MeterOf(bar)), Words: bar.Words, Figure: figure}
+	b := ScoreBar{ID: bar.ID, From: at.From, Beats: (ticks + s.Beat - 1) / s.Beat, Chords: song.BarText(bar.Changes, sg.MeterOf(bar)), Words: bar.Words, Figure: figure, PatternBar: figureBar}
 	if at.Bar == 0 {
 		b.Section = sec.Name
 	}
 	if bar.Role == song.Pickup {
 		b.Late = max(0, sg.Meter.BarTicks()-ticks)
 	}
-	tick := s.Ticks
+	tick := at.From
 	for _, ch := range bar.Changes {
 		b.Changes = append(b.Changes, ScoreChange{tick, ch.Symbol})
 		tick += ch.Ticks
 	}
 	s.Bars = append(s.Bars, b)
-}
-
-// sounds reports that the chords of a bar are of the stage.
-func (s scored) sounds(bar song.Bar) bool {
-	return s.stage == nil || !slices.ContainsFunc(bar.Changes, func(c song.Change) bool { return !slices.Contains(s.stage, c.Symbol) })
 }
 
 // add takes sounds; before the strings they are knocks, and on muted strings chucks.

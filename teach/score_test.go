@@ -44,7 +44,7 @@ func TestAScoreIsTheTimelineNoteByNote(t *testing.T) {
 	ins, _ := fretboard.ByID("guitar")
 	p := pattern.MustParse("4/4 swing: p . p' i p m p' i")
 	view := newSongView(sg, ins, Class{})
-	got := scored{view: view, figure: always(p), play: difficulty.OnStrings}.score(sg.Title, song.TemposFor(sg.Tempo), 2, ScoreAsk{})
+	got := view.score(view.lineOf(sg, always(p)), difficulty.OnStrings, sg.Title, song.TemposFor(sg.Tempo), ScoreAsk{})
 
 	// In words: pickup C F G(1) | pickup C F G C(2) | stop | end; nothing after an ending bar.
 	var chords []string
@@ -67,7 +67,7 @@ func TestAScoreIsTheTimelineNoteByNote(t *testing.T) {
 		bound = append(bound, bind.Section(ins, view.school, p, sec, view.shapes))
 	}
 	from := 0
-	for _, at := range view.song.Form() {
+	for _, at := range view.song.Sung() {
 		for _, e := range bound[at.Section][at.Bar].Events {
 			for i, str := range e.Strings {
 				want = append(want, ScoreNote{Tick: from + e.Tick, String: int(str), MIDI: ins.Open(str).MIDI() + int(e.Frets[i]) + 2})
@@ -117,7 +117,8 @@ func TestALongSongIsAScore(t *testing.T) {
 	require.NoError(t, err)
 	sg := song.Song{Title: "Long", Meter: four, Tempo: 300, Sections: []song.Section{sec}}
 	p := pattern.MustParse("4/4: D U D U D U D U D U D U D U D U")
-	s := scored{view: newSongView(sg, ins, Class{}), figure: always(p), play: difficulty.OnStrings}.score("Long", song.TemposFor(300), 0, ScoreAsk{})
+	v := newSongView(sg, ins, Class{})
+	s := v.score(v.lineOf(sg, always(p)), difficulty.OnStrings, "Long", song.TemposFor(300), ScoreAsk{})
 	assert.Len(t, s.Bars, 4000)
 	assert.Greater(t, len(s.Notes), 4000*16)
 	_, err = s.WAV(t.Context(), PlayAlong{Tempo: 300})

@@ -83,15 +83,8 @@ func benchBars(p pattern.Pattern) ([]song.Bar, error) {
 // FigureOn plays a figure on bars of chords, with the easiest shapes of an instrument.
 func FigureOn(title string, p pattern.Pattern, bars []song.Bar, goal int, ins fretboard.Instrument, c Class, ask ScoreAsk) Score {
 	sg := song.Song{Title: title, Meter: p.Meter, Tempo: goal, Sections: []song.Section{{Bars: bars}}}
-	s := scored{view: newSongView(sg, ins, c), figure: always(p), play: difficulty.OnStrings}
-	return s.score(title, song.TemposFor(goal), 0, ask)
-}
-
-// noFigure is a song on which no figure is played.
-func noFigure(song.Section) (pattern.Pattern, bool) { return pattern.Pattern{}, false }
-
-func always(p pattern.Pattern) func(song.Section) (pattern.Pattern, bool) {
-	return func(song.Section) (pattern.Pattern, bool) { return p, true }
+	v := newSongView(sg, ins, c)
+	return v.score(v.lineOf(sg, always(ask.Feel.in(p))), difficulty.OnStrings, title, song.TemposFor(goal), ask)
 }
 
 // Score is an exercise of the drill, counted from 1.
@@ -109,8 +102,7 @@ func (d Drill) Score(number int, ask ScoreAsk) (Score, error) {
 		view.shapes = d.shapesOf(bars)
 	}
 	view.song.Sections = []song.Section{{Name: e.Title, Bars: bars}}
-	s := scored{view: view, figure: always(e.Pattern), play: difficulty.OnStrings}
-	out := s.score(e.Title, song.TemposFor(e.Tempo), d.Song.Capo[d.Instrument.ID], ask)
+	out := view.score(view.lineOf(view.song, always(ask.Feel.in(e.Pattern))), difficulty.OnStrings, e.Title, song.TemposFor(e.Tempo), ask)
 	out.Start = e.Tempo
 	for i, shape := range over {
 		out.Bars[i].Chords, out.Bars[i].Changes = shape, nil
@@ -164,7 +156,7 @@ func (t *Teach) SongScore(ctx context.Context, teacher store.TeacherID, c Class,
 	if err != nil {
 		return Score{}, err
 	}
-	figure := func(sec song.Section) (pattern.Pattern, bool) { return sec.Figure(sg.Meter) }
+	figure := ownFigures(sg.Meter)
 	if ref != "" {
 		p, err := t.Pattern(ctx, teacher, ref)
 		if err != nil {
@@ -179,8 +171,8 @@ func (t *Teach) SongScore(ctx context.Context, teacher store.TeacherID, c Class,
 		ask.Feel = cmp.Or(ask.Feel, Swung)
 	}
 	ins := c.Instrument(ask.Instrument)
-	s := scored{view: newSongView(sg.Song, ins, c), figure: figure, play: difficulty.OnStrings}
-	return s.score(sg.Title, song.TemposFor(sg.Tempo), sg.Capo[ins.ID], ask), nil
+	v := newSongView(sg.Song, ins, c)
+	return v.score(v.lineOf(sg.Song, ask.Feel.on(figure)), difficulty.OnStrings, sg.Title, song.TemposFor(sg.Tempo), ask), nil
 }
 
 // StepScoreAt is the address of a step's score as a student plays it; for nobody, on the
@@ -206,15 +198,12 @@ func (l Ladder) StepScore(id ladder.StepID, ask ScoreAsk) (Score, error) {
 	if i, err := fretboard.ByID(ask.Instrument); err == nil && !own {
 		ins = i
 	}
+	v, line := l.stepLine(step, ins, written, tuneFeel(step.Station, l.Song.Swing, ask.Feel))
+	out := v.score(line, step.Play, l.SongTitle, step.Tempos(l.Song.Tempo), ask)
 	if step.Station != "" {
-		v, k := l.tuneOn(ins)
-		return asStages(stationScore(v, k, stationOf(step), l.SongTitle, ask), partOf(step), l.writtenBars()), nil
+		out = asStages(out, partOf(step), l.writtenBars())
 	}
-	part := l.Song.Part(l.Sections)
-	s := scored{view: newSongView(part, ins, l.Class), play: step.Play}
-	s.figure = figuresOf(step)
-	s.stage = heldStage(step.Stage(l.task), written, s.view.song)
-	return s.score(l.SongTitle, step.Tempos(l.Song.Tempo), part.Capo[ins.ID], ask), nil
+	return out, nil
 }
 
 // fingered is the ladder's part of the song as its own instrument fingers it: the stages of its

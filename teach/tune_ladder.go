@@ -90,21 +90,13 @@ func (l Ladder) stationStrip(i int, ins fretboard.Instrument) draw.SVG {
 	return barStrip(v, k.Bars[number], number+1, played.Grid, played.Bars[number], st.Name)
 }
 
-// stationScore is a station through the song as it is sung.
-func stationScore(v songView, k arrange.Task, st arrange.Station, title string, ask ScoreAsk) Score {
-	played := st.Play(k)
-	m := v.song.Meter
-	swung := ask.Feel == Swung || ask.Feel == "" && v.song.Swing
-	if swung {
-		played = played.Swung(m)
+// tuneFeel is how a station of a song's tune is heard: as the song is sung, where nothing is asked
+// for. A figure says itself how it is played.
+func tuneFeel(st ladder.Station, swing bool, asked Feel) Feel {
+	if st == "" || asked != "" || !swing {
+		return asked
 	}
-	out := playedScore(v, k, played, title, ask)
-	if n := m.SlotsPerBeat(played.Grid); !m.Compound() && (n == 2 || n == 4) {
-		if out.Feel = Straight; swung {
-			out.Feel = Swung
-		}
-	}
-	return out
+	return Swung
 }
 
 // asStages has a score show in the room the picture of each bar of the tune.
@@ -117,13 +109,8 @@ func asStages(s Score, part string, sung []int) Score {
 
 // writtenBars is, of each bar as it is sung, its place among those that are written.
 func (l Ladder) writtenBars() (sung []int) {
-	part := l.Song.Part(l.Sections)
-	begins := make([]int, len(part.Sections))
-	for i := 1; i < len(part.Sections); i++ {
-		begins[i] = begins[i-1] + len(part.Sections[i-1].Bars)
-	}
-	for _, at := range part.Form() {
-		sung = append(sung, begins[at.Section]+at.Bar)
+	for _, at := range l.Song.Part(l.Sections).Sung() {
+		sung = append(sung, at.Number)
 	}
 	return sung
 }

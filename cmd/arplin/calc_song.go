@@ -72,19 +72,15 @@ func calcSong(f *calcFlags) (any, error) {
 	}
 	s := sheet.Song.Fingering(guitar)
 	a := songAnswer{Title: s.Title, Key: s.KeyGuess().Key.String(), Meter: s.Meter.String(), Tempo: s.Tempo, Capo: sheet.Capo, Parts: []songPart{}, Played: []int{}, Left: []leftLine{}}
-	first := make([]int, len(s.Sections)) // the number of each section's first bar
-	n := 0
-	for i, sec := range s.Sections {
-		first[i] = n + 1
-		n += len(sec.Bars)
+	for _, sec := range s.Sections {
 		part := songPart{Name: sec.Name, Times: max(1, sec.Times), Bars: []songBar{}}
 		for _, b := range sec.Bars {
 			part.Bars = append(part.Bars, songBarOf(s, b))
 		}
 		a.Parts = append(a.Parts, part)
 	}
-	for _, at := range s.Form() {
-		a.Played = append(a.Played, first[at.Section]+at.Bar)
+	for _, at := range s.Sung() {
+		a.Played = append(a.Played, at.Number+1)
 	}
 	a.Left = leftOf(sheet)
 	return a, nil

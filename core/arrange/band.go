@@ -17,7 +17,7 @@ type Pass struct {
 
 // Passes are the sections as they are sung.
 func Passes(sg song.Song) (list []Pass) {
-	for _, at := range sg.Form() {
+	for _, at := range sg.Sung() {
 		p := Pass{sg.Sections[at.Section].ID, at.Pass}
 		if len(list) == 0 || list[len(list)-1] != p {
 			list = append(list, p)

@@ -72,19 +72,14 @@ const measuredPasses = song.MaxEnding + 1
 
 // BarsOf are the bars of a song, and the order in which those in its meter are sung.
 func BarsOf(fingered song.Song) (bars []song.Bar, played []Sung) {
-	first := make([]int, len(fingered.Sections))
-	for i, sec := range fingered.Sections {
-		first[i] = len(bars)
-		bars = append(bars, sec.Bars...)
-	}
-	played = []Sung{}
-	last, count := song.Played{}, 0
-	for i, at := range fingered.Form() {
+	bars, played = fingered.Bars(), []Sung{}
+	last, count := song.Sung{}, 0
+	for i, at := range fingered.Sung() {
 		if i == 0 || at.Section != last.Section || at.Pass != last.Pass {
 			count = 0
 		}
 		last = at
-		switch n := first[at.Section] + at.Bar; {
+		switch n := at.Number; {
 		case bars[n].Meter != (pattern.Meter{}) || at.Pass > measuredPasses:
 		default:
 			played = append(played, Sung{n, count})

@@ -24,8 +24,7 @@ type Bar struct {
 	FigureBar int             // which bar of it
 	Held      []Held
 	Events    []Event // in the order in which they sound
-	Rests     bool    // others play it: what is struck there is not
-	Notices   []string
+	Rests     bool    // others play it: nothing is struck
 }
 
 // Held is the shape that a chord is held with, from a tick of the bar on.
@@ -34,8 +33,8 @@ type Held struct {
 	Voicing fretboard.Voicing
 }
 
-// Resting is the line with rests where a chord is sung that is not of a stage; nil is no stage, and
-// then nothing rests.
+// Resting is the line with rests where a chord is sung that is not of a stage, which has the chords
+// as they are fingered here; nil is no stage, and then nothing rests.
 func (l Line) Resting(stage []string) Line {
 	if stage == nil {
 		return l
@@ -43,16 +42,8 @@ func (l Line) Resting(stage []string) Line {
 	l.Bars = slices.Clone(l.Bars)
 	for i, bar := range l.Fingered.Bars() {
 		if slices.ContainsFunc(bar.Changes, func(c song.Change) bool { return !slices.Contains(stage, c.Symbol) }) {
-			l.Bars[i].Rests = true
+			l.Bars[i].Rests, l.Bars[i].Events = true, nil
 		}
 	}
 	return l
-}
-
-// Struck is what is struck in a bar, none where it rests.
-func (b Bar) Struck() []Event {
-	if b.Rests {
-		return nil
-	}
-	return b.Events
 }

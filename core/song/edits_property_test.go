@@ -123,7 +123,7 @@ func checkSong(t *rapid.T, sg song.Song, e song.Edit) {
 			}
 		}
 	}
-	for _, p := range sg.Form() {
+	for _, p := range sg.Sung() {
 		if p.Section >= len(sg.Sections) || p.Bar >= len(sg.Sections[p.Section].Bars) {
 			t.Fatalf("%+v: the form names a bar that is not there", e)
 		}

@@ -2,17 +2,20 @@ package song
 
 import "arplin/core/pattern"
 
-// Played is a bar in the order in which it is sung.
-type Played struct {
+// Sung is a bar where it is sung.
+type Sung struct {
 	Section, Bar int // places in the song, from 0
 	Pass         int // which time through the section, from 1
+	Number       int // its place among all bars as they are written, from 0
+	From         int // ticks from the beginning of the song
 }
 
-// Form lists the bars as they are sung: sections as often as they are played,
+// Sung lists the bars as they are sung: sections as often as they are played,
 // first and second endings in their pass, nothing after an ending bar. A pass
 // beyond the last written ending takes that one.
-func (s Song) Form() []Played {
-	var form []Played
+func (s Song) Sung() []Sung {
+	var sung []Sung
+	begins, from := 0, 0
 	for i, sec := range s.Sections {
 		times := max(1, sec.Times)
 		for pass := 1; pass <= times; pass++ {
@@ -21,34 +24,14 @@ func (s Song) Form() []Played {
 				if bar.Ending != 0 && bar.Ending != ending {
 					continue
 				}
-				form = append(form, Played{i, j, pass})
+				sung = append(sung, Sung{i, j, pass, begins + j, from})
+				from += bar.Ticks()
 				if bar.Role == End && pass == times && i == len(s.Sections)-1 {
-					return form
+					return sung
 				}
 			}
 		}
-	}
-	return form
-}
-
-// Sung is a bar where it is sung.
-type Sung struct {
-	Played
-	Number int // its place among the bars as they are written, from 0
-	From   int // ticks from the beginning of the song
-}
-
-// Sung is the song as it is sung, bar after bar: Form with the places and the time.
-func (s Song) Sung() []Sung {
-	begins := make([]int, len(s.Sections))
-	for i := 1; i < len(s.Sections); i++ {
-		begins[i] = begins[i-1] + len(s.Sections[i-1].Bars)
-	}
-	form := s.Form()
-	sung, from := make([]Sung, len(form)), 0
-	for i, at := range form {
-		sung[i] = Sung{at, begins[at.Section] + at.Bar, from}
-		from += s.Sections[at.Section].Bars[at.Bar].Ticks()
+		begins += len(sec.Bars)
 	}
 	return sung
 }

@@ -106,7 +106,7 @@ func spell(midi int) theory.Pitch { return theory.PitchOf(midi, theory.PlainNote
 // repeats of one chord.
 func (s Song) chordSteps() []theory.Chord {
 	var steps []theory.Chord
-	for _, at := range s.Form() {
+	for _, at := range s.Sung() {
 		for _, ch := range s.Sections[at.Section].Bars[at.Bar].Changes {
 			c, err := ch.Chord()
 			if err == nil && (len(steps) == 0 || steps[len(steps)-1] != c) {

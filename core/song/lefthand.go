@@ -85,7 +85,7 @@ func (s Song) LeftHandOn(ins fretboard.Instrument) LeftHand {
 		}
 	}
 	ticks := 0
-	for _, at := range s.Form() {
+	for _, at := range s.Sung() {
 		ticks += s.Sections[at.Section].Bars[at.Bar].Ticks()
 	}
 	if ticks > 0 && len(steps) > 1 {

@@ -160,10 +160,13 @@ func TestFormIsPlayedAsItIsSung(t *testing.T) {
 	s.Sections[0].Bars[2].Ending, s.Sections[0].Bars[3].Ending = 1, 2
 	s.Sections[1].Bars[0].Role = song.End
 	var bars []string
-	for _, at := range s.Form() {
-		bars = append(bars, s.Sections[at.Section].Bars[at.Bar].Changes[0].Symbol)
+	var numbers []int
+	for i, at := range s.Sung() {
+		bars, numbers = append(bars, s.Sections[at.Section].Bars[at.Bar].Changes[0].Symbol), append(numbers, at.Number)
+		assert.Equal(t, i*fourFour.BarTicks(), at.From)
 	}
 	assert.Equal(t, "C Am F C Am G Dm", strings.Join(bars, " "))
+	assert.Equal(t, []int{0, 1, 2, 0, 1, 3, 4}, numbers, "places among the bars as they are written")
 }
 
 func TestShortBarsAreNoMistake(t *testing.T) {

@@ -168,7 +168,7 @@ func TestTheSongPlaysTheChordsThatWereWritten(t *testing.T) {
 		for _, bar := range w.plays {
 			want = append(want, sounds(rt, bar, capo))
 		}
-		for _, at := range sheet.Song.Form() {
+		for _, at := range sheet.Song.Sung() {
 			var symbols []string
 			for _, ch := range sheet.Song.Sections[at.Section].Bars[at.Bar].Changes {
 				symbols = append(symbols, ch.Symbol)

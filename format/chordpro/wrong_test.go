@@ -13,7 +13,7 @@ import (
 // playedBars are the bars of a song as they are sung, as text.
 func playedBars(s song.Song) string {
 	var bars []string
-	for _, at := range s.Form() {
+	for _, at := range s.Sung() {
 		bar := s.Sections[at.Section].Bars[at.Bar]
 		bars = append(bars, song.BarText(bar.Changes, s.MeterOf(bar)))
 	}
