@@ -33,3 +33,19 @@ func Paces(law Law, seed uint64, sg Song, students int) (list []Paced) {
 	}
 	return list
 }
+
+// FromLessonToLesson is how long some steps take somebody who goes on at lessons.
+var FromLessonToLesson = fromLessonToLesson
+
+// Meanwhile is what some who are on steps of one song, and have tried them or not, do in a group.
+func Meanwhile(tried bool, on ...int) string {
+	var list []standing
+	for _, step := range on {
+		p := Place{Step: step}
+		if tried {
+			p.Tries = []practice.Try{{Day: 1, Tempo: 60, Clean: true}}
+		}
+		list = append(list, standing{Student: &Student{Name: "Pia"}, Place: p, Standing: practice.Standing{Next: 60}})
+	}
+	return reading{}.meanwhile(list, list[0])
+}

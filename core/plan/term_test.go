@@ -168,3 +168,31 @@ func TestComparingEndsWhenItIsStopped(t *testing.T) {
 	assert.Equal(t, 4, asked)
 	assert.LessOrEqual(t, len(c.Lost)+c.Even, 3)
 }
+
+// Common practice: who goes on at lessons takes a step a week, and at best two; who takes longer
+// than that takes what it takes.
+func TestAStepALesson(t *testing.T) {
+	assert.Equal(t, practice.Span{Low: 10, Days: 21, High: 21}, plan.FromLessonToLesson(practice.Span{Low: 3, Days: 9, High: 14}, 3))
+	assert.Equal(t, practice.Span{Low: 10, Days: 21, High: 33}, plan.FromLessonToLesson(practice.Span{Low: 8, Days: 19, High: 33}, 3))
+	assert.Equal(t, practice.Span{Low: 30, Days: 40, High: 60}, plan.FromLessonToLesson(practice.Span{Low: 30, Days: 40, High: 60}, 3))
+}
+
+// Common practice: alone one counts, in pairs one listens, on two steps they take turns; what
+// nobody has played is first counted.
+func TestWhatAGroupDoesMeanwhile(t *testing.T) {
+	for _, c := range []struct {
+		tried bool
+		on    []int
+		want  string
+	}{
+		{true, []int{2}, "Alone, counting aloud, at 60"},
+		{false, []int{2}, "Alone, counting aloud, at 60"},
+		{true, []int{2, 3}, "In turns"},
+		{false, []int{2, 3}, "In turns"},
+		{true, []int{2, 2}, "In pairs: one listens"},
+		{false, []int{2, 2}, "In pairs, on one chord"},
+		{true, []int{2, 2, 4}, "In turns"},
+	} {
+		assert.Contains(t, plan.Meanwhile(c.tried, c.on...), c.want, "%v", c)
+	}
+}
