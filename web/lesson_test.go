@@ -374,18 +374,6 @@ func TestANewcomerFindsAStep(t *testing.T) {
 	assert.Contains(t, body, "Nothing is on the desk")
 }
 
-// The whole figure for each instrument, and large type.
-func TestSheetsByInstrument(t *testing.T) {
-	b, id, _ := classOfThree(t, "instruments")
-	_, body := b.get(id.in("/ladders/%[2]d/sheets?by=instrument"))
-	assert.Contains(t, body, "a sheet for each instrument")
-	assert.Equal(t, 2, strings.Count(body, "<article"), "guitar and ukulele")
-	assert.NotContains(t, body, "on no step yet")
-	_, body = b.get(id.in("/ladders/%[2]d/sheets?large=yes"))
-	assert.Contains(t, body, `class="papers large"`)
-	assert.Contains(t, body, "in large type")
-}
-
 // Long minutes get a rest, and a week of many more a caution.
 func TestMinutesAreMinded(t *testing.T) {
 	b, id, students := classOfThree(t, "minutes")

@@ -5,7 +5,6 @@ import (
 	"errors"
 	"fmt"
 	"math"
-	"slices"
 	"strconv"
 	"strings"
 
@@ -36,65 +35,6 @@ type reader struct {
 	tempoSaid    bool
 	left         map[string][]int // what was left out, with its bars
 	leftOrder    []string
-}
-
-// What is left out of many bars, as it is said once.
-const (
-	leftVoice  = "notes of a second voice or staff are left out: a song takes one tune"
-	leftLower  = "of notes that sound together the highest is taken, the others are left out"
-	leftVerse  = "further verses under the notes are left out"
-	leftDrums  = "notes without a pitch are left out"
-	leftSlash  = "slashes are left out: they say that something is strummed, not what"
-	leftTempo  = "a change of tempo is left out"
-	leftKey    = "a change of key is left out; chords and notes sound as they are written"
-	leftSilent = "a sign that repeats bars is left out: there are none before it"
-)
-
-// leave notes what is left out of a bar, counted from 0.
-func (r *reader) leave(bar int, what string) {
-	if r.left == nil {
-		r.left = map[string][]int{}
-	}
-	if r.left[what] == nil {
-		r.leftOrder = append(r.leftOrder, what)
-	}
-	if n := len(r.left[what]); n == 0 || r.left[what][n-1] != bar+1 {
-		r.left[what] = append(r.left[what], bar+1)
-	}
-}
-
-// sayLeft lists what was left out, each kind once with all its bars.
-func (r *reader) sayLeft() {
-	for _, what := range r.leftOrder {
-		r.problem(0, "%s: %s", barsText(r.left[what]), what)
-	}
-}
-
-// barsText is bars as runs: "bars 1 to 4, 7".
-func barsText(bars []int) string {
-	var runs []string
-	for i := 0; i < len(bars); {
-		j := i
-		for j+1 < len(bars) && bars[j+1] == bars[j]+1 {
-			j++
-		}
-		if j > i {
-			runs = append(runs, fmt.Sprintf("%d to %d", bars[i], bars[j]))
-		} else {
-			runs = append(runs, strconv.Itoa(bars[i]))
-		}
-		i = j + 1
-	}
-	if len(bars) == 1 {
-		return "bar " + runs[0]
-	}
-	return "bars " + strings.Join(runs, ", ")
-}
-
-func (r *reader) problem(bar int, format string, args ...any) {
-	if len(r.problems) < maxProblems {
-		r.problems = append(r.problems, Problem{bar, fmt.Sprintf(format, args...)})
-	}
 }
 
 func (r *reader) song() (song.Song, error) {
@@ -438,63 +378,4 @@ func (r *reader) barline(b *read, i int, x *barline) {
 		r.problem(i+1, "the ending %q is taken for the first of these", letters.Cut(x.Ending.Number, 20))
 	}
 	b.start = n
-}
-
-// note reads a note of the tune: of the first voice that comes, of a chord the highest.
-func (r *reader) note(b *read, i, tick, ticks, shift int, x *note) {
-	voice := cmp.Or(x.Voice, "1")
-	if r.voice == "" && x.Pitch != nil {
-		r.voice = voice
-	}
-	if x.Pitch != nil && (voice != r.voice || x.Staff > 1) {
-		r.leave(i, leftVoice)
-	}
-	if x.Pitch == nil || voice != r.voice || x.Staff > 1 || ticks <= 0 {
-		if x.Rest != nil && voice == r.voice {
-			r.tied = false
-		}
-		return
-	}
-	p, err := theory.ParsePitch(noteText(x.Pitch.Step, int(x.Pitch.Alter)) + strconv.Itoa(x.Pitch.Octave))
-	if err != nil {
-		r.problem(i+1, "a note is left out: %v", err)
-		return
-	}
-	n := song.MelodyNote{Tick: tick, Ticks: ticks, MIDI: p.MIDI() + shift}
-	if len(x.Lyrics) > 0 {
-		n.Word = wordOf(x.Lyrics[0])
-	}
-	if len(x.Lyrics) > 1 {
-		r.leave(i, leftVerse)
-	}
-	for _, t := range x.Ties {
-		if t.Type == "stop" {
-			n.Mark = song.Tied
-		}
-	}
-	if x.Notations != nil && n.Mark == song.Struck {
-		if slices.ContainsFunc(x.Notations.Slides, func(s spanner) bool { return s.Type == "stop" }) {
-			n.Mark = song.Slid
-		}
-		if t := x.Notations.Technical; t != nil && slices.ContainsFunc(t.Hammers, func(s spanner) bool { return s.Type == "stop" }) {
-			n.Mark = song.Hammered
-		}
-	}
-	if k := len(b.melody); k > 0 && b.melody[k-1].Tick == tick { // a chord: the highest
-		r.leave(i, leftLower)
-		if n.MIDI > b.melody[k-1].MIDI {
-			n.Word = cmp.Or(n.Word, b.melody[k-1].Word)
-			b.melody[k-1] = n
-		}
-		return
-	}
-	b.melody = append(b.melody, n)
-}
-
-func wordOf(l lyric) string {
-	text := strings.Join(strings.FieldsFunc(l.Text, func(r rune) bool { return strings.ContainsRune(" \t\n{}|=\u00a0", r) }), "_")
-	if text != "" && (l.Syllabic == "begin" || l.Syllabic == "middle") && !strings.HasSuffix(text, "-") {
-		text += "-"
-	}
-	return letters.Cut(text, 40)
 }
