@@ -12,6 +12,7 @@ import (
 	"github.com/stretchr/testify/require"
 )
 
+// A song comes as a file of any format, is shown before it is kept, with what of it is left out; a
 // tablature becomes a pattern or a ladder; songs, steps and stations leave as files.
 func TestOpenFiles(t *testing.T) {
 	b, id := ownSchool(t, "openfiles")

@@ -297,7 +297,6 @@ func TestFilesOfText(t *testing.T) {
 	assert.Contains(t, page, "e|-0-1-|", "what was typed stays")
 }
 
-// A song comes as a file of any format, is shown before it is kept, with what of it is left out; a
 // bundleJSON is what is in a bundle.
 func bundleJSON(t testing.TB, data []byte) []byte {
 	t.Helper()
