@@ -150,6 +150,7 @@ type reader struct {
 	german   bool
 	small    bool // chords in small letters are minor
 	headings bool // the sheet names its parts
+	subject  int  // the line, from 1, of a mail's subject that is the title for now
 	grid     bool
 	tab      bool
 	open     bool // a section has been opened and takes bars
@@ -250,6 +251,7 @@ func (r *reader) plainLine(raw, line string) {
 		r.fillBar()
 		r.openSection(name, times)
 		r.plainLine(strings.Repeat(" ", len(raw)-len(rest))+rest, strings.TrimSpace(rest))
+	case r.remarkedField(line):
 	case plainField.MatchString(line):
 		r.as(r.at, r.plainFields(line))
 	case r.isTitle(line):

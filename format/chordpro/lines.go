@@ -13,11 +13,14 @@ import (
 // partWords are what parts of a song are called.
 var partWords = `intro|verse|strophe|vers|chorus|refrain|pre-?chorus|post-?chorus|hook|bridge|middle(?: eight| 8)?|interlude|instrumental|solo|break|outro|ending|coda|tag|turnaround|vamp|part|section`
 
+// timesOrRemark is what may stand behind the name of a part: how often it is played, or a word about it.
+const timesOrRemark = `(?:\s*\(?\s*(?:[x×]\s*\d+|\d+\s*[x×])\s*\)?|\s*\([^()]*\))?`
+
 var (
 	// "Verse 1:", "[Chorus x2]", "Bridge (2x)", "CHORUS:"
 	bracketHeading = regexp.MustCompile(`(?i)^\[\s*((?:` + partWords + `)\b[^\]]*?)\s*\]:?(.*)$`)
-	colonHeading   = regexp.MustCompile(`(?i)^((?:\d+\.? ?)?(?:` + partWords + `)(?:\s*[0-9A-D]{1,3})?(?:\s*\(?\s*(?:[x×]\s*\d+|\d+\s*[x×])\s*\)?)?)\s*:(.*)$`)
-	bareHeading    = regexp.MustCompile(`(?i)^((?:\d+[.)]? ?)?(?:` + partWords + `)(?:\s*[0-9]{1,2})?(?:\s*\(?\s*(?:[x×]\s*\d+|\d+\s*[x×])\s*\)?)?)$`)
+	colonHeading   = regexp.MustCompile(`(?i)^((?:\d+\.? ?)?(?:` + partWords + `)(?:\s*[0-9A-D]{1,3})?` + timesOrRemark + `)\s*:(.*)$`)
+	bareHeading    = regexp.MustCompile(`(?i)^((?:\d+[.)]? ?)?(?:` + partWords + `)(?:\s*[0-9]{1,2})?` + timesOrRemark + `)$`)
 	// "2." over a verse
 	numberHeading = regexp.MustCompile(`^(\d{1,2})[.)]$`)
 	// "Title: ...", "Key: G", "Capo 2", "Tempo = 96", "Time: 3/4"
@@ -46,13 +49,22 @@ func heading(line string) (name string, times int, rest string, ok bool) {
 		m = append(m, "")
 	}
 	name = strings.TrimSpace(m[1])
-	if times, name = cutTimes(name); name == "" {
+	if times, name = cutTimes(name); name == "" || line[0] != '[' && remarksChords(name) {
 		return "", 0, "", false
 	}
 	if strings.ToUpper(name) == name { // shouted
 		name = strings.ToLower(name)
 	}
 	return strings.ToUpper(name[:1]) + name[1:], times, m[2], true // the words are plain letters
+}
+
+// remarksChords reports brackets behind a name that hold chords: they are played.
+func remarksChords(name string) bool {
+	list := strings.Fields(strings.Trim(remark.FindString(name), "()"))
+	return len(list) > 0 && !slices.ContainsFunc(list, func(one string) bool {
+		_, err := theory.ParseChord(strings.Trim(one, "|,-"))
+		return err != nil
+	})
 }
 
 // cutTimes takes "x2" or "(2x)" off the end of a text.
@@ -269,10 +281,15 @@ func (r *reader) plainField(line string) As {
 // isTitle reports the first words of a sheet that has no other title: a line by
 // itself, before anything that is played.
 func (r *reader) isTitle(line string) bool {
-	if r.song.Title != "" || r.bars > 0 || r.open || len([]rune(line)) > song.MaxTitle || strings.HasSuffix(line, ":") || hasChords(line) || strings.Contains(line, "|") || r.isChordLine(line) || r.saysTempoOrMeter(titleMeter.ReplaceAllString(titleTempo.ReplaceAllString(line, "$1"), " ")) || r.chordsAfterAWord(line) {
+	bare, _, _ := bareTitle(line)
+	if r.song.Title != "" && !r.overSubject(line) || r.bars > 0 || r.open || len([]rune(line)) > song.MaxTitle || strings.HasSuffix(line, ":") || hasChords(line) || strings.Contains(line, "|") || r.isChordLine(line) || r.saysTempoOrMeter(bare) || r.chordsAfterAWord(line) {
 		return false
 	}
-	for _, before := range r.text[:r.at] {
+	before := r.text[:r.at]
+	if r.subject > 0 { // below a mail's there is a greeting, perhaps
+		before = nil
+	}
+	for _, before := range before {
 		if before = strings.TrimSpace(before); before != "" && !strings.HasPrefix(before, "{") && !strings.HasPrefix(before, "#") {
 			return false
 		}

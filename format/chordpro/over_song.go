@@ -42,7 +42,8 @@ var (
 	meterWord   = regexp.MustCompile(`(?:^|[\s,(])((?:[2345]/4)|(?:(?:6|9|12)/8))(?:$|[\s,.)])`)
 	tempoWord   = regexp.MustCompile(`(?i)(?:[♩𝅘𝅥]\s*=\s*)(\d{2,3})(?:\s*bpm)?\b|(?:\btempo\s+)?\b(\d{2,3})\s*bpm\b|\b(?:bpm|tempo)\s+(\d{2,3})\b`)
 	titleMeter  = regexp.MustCompile(`\s*[(\[]\s*((?:[2345]/4)|(?:(?:6|9|12)/8))\s*[)\]]\s*`)
-	titleTempo  = regexp.MustCompile(`(?i)^(.*\pL.*?)\s*[,;(–-]\s*(\d{2,3})\s*bpm\s*\)?$`)
+	titleTail   = regexp.MustCompile(`(?i)^(.*\pL.*?)\s*[,;(–-]\s*(?:(\d{2,3})\s*bpm|((?:[2345]/4)|(?:(?:6|9|12)/8)))\s*\)?$`)
+	mailSubject = regexp.MustCompile(`(?i)^(?:(?:fwd?|re|aw|wg|subject|betreff)\s*:\s*)+`)
 	remark      = regexp.MustCompile(`\([^()]*\)`)
 	waltzWord   = regexp.MustCompile(`(?i)\bwaltz\b`)
 	aboutWords  = regexp.MustCompile(`(?i)\b(?:time|in|tempo|bpm|meter|metre|beat|feel|signature)\b`)
@@ -72,15 +73,61 @@ func (r *reader) plainFields(line string) (as As) {
 
 // title takes the first words of a sheet, and the meter where they have it.
 func (r *reader) title(line string) {
-	if m := titleTempo.FindStringSubmatch(line); m != nil && r.tempo(m[2]) {
-		line = m[1]
+	if r.subject > 0 { // that of the mail was none
+		r.as(r.subject-1, AsNote)
+		r.notes = append(r.notes, letters.Cut(r.song.Title, song.MaxNote))
+		r.subject = 0
 	}
-	if m := titleMeter.FindStringSubmatch(line); m != nil && r.time(m[1]) {
-		if rest := strings.TrimSpace(titleMeter.ReplaceAllString(line, " ")); rest != "" {
-			line = rest
-		}
+	if bare := mailSubject.ReplaceAllString(line, ""); bare != line && bare != "" {
+		line, r.subject = bare, r.at+1
+	}
+	title, tempo, meter := bareTitle(line)
+	if (tempo == "" || r.tempo(tempo)) && (meter == "" || r.time(meter)) {
+		line = title
 	}
 	r.song.Title = line
+}
+
+// bareTitle takes a tempo and a meter off a title: "Boat (6/8)", "Boat - 92 bpm, 3/4".
+func bareTitle(line string) (title, tempo, meter string) {
+	for title = line; ; {
+		m := titleTail.FindStringSubmatch(title)
+		if m == nil || m[2] != "" && tempo != "" || m[3] != "" && meter != "" {
+			break
+		}
+		title, tempo, meter = m[1], tempo+m[2], meter+m[3]
+		if strings.Count(title, "(") > strings.Count(title, ")") {
+			title += ")" // of "Boat (in G, 3/4)"
+		}
+	}
+	if m := titleMeter.FindStringSubmatch(title); m != nil && meter == "" {
+		if rest := strings.TrimSpace(titleMeter.ReplaceAllString(title, " ")); rest != "" {
+			title, meter = rest, m[1]
+		}
+	}
+	return title, tempo, meter
+}
+
+// overSubject reports a line below a mail's subject that is a title rather: it has a tempo or a
+// meter behind it, or is shouted.
+func (r *reader) overSubject(line string) bool {
+	_, tempo, meter := bareTitle(line)
+	return r.subject > 0 && (tempo+meter != "" || strings.ToUpper(line) == line && len(strings.Fields(line)) > 1)
+}
+
+// remarkedField carries out a field with remarks in brackets behind it, which are kept as notes:
+// "Capo 2 (or play it open)".
+func (r *reader) remarkedField(line string) bool {
+	remarks, bare := remark.FindAllString(line, -1), strings.TrimSpace(remark.ReplaceAllString(line, ""))
+	m := plainField.FindStringSubmatch(bare)
+	if len(remarks) == 0 || m == nil || strings.HasPrefix(strings.ToLower(m[1]), "tit") {
+		return false
+	}
+	for _, one := range remarks {
+		r.notes = append(r.notes, letters.Cut(one, song.MaxNote))
+	}
+	r.as(r.at, r.plainFields(bare))
+	return true
 }
 
 // saysTempoOrMeter reports a short line about how a song is played, and nothing else.

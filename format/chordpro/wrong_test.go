@@ -56,6 +56,24 @@ func TestChordsAreReadAsTheyAreWritten(t *testing.T) {
 	}
 }
 
+// A remark beside the name of a part is of its name; chords in brackets are none. Source: common
+// practice.
+func TestPartsWithRemarks(t *testing.T) {
+	for head, want := range map[string]string{
+		"Pre-chorus (softly)": "Pre-chorus (softly)", "Chorus (softly):": "Chorus (softly)", "Verse 2 (no strums)": "Verse 2 (no strums)",
+		"Chorus (2x)": "Chorus", "[Bridge (let it ring)]": "Bridge (let it ring)",
+	} {
+		sheet := chordpro.ReadSheet("Verse 1\nG C\n\n"+head+"\nAm F\n", chordpro.ByThemselves)
+		if assert.Len(t, sheet.Song.Sections, 2, head) {
+			assert.Equal(t, want, sheet.Song.Sections[1].Name)
+		}
+	}
+	sheet := chordpro.ReadSheet("Verse (G C)\n\nChorus\nAm F\n", chordpro.ByThemselves)
+	for _, sec := range sheet.Song.Sections {
+		assert.NotContains(t, sec.Name, "G C")
+	}
+}
+
 // What stands over a song in a line or two. Source: common practice.
 func TestWhatStandsOverASong(t *testing.T) {
 	for _, c := range []struct {
@@ -71,6 +89,13 @@ func TestWhatStandsOverASong(t *testing.T) {
 		{"a note and its number", "Boat\n♩ = 72\n\nG C\n", "Boat", "4/4", "", 72, nil},
 		{"a title over chords", "Boat\nG      C\nrow along\n", "Boat", "4/4", "", song.DefaultTempo, nil},
 		{"a title over chords in brackets", "Boat\n[G]row a[C]long\n", "Boat", "4/4", "", song.DefaultTempo, nil},
+		{"tempo and meter behind the title", "LONG ROAD - 92bpm, 3/4\n\nG C\n", "LONG ROAD", "3/4", "", 92, nil},
+		{"meter and tempo behind the title", "Long road, 6/8, 60 bpm\n\nG C\n", "Long road", "6/8", "", 60, nil},
+		{"a meter in brackets with more", "Boat (in G, 3/4)\n\nG C\n", "Boat (in G)", "3/4", "", song.DefaultTempo, nil},
+		{"a tempo in brackets", "Boat (92 bpm)\n\nG C\n", "Boat", "4/4", "", 92, nil},
+		{"a mail's subject", "Fwd: Re: Boat\n\nG C\n", "Boat", "4/4", "", song.DefaultTempo, nil},
+		{"a mail that has the title below", "Fwd: song for tuesday\n\nhi all\n\nLONG ROAD - 92bpm\n\nG C\n", "LONG ROAD", "4/4", "", 92, []string{"hi all", "song for tuesday"}},
+		{"a capo with a remark", "Boat\nCapo 2 (or play it open)\n\nG C\n", "Boat", "4/4", "", song.DefaultTempo, []string{"(or play it open)"}},
 		{"a title over bars", "Boat on the water\n| G | C |\n", "Boat on the water", "4/4", "", song.DefaultTempo, nil},
 	} {
 		t.Run(c.name, func(t *testing.T) {
