@@ -1,6 +1,9 @@
 package teach
 
 import (
+	"fmt"
+	"slices"
+
 	"arplin/core/arrange"
 	"arplin/core/bind"
 	"arplin/core/fretboard"
@@ -8,6 +11,7 @@ import (
 	"arplin/core/pattern"
 	"arplin/core/played"
 	"arplin/core/song"
+	"arplin/draw"
 )
 
 // What is played is a line, whatever it comes from: the figures of a song's parts, a station of its
@@ -97,4 +101,29 @@ func (l Ladder) stepLine(step ladder.Step, ins fretboard.Instrument, written son
 		return v, v.stationLine(part, stationOf(step), feel)
 	}
 	return v, v.lineOf(part, feel.on(figuresOf(step))).Resting(heldStage(step.Stage(l.task), written, v.song))
+}
+
+// Widths of a slot in the strip of one bar.
+const narrowSlot, wideSlot = 29.0, 38.0
+
+func slotWidth(grid int) float64 {
+	if grid <= 6 {
+		return wideSlot
+	}
+	return narrowSlot
+}
+
+// barStrip draws one bar of what is played, whichever of its figure it is.
+func barStrip(ins fretboard.Instrument, one pattern.Pattern, events []played.Event, slot float64, thickOnTop bool, label string) draw.SVG {
+	events = slices.Clone(events)
+	for i := range events {
+		events[i].Bar = 0
+	}
+	return draw.Strip{Instrument: ins, Pattern: one, Events: events, Frets: true, SlotWidth: slot, ThickOnTop: thickOnTop, Label: label}.SVG()
+}
+
+// stationBar draws a bar of a station, counted from 1.
+func stationBar(v songView, bar song.Bar, number, grid int, p arrange.PlayedBar, name string) draw.SVG {
+	one := pattern.Pattern{Meter: v.song.Meter, Bars: []pattern.Bar{make(pattern.Bar, grid)}}.In(v.song.MeterOf(bar))
+	return barStrip(v.ins, one, p.Events, slotWidth(grid), v.thickOnTop, fmt.Sprintf("bar %d: %s", number, name))
 }

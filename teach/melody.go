@@ -8,7 +8,6 @@ import (
 	"arplin/core/difficulty"
 	"arplin/core/fretboard"
 	"arplin/core/ladder"
-	"arplin/core/pattern"
 	"arplin/core/song"
 	"arplin/draw"
 	"arplin/store"
@@ -154,7 +153,7 @@ func sungIn(sg song.Song, id song.SectionID) []song.Bar {
 func (b *MelodyBar) fill(v songView, k arrange.Task, bar song.Bar, number int, played arrange.Played, st arrange.Station) {
 	p := played.Bars[number]
 	b.Chords = song.BarText(p.Changes, v.song.MeterOf(bar))
-	b.Strip = barStrip(v, bar, b.Number, played.Grid, p, st.Name)
+	b.Strip = stationBar(v, bar, b.Number, played.Grid, p, st.Name)
 	seen := map[string]bool{}
 	for _, g := range p.Grips {
 		if g.Becomes != "" && !seen[g.Becomes] && st.Bass != arrange.NoBass {
@@ -173,19 +172,6 @@ func (b *MelodyBar) fill(v songView, k arrange.Task, bar song.Bar, number int, p
 		pinned := k.Pins[arrange.At{Bar: number, Tick: e.Tick}] != 0
 		b.Notes = append(b.Notes, MelodyNote{e.Pitches[0].String(), e.Tick, e.Strings[0], nextString(v.ins, midi, e.Strings[0], pinned), pinned})
 	}
-}
-
-// barStrip draws a bar of a station.
-func barStrip(v songView, bar song.Bar, number, grid int, p arrange.PlayedBar, name string) draw.SVG {
-	one := pattern.Pattern{Meter: v.song.Meter, Bars: []pattern.Bar{make(pattern.Bar, grid)}}.In(v.song.MeterOf(bar))
-	slot := 29.0
-	if grid <= 6 {
-		slot = 38
-	}
-	return draw.Strip{
-		Instrument: v.ins, Pattern: one, Events: p.Events, Frets: true, SlotWidth: slot, ThickOnTop: v.thickOnTop,
-		Label: fmt.Sprintf("bar %d: %s", number, name),
-	}.SVG()
 }
 
 // nextString is the next thicker string on which a pitch can be fretted; after the last of

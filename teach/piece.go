@@ -271,9 +271,5 @@ func BarStrip(p played.Line, number int) (draw.SVG, error) {
 		return "", refuse("nothing is played in bar %d: put a pattern on the song first", number)
 	}
 	one := pattern.Pattern{Meter: p.Fingered.MeterOf(bar), Bars: []pattern.Bar{make(pattern.Bar, on.Grid)}}
-	events := slices.Clone(on.Events)
-	for i := range events {
-		events[i].Bar = 0
-	}
-	return draw.Strip{Instrument: p.Instrument, Pattern: one, Events: events, Frets: true, SlotWidth: 29, Label: fmt.Sprintf("%s, bar %d", p.Song.Title, number)}.SVG(), nil
+	return barStrip(p.Instrument, one, on.Events, narrowSlot, false, fmt.Sprintf("%s, bar %d", p.Song.Title, number)), nil
 }

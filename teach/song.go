@@ -4,7 +4,6 @@ import (
 	"cmp"
 	"context"
 	"fmt"
-	"slices"
 	"strings"
 
 	"arplin/core/bind"
@@ -361,18 +360,7 @@ func (v songView) stripOnce(p pattern.Pattern, notation string, sb bind.SongBar,
 
 func (v songView) strip(p pattern.Pattern, sb bind.SongBar) draw.SVG {
 	one := pattern.Pattern{Meter: p.Meter, Swing: p.Swing, Bars: p.Bars[sb.PatternBar : sb.PatternBar+1]}.In(cmp.Or(sb.Meter, p.Meter))
-	events := slices.Clone(sb.Events)
-	for i := range events {
-		events[i].Bar = 0
-	}
-	slot := 29.0
-	if p.Grid() <= 6 {
-		slot = 38
-	}
-	return draw.Strip{
-		Instrument: v.ins, Pattern: one, Events: events, Frets: true, SlotWidth: slot, ThickOnTop: v.thickOnTop,
-		Label: fmt.Sprintf("%s: %s", labelPlace, one),
-	}.SVG()
+	return barStrip(v.ins, one, sb.Events, slotWidth(p.Grid()), v.thickOnTop, fmt.Sprintf("%s: %s", labelPlace, one))
 }
 
 // Sentence makes a sentence of a clause.

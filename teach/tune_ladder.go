@@ -87,7 +87,7 @@ func (l Ladder) stationStrip(i int, ins fretboard.Instrument) draw.SVG {
 	if number >= len(k.Bars) {
 		return ""
 	}
-	return barStrip(v, k.Bars[number], number+1, played.Grid, played.Bars[number], st.Name)
+	return stationBar(v, k.Bars[number], number+1, played.Grid, played.Bars[number], st.Name)
 }
 
 // tuneFeel is how a station of a song's tune is heard: as the song is sung, where nothing is asked
