@@ -54,11 +54,18 @@ type address struct {
 // Start starts a server on a folder, which is made if there is none, or joins the
 // one that another copy of the program runs there. Only a server without its
 // program is ended.
-func Start(ctx context.Context, dir string) (*Server, error) {
+func Start(ctx context.Context, dir string) (*Server, error) { return start(ctx, dir, false) }
+
+// StartTied starts one that ends with the program even when that is killed: for tests, after which
+// nobody comes to join it or to end it.
+func StartTied(ctx context.Context, dir string) (*Server, error) { return start(ctx, dir, true) }
+
+func start(ctx context.Context, dir string, tied bool) (*Server, error) {
 	h, err := newHome(dir)
 	if err != nil {
 		return nil, err
 	}
+	h.tied = tied
 	s := &Server{home: h, stop: make(chan struct{}), ended: make(chan struct{})}
 	for began := time.Now(); ; {
 		if s.lock, err = h.tryLock(); err != nil {
@@ -293,14 +300,17 @@ func freePort(wanted int) (int, error) {
 }
 
 // home is the folder of a server.
-type home struct{ dir string }
+type home struct {
+	dir  string
+	tied bool // the server ends with the program, however that ends
+}
 
 func newHome(dir string) (home, error) {
 	dir, err := filepath.Abs(dir)
 	if err != nil {
 		return home{}, err
 	}
-	return home{dir}, nil
+	return home{dir: dir}, nil
 }
 
 func (h home) in(name string) string { return filepath.Join(h.dir, name) }

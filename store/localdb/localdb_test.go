@@ -32,7 +32,11 @@ func TestMain(m *testing.M) {
 	if dir == "" {
 		os.Exit(m.Run())
 	}
-	db, err := localdb.Start(context.Background(), dir)
+	start := localdb.Start
+	if os.Getenv("ARPLIN_TEST_TIED") != "" {
+		start = localdb.StartTied
+	}
+	db, err := start(context.Background(), dir)
 	if err == nil {
 		var s *store.Store
 		if s, err = store.Open(db.DSN); err == nil {
@@ -173,6 +177,39 @@ func kills(few int) int {
 		return n
 	}
 	return few
+}
+
+// A server that a test has started does not outlive a test that is killed; the usual one does, for
+// the program that comes next. Source: prctl(2), PR_SET_PDEATHSIG.
+func TestATiedServerEndsWithItsProgram(t *testing.T) {
+	for _, tied := range []bool{true, false} {
+		dir := t.TempDir()
+		if tied {
+			t.Setenv("ARPLIN_TEST_TIED", "yes")
+		} else {
+			t.Setenv("ARPLIN_TEST_TIED", "")
+		}
+		cmd, says := victim(t, dir)
+		_, err := says.ReadString('\n')
+		require.NoError(t, err)
+		text, err := os.ReadFile(filepath.Join(dir, "mariadb.pid"))
+		require.NoError(t, err)
+		server, err := strconv.Atoi(strings.TrimSpace(string(text)))
+		require.NoError(t, err)
+		kill(cmd)
+		gone := func() bool { // or nobody's, waiting to be buried
+			line, err := os.ReadFile(fmt.Sprintf("/proc/%d/cmdline", server))
+			return err != nil || len(line) == 0
+		}
+		if tied {
+			assert.Eventually(t, gone, 30*time.Second, 50*time.Millisecond)
+			continue
+		}
+		time.Sleep(time.Second)
+		assert.False(t, gone())
+		require.NoError(t, localdb.Remove(dir))
+		assert.Eventually(t, gone, 30*time.Second, 50*time.Millisecond)
+	}
 }
 
 // A server that cannot start any more says so in a sentence.

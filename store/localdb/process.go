@@ -185,13 +185,21 @@ func (h home) run(ctx context.Context, binary string, at address) (*process, err
 	// A group of its own, so that Ctrl-C in the terminal reaches the program
 	// first, which then stops the server in order.
 	p.cmd.SysProcAttr = &syscall.SysProcAttr{Setpgid: true}
-	if err := p.cmd.Start(); err != nil {
+	if h.tied {
+		p.cmd.SysProcAttr.Pdeathsig = syscall.SIGTERM
+	}
+	begun := make(chan error)
+	go func() {
+		runtime.LockOSThread() // the parent whose death the signal is about is the thread: it lasts as long as the server
+		err := p.cmd.Start()
+		if begun <- err; err == nil {
+			_ = p.cmd.Wait()
+			close(p.done)
+		}
+	}()
+	if err := <-begun; err != nil {
 		return nil, fmt.Errorf("MariaDB does not start: %w", err)
 	}
-	go func() {
-		_ = p.cmd.Wait()
-		close(p.done)
-	}()
 	if err := p.await(ctx, at.dsn()); err != nil {
 		_ = p.end()
 		return nil, fmt.Errorf("MariaDB does not answer: %w; its log is %s: %s", err, h.log(), tail(h.log()))

@@ -25,7 +25,7 @@ func run(m *testing.M) int {
 		return failed(err)
 	}
 	defer os.RemoveAll(dir)
-	db, err := localdb.Start(context.Background(), dir)
+	db, err := localdb.StartTied(context.Background(), dir)
 	if err != nil {
 		return failed(err)
 	}
