@@ -273,7 +273,17 @@ func TestKeyValuesExpire(t *testing.T) {
 	v, err = kv.Get("gone")
 	require.NoError(t, err)
 	assert.Nil(t, v)
+	// Without an expiry it stays; what has no key or no value changes nothing.
+	require.NoError(t, kv.Set("always", []byte("x"), 0))
+	require.NoError(t, kv.Set("a", nil, time.Hour))
+	require.NoError(t, kv.Set("", []byte("x"), time.Hour))
 	require.NoError(t, kv.Sweep(t.Context()))
+	for key, want := range map[string]string{"always": "x", "a": "two", "": ""} {
+		v, err = kv.Get(key)
+		require.NoError(t, err)
+		assert.Equal(t, want, string(v), key)
+	}
+	require.NoError(t, kv.Delete("always"))
 	require.NoError(t, kv.Delete("a"))
 	v, err = kv.Get("a")
 	require.NoError(t, err)

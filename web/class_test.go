@@ -169,3 +169,17 @@ func TestShapesOfAChord(t *testing.T) {
 	require.Equal(t, fiber.StatusOK, code)
 	assert.NotContains(t, body, "133211 · root", "the easiest shape is back")
 }
+
+// A day has five minutes of practice at least and two hours at most; without any said it has the
+// usual ones. Source: from memory, core/practice.
+func TestTheMinutesOfADayHaveBounds(t *testing.T) {
+	b, id := ownSchool(t, "bounds")
+	for minutes, ok := range map[string]bool{"4": false, "5": true, "120": true, "121": false, "ten": false, "": true} {
+		_, page := b.get(fmt.Sprintf("/class?student=%d", id.student))
+		res, body := b.post(id.in("/students/%[4]d"), url.Values{"name": {"Momo"}, "instrument": {"guitar"}, "day_minutes": {minutes}, "version": {nth(t, page, fmt.Sprintf(`(?s)action="/students/%d".*?name="version" value="(\d+)"`, id.student), 1)}})
+		assert.Equal(t, ok, res.StatusCode == fiber.StatusSeeOther, "%q: %d %s", minutes, res.StatusCode, body)
+		if !ok {
+			assert.Contains(t, body, "5 to 120 minutes of practice", minutes)
+		}
+	}
+}
