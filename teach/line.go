@@ -29,6 +29,14 @@ func ownFigures(m pattern.Meter) figureOf {
 	return func(sec song.Section) (pattern.Pattern, bool) { return sec.Figure(m) }
 }
 
+// in leaves out what is in another meter: a bar of it would not add up.
+func (f figureOf) in(m pattern.Meter) figureOf {
+	return func(sec song.Section) (pattern.Pattern, bool) {
+		p, has := f(sec)
+		return p, has && p.Meter == m
+	}
+}
+
 // lineOf is a song with a figure on each of its parts.
 func (v songView) lineOf(sg song.Song, figure figureOf) played.Line {
 	l := v.bareLine(sg)

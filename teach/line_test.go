@@ -47,6 +47,26 @@ func TestASwungTuneLightsWhereItIsStruck(t *testing.T) {
 	assert.Equal(t, 4, late, "four of the eighths are off the beat")
 }
 
+// A figure of another meter than the song's is not written down. Source: a bar adds up.
+func TestAFigureOfAnotherMeterIsNotWritten(t *testing.T) {
+	guitar, err := fretboard.ByID("guitar")
+	require.NoError(t, err)
+	for _, m := range pattern.Meters {
+		bars, err := song.ParseChords("C | G", m)
+		require.NoError(t, err)
+		sg := song.Song{Title: "Other", Meter: m, Tempo: 90, Sections: []song.Section{{Bars: bars}}}.Numbered()
+		for _, figure := range []string{"3/4: p i m", "5/4: p i m a m | p . p . p", "4/4: D U D U D U D U D U D U D U D U"} {
+			p := pattern.MustParse(figure)
+			line := PieceOf(sg, guitar, Class{}, PieceAsk{Figure: always(p)})
+			assert.Equal(t, p.Meter == m, line.Bars[0].Grid > 0, "%s in %s", figure, m)
+			for _, f := range Formats {
+				_, err := WritePiece(line, f.Format)
+				assert.NoError(t, err, "%s in %s as %s", figure, m, f.Format)
+			}
+		}
+	}
+}
+
 // A part without a figure is silent, however it is asked for, and is written as chords alone.
 func TestAPartWithoutAFigureIsSilent(t *testing.T) {
 	sg := tuned(t)

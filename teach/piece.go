@@ -45,7 +45,7 @@ func pieceOf(sg song.Song, ins fretboard.Instrument, c Class, ask PieceAsk, feel
 	if figure == nil {
 		figure = ownFigures(sg.Meter)
 	}
-	return v, v.lineOf(sg, feel.on(figure))
+	return v, v.lineOf(sg, feel.on(figure.in(sg.Meter)))
 }
 
 // SongPiece is one of the teacher's songs with what its parts are written with, a pattern on all of
@@ -91,6 +91,9 @@ func (l Ladder) StepPiece(id ladder.StepID, instrument string) (played.Line, err
 	step, ins := l.Steps[at], l.Instrument
 	if step.BeforeStrings() {
 		return played.Line{}, refuse("step %d is not on strings yet: there is nothing to write down", at+1)
+	}
+	if step.Station == "" && l.Target.Meter != l.Song.Meter { // it can be heard, but its bars do not add up on paper
+		return played.Line{}, refuse("%s", l.Apart())
 	}
 	if i, err := fretboard.ByID(instrument); err == nil {
 		ins = i

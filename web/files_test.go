@@ -106,3 +106,21 @@ func TestOpenFiles(t *testing.T) {
 	assert.Contains(t, page, "p m i a p m i a")
 	assert.GreaterOrEqual(t, len(stepsOf(page)), 4)
 }
+
+// Where the song has another meter now than its ladder, there is nothing that could be written down
+// of a step, and a sentence says so; it is still heard.
+func TestAStepOfAnotherMeterIsNoFile(t *testing.T) {
+	b, id := ownSchool(t, "othermeter")
+	path := id.in("/songs/%[1]d")
+	_, body := b.get(path)
+	res, body := b.post(path+"/edit", url.Values{"op": {"meter"}, "version": {version(t, body)}, "text": {"6/8"}})
+	require.Equal(t, fiber.StatusSeeOther, res.StatusCode, body)
+	step := fmt.Sprintf("%s/step/%d", id.in("/ladders/%[2]d"), id.steps[len(id.steps)-1])
+	for _, as := range []string{"text", "musicxml", "midi", "svg"} {
+		res, body = b.get(step + "/file?as=" + as)
+		assert.Equal(t, fiber.StatusUnprocessableEntity, res.StatusCode, as)
+		assert.Contains(t, body, "The song is in 6/8 now, and this ladder in 4/4", as)
+	}
+	res, _ = b.get(step + "/score")
+	assert.Equal(t, fiber.StatusOK, res.StatusCode)
+}

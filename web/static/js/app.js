@@ -93,7 +93,7 @@
     const form = event.target;
     if (!form.matches("form[data-again]")) return;
     event.preventDefault();
-    await fetch("/token", { cache: "no-store" }).then((answer) => answer.text()).then(renew).catch(() => {});
+    await fetch("/token", { cache: "no-store" }).then((answer) => answer.ok && answer.text().then(renew)).catch(() => {});
     form.submit();
   });
   on("htmx:beforeSwap", (event) => {
