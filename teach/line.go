@@ -49,13 +49,36 @@ func (v songView) lineOf(sg song.Song, figure figureOf) played.Line {
 			continue
 		}
 		for _, sb := range bind.Section(v.ins, v.school, p, sec, v.shapes) {
+			grid, events := inCount(p, sb, v.song.MeterOf(sb.Bar))
 			l.Bars = append(l.Bars, played.Bar{
-				Grid: p.In(v.song.MeterOf(sb.Bar)).Grid(), Figure: p, FigureBar: sb.PatternBar,
-				Held: v.heldIn(sb.Bar), Events: sb.Events,
+				Grid: grid, Figure: p, FigureBar: sb.PatternBar, Held: v.heldIn(sb.Bar), Events: events,
 			})
 		}
 	}
 	return l
+}
+
+// inCount puts the strokes of a figure into slots of a bar's own meter, where the figure's are none:
+// the coarsest on which all begin, and the finest for what is swung.
+func inCount(p pattern.Pattern, sb bind.SongBar, m pattern.Meter) (grid int, events []played.Event) {
+	if fit := p.In(m); fit.Meter == m {
+		return fit.Grid(), sb.Events
+	}
+	late := 0 // what is left out of the count before a pickup
+	if sb.Role == song.Pickup {
+		late = max(0, m.BarTicks()-sb.Ticks())
+	}
+	for _, grid = range m.Grids() {
+		slot := m.BarTicks() / grid
+		if !slices.ContainsFunc(sb.Events, func(e played.Event) bool { return (late+e.Tick)%slot != 0 }) {
+			break
+		}
+	}
+	events = slices.Clone(sb.Events)
+	for i, e := range events {
+		events[i].Slot = (late + e.Tick) * grid / m.BarTicks()
+	}
+	return grid, events
 }
 
 // bareLine is a song on which nothing is played yet.

@@ -1,6 +1,7 @@
 package teach
 
 import (
+	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -62,6 +63,45 @@ func TestAFigureOfAnotherMeterIsNotWritten(t *testing.T) {
 			for _, f := range Formats {
 				_, err := WritePiece(line, f.Format)
 				assert.NoError(t, err, "%s in %s as %s", figure, m, f.Format)
+			}
+		}
+	}
+}
+
+// In a bar of its own meter the strokes of a figure stand in slots of that meter's count, whatever
+// the figure's: quarters in six eight are on 1, 3 and 5. Source: common practice.
+func TestAFigureStandsInTheCountOfEveryBar(t *testing.T) {
+	guitar, err := fretboard.ByID("guitar")
+	require.NoError(t, err)
+	for _, m := range pattern.Meters {
+		for _, own := range pattern.Meters {
+			for _, grid := range m.Grids() {
+				p := pattern.MustParse(m.String() + ": " + strings.TrimSpace(strings.Repeat("p ", grid)))
+				bars, err := song.ParseChords("C", m)
+				require.NoError(t, err)
+				last, err := song.ParseChords("F", own)
+				require.NoError(t, err)
+				if own != m {
+					last[0].Meter = own
+				}
+				sg := song.Song{Title: "Mixed", Meter: m, Tempo: 90, Sections: []song.Section{{Bars: append(bars, last...)}}}.Numbered()
+				line := PieceOf(sg, guitar, Class{}, PieceAsk{Figure: always(p)})
+				bar := line.Bars[1]
+				assert.Contains(t, own.Grids(), bar.Grid, "%s in %s", p, own)
+				finest := own.BarTicks() / own.Grids()[len(own.Grids())-1]
+				for _, e := range bar.Events {
+					off := e.Tick - e.Slot*own.BarTicks()/bar.Grid
+					if p.SlotTicks()%finest == 0 {
+						assert.Zero(t, off, "%s in %s", p, own)
+					}
+					assert.True(t, off >= 0 && off < own.BarTicks()/bar.Grid, "triplets where there are none: %s in %s", p, own)
+				}
+				for _, f := range Formats {
+					_, err := WritePiece(line, f.Format)
+					assert.NoError(t, err, "%s in %s as %s", p, own, f.Format)
+				}
+				_, err = BarStrip(line, 2)
+				assert.NoError(t, err)
 			}
 		}
 	}
