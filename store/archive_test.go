@@ -10,8 +10,8 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"arplin/core/done"
 	"arplin/core/pattern"
+	"arplin/core/say"
 	"arplin/store"
 	"arplin/store/storetest"
 )
@@ -78,7 +78,7 @@ func TestAnErasedStudentLeavesNoRow(t *testing.T) {
 	l, err = s.Ladder(ctx, sc.teacher, sc.ladder)
 	require.NoError(t, err)
 	l.Steps = l.Steps[1:]
-	require.NoError(t, s.SaveLadder(ctx, sc.teacher, l, done.Of("dropped", 1)))
+	require.NoError(t, s.SaveLadder(ctx, sc.teacher, l, say.Of("dropped", 1)))
 	d := aDrill(sc)
 	d.StudentID = id
 	_, err = s.AddDrill(ctx, sc.teacher, d)

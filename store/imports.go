@@ -7,9 +7,9 @@ import (
 	"fmt"
 	"time"
 
-	"arplin/core/done"
 	"arplin/core/ladder"
 	"arplin/core/pattern"
+	"arplin/core/say"
 	"arplin/core/song"
 )
 
@@ -84,10 +84,10 @@ type (
 )
 
 // imported is what was done to a song or a ladder that a file has replaced.
-const imported done.ID = "imported"
+const imported say.ID = "imported"
 
 // Imported is what was done when a file brought a newer version.
-func Imported() done.Done { return done.Of(imported) }
+func Imported() say.Line { return say.Of(imported) }
 
 // Named is a row with its name for good.
 type Named struct {

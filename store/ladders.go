@@ -8,9 +8,9 @@ import (
 	"slices"
 	"time"
 
-	"arplin/core/done"
 	"arplin/core/ladder"
 	"arplin/core/pattern"
+	"arplin/core/say"
 	"arplin/core/song"
 )
 
@@ -164,7 +164,7 @@ func (s *Store) Ladders(ctx context.Context, teacher TeacherID, class ClassID, f
 // SaveLadder stores edited steps of the ladder's version with what was done, and
 // moves the students along: whoever stood on a step stands on it still. A
 // version that is not the newest is a StaleError.
-func (s *Store) SaveLadder(ctx context.Context, teacher TeacherID, edited Ladder, d done.Done) error {
+func (s *Store) SaveLadder(ctx context.Context, teacher TeacherID, edited Ladder, d say.Line) error {
 	body, err := edited.Encode()
 	if err != nil {
 		return fmt.Errorf("saving a ladder: %w", err)
@@ -179,7 +179,7 @@ func (s *Store) SaveLadder(ctx context.Context, teacher TeacherID, edited Ladder
 }
 
 // appendMoved writes a revision of a ladder, in which whoever stood on a step stands on it still.
-func (h held) appendMoved(ctx context.Context, tx *sql.Tx, id LadderID, edited ladder.Ladder, d done.Done, body []byte) error {
+func (h held) appendMoved(ctx context.Context, tx *sql.Tx, id LadderID, edited ladder.Ladder, d say.Line, body []byte) error {
 	was, err := ladder.Decode(h.body)
 	if err != nil {
 		return err
@@ -198,7 +198,7 @@ func (h held) appendMoved(ctx context.Context, tx *sql.Tx, id LadderID, edited l
 }
 
 // appendLadder writes a revision of a ladder with the places of now in it.
-func (h held) appendLadder(ctx context.Context, tx *sql.Tx, l ladder.Ladder, d done.Done, body []byte) error {
+func (h held) appendLadder(ctx context.Context, tx *sql.Tx, l ladder.Ladder, d say.Line, body []byte) error {
 	n, err := h.append(ctx, tx, d, body)
 	if err != nil {
 		return err
@@ -220,7 +220,7 @@ func showLadder(ctx context.Context, tx *sql.Tx, id LadderID, head int, l ladder
 
 // Moved is what going back or forward in a ladder's history has done.
 type Moved struct {
-	Done   done.Done
+	Done   say.Line
 	Before Places // of the students who stand elsewhere now
 	Now    Places
 }

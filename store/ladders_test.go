@@ -8,8 +8,8 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"arplin/core/done"
 	"arplin/core/ladder"
+	"arplin/core/say"
 	"arplin/core/song"
 	"arplin/store"
 	"arplin/store/storetest"
@@ -52,11 +52,11 @@ func TestStudentsMoveWithTheSteps(t *testing.T) {
 	stale := load()
 	shorter := load()
 	shorter.Steps, shorter.Order = shorter.Steps[1:], ladder.AccentsEarly
-	require.NoError(t, s.SaveLadder(ctx, sc.teacher, shorter, done.Of("dropped", 1)))
+	require.NoError(t, s.SaveLadder(ctx, sc.teacher, shorter, say.Of("dropped", 1)))
 	assert.EqualValues(t, 4, at()[pia], "the same step, one lower now")
 	assert.EqualValues(t, 2, at()[jo], "the step is gone; the lowest is what is left")
 	var refused *store.StaleError
-	require.ErrorAs(t, s.SaveLadder(ctx, sc.teacher, stale, done.Of("late")), &refused)
+	require.ErrorAs(t, s.SaveLadder(ctx, sc.teacher, stale, say.Of("late")), &refused)
 	assert.Equal(t, load().Version, refused.Version)
 	assert.Equal(t, ladder.AccentsEarly, load().Order)
 
@@ -71,7 +71,7 @@ func TestStudentsMoveWithTheSteps(t *testing.T) {
 	assert.Equal(t, ladder.Placed().ID, m.Done.ID, "a move of a name is taken back by itself")
 	assert.EqualValues(t, 2, at()[jo])
 	m = move(-1)
-	assert.Equal(t, done.Of("dropped", 1), m.Done)
+	assert.Equal(t, say.Of("dropped", 1), m.Done)
 	assert.Equal(t, store.Places{pia: 4, jo: 1}, at(), "everybody is back")
 	assert.EqualValues(t, 2, m.Before[jo])
 	assert.Equal(t, ladder.RhythmFirst, load().Order, "the order is taken back with the steps")
@@ -106,7 +106,7 @@ func TestAnEntryKeepsItsStep(t *testing.T) {
 	edited := l
 	edited.Steps = append([]ladder.Step{}, l.Steps[1:]...)
 	edited.Steps[0].Pattern = l.Target
-	require.NoError(t, s.SaveLadder(ctx, sc.teacher, edited, done.Of("written", 1)))
+	require.NoError(t, s.SaveLadder(ctx, sc.teacher, edited, say.Of("written", 1)))
 	add(edited.Steps[0], 66, "entry-after")
 	entries, err := s.Entries(ctx, sc.teacher, sc.class, now.Add(-time.Hour))
 	require.NoError(t, err)
@@ -163,7 +163,7 @@ func TestOneOfTwoSavesWins(t *testing.T) {
 		go func() {
 			edited := l
 			edited.Steps = l.Steps[i+1:]
-			results <- s.SaveLadder(ctx, sc.teacher, edited, done.Of("dropped", fmt.Sprint(i)))
+			results <- s.SaveLadder(ctx, sc.teacher, edited, say.Of("dropped", fmt.Sprint(i)))
 		}()
 	}
 	var stale *store.StaleError

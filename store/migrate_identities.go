@@ -9,9 +9,9 @@ import (
 	"fmt"
 	"slices"
 
-	"arplin/core/done"
 	"arplin/core/fretboard"
 	"arplin/core/ladder"
+	"arplin/core/say"
 	"arplin/core/song"
 )
 
@@ -312,9 +312,9 @@ func decodeSections(text string) (ids []song.SectionID, err error) {
 	return ids, json.Unmarshal([]byte(text), &ids)
 }
 
-func encodeDone(d done.Done) (string, error) {
+func encodeDone(d say.Line) (string, error) {
 	text, err := json.Marshal(d)
 	return string(text), err
 }
 
-func decodeDone(text string) (d done.Done, err error) { return d, json.Unmarshal([]byte(text), &d) }
+func decodeDone(text string) (d say.Line, err error) { return d, json.Unmarshal([]byte(text), &d) }

@@ -7,8 +7,8 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"arplin/core/done"
 	"arplin/core/pattern"
+	"arplin/core/say"
 	"arplin/store"
 	"arplin/store/storetest"
 )
@@ -99,7 +99,7 @@ func TestEverythingIsBoundToItsOwner(t *testing.T) {
 		"save their ladder": func() error {
 			l, err := s.Ladder(ctx, theirs.teacher, theirs.ladder)
 			require.NoError(t, err)
-			return s.SaveLadder(ctx, mine.teacher, l, done.Of("theft"))
+			return s.SaveLadder(ctx, mine.teacher, l, say.Of("theft"))
 		},
 		"undo their ladder":     func() error { _, err := s.MoveLadder(ctx, mine.teacher, theirs.ladder, 1, -1); return err },
 		"delete their song":     func() error { return s.Delete(ctx, mine.teacher, store.ASong, int64(theirs.song)) },

@@ -6,7 +6,7 @@ import (
 	"errors"
 	"fmt"
 
-	"arplin/core/done"
+	"arplin/core/say"
 )
 
 // Everything that is edited has its history in one way: a row with the newest
@@ -65,7 +65,7 @@ func (d document) hold(ctx context.Context, tx *sql.Tx, teacher TeacherID, id in
 
 // append writes a new revision after the one that is shown; anything that had
 // been undone is gone then, and so is what is too long ago.
-func (h held) append(ctx context.Context, tx *sql.Tx, d done.Done, body []byte) (n int, err error) {
+func (h held) append(ctx context.Context, tx *sql.Tx, d say.Line, body []byte) (n int, err error) {
 	text, err := encodeDone(d)
 	if err != nil {
 		return 0, err
@@ -86,7 +86,7 @@ func (d document) begin(ctx context.Context, tx *sql.Tx, teacher TeacherID, id i
 
 // step finds the revision one back (-1) or forward (+1), and what is taken back
 // or done again by going there.
-func (h held) step(ctx context.Context, tx *sql.Tx, by int) (body []byte, d done.Done, err error) {
+func (h held) step(ctx context.Context, tx *sql.Tx, by int) (body []byte, d say.Line, err error) {
 	err = tx.QueryRowContext(ctx, "SELECT body FROM "+h.revisions+" WHERE document_id = ? AND n = ?", h.id, h.head+by).Scan(&body)
 	if errors.Is(err, sql.ErrNoRows) {
 		return nil, d, ErrNoHistory
@@ -111,20 +111,20 @@ func (d document) movesSQL() string {
 }
 
 // LastDoneToSong is what made the song what it is now.
-func (s *Store) LastDoneToSong(ctx context.Context, teacher TeacherID, id SongID) (done.Done, error) {
+func (s *Store) LastDoneToSong(ctx context.Context, teacher TeacherID, id SongID) (say.Line, error) {
 	return s.lastDone(ctx, songDocument, teacher, int64(id))
 }
 
 // LastDoneToLadder is what made the ladder what it is now.
-func (s *Store) LastDoneToLadder(ctx context.Context, teacher TeacherID, id LadderID) (done.Done, error) {
+func (s *Store) LastDoneToLadder(ctx context.Context, teacher TeacherID, id LadderID) (say.Line, error) {
 	return s.lastDone(ctx, ladderDocument, teacher, int64(id))
 }
 
-func (s *Store) lastDone(ctx context.Context, d document, teacher TeacherID, id int64) (done.Done, error) {
+func (s *Store) lastDone(ctx context.Context, d document, teacher TeacherID, id int64) (say.Line, error) {
 	var text string
 	err := s.db.QueryRowContext(ctx, "SELECT r.done FROM "+d.table+" x JOIN "+d.revisions+" r ON r.document_id = x.id AND r.n = x.head WHERE x.teacher_id = ? AND x.id = ?", teacher, id).Scan(&text)
 	if err != nil {
-		return done.Done{}, notFound(err, d.what)
+		return say.Line{}, notFound(err, d.what)
 	}
 	return decodeDone(text)
 }

@@ -6,7 +6,7 @@ import (
 	"fmt"
 	"time"
 
-	"arplin/core/done"
+	"arplin/core/say"
 	"arplin/core/song"
 )
 
@@ -112,7 +112,7 @@ func (s *Store) SongsOf(ctx context.Context, teacher TeacherID, ids []SongID) (m
 // SaveSong stores an edit of the song's version, with what was done. Anything
 // that had been undone is gone then. A version that is not the newest is a
 // StaleError.
-func (s *Store) SaveSong(ctx context.Context, teacher TeacherID, edited Song, d done.Done) error {
+func (s *Store) SaveSong(ctx context.Context, teacher TeacherID, edited Song, d say.Line) error {
 	body, err := edited.Encode()
 	if err != nil {
 		return fmt.Errorf("saving a song: %w", err)
@@ -139,7 +139,7 @@ func showSong(ctx context.Context, tx *sql.Tx, id SongID, head int, sg song.Song
 
 // MoveSong goes one step back (-1) or forward (+1) in the history of a song's
 // version and returns what was undone or done again.
-func (s *Store) MoveSong(ctx context.Context, teacher TeacherID, id SongID, version, by int) (d done.Done, err error) {
+func (s *Store) MoveSong(ctx context.Context, teacher TeacherID, id SongID, version, by int) (d say.Line, err error) {
 	err = s.inTx(ctx, func(tx *sql.Tx) error {
 		h, err := songDocument.hold(ctx, tx, teacher, int64(id), version)
 		if err != nil {

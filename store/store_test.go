@@ -8,9 +8,9 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"arplin/core/difficulty"
-	"arplin/core/done"
 	"arplin/core/ladder"
 	"arplin/core/pattern"
+	"arplin/core/say"
 	"arplin/core/song"
 	"arplin/store"
 	"arplin/store/storetest"
@@ -102,7 +102,7 @@ func TestSongHistory(t *testing.T) {
 	edit := func(tempo int) {
 		sg := load()
 		sg.Tempo = tempo
-		require.NoError(t, s.SaveSong(ctx, sc.teacher, sg, done.Of("tempo-set", tempo)))
+		require.NoError(t, s.SaveSong(ctx, sc.teacher, sg, say.Of("tempo-set", tempo)))
 	}
 	edit(90)
 	edit(100)
@@ -122,14 +122,14 @@ func TestSongHistory(t *testing.T) {
 	edit(96)
 	stale.Tempo = 50
 	var conflict *store.StaleError
-	require.ErrorAs(t, s.SaveSong(ctx, sc.teacher, stale, done.Of("late")), &conflict)
+	require.ErrorAs(t, s.SaveSong(ctx, sc.teacher, stale, say.Of("late")), &conflict)
 	assert.Equal(t, load().Version, conflict.Version)
 	assert.Contains(t, conflict.Error(), "version")
 	assert.Equal(t, 96, load().Tempo)
 	_, err := s.MoveSong(ctx, sc.teacher, sc.song, stale.Version, -1)
 	assert.ErrorAs(t, err, &conflict)
 	other := storetest.Teacher(t, s, "history-other")
-	assert.ErrorIs(t, s.SaveSong(ctx, other, load(), done.Of("theft")), store.ErrNotFound)
+	assert.ErrorIs(t, s.SaveSong(ctx, other, load(), say.Of("theft")), store.ErrNotFound)
 	_, err = s.MoveSong(ctx, other, sc.song, load().Version, -1)
 	assert.ErrorIs(t, err, store.ErrNotFound)
 }
@@ -145,9 +145,9 @@ func TestTheDepthOfUndo(t *testing.T) {
 	require.NoError(t, err)
 	for i := range 205 {
 		sg.Tempo = 60 + i%100
-		require.NoError(t, s.SaveSong(ctx, sc.teacher, sg, done.Of("tempo-set", i)))
+		require.NoError(t, s.SaveSong(ctx, sc.teacher, sg, say.Of("tempo-set", i)))
 		sg.Version++
-		require.NoError(t, s.SaveLadder(ctx, sc.teacher, l, done.Of("pinned", i)))
+		require.NoError(t, s.SaveLadder(ctx, sc.teacher, l, say.Of("pinned", i)))
 		l.Version++
 	}
 	steps := func(back func() error) (n int) {
@@ -176,7 +176,7 @@ func TestIDsDoNotComeBack(t *testing.T) {
 	insert := func() song.BarID {
 		sg, err := s.Song(ctx, sc.teacher, sc.song)
 		require.NoError(t, err)
-		var d done.Done
+		var d say.Line
 		sg.Song, d, err = sg.Apply(song.InsertBar{After: sg.Bars()[0].ID})
 		require.NoError(t, err)
 		require.NoError(t, s.SaveSong(ctx, sc.teacher, sg, d))

@@ -7,6 +7,7 @@ import (
 	"strings"
 
 	"arplin/core/pattern"
+	"arplin/core/say"
 	"arplin/draw"
 )
 
@@ -137,7 +138,7 @@ func went(p pattern.Pattern, lost int, where string, gone func(slot int) bool) s
 	if len(names) > maxWent {
 		names, more = names[:maxWent], ", …"
 	}
-	return fmt.Sprintf("%s %s went (%s%s); undo brings them back.", plural(lost, "stroke", "strokes"), where, strings.Join(names, ", "), more)
+	return fmt.Sprintf("%s %s went (%s%s); undo brings them back.", say.Count(lost, "stroke", "strokes"), where, strings.Join(names, ", "), more)
 }
 
 // inNewMeter begins anew in another meter, with what fits of each bar from its start.

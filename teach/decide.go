@@ -5,12 +5,12 @@ import (
 	"errors"
 	"fmt"
 	"slices"
-	"strings"
 	"time"
 
 	"arplin/core/ladder"
 	"arplin/core/pattern"
 	"arplin/core/practice"
+	"arplin/core/say"
 	"arplin/store"
 )
 
@@ -91,7 +91,7 @@ func (t *Teach) Decide(ctx context.Context, teacher store.TeacherID, l Ladder, s
 		if err := t.Store.KeepDecisions(ctx, teacher, l.ID, stays); err != nil {
 			return "", 0, err
 		}
-		if says = strings.Join(stay, " and ") + " stays; it is proposed again when more is heard."; len(places) == 0 {
+		if says = say.And(stay) + " stays; it is proposed again when more is heard."; len(places) == 0 {
 			return says, 0, nil
 		}
 	}

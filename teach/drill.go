@@ -12,6 +12,7 @@ import (
 	"arplin/core/drill"
 	"arplin/core/fretboard"
 	"arplin/core/pattern"
+	"arplin/core/say"
 	"arplin/core/song"
 	"arplin/core/theory"
 	"arplin/draw"
@@ -207,7 +208,7 @@ func (d *Drill) takeFailed(failed []store.Failed) {
 			d.BarID = f.Bar
 			d.Kind = drillOf(f.Fault, n)
 		}
-		d.Failed = fmt.Sprintf("By the log, bar %d failed %s", n, plural(f.Times, "time", "times"))
+		d.Failed = fmt.Sprintf("By the log, bar %d failed %s", n, say.Count(f.Times, "time", "times"))
 		if fault, ok := f.Fault.Line(); ok {
 			d.Failed, d.Remedy = d.Failed+": "+fault.Name, fault.Remedy
 		}

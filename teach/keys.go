@@ -5,6 +5,7 @@ import (
 	"fmt"
 	"strings"
 
+	"arplin/core/say"
 	"arplin/core/song"
 	"arplin/core/theory"
 	"arplin/store"
@@ -75,7 +76,7 @@ func keyRowOf(r song.KeyRow, sg song.Song, now theory.Key, most float64) KeyRow 
 	case r.Outside == 0:
 		row.Sings = fmt.Sprintf("%s to %s", r.Sung.Low, r.Sung.High)
 	default:
-		row.Sings = fmt.Sprintf("%s to %s, %s outside", r.Sung.Low, r.Sung.High, plural(r.Outside, "semitone", "semitones"))
+		row.Sings = fmt.Sprintf("%s to %s, %s outside", r.Sung.Low, r.Sung.High, say.Count(r.Outside, "semitone", "semitones"))
 	}
 	return row
 }

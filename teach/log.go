@@ -11,6 +11,7 @@ import (
 
 	"arplin/core/ladder"
 	"arplin/core/practice"
+	"arplin/core/say"
 	"arplin/letters"
 	"arplin/store"
 )
@@ -222,7 +223,7 @@ func heardWords(e store.Entry, on store.Song) string {
 		says += fmt.Sprintf(", bar %d", n)
 	}
 	if e.Minutes > 0 {
-		says += ", " + plural(e.Minutes, "minute", "minutes")
+		says += ", " + say.Count(e.Minutes, "minute", "minutes")
 	}
 	return says
 }

@@ -12,6 +12,7 @@ import (
 
 	"arplin/core/ladder"
 	"arplin/core/practice"
+	"arplin/core/say"
 	"arplin/format/logcsv"
 	"arplin/format/registercsv"
 	"arplin/letters"
@@ -119,9 +120,9 @@ func (t *Teach) ReadLogFile(ctx context.Context, teacher store.TeacherID, c Clas
 	if _, err := t.Store.AddEntries(ctx, teacher, sent); err != nil {
 		return "", err
 	}
-	says = plural(len(sent), "line was added to the log", "lines were added to the log")
+	says = say.Count(len(sent), "line was added to the log", "lines were added to the log")
 	if known > 0 {
-		says += fmt.Sprintf("; %s there already", plural(known, "was", "were"))
+		says += fmt.Sprintf("; %s there already", say.Count(known, "was", "were"))
 	}
 	return says + ".", nil
 }

@@ -9,6 +9,7 @@ import (
 	"unicode/utf8"
 
 	"arplin/core/pattern"
+	"arplin/core/say"
 	"arplin/core/song"
 	"arplin/format/chordpro"
 	"arplin/format/midifile"
@@ -90,7 +91,7 @@ func songOfMIDI(data []byte) (sg song.Song, unused []string, err error) {
 	if n := withoutDrums(&f); len(f.Tracks) == 0 {
 		return sg, nil, errors.New("midi: there are only drums in it (channel 10)")
 	} else if n > 0 {
-		unused = append(unused, fmt.Sprintf("left out: %s of drums (channel 10)", plural(n, "note", "notes")))
+		unused = append(unused, fmt.Sprintf("left out: %s of drums (channel 10)", say.Count(n, "note", "notes")))
 	}
 	sg = song.Song{Title: letters.Cut(strings.TrimSpace(strings.Map(printable, f.Title)), song.MaxTitle), Meter: pattern.Meter{Beats: 4, Unit: 4}, Tempo: song.DefaultTempo}
 	if sg.Title == "" {
@@ -125,10 +126,10 @@ func songOfMIDI(data []byte) (sg song.Song, unused []string, err error) {
 	}
 	notes, moved, lower := quantised(f.Tracks[at].Notes, f.Division)
 	if lower > 0 {
-		unused = append(unused, fmt.Sprintf("left out: %s of chords; a tune has one note at a time, the highest", plural(lower, "lower note", "lower notes")))
+		unused = append(unused, fmt.Sprintf("left out: %s of chords; a tune has one note at a time, the highest", say.Count(lower, "lower note", "lower notes")))
 	}
 	if moved > 0 {
-		unused = append(unused, fmt.Sprintf("%s moved to the nearest sixteenth or triplet", plural(moved, "note was", "notes were")))
+		unused = append(unused, fmt.Sprintf("%s moved to the nearest sixteenth or triplet", say.Count(moved, "note was", "notes were")))
 	}
 	sg.Sections = tuneSections(f, sg.Meter, notes, &unused)
 	unused = append(unused, "a MIDI file has no chord symbols; write the chords over the tune")

@@ -12,6 +12,7 @@ import (
 	"arplin/core/ladder"
 	"arplin/core/pattern"
 	"arplin/core/played"
+	"arplin/core/say"
 	"arplin/core/song"
 	"arplin/draw"
 	"arplin/format/chordpro"
@@ -267,7 +268,7 @@ func ScoreOf(sg song.Song, ins fretboard.Instrument, c Class, ask PieceAsk) Scor
 func BarStrip(p played.Line, number int) (draw.SVG, error) {
 	bars := p.Fingered.Bars()
 	if number < 1 || number > len(bars) {
-		return "", refuse("bar %d: it has %s", number, plural(len(bars), "bar", "bars"))
+		return "", refuse("bar %d: it has %s", number, say.Count(len(bars), "bar", "bars"))
 	}
 	bar, on := bars[number-1], p.Bars[number-1]
 	if on.Grid == 0 {

@@ -12,6 +12,7 @@ import (
 
 	"arplin/core/fretboard"
 	"arplin/core/practice"
+	"arplin/core/say"
 	"arplin/letters"
 	"arplin/store"
 )
@@ -188,7 +189,7 @@ func (t *Teach) AddRoster(ctx context.Context, teacher store.TeacherID, class st
 	if err != nil {
 		return "", err
 	}
-	says = fmt.Sprintf("%s: %s.", plural(len(names), "student more", "students more"), strings.Join(names, ", "))
+	says = fmt.Sprintf("%s: %s.", say.Count(len(names), "student more", "students more"), strings.Join(names, ", "))
 	if r.Surnames {
 		says += " Surnames were left out; first names are all that Arplin keeps."
 	}

@@ -10,6 +10,7 @@ import (
 	"arplin/core/difficulty"
 	"arplin/core/fretboard"
 	"arplin/core/pattern"
+	"arplin/core/say"
 	"arplin/core/song"
 	"arplin/core/theory"
 	"arplin/core/variation"
@@ -185,14 +186,14 @@ func leftHandOf(sg song.Song, ins fretboard.Instrument) LeftHand {
 	if lh.Hold > 0 {
 		v := sg.ShapesOn(ins)[lh.HardestShape]
 		line.Shape = lh.HardestShape.String()
-		line.ShapeWhy = fmt.Sprintf("%s, %s", v, plural(v.Fingering.Count(), "finger", "fingers"))
+		line.ShapeWhy = fmt.Sprintf("%s, %s", v, say.Count(v.Fingering.Count(), "finger", "fingers"))
 		if v.Fingering.Barre.From != 0 {
 			line.ShapeWhy += ", barre"
 		}
 	}
 	if lh.Change.Effort > 0 {
 		line.Change = fmt.Sprintf("%s to %s", lh.HardestChange[0], lh.HardestChange[1])
-		line.ChangeWhy = fmt.Sprintf("%d of %s move, about %.1f s", len(lh.Change.Moved), plural(len(lh.Change.Moved)+len(lh.Change.Kept), "finger", "fingers"), lh.Change.Seconds)
+		line.ChangeWhy = fmt.Sprintf("%d of %s move, about %.1f s", len(lh.Change.Moved), say.Count(len(lh.Change.Moved)+len(lh.Change.Kept), "finger", "fingers"), lh.Change.Seconds)
 	}
 	if lh.HasPair {
 		line.Pair = fmt.Sprintf("%s and %s", lh.EasyPair[0], lh.EasyPair[1])

@@ -106,11 +106,3 @@ func found(err error) (bool, error) {
 	}
 	return err == nil, err
 }
-
-// plural counts things.
-func plural(n int, one, many string) string {
-	if n == 1 {
-		return "1 " + one
-	}
-	return fmt.Sprintf("%d %s", n, many)
-}

@@ -12,6 +12,7 @@ import (
 	"arplin/core/ladder"
 	"arplin/core/plan"
 	"arplin/core/practice"
+	"arplin/core/say"
 	"arplin/draw"
 	"arplin/format/ical"
 	"arplin/letters"
@@ -82,7 +83,7 @@ func (t *Teach) LoadTerm(ctx context.Context, teacher store.TeacherID, c Class, 
 // spanText says a range of days.
 func spanText(s practice.Span) string {
 	if s.Low == s.High {
-		return plural(s.Days, "day", "days")
+		return say.Count(s.Days, "day", "days")
 	}
 	return fmt.Sprintf("%d to %d days", s.Low, s.High)
 }

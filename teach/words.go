@@ -5,10 +5,10 @@ import (
 	"slices"
 
 	"arplin/core/difficulty"
-	"arplin/core/done"
 	"arplin/core/drill"
 	"arplin/core/ladder"
 	"arplin/core/pattern"
+	"arplin/core/say"
 	"arplin/core/song"
 	"arplin/core/variation"
 )
@@ -54,7 +54,7 @@ func Words() (list []Text) {
 	}
 	for _, of := range []struct {
 		what  string
-		words done.Words
+		words say.Words
 	}{{"song", song.DoneWords}, {"ladder", ladder.DoneWords}} {
 		for _, id := range slices.Sorted(maps.Keys(of.words)) {
 			add("done/"+of.what+"/"+string(id), of.words[id])

@@ -6,6 +6,7 @@ import (
 	"html/template"
 	"io"
 
+	"arplin/core/say"
 	"arplin/draw"
 	"arplin/teach"
 )
@@ -19,7 +20,7 @@ func loadViews() (*views, error) {
 		"add":     func(a, b int) int { return a + b },
 		"dict":    dict,
 		"list":    func(items ...any) []any { return items },
-		"plural":  plural,
+		"plural":  say.Count,
 		"formats": func() []teach.FormatOf { return teach.Formats },
 		"stair":   func(i int) int { return min(i, 12) },
 		"svg":     func(s draw.SVG) template.HTML { return template.HTML(s) }, // drawn by us, its texts escaped there
@@ -58,11 +59,4 @@ func dict(pairs ...any) (map[string]any, error) {
 		m[key] = pairs[i+1]
 	}
 	return m, nil
-}
-
-func plural(n int, one, many string) string {
-	if n == 1 {
-		return "1 " + one
-	}
-	return fmt.Sprintf("%d %s", n, many)
 }

@@ -4,9 +4,9 @@ import (
 	"fmt"
 	"math"
 	"slices"
-	"strings"
 
 	"arplin/core/pattern"
+	"arplin/core/say"
 )
 
 // facts are what can be counted in a figure and its chords, so that the sentence
@@ -218,13 +218,13 @@ func (f facts) sayThumbTravel(v float64) string {
 	if v < 0.05 {
 		return "the thumb stays on its string"
 	}
-	return fmt.Sprintf("the thumb crosses about %s a bar; a skipped string counts twice", plural(int(math.Round(max(v, 1))), "string", "strings"))
+	return fmt.Sprintf("the thumb crosses about %s a bar; a skipped string counts twice", say.Count(int(math.Round(max(v, 1))), "string", "strings"))
 }
 
 func (f facts) sayOrder(float64) string {
 	switch {
 	case f.turns > 0:
-		return fmt.Sprintf("the fingers turn back %s in a bar", times(f.turns))
+		return fmt.Sprintf("the fingers turn back %s in a bar", say.Times(f.turns))
 	case f.falls:
 		return "the fingers come down, the weaker finger first"
 	}
@@ -243,7 +243,7 @@ func (f facts) sayFingers(float64) string {
 	if len(f.fingers) > 1 {
 		verb = " play by themselves"
 	}
-	return joined(f.fingers) + verb
+	return say.And(f.fingers) + verb
 }
 
 func (f facts) sayDirection(float64) string {
@@ -261,7 +261,7 @@ func (f facts) sayTouch(float64) string {
 	if len(f.touches) == 0 {
 		return "plain strokes"
 	}
-	return joined(f.touches)
+	return say.And(f.touches)
 }
 
 func (f facts) sayDynamics(float64) string {
@@ -269,9 +269,9 @@ func (f facts) sayDynamics(float64) string {
 }
 
 func (f facts) sayFigure(float64) string {
-	says := plural(f.kinds, "kind of stroke", "kinds of stroke")
+	says := say.Count(f.kinds, "kind of stroke", "kinds of stroke")
 	if f.differ > 0 {
-		says += fmt.Sprintf(", bars that differ in %s", plural(f.differ, "place", "places"))
+		says += fmt.Sprintf(", bars that differ in %s", say.Count(f.differ, "place", "places"))
 	}
 	if f.chords > 1 && f.play == OnStrings {
 		says += fmt.Sprintf(", %d chords", f.chords)
@@ -303,36 +303,15 @@ func (f facts) counted(none, behind string, things ...count) string {
 	var list []string
 	for _, c := range things {
 		if c.n > 0 {
-			list = append(list, plural(c.n, c.one, c.many))
+			list = append(list, say.Count(c.n, c.one, c.many))
 		}
 	}
 	if len(list) == 0 {
 		return none
 	}
-	says := joined(list) + behind
+	says := say.And(list) + behind
 	if f.bars > 1 {
 		says += fmt.Sprintf(" in %d bars", f.bars)
 	}
 	return says
-}
-
-func plural(n int, one, many string) string {
-	if n == 1 {
-		return "1 " + one
-	}
-	return fmt.Sprintf("%d %s", n, many)
-}
-
-func times(n int) string {
-	if n == 1 {
-		return "once"
-	}
-	return fmt.Sprintf("%d times", n)
-}
-
-func joined(list []string) string {
-	if n := len(list); n > 1 {
-		return strings.Join(list[:n-1], ", ") + " and " + list[n-1]
-	}
-	return strings.Join(list, "")
 }

@@ -8,6 +8,7 @@ import (
 	"arplin/core/difficulty"
 	"arplin/core/fretboard"
 	"arplin/core/pattern"
+	"arplin/core/say"
 	"arplin/core/song"
 	"arplin/core/theory"
 )
@@ -306,6 +307,6 @@ func fingerList(fingers []int8) string {
 	for _, f := range fingers {
 		names = append(names, fretboard.FingerName(f))
 	}
-	s := strings.Join(names, " and ")
+	s := say.And(names)
 	return strings.ToUpper(s[:1]) + s[1:]
 }

@@ -2,8 +2,8 @@ package fretboard
 
 import (
 	"fmt"
-	"strings"
 
+	"arplin/core/say"
 	"arplin/core/theory"
 )
 
@@ -69,7 +69,7 @@ func smallerGivesUp(used, v Voicing) string {
 		for _, d := range v.Missing {
 			names = append(names, d.String())
 		}
-		parts = append(parts, "the degree "+strings.Join(names, " and "))
+		parts = append(parts, "the degree "+say.And(names))
 	}
 	if v.Inverted && !used.Inverted {
 		parts = append(parts, "the root in the bass")
@@ -81,7 +81,7 @@ func smallerGivesUp(used, v Voicing) string {
 			parts = append(parts, fmt.Sprintf("%d strings", n))
 		}
 	}
-	return strings.Join(parts, " and ")
+	return say.And(parts)
 }
 
 var colourNames = map[int8]string{2: "second", 4: "fourth", 6: "sixth", 7: "seventh", 9: "ninth", 11: "eleventh", 13: "thirteenth"}
@@ -97,7 +97,7 @@ func colours(c theory.Chord) string {
 	if len(names) == 0 {
 		return "colour"
 	}
-	return strings.Join(names, " and ")
+	return say.And(names)
 }
 
 func soundingStrings(sh Shape) (n int) {

@@ -8,8 +8,8 @@ import (
 	"unicode/utf8"
 
 	"arplin/core/difficulty"
-	"arplin/core/done"
 	"arplin/core/pattern"
+	"arplin/core/say"
 	"arplin/core/variation"
 )
 
@@ -25,7 +25,7 @@ type Ladder struct {
 // Edit is one thing that a teacher does to a ladder; each kind is a type of its
 // own. It works on a copy; the last step stays the target.
 type Edit interface {
-	apply(e *editor) (done.Done, error)
+	apply(e *editor) (say.Line, error)
 }
 
 // The edits.
@@ -62,24 +62,24 @@ type (
 
 // What can be done to a ladder, by id; these are stored.
 const (
-	pinned   done.ID = "pinned"
-	unpinned done.ID = "unpinned"
-	dropped  done.ID = "dropped"
-	between  done.ID = "put-between"
-	swapped  done.ID = "changed-places"
-	written  done.ID = "written"
-	inserted done.ID = "inserted"
-	rebuilt  done.ID = "rebuilt"
-	placed   done.ID = "placed"
-	begun    done.ID = "begun"
-	found    done.ID = "chords-found"
-	noted    done.ID = "noted"
-	imported done.ID = "imported"
-	earlier  done.ID = "earlier" // of a time when only words were kept
+	pinned   say.ID = "pinned"
+	unpinned say.ID = "unpinned"
+	dropped  say.ID = "dropped"
+	between  say.ID = "put-between"
+	swapped  say.ID = "changed-places"
+	written  say.ID = "written"
+	inserted say.ID = "inserted"
+	rebuilt  say.ID = "rebuilt"
+	placed   say.ID = "placed"
+	begun    say.ID = "begun"
+	found    say.ID = "chords-found"
+	noted    say.ID = "noted"
+	imported say.ID = "imported"
+	earlier  say.ID = "earlier" // of a time when only words were kept
 )
 
 // DoneWords are the words for it.
-var DoneWords = done.Words{
+var DoneWords = say.Words{
 	pinned:   "Pinned step %s",
 	unpinned: "Unpinned step %s",
 	dropped:  "Dropped step %s",
@@ -97,17 +97,17 @@ var DoneWords = done.Words{
 }
 
 // Placed is what was done when students were moved.
-func Placed() done.Done { return done.Of(placed) }
+func Placed() say.Line { return say.Of(placed) }
 
 // MaxSteps bounds a ladder.
 const MaxSteps = 40
 
 // Apply carries out an edit on a copy and returns what was done. The task is
 // the target on its song.
-func (l Ladder) Apply(e Edit, t difficulty.Task, w difficulty.Weights) (Ladder, done.Done, error) {
+func (l Ladder) Apply(e Edit, t difficulty.Task, w difficulty.Weights) (Ladder, say.Line, error) {
 	if l.OfTune() {
 		if err := mayTune(e); err != nil {
-			return l, done.Done{}, err
+			return l, say.Line{}, err
 		}
 	}
 	ed := &editor{l: l, stages: stagesOf(t), weights: w}
@@ -138,83 +138,83 @@ func (e *editor) at(id StepID) (int, error) {
 	return 0, fmt.Errorf("that step is not on the ladder any more")
 }
 
-func (c Pin) apply(e *editor) (done.Done, error) {
+func (c Pin) apply(e *editor) (say.Line, error) {
 	at, err := e.at(c.Step)
 	if err != nil {
-		return done.Done{}, err
+		return say.Line{}, err
 	}
 	e.l.Steps[at].Pinned = !e.l.Steps[at].Pinned
 	if e.l.Steps[at].Pinned {
-		return done.Of(pinned, at+1), nil
+		return say.Of(pinned, at+1), nil
 	}
-	return done.Of(unpinned, at+1), nil
+	return say.Of(unpinned, at+1), nil
 }
 
-func (c Drop) apply(e *editor) (done.Done, error) {
+func (c Drop) apply(e *editor) (say.Line, error) {
 	at, err := e.at(c.Step)
 	if err != nil {
-		return done.Done{}, err
+		return say.Line{}, err
 	}
 	if at == e.last() {
-		return done.Done{}, fmt.Errorf("the last step is the target and stays")
+		return say.Line{}, fmt.Errorf("the last step is the target and stays")
 	}
 	if at > 0 { // what was only put in between is a part of what the next step adds
 		own := slices.DeleteFunc(slices.Clone(e.l.Steps[at].Adds), func(th Thing) bool { return th.Short })
 		e.l.Steps[at+1].Adds = slices.Concat(own, e.l.Steps[at+1].Adds)
 	}
 	e.l.Steps = slices.Delete(e.l.Steps, at, at+1)
-	return done.Of(dropped, at+1), nil
+	return say.Of(dropped, at+1), nil
 }
 
-func (c Join) apply(e *editor) (done.Done, error) {
+func (c Join) apply(e *editor) (say.Line, error) {
 	at, err := e.at(c.Step)
 	if err != nil {
-		return done.Done{}, err
+		return say.Line{}, err
 	}
 	if at == 0 {
-		return done.Done{}, fmt.Errorf("there is no step below the first")
+		return say.Line{}, fmt.Errorf("there is no step below the first")
 	}
 	return Drop{e.l.Steps[at-1].ID}.apply(e)
 }
 
-func (c Split) apply(e *editor) (done.Done, error) {
+func (c Split) apply(e *editor) (say.Line, error) {
 	at, err := e.at(c.Step)
 	if err != nil {
-		return done.Done{}, err
+		return say.Line{}, err
 	}
 	if len(e.l.Steps) >= MaxSteps {
-		return done.Done{}, fmt.Errorf("a ladder has at most %d steps", MaxSteps)
+		return say.Line{}, fmt.Errorf("a ladder has at most %d steps", MaxSteps)
 	}
 	s, ok := e.between(at)
 	if !ok {
-		return done.Done{}, fmt.Errorf("there is nothing to put below step %d: it adds as little as a step can", at+1)
+		return say.Line{}, fmt.Errorf("there is nothing to put below step %d: it adds as little as a step can", at+1)
 	}
 	e.l.Steps = slices.Insert(e.l.Steps, at, s)
-	return done.Of(between, at+2), nil
+	return say.Of(between, at+2), nil
 }
 
-func (c Raise) apply(e *editor) (done.Done, error) { return e.move(c.Step, +1) }
-func (c Lower) apply(e *editor) (done.Done, error) { return e.move(c.Step, -1) }
+func (c Raise) apply(e *editor) (say.Line, error) { return e.move(c.Step, +1) }
+func (c Lower) apply(e *editor) (say.Line, error) { return e.move(c.Step, -1) }
 
-func (c Write) apply(e *editor) (done.Done, error) {
+func (c Write) apply(e *editor) (say.Line, error) {
 	at, err := e.at(c.Step)
 	if err != nil {
-		return done.Done{}, err
+		return say.Line{}, err
 	}
 	if err := e.together(c.Pattern); err != nil {
-		return done.Done{}, err
+		return say.Line{}, err
 	}
 	if at == e.last() {
-		return done.Done{}, fmt.Errorf("the last step is the target; make another ladder for another target")
+		return say.Line{}, fmt.Errorf("the last step is the target; make another ladder for another target")
 	}
 	s := e.l.Steps[at]
 	s.Pattern, s.Adds, s.Pinned, s.Home = c.Pattern, []Thing{{Stage: Own}}, true, false
 	s.Level = e.level(s)
 	e.l.Steps = slices.Delete(e.l.Steps, at, at+1)
 	if at, err = e.put(s); err != nil {
-		return done.Done{}, err
+		return say.Line{}, err
 	}
-	return done.Of(written, at+1), nil
+	return say.Of(written, at+1), nil
 }
 
 // put puts a step where its level belongs, and returns the place. Steps rise.
@@ -244,25 +244,25 @@ func (e *editor) together(p pattern.Pattern) error {
 // MaxRemark is how long a line on a step can be, in letters.
 const MaxRemark = 200
 
-func (c Note) apply(e *editor) (done.Done, error) {
+func (c Note) apply(e *editor) (say.Line, error) {
 	at, err := e.at(c.Step)
 	if err != nil {
-		return done.Done{}, err
+		return say.Line{}, err
 	}
 	text := strings.Join(strings.Fields(c.Text), " ")
 	if n := utf8.RuneCountInString(text); n > MaxRemark {
-		return done.Done{}, fmt.Errorf("a line on a step has at most %d letters, not %d", MaxRemark, n)
+		return say.Line{}, fmt.Errorf("a line on a step has at most %d letters, not %d", MaxRemark, n)
 	}
 	e.l.Steps[at].Remark = text
-	return done.Of(noted, at+1), nil
+	return say.Of(noted, at+1), nil
 }
 
-func (c Insert) apply(e *editor) (done.Done, error) {
+func (c Insert) apply(e *editor) (say.Line, error) {
 	if err := e.together(c.Pattern); err != nil {
-		return done.Done{}, err
+		return say.Line{}, err
 	}
 	if len(e.l.Steps) >= MaxSteps {
-		return done.Done{}, fmt.Errorf("a ladder has at most %d steps", MaxSteps)
+		return say.Line{}, fmt.Errorf("a ladder has at most %d steps", MaxSteps)
 	}
 	own := Step{Pattern: c.Pattern, Adds: []Thing{{Stage: Own}}, Over: OneChord, Pinned: true}
 	below := 0
@@ -273,9 +273,9 @@ func (c Insert) apply(e *editor) (done.Done, error) {
 	own.Level = e.level(own)
 	at, err := e.put(own)
 	if err != nil {
-		return done.Done{}, err
+		return say.Line{}, err
 	}
-	return done.Of(inserted, at+1), nil
+	return say.Of(inserted, at+1), nil
 }
 
 // between finds the pattern, one rule or one stroke below a step, whose level

@@ -3,46 +3,46 @@ package ladder
 import (
 	"fmt"
 
-	"arplin/core/done"
 	"arplin/core/pattern"
+	"arplin/core/say"
 )
 
 // move has two neighbouring steps change places: what the upper one adds comes first.
 // The lower figure is made anew; the upper one has both things, as before.
-func (e *editor) move(id StepID, by int) (done.Done, error) {
+func (e *editor) move(id StepID, by int) (say.Line, error) {
 	at, err := e.at(id)
 	if err != nil {
-		return done.Done{}, err
+		return say.Line{}, err
 	}
 	other := at + by
 	if other < 0 || other >= e.last() || at == e.last() {
-		return done.Done{}, fmt.Errorf("step %d cannot go further; the last step is the target", at+1)
+		return say.Line{}, fmt.Errorf("step %d cannot go further; the last step is the target", at+1)
 	}
 	k := min(at, other)
 	low, high := e.l.Steps[k], e.l.Steps[k+1]
 	refused := fmt.Errorf("steps %d and %d cannot change places: each builds on the one below", k+1, k+2)
 	if k == 0 {
-		return done.Done{}, refused
+		return say.Line{}, refused
 	}
 	under := e.l.Steps[k-1]
 	stage := func(s Step) bool {
 		return s.Over == low.Over && s.Play == low.Play && s.Pace == low.Pace && s.Pattern.Swing == low.Pattern.Swing
 	}
 	if !stage(under) || !stage(high) || !contains(high.Pattern, low.Pattern) || !contains(low.Pattern, under.Pattern) || len(high.Parts) > 0 {
-		return done.Done{}, refused
+		return say.Line{}, refused
 	}
 	p, ok := otherFirst(under.Pattern, low.Pattern, high.Pattern)
 	if !ok {
-		return done.Done{}, refused
+		return say.Line{}, refused
 	}
 	first := low
 	first.Pattern, first.Adds = p, high.Adds
 	first.Level = e.level(first)
 	if first.Level <= under.Level || first.Level >= high.Level {
-		return done.Done{}, fmt.Errorf("steps %d and %d cannot change places: with the other first it would not rise", k+1, k+2)
+		return say.Line{}, fmt.Errorf("steps %d and %d cannot change places: with the other first it would not rise", k+1, k+2)
 	}
 	e.l.Steps[k], e.l.Steps[k+1].Adds = first, low.Adds
-	return done.Of(swapped, k+1, k+2), nil
+	return say.Of(swapped, k+1, k+2), nil
 }
 
 // otherFirst is the figure of a step with what the step above adds in place of what it

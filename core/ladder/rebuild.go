@@ -7,14 +7,14 @@ import (
 	"slices"
 
 	"arplin/core/difficulty"
-	"arplin/core/done"
+	"arplin/core/say"
 	"arplin/core/variation"
 )
 
 // apply keeps the pinned steps and the target and finds the rest anew around
 // them: below a pinned figure what leads up to that figure, above the last one
 // what leads on to the target. A step that was there before keeps its id.
-func (c Rebuild) apply(e *editor) (done.Done, error) {
+func (c Rebuild) apply(e *editor) (say.Line, error) {
 	var pins []Step
 	for _, s := range e.l.Steps[:e.last()] {
 		if s.Pinned {
@@ -44,28 +44,28 @@ func (c Rebuild) apply(e *editor) (done.Done, error) {
 	}
 	add(whole[:len(whole)-1], math.Inf(1))
 	e.l.Order, e.l.Steps = c.Order, KeepIDs(e.l.Steps, append(all, named(target, all)))
-	return done.Of(rebuilt), nil
+	return say.Of(rebuilt), nil
 }
 
-func (c Choose) apply(e *editor) (done.Done, error) {
+func (c Choose) apply(e *editor) (say.Line, error) {
 	was := e.whole.Order
 	for _, symbol := range []string{c.First, c.Second} {
 		if symbol != "" && !slices.Contains(was, symbol) {
-			return done.Done{}, fmt.Errorf("%s is not a chord of this song any more", symbol)
+			return say.Line{}, fmt.Errorf("%s is not a chord of this song any more", symbol)
 		}
 	}
 	if c.First != "" && c.First == c.Second {
-		return done.Done{}, fmt.Errorf("the first two chords are two")
+		return say.Line{}, fmt.Errorf("the first two chords are two")
 	}
 	e.l.Begin = c.Beginning
 	e.stages = stagesOf(Begin(e.whole, c.Beginning))
 	if _, err := (Rebuild{e.l.Order}).apply(e); err != nil {
-		return done.Done{}, err
+		return say.Line{}, err
 	}
 	if c.First == "" && c.Second == "" || len(e.whole.Order) < 2 {
-		return done.Of(found), nil
+		return say.Of(found), nil
 	}
-	return done.Of(begun, e.whole.Order[0], e.whole.Order[1]), nil
+	return say.Of(begun, e.whole.Order[0], e.whole.Order[1]), nil
 }
 
 // upTo is what leads up to a figure on one chord.

@@ -7,6 +7,7 @@ import (
 
 	"arplin/core/difficulty"
 	"arplin/core/pattern"
+	"arplin/core/say"
 	"arplin/core/variation"
 )
 
@@ -167,7 +168,7 @@ func togetherName(p pattern.Pattern, places []pattern.Place, signs []pattern.Sig
 	case fingers == len(places):
 		return "block"
 	}
-	return strings.Join(names, " and ")
+	return say.And(names)
 }
 
 // placesOf says where strokes are: by their count, or as a rule where they are many.
@@ -188,10 +189,7 @@ func placesOf(p pattern.Pattern, places []pattern.Place) string {
 		}
 		spots = append(spots, spot)
 	}
-	if n := len(spots); n > 1 {
-		return "on " + strings.Join(spots[:n-1], ", ") + " and " + spots[n-1]
-	}
-	return "on " + strings.Join(spots, "")
+	return "on " + say.And(spots)
 }
 
 // everyBeat reports that with these places a stroke of their kind is on every beat.
@@ -280,5 +278,5 @@ func sayChords(s, below Step, t difficulty.Task) Words {
 	case 1:
 		return Words{"the chord " + fresh[0], row.Says}
 	}
-	return Words{"the chords " + strings.Join(fresh[:len(fresh)-1], ", ") + " and " + fresh[len(fresh)-1], row.Says}
+	return Words{"the chords " + say.And(fresh), row.Says}
 }

@@ -3,8 +3,11 @@ package pattern
 import (
 	"fmt"
 	"slices"
+	"strconv"
 	"strings"
 	"unicode/utf8"
+
+	"arplin/core/say"
 )
 
 // Limits keep a pasted text from becoming a pattern that nobody could play.
@@ -261,16 +264,11 @@ func (p Pattern) checkGrid() error {
 }
 
 func orList(ns []int) string {
-	s := fmt.Sprint(ns[0])
-	for i, n := range ns[1:] {
-		if i == len(ns)-2 {
-			s += " or "
-		} else {
-			s += ", "
-		}
-		s += fmt.Sprint(n)
+	var list []string
+	for _, n := range ns {
+		list = append(list, strconv.Itoa(n))
 	}
-	return s
+	return say.Or(list)
 }
 
 // dropInferredAir removes air strokes that the reader would put there anyway.

@@ -3,9 +3,9 @@ package plan
 import (
 	"fmt"
 	"slices"
-	"strings"
 
 	"arplin/core/practice"
+	"arplin/core/say"
 )
 
 // Class is what a plan is made for. Songs and steps are counted from 0 within it.
@@ -145,14 +145,7 @@ func names(list []standing) string {
 			all = append(all, s.Name)
 		}
 	}
-	return and(all)
-}
-
-func and(list []string) string {
-	if len(list) < 2 {
-		return strings.Join(list, "")
-	}
-	return strings.Join(list[:len(list)-1], ", ") + " and " + list[len(list)-1]
+	return say.And(all)
 }
 
 // stepName says a step by number and name.

@@ -6,6 +6,7 @@ import (
 	"slices"
 
 	"arplin/core/practice"
+	"arplin/core/say"
 )
 
 // A teacher goes round: so many groups at most, so many minutes with each at least.
@@ -47,7 +48,7 @@ func (g Group) names() string {
 	for _, m := range g.People {
 		all = append(all, m.Name)
 	}
-	return and(all)
+	return say.And(all)
 }
 
 // steps are the steps in use, the easiest first.

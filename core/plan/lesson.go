@@ -6,6 +6,7 @@ import (
 	"slices"
 
 	"arplin/core/practice"
+	"arplin/core/say"
 )
 
 // Kind is what a piece of a lesson is for.
@@ -267,7 +268,7 @@ func said(list []standing) string {
 	for _, s := range list {
 		all = append(all, s.Name+" ("+s.Why+")")
 	}
-	return and(all)
+	return say.And(all)
 }
 
 // together is the song, everybody on the own step, at a tempo that nobody falls out of.

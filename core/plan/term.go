@@ -6,6 +6,7 @@ import (
 	"strings"
 
 	"arplin/core/practice"
+	"arplin/core/say"
 )
 
 // Limits of a term, in weeks.
@@ -261,7 +262,7 @@ func (t *Term) ease(r reading, sg TermSong) {
 		t.Tempo = min(t.Tempo, then)
 	}
 	if len(slow) > 0 && t.Tempo < sg.Tempo {
-		t.Eases = append(t.Eases, fmt.Sprintf("At %d %s would fall out as things go; at %d everybody of whom a tempo is known keeps up. Play it at %d, or give them an easier step.", sg.Tempo, and(slow), t.Tempo, t.Tempo))
+		t.Eases = append(t.Eases, fmt.Sprintf("At %d %s would fall out as things go; at %d everybody of whom a tempo is known keeps up. Play it at %d, or give them an easier step.", sg.Tempo, say.And(slow), t.Tempo, t.Tempo))
 	}
 }
 
@@ -290,7 +291,7 @@ func (t Term) Says(week int) string {
 			}
 		}
 		if len(list) > 0 {
-			parts = append(parts, fmt.Sprintf("%s: %s.", w.says, and(list)))
+			parts = append(parts, fmt.Sprintf("%s: %s.", w.says, say.And(list)))
 		}
 	}
 	return strings.Join(parts, " ")

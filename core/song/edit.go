@@ -5,19 +5,19 @@ import (
 	"slices"
 	"strings"
 
-	"arplin/core/done"
 	"arplin/core/pattern"
+	"arplin/core/say"
 )
 
 // Edit is one thing that a teacher does to a song; each kind is a type of its
 // own in this package. It works on a copy.
 type Edit interface {
-	apply(s *Song) (done.Done, error)
+	apply(s *Song) (say.Line, error)
 }
 
 // Apply carries out an edit on a copy and returns what was done. An edit that
 // makes no sense is an error; a bar that does not add up is not.
-func (s Song) Apply(e Edit) (Song, done.Done, error) {
+func (s Song) Apply(e Edit) (Song, say.Line, error) {
 	s = s.Clone()
 	d, err := e.apply(&s)
 	for i := range s.Sections {
@@ -67,64 +67,64 @@ func (s *Song) place(id BarID) (sec *Section, at int, err error) {
 	return &s.Sections[i], j, nil
 }
 
-func (e SetBar) apply(s *Song) (done.Done, error) {
+func (e SetBar) apply(s *Song) (say.Line, error) {
 	sec, at, err := s.place(e.Bar)
 	if err != nil {
-		return done.Done{}, err
+		return say.Line{}, err
 	}
 	changes, err := ParseBar(e.Chords, s.MeterOf(sec.Bars[at]))
 	if err != nil {
-		return done.Done{}, err
+		return say.Line{}, err
 	}
 	sec.Bars[at].Changes, sec.Bars[at].Words = changes, strings.Join(strings.Fields(e.Words), " ")
-	return done.Of(barChanged, at+1, sec.Name), nil
+	return say.Of(barChanged, at+1, sec.Name), nil
 }
 
-func (e SplitBar) apply(s *Song) (done.Done, error) {
+func (e SplitBar) apply(s *Song) (say.Line, error) {
 	sec, at, err := s.place(e.Bar)
 	if err != nil {
-		return done.Done{}, err
+		return say.Line{}, err
 	}
 	first, second := splitBar(sec.Bars[at], s.MeterOf(sec.Bars[at]))
 	second.ID = BarID(s.fresh())
 	sec.Bars = slices.Replace(sec.Bars, at, at+1, first, second)
-	return done.Of(barSplit, at+1, sec.Name), nil
+	return say.Of(barSplit, at+1, sec.Name), nil
 }
 
-func (e JoinBar) apply(s *Song) (done.Done, error) {
+func (e JoinBar) apply(s *Song) (say.Line, error) {
 	sec, at, err := s.place(e.Bar)
 	if err != nil {
-		return done.Done{}, err
+		return say.Line{}, err
 	}
 	if at+1 >= len(sec.Bars) {
-		return done.Done{}, fmt.Errorf("there is no bar after it to join")
+		return say.Line{}, fmt.Errorf("there is no bar after it to join")
 	}
 	sec.Bars = slices.Replace(sec.Bars, at, at+2, joinBars(sec.Bars[at], sec.Bars[at+1], s.MeterOf(sec.Bars[at])))
-	return done.Of(barJoined, at+1, sec.Name), nil
+	return say.Of(barJoined, at+1, sec.Name), nil
 }
 
-func (e InsertBar) apply(s *Song) (done.Done, error) {
+func (e InsertBar) apply(s *Song) (say.Line, error) {
 	sec, at, err := s.place(e.After)
 	if err != nil {
-		return done.Done{}, err
+		return say.Line{}, err
 	}
 	fresh := Bar{ID: BarID(s.fresh()), Meter: sec.Bars[at].Meter}
 	if before := sec.Bars[at].Changes; len(before) > 0 {
 		fresh.Changes = []Change{{before[len(before)-1].Symbol, s.MeterOf(fresh).BarTicks()}}
 	}
 	sec.Bars = slices.Insert(sec.Bars, at+1, fresh)
-	return done.Of(barInserted, at+1, sec.Name), nil
+	return say.Of(barInserted, at+1, sec.Name), nil
 }
 
-func (e DeleteBar) apply(s *Song) (done.Done, error) {
+func (e DeleteBar) apply(s *Song) (say.Line, error) {
 	sec, at, err := s.place(e.Bar)
 	if err != nil {
-		return done.Done{}, err
+		return say.Line{}, err
 	}
 	if len(s.Bars()) == 1 {
-		return done.Done{}, fmt.Errorf("a song keeps at least one bar")
+		return say.Line{}, fmt.Errorf("a song keeps at least one bar")
 	}
-	d := done.Of(barDeleted, at+1, sec.Name)
+	d := say.Of(barDeleted, at+1, sec.Name)
 	s.keepNotes(sec.Bars[at].Notes, sec.ID, at+1)
 	sec.Bars = slices.Delete(sec.Bars, at, at+1)
 	if len(sec.Bars) == 0 {
@@ -134,33 +134,33 @@ func (e DeleteBar) apply(s *Song) (done.Done, error) {
 	return d, nil
 }
 
-func (e SetRole) apply(s *Song) (done.Done, error) {
+func (e SetRole) apply(s *Song) (say.Line, error) {
 	sec, at, err := s.place(e.Bar)
 	if err != nil {
-		return done.Done{}, err
+		return say.Line{}, err
 	}
 	for _, r := range Roles {
 		if r.Role == e.Role {
 			sec.Bars[at].Role = r.Role
-			return done.Of(barMarked, at+1, sec.Name), nil
+			return say.Of(barMarked, at+1, sec.Name), nil
 		}
 	}
-	return done.Done{}, fmt.Errorf("%q is not a role of a bar", e.Role)
+	return say.Line{}, fmt.Errorf("%q is not a role of a bar", e.Role)
 }
 
 // MaxEnding is the last ending that a bar can have.
 const MaxEnding = 3
 
-func (e SetEnding) apply(s *Song) (done.Done, error) {
+func (e SetEnding) apply(s *Song) (say.Line, error) {
 	sec, at, err := s.place(e.Bar)
 	if err != nil {
-		return done.Done{}, err
+		return say.Line{}, err
 	}
 	if e.Ending < 0 || e.Ending > MaxEnding {
-		return done.Done{}, fmt.Errorf("an ending is the first, the second, the third or none")
+		return say.Line{}, fmt.Errorf("an ending is the first, the second, the third or none")
 	}
 	sec.Bars[at].Ending = e.Ending
-	return done.Of(barEnding, at+1, sec.Name), nil
+	return say.Of(barEnding, at+1, sec.Name), nil
 }
 
 // splitBar gives each half of a bar a bar of its own; one chord is played in both.

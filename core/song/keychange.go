@@ -4,8 +4,8 @@ import (
 	"fmt"
 	"strings"
 
-	"arplin/core/done"
 	"arplin/core/fretboard"
+	"arplin/core/say"
 	"arplin/core/theory"
 )
 
@@ -29,34 +29,34 @@ type (
 	AddForm struct{ Bars int }
 )
 
-func (e SetShape) apply(s *Song) (done.Done, error) {
+func (e SetShape) apply(s *Song) (say.Line, error) {
 	ins, chord, text := e.Instrument, e.Chord.String(), ""
 	if e.Grip != (fretboard.Grip{}) {
 		if text = e.Grip.String(); e.Grip.Strings() != ins.Strings() {
-			return done.Done{}, fmt.Errorf("%s has %d strings, and %s has %d", e.Grip.Shape, e.Grip.Strings(), ins.Name, ins.Strings())
+			return say.Line{}, fmt.Errorf("%s has %d strings, and %s has %d", e.Grip.Shape, e.Grip.Strings(), ins.Name, ins.Strings())
 		}
 	}
 	if e.Bar == 0 {
 		if s.Shapes.Set(ins.ID, chord, text); text == "" {
-			return done.Of(shapeEasiest, chord, ins.Name), nil
+			return say.Of(shapeEasiest, chord, ins.Name), nil
 		}
-		return done.Of(shapeSet, chord, ins.Name, text), nil
+		return say.Of(shapeSet, chord, ins.Name, text), nil
 	}
 	sec, at, err := s.place(e.Bar)
 	if err != nil {
-		return done.Done{}, err
+		return say.Line{}, err
 	}
 	if sec.Bars[at].Shapes.Set(ins.ID, chord, text); text == "" {
-		return done.Of(shapeUsual, chord, ins.Name, at+1, sec.Name), nil
+		return say.Of(shapeUsual, chord, ins.Name, at+1, sec.Name), nil
 	}
-	return done.Of(shapeInBar, chord, ins.Name, text, at+1, sec.Name), nil
+	return say.Of(shapeInBar, chord, ins.Name, text, at+1, sec.Name), nil
 }
 
-func (e SetKey) apply(s *Song) (done.Done, error) {
+func (e SetKey) apply(s *Song) (say.Line, error) {
 	capo := map[string]int{}
 	for id, fret := range e.Capo {
 		if _, err := fretboard.ByID(id); err != nil || fret < 0 || fret > MaxCapo {
-			return done.Done{}, fmt.Errorf("a capo sits on fret 0 to %d of an instrument, not on %d of %q", MaxCapo, fret, id)
+			return say.Line{}, fmt.Errorf("a capo sits on fret 0 to %d of an instrument, not on %d of %q", MaxCapo, fret, id)
 		}
 		if fret > 0 {
 			capo[id] = fret
@@ -64,11 +64,11 @@ func (e SetKey) apply(s *Song) (done.Done, error) {
 	}
 	from := s.KeyGuess().Key
 	if from.Minor != e.Key.Minor {
-		return done.Done{}, fmt.Errorf("from %s the song can only go to another key of that kind", from)
+		return say.Line{}, fmt.Errorf("from %s the song can only go to another key of that kind", from)
 	}
 	s.transpose(from, e.Key)
 	s.Capo = capo
-	return done.Of(keySet, e.Key), nil
+	return say.Of(keySet, e.Key), nil
 }
 
 // transpose moves every chord, the tune and the sung range by the nearest way.
@@ -114,10 +114,10 @@ var forms = map[int][]string{
 	16: strings.Fields("I I I I IV IV I I V V IV IV I I V I"),
 }
 
-func (e AddForm) apply(s *Song) (done.Done, error) {
+func (e AddForm) apply(s *Song) (say.Line, error) {
 	degrees, ok := forms[e.Bars]
 	if !ok {
-		return done.Done{}, fmt.Errorf("a form has 12 or 16 bars, not %d", e.Bars)
+		return say.Line{}, fmt.Errorf("a form has 12 or 16 bars, not %d", e.Bars)
 	}
 	key := s.KeyGuess().Key
 	minor := ""
@@ -136,5 +136,5 @@ func (e AddForm) apply(s *Song) (done.Done, error) {
 		sec.Bars = append(sec.Bars, Bar{ID: BarID(s.fresh()), Changes: []Change{{symbol, s.Meter.BarTicks()}}})
 	}
 	s.Sections = append(s.Sections, sec)
-	return done.Of(formAdded, e.Bars), nil
+	return say.Of(formAdded, e.Bars), nil
 }

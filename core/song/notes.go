@@ -5,8 +5,8 @@ import (
 	"slices"
 	"strings"
 
-	"arplin/core/done"
 	"arplin/core/pattern"
+	"arplin/core/say"
 	"arplin/core/theory"
 )
 
@@ -45,30 +45,30 @@ const (
 	maxNotes = 400 // lines before a bar
 )
 
-func (e SetNotes) apply(s *Song) (done.Done, error) {
+func (e SetNotes) apply(s *Song) (say.Line, error) {
 	var lines []string
 	for _, line := range strings.Split(e.Lines, "\n") {
 		if line = strings.TrimRight(line, " \t\r"); strings.TrimSpace(line) == "" {
 			continue
 		}
 		if len([]rune(line)) > MaxNote {
-			return done.Done{}, fmt.Errorf("a line of a note has up to %d letters", MaxNote)
+			return say.Line{}, fmt.Errorf("a line of a note has up to %d letters", MaxNote)
 		}
 		lines = append(lines, line)
 	}
 	if len(lines) > maxNotes {
-		return done.Done{}, fmt.Errorf("a note has up to %d lines", maxNotes)
+		return say.Line{}, fmt.Errorf("a note has up to %d lines", maxNotes)
 	}
 	if e.Bar == 0 {
 		s.Notes = lines
-		return done.Of(notesAtEnd), nil
+		return say.Of(notesAtEnd), nil
 	}
 	sec, at, err := s.place(e.Bar)
 	if err != nil {
-		return done.Done{}, err
+		return say.Line{}, err
 	}
 	sec.Bars[at].Notes = lines
-	return done.Of(notesSet, at+1, sec.Name), nil
+	return say.Of(notesSet, at+1, sec.Name), nil
 }
 
 // keepNotes hands the notes of a bar that goes on to the one that stands there
@@ -83,10 +83,10 @@ func (s *Song) keepNotes(notes []string, section SectionID, at int) {
 	s.Notes = slices.Concat(notes, s.Notes)
 }
 
-func (e SetBarMeter) apply(s *Song) (done.Done, error) {
+func (e SetBarMeter) apply(s *Song) (say.Line, error) {
 	sec, at, err := s.place(e.Bar)
 	if err != nil {
-		return done.Done{}, err
+		return say.Line{}, err
 	}
 	bar := &sec.Bars[at]
 	if bar.Ticks() == s.MeterOf(*bar).BarTicks() {
@@ -95,36 +95,36 @@ func (e SetBarMeter) apply(s *Song) (done.Done, error) {
 	if bar.Meter = e.Meter; e.Meter == s.Meter {
 		bar.Meter = pattern.Meter{}
 	}
-	return done.Of(barMeter, at+1, sec.Name, e.Meter), nil
+	return say.Of(barMeter, at+1, sec.Name, e.Meter), nil
 }
 
-func (e SetTitle) apply(s *Song) (done.Done, error) {
+func (e SetTitle) apply(s *Song) (say.Line, error) {
 	title := strings.Join(strings.Fields(e.Title), " ")
 	if title == "" || len([]rune(title)) > MaxTitle {
-		return done.Done{}, fmt.Errorf("a title has 1 to %d letters", MaxTitle)
+		return say.Line{}, fmt.Errorf("a title has 1 to %d letters", MaxTitle)
 	}
 	s.Title = title
-	return done.Of(titled, title), nil
+	return say.Of(titled, title), nil
 }
 
-func (e SayKey) apply(s *Song) (done.Done, error) {
+func (e SayKey) apply(s *Song) (say.Line, error) {
 	if e.Key == (theory.Key{}) {
 		s.Key = ""
-		return done.Of(keyLeft), nil
+		return say.Of(keyLeft), nil
 	}
 	s.Key = e.Key.Symbol()
-	return done.Of(keySaid, e.Key), nil
+	return say.Of(keySaid, e.Key), nil
 }
 
-func (e MoveSection) apply(s *Song) (done.Done, error) {
+func (e MoveSection) apply(s *Song) (say.Line, error) {
 	from := s.SectionAt(e.Section)
 	if from < 0 {
-		return done.Done{}, fmt.Errorf("that section is not in the song any more")
+		return say.Line{}, fmt.Errorf("that section is not in the song any more")
 	}
 	to := from + e.By
 	if e.By != -1 && e.By != 1 || to < 0 || to >= len(s.Sections) {
-		return done.Done{}, fmt.Errorf("there is no place further on")
+		return say.Line{}, fmt.Errorf("there is no place further on")
 	}
 	s.Sections[from], s.Sections[to] = s.Sections[to], s.Sections[from]
-	return done.Of(sectionMoved, s.Sections[to].Name), nil
+	return say.Of(sectionMoved, s.Sections[to].Name), nil
 }

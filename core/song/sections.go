@@ -5,7 +5,7 @@ import (
 	"slices"
 	"strings"
 
-	"arplin/core/done"
+	"arplin/core/say"
 )
 
 // Edits of one section.
@@ -42,22 +42,22 @@ func (s *Song) section(id SectionID) (*Section, error) {
 	return &s.Sections[i], nil
 }
 
-func (e SetTimes) apply(s *Song) (done.Done, error) {
+func (e SetTimes) apply(s *Song) (say.Line, error) {
 	sec, err := s.section(e.Section)
 	if err != nil {
-		return done.Done{}, err
+		return say.Line{}, err
 	}
 	if e.Times < 1 || e.Times > MaxTimes {
-		return done.Done{}, fmt.Errorf("a section is played 1 to %d times", MaxTimes)
+		return say.Line{}, fmt.Errorf("a section is played 1 to %d times", MaxTimes)
 	}
 	sec.Times = e.Times
-	return done.Of(sectionTimes, sec.Name, e.Times), nil
+	return say.Of(sectionTimes, sec.Name, e.Times), nil
 }
 
-func (e CopySection) apply(s *Song) (done.Done, error) {
+func (e CopySection) apply(s *Song) (say.Line, error) {
 	sec, err := s.section(e.Section)
 	if err != nil {
-		return done.Done{}, err
+		return say.Line{}, err
 	}
 	again := *sec
 	again.ID, again.Bars = SectionID(s.fresh()), cloneBars(sec.Bars)
@@ -65,34 +65,34 @@ func (e CopySection) apply(s *Song) (done.Done, error) {
 		again.Bars[i].ID = BarID(s.fresh())
 	}
 	s.Sections = slices.Insert(s.Sections, s.SectionAt(e.Section)+1, again)
-	return done.Of(sectionCopied, again.Name), nil
+	return say.Of(sectionCopied, again.Name), nil
 }
 
-func (e RenameSection) apply(s *Song) (done.Done, error) {
+func (e RenameSection) apply(s *Song) (say.Line, error) {
 	sec, err := s.section(e.Section)
 	if err != nil {
-		return done.Done{}, err
+		return say.Line{}, err
 	}
 	name := strings.Join(strings.Fields(e.Name), " ")
 	if name == "" || len([]rune(name)) > MaxSectionName {
-		return done.Done{}, fmt.Errorf("a section needs a name of up to %d letters", MaxSectionName)
+		return say.Line{}, fmt.Errorf("a section needs a name of up to %d letters", MaxSectionName)
 	}
 	sec.Name = name
-	return done.Of(sectionRenamed, name), nil
+	return say.Of(sectionRenamed, name), nil
 }
 
-func (e DeleteSection) apply(s *Song) (done.Done, error) {
+func (e DeleteSection) apply(s *Song) (say.Line, error) {
 	sec, err := s.section(e.Section)
 	if err != nil {
-		return done.Done{}, err
+		return say.Line{}, err
 	}
 	if len(s.Bars()) == len(sec.Bars) { // other sections may be without bars
-		return done.Done{}, fmt.Errorf("a song keeps at least one section with bars")
+		return say.Line{}, fmt.Errorf("a song keeps at least one section with bars")
 	}
 	name, at := sec.Name, s.SectionAt(e.Section)
 	for i := len(sec.Bars) - 1; i >= 0; i-- {
 		s.keepNotes(sec.Bars[i].Notes, sec.ID, len(sec.Bars))
 	}
 	s.Sections = slices.Delete(s.Sections, at, at+1)
-	return done.Of(sectionDeleted, name), nil
+	return say.Of(sectionDeleted, name), nil
 }

@@ -5,8 +5,8 @@ import (
 	"maps"
 	"slices"
 
-	"arplin/core/done"
 	"arplin/core/fretboard"
+	"arplin/core/say"
 )
 
 // SetMelody writes the tune of a section, a bar after the other, as ParseMelody reads it. Bars
@@ -16,19 +16,19 @@ type SetMelody struct {
 	Text    string
 }
 
-func (e SetMelody) apply(s *Song) (done.Done, error) {
+func (e SetMelody) apply(s *Song) (say.Line, error) {
 	at := s.SectionAt(e.Section)
 	if at < 0 {
-		return done.Done{}, fmt.Errorf("that section is not in the song any more")
+		return say.Line{}, fmt.Errorf("that section is not in the song any more")
 	}
 	sec := &s.Sections[at]
 	if err := sec.SetTune(e.Text, s.Meter.BeatTicks()); err != nil {
-		return done.Done{}, err
+		return say.Line{}, err
 	}
 	if !slices.ContainsFunc(sec.Bars, func(b Bar) bool { return len(b.Melody) > 0 }) {
-		return done.Of(melodyGone, sec.Name), nil
+		return say.Of(melodyGone, sec.Name), nil
 	}
-	return done.Of(melodySet, sec.Name), nil
+	return say.Of(melodySet, sec.Name), nil
 }
 
 // SetTune writes the tune of the section, with so many ticks to a beat. A note that stays keeps
@@ -71,18 +71,18 @@ type PutNote struct {
 	String     fretboard.String
 }
 
-func (e PutNote) apply(s *Song) (done.Done, error) {
+func (e PutNote) apply(s *Song) (say.Line, error) {
 	sec, at, err := s.place(e.Bar)
 	if err != nil {
-		return done.Done{}, err
+		return say.Line{}, err
 	}
 	tune := sec.Bars[at].Melody
 	k := slices.IndexFunc(tune, func(n MelodyNote) bool { return n.Tick == e.Tick })
 	if k < 0 {
-		return done.Done{}, fmt.Errorf("that note is not in the tune any more")
+		return say.Line{}, fmt.Errorf("that note is not in the tune any more")
 	}
 	if e.String < 0 || int(e.String) > e.Instrument.Strings() {
-		return done.Done{}, fmt.Errorf("%s has %d strings, not %d", e.Instrument.Name, e.Instrument.Strings(), e.String)
+		return say.Line{}, fmt.Errorf("%s has %d strings, not %d", e.Instrument.Name, e.Instrument.Strings(), e.String)
 	}
 	on := maps.Clone(tune[k].On)
 	if on == nil {
@@ -91,11 +91,11 @@ func (e PutNote) apply(s *Song) (done.Done, error) {
 	name := spell(tune[k].MIDI)
 	if delete(on, e.Instrument.ID); e.String == 0 {
 		tune[k].On = on
-		return done.Of(noteFree, name, at+1, sec.Name), nil
+		return say.Of(noteFree, name, at+1, sec.Name), nil
 	}
 	on[e.Instrument.ID] = int(e.String)
 	tune[k].On = on
-	return done.Of(notePut, name, at+1, sec.Name, int(e.String)), nil
+	return say.Of(notePut, name, at+1, sec.Name, int(e.String)), nil
 }
 
 // within cuts a tune to the length of its bar.

@@ -4,7 +4,7 @@ import (
 	"fmt"
 	"slices"
 
-	"arplin/core/done"
+	"arplin/core/say"
 )
 
 // TypeNote does one thing to the tune at a place in a bar, as it is typed on the strip: Note puts
@@ -36,14 +36,14 @@ const (
 	Hammer NoteKey = "hammer"
 )
 
-func (e TypeNote) apply(s *Song) (done.Done, error) {
+func (e TypeNote) apply(s *Song) (say.Line, error) {
 	sec, at, err := s.place(e.Bar)
 	if err != nil {
-		return done.Done{}, err
+		return say.Line{}, err
 	}
 	bar := &sec.Bars[at]
 	if e.Tick < 0 || e.Tick >= bar.Ticks() || e.Ticks < 0 || e.Ticks > 64*s.Meter.BarTicks() {
-		return done.Done{}, fmt.Errorf("bar %d does not reach so far", at+1)
+		return say.Line{}, fmt.Errorf("bar %d does not reach so far", at+1)
 	}
 	if e.Do == PutHere {
 		err = e.put(sec, at)
@@ -51,10 +51,10 @@ func (e TypeNote) apply(s *Song) (done.Done, error) {
 		err = e.change(sec, at)
 	}
 	if err != nil {
-		return done.Done{}, err
+		return say.Line{}, err
 	}
 	sec.mendTune()
-	return done.Of(noteTyped, at+1, sec.Name), nil
+	return say.Of(noteTyped, at+1, sec.Name), nil
 }
 
 // put writes a note over what sounds there; what began before ends where it begins.

@@ -3,8 +3,8 @@ package song
 import (
 	"fmt"
 
-	"arplin/core/done"
 	"arplin/core/pattern"
+	"arplin/core/say"
 	"arplin/core/theory"
 )
 
@@ -38,9 +38,9 @@ type (
 	}
 )
 
-func (e SetMeter) apply(s *Song) (done.Done, error) {
+func (e SetMeter) apply(s *Song) (say.Line, error) {
 	s.setMeter(e.Meter)
-	return done.Of(meterSet, e.Meter), nil
+	return say.Of(meterSet, e.Meter), nil
 }
 
 func (s *Song) setMeter(m pattern.Meter) {
@@ -61,37 +61,37 @@ func (s *Song) setMeter(m pattern.Meter) {
 	s.Meter = m
 }
 
-func (e SetTempo) apply(s *Song) (done.Done, error) {
+func (e SetTempo) apply(s *Song) (say.Line, error) {
 	if e.Tempo < MinTempo || e.Tempo > MaxTempo {
-		return done.Done{}, fmt.Errorf("a goal tempo is %d to %d BPM", MinTempo, MaxTempo)
+		return say.Line{}, fmt.Errorf("a goal tempo is %d to %d BPM", MinTempo, MaxTempo)
 	}
 	s.Tempo = e.Tempo
-	return done.Of(tempoSet, e.Tempo), nil
+	return say.Of(tempoSet, e.Tempo), nil
 }
 
-func (e SetSwing) apply(s *Song) (done.Done, error) {
+func (e SetSwing) apply(s *Song) (say.Line, error) {
 	if s.Swing = e.Swing; e.Swing {
-		return done.Of(swingOn), nil
+		return say.Of(swingOn), nil
 	}
-	return done.Of(swingOff), nil
+	return say.Of(swingOff), nil
 }
 
-func (e SetRange) apply(s *Song) (done.Done, error) {
+func (e SetRange) apply(s *Song) (say.Line, error) {
 	if e == (SetRange{}) {
 		s.Low, s.High = "", ""
-		return done.Of(rangeOpen), nil
+		return say.Of(rangeOpen), nil
 	}
 	if e.Low.MIDI() > e.High.MIDI() {
-		return done.Done{}, fmt.Errorf("%s is higher than %s", e.Low, e.High)
+		return say.Line{}, fmt.Errorf("%s is higher than %s", e.Low, e.High)
 	}
 	s.Low, s.High = e.Low.String(), e.High.String()
-	return done.Of(rangeSet, e.Low, e.High), nil
+	return say.Of(rangeSet, e.Low, e.High), nil
 }
 
-func (e Recolour) apply(s *Song) (done.Done, error) {
-	edit, d, already := theory.Chord.Plain, done.Of(plain), "triads"
+func (e Recolour) apply(s *Song) (say.Line, error) {
+	edit, d, already := theory.Chord.Plain, say.Of(plain), "triads"
 	if e.Sevenths {
-		edit, d, already = s.KeyGuess().Key.Colour, done.Of(recoloured), "sevenths"
+		edit, d, already = s.KeyGuess().Key.Colour, say.Of(recoloured), "sevenths"
 	}
 	changed := false
 	for i := range s.Sections {
@@ -116,7 +116,7 @@ func (e Recolour) apply(s *Song) (done.Done, error) {
 
 // apply leaves one chord in each bar that has several, or, where none has, one
 // in two bars.
-func (Halve) apply(s *Song) (done.Done, error) {
+func (Halve) apply(s *Song) (say.Line, error) {
 	within, changed := false, false
 	for _, bar := range s.Bars() {
 		within = within || len(bar.Changes) > 1
@@ -140,12 +140,12 @@ func (Halve) apply(s *Song) (done.Done, error) {
 		}
 	}
 	if !changed {
-		return done.Done{}, fmt.Errorf("there is no change that could be left out")
+		return say.Line{}, fmt.Errorf("there is no change that could be left out")
 	}
 	if within {
-		return done.Of(halvedInBars), nil
+		return say.Of(halvedInBars), nil
 	}
-	return done.Of(halvedOverBars), nil
+	return say.Of(halvedOverBars), nil
 }
 
 // stays is which of some chords is kept: the first, whose root the bass goes on
@@ -169,13 +169,13 @@ func holds(c theory.Chord, n theory.Note) bool {
 }
 
 // apply keeps the pace of the slots, so that nothing is played faster for it.
-func (e Remeter) apply(s *Song) (done.Done, error) {
+func (e Remeter) apply(s *Song) (say.Line, error) {
 	if err := checkPatternName(e.Name); err != nil {
-		return done.Done{}, err
+		return say.Line{}, err
 	}
 	to := e.Pattern.Meter
 	if to == s.Meter {
-		return done.Done{}, fmt.Errorf("the song is in %s already", s.Meter)
+		return say.Line{}, fmt.Errorf("the song is in %s already", s.Meter)
 	}
 	s.Tempo = min(MaxTempo, max(MinTempo, Retempo(s.Tempo, s.Meter, to)))
 	s.Swing = s.Swing && !to.Compound()
@@ -183,22 +183,22 @@ func (e Remeter) apply(s *Song) (done.Done, error) {
 	for i := range s.Sections {
 		s.Sections[i].Pattern, s.Sections[i].PatternName = e.Pattern.String(), e.Name
 	}
-	return done.Of(remetered, to), nil
+	return say.Of(remetered, to), nil
 }
 
-func (e SetPattern) apply(s *Song) (done.Done, error) {
+func (e SetPattern) apply(s *Song) (say.Line, error) {
 	if err := checkPatternName(e.Name); err != nil {
-		return done.Done{}, err
+		return say.Line{}, err
 	}
 	if e.Section != 0 && s.SectionAt(e.Section) < 0 {
-		return done.Done{}, fmt.Errorf("that section is not in the song any more")
+		return say.Line{}, fmt.Errorf("that section is not in the song any more")
 	}
-	text, d := "", done.Of(patternOff)
+	text, d := "", say.Of(patternOff)
 	if len(e.Pattern.Bars) > 0 {
 		if e.Pattern.Meter != s.Meter {
-			return done.Done{}, fmt.Errorf("the pattern is in %s, the song in %s", e.Pattern.Meter, s.Meter)
+			return say.Line{}, fmt.Errorf("the pattern is in %s, the song in %s", e.Pattern.Meter, s.Meter)
 		}
-		text, d = e.Pattern.String(), done.Of(patternSet, e.Name)
+		text, d = e.Pattern.String(), say.Of(patternSet, e.Name)
 	}
 	for i, sec := range s.Sections {
 		if e.Section == 0 || e.Section == sec.ID {

@@ -2,9 +2,9 @@ package variation
 
 import (
 	"fmt"
-	"strings"
 
 	"arplin/core/pattern"
+	"arplin/core/say"
 )
 
 // Words are what a rule's direction is called and a sentence about it. Where
@@ -93,7 +93,7 @@ func spots(p pattern.Pattern, places []pattern.Place) string {
 		}
 		names = append(names, name)
 	}
-	return strings.Join(names, " and ")
+	return say.And(names)
 }
 
 // signNames are what strikes, as a teacher says it; the ids of the table are the
