@@ -124,7 +124,7 @@ func (t *Teach) LoadDesk(ctx context.Context, teacher store.TeacherID, c Class, 
 		}
 		var shown OnDesk
 		var digest Rows
-		if failing := t.computes(l, func() { shown, digest = t.onDesk(c, l, on[l.ID], people, now) }); failing != nil {
+		if failing := t.computes(l.ID, l.SongTitle, func() { shown, digest = t.onDesk(c, l, on[l.ID], people, now) }); failing != nil {
 			shown, digest = unknownOnDesk(c, l, failing), rowsOf("failing", c.Class, c.Students)
 		}
 		rows = append(rows, digest)

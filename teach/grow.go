@@ -119,14 +119,14 @@ func (t *Teach) LoadGrow(ctx context.Context, teacher store.TeacherID, l Ladder,
 		return Grow{}, err
 	}
 	from.parts = keep(t, "grow parts", rowsOf(l.Song.ID, l.Song.Version, l.Sections, l.Class.Class, l.Instrument.ID), func() growParts { return partsOn(l) })
-	g := l.grow(kept, from)
+	g := growOf(l, kept, from)
 	g.By = from.by
 	g.Version, g.Yours, g.kept = a.Version, len(kept.Parts) > 0, kept
 	return g, nil
 }
 
-// grow makes the arrangement of what is kept; what is new since then is proposed.
-func (l Ladder) grow(kept keptGrow, from growFrom) Grow {
+// growOf makes the arrangement of what is kept; what is new since then is proposed.
+func growOf(l Ladder, kept keptGrow, from growFrom) Grow {
 	g := Grow{Ladder: l, Part: l.Part()}
 	kept = kept.of(l.Class)
 	part := l.Song.Part(l.Sections)

@@ -67,7 +67,7 @@ func (t *Teach) growFrom(ctx context.Context, teacher store.TeacherID, l Ladder,
 	if l.Progress != store.Now || !ok || !term.Concert.After(dateOf(now)) { // nothing to look ahead to
 		now, err := t.laddersNow(ctx, teacher, l.Class)
 		for _, o := range now {
-			if o.ID != l.ID && t.computes(o, func() { t.measure(&o) }) == nil {
+			if o.ID != l.ID && t.computes(o.ID, o.SongTitle, func() { t.measure(&o) }) == nil {
 				from.others = append(from.others, o)
 			}
 		}

@@ -55,7 +55,7 @@ func (t *Teach) withSong(ctx context.Context, teacher store.TeacherID, at Class,
 	if on.Places, err = t.Store.Placements(ctx, teacher, l.ID); err != nil {
 		return on, err
 	}
-	if failing := t.computes(on, func() { t.measure(&on) }); failing != nil {
+	if failing := t.computes(on.ID, on.SongTitle, func() { t.measure(&on) }); failing != nil {
 		return on, failing
 	}
 	return on, nil

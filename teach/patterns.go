@@ -137,16 +137,16 @@ func (t *Teach) LoadLibrary(ctx context.Context, teacher store.TeacherID, c Clas
 			return l, "", err
 		}
 		l.song, l.Fits, version = &sg, sg.Title, sg.Version
-		if l.learners, err = t.learners(ctx, teacher, c, sg.Song, now); err != nil {
+		if l.learners, err = t.Learners(ctx, teacher, c, sg.Song, now); err != nil {
 			return l, "", err
 		}
 	}
 	return l, rowsOf(f, c.Class, c.Students, l.own, l.Songs, version, l.learners.Heard, l.learners.Had), nil
 }
 
-// learners is what is known of a class: who has played what clean, and the figures of
+// LearnersOf is what is known of a class: who has played what clean, and the figures of
 // its ladders.
-func (t *Teach) learners(ctx context.Context, teacher store.TeacherID, c Class, sg song.Song, now time.Time) (ladder.Learners, error) {
+func (t *Teach) LearnersOf(ctx context.Context, teacher store.TeacherID, c Class, sg song.Song, now time.Time) (ladder.Learners, error) {
 	ins := c.Instrument("")
 	l := ladder.Learners{Players: c.Players(), Weights: c.Weigh(), Task: difficulty.NewTask(pattern.Pattern{Meter: sg.Meter}, sg, ins, c.School(), sg.Tempo)}
 	if !c.Has {

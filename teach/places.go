@@ -91,7 +91,7 @@ func (t *Teach) hardest(entries []store.Entry, ladders map[store.LadderID]Ladder
 		on, ok := tasks[e.LadderID]
 		if !ok {
 			on = ladders[e.LadderID]
-			_ = t.computes(on, func() {
+			_ = t.computes(on.ID, on.SongTitle, func() {
 				on.task = ladderTask(on.Target, partsOf(on.Steps), on.Begin, on.Song.Song, on.Sections, on.Instrument, c)
 			})
 			tasks[e.LadderID] = on

@@ -41,7 +41,7 @@ func (t *Teach) planClass(ctx context.Context, teacher store.TeacherID, c Class,
 	p.Today = dayOf(now)
 	for _, l := range ladders {
 		var sg plan.Song
-		if failing := t.computes(l, func() { t.measure(&l); sg = t.planSong(l) }); failing != nil {
+		if failing := t.computes(l.ID, l.SongTitle, func() { t.measure(&l); sg = t.planSong(l) }); failing != nil {
 			p.failing = append(p.failing, *failing)
 			continue
 		}

@@ -27,15 +27,15 @@ func (f *Failing) Error() string { return fmt.Sprintf("ladder %d cannot be compu
 
 // computes runs what is computed of a ladder. Where that fails, the stack is in the log, and
 // whoever asked goes on without it.
-func (t *Teach) computes(l Ladder, f func()) (failing *Failing) {
+func (t *Teach) computes(id store.LadderID, song string, f func()) (failing *Failing) {
 	defer func() {
 		if fault := recover(); fault != nil {
-			t.log().Error("a ladder cannot be computed", "ladder", l.ID, "song", l.SongID, "panic", PanicSays(fault), "trace", string(Trace()))
-			failing = &Failing{l.ID, l.SongTitle}
+			t.log().Error("a ladder cannot be computed", "ladder", id, "panic", PanicSays(fault), "trace", string(Trace()))
+			failing = &Failing{id, song}
 		}
 	}()
 	if t.Computing != nil {
-		t.Computing(l.ID)
+		t.Computing(id)
 	}
 	f()
 	return nil

@@ -107,7 +107,7 @@ func (t *Teach) LoadStudent(ctx context.Context, teacher store.TeacherID, at Cla
 	own := paces(oldestFirst(decisions), slices.Collect(maps.Values(ladders)))[id]
 	for id, step := range stands {
 		var sg StudentSong
-		if failing := t.computes(ladders[id], func() { sg = studentSong(ladders[id], step, on[id], p.Tense, own, dayOf(now)) }); failing != nil {
+		if failing := t.computes(ladders[id].ID, ladders[id].SongTitle, func() { sg = studentSong(ladders[id], step, on[id], p.Tense, own, dayOf(now)) }); failing != nil {
 			sg = StudentSong{Ladder: ladders[id].Ladder, Failing: failing}
 		}
 		p.Songs = append(p.Songs, sg)

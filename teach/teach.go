@@ -7,9 +7,12 @@ import (
 	"errors"
 	"fmt"
 	"log/slog"
+	"time"
 
 	lru "github.com/hashicorp/golang-lru/v2"
 
+	"arplin/core/ladder"
+	"arplin/core/song"
 	"arplin/store"
 )
 
@@ -19,7 +22,9 @@ type Teach struct {
 	Log   *slog.Logger // nil for the usual one
 	// Computing, where it is set, is called before a ladder is computed: a test makes one fail.
 	Computing func(store.LadderID)
-	kept      *lru.Cache[string, any]
+	// Learners is what is known of a class: those who know it stand further up.
+	Learners func(context.Context, store.TeacherID, Class, song.Song, time.Time) (ladder.Learners, error)
+	kept     *lru.Cache[string, any]
 }
 
 // keptResults bounds what is remembered: the largest results are pages of strips
@@ -32,7 +37,9 @@ func New(s *store.Store) *Teach {
 	if err != nil {
 		panic(err) // the size is positive
 	}
-	return &Teach{Store: s, kept: kept}
+	t := &Teach{Store: s, kept: kept}
+	t.Learners = t.LearnersOf
+	return t
 }
 
 // Rows is what a page was loaded from; its digest changes whenever any of it
