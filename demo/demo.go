@@ -16,6 +16,7 @@ import (
 	"arplin/format/chordpro"
 	"arplin/store"
 	"arplin/teach"
+	"arplin/teach/ladders"
 )
 
 //go:embed school.json songs/*.cho
@@ -163,11 +164,11 @@ func (l *loader) load(ctx context.Context, now time.Time) error {
 			return err
 		}
 	}
-	at, err := l.Class(ctx, l.teacher, class)
+	at, err := l.People.Class(ctx, l.teacher, class)
 	if err != nil {
 		return err
 	}
-	id, err := l.MakeLadder(ctx, l.teacher, at, teach.NewLadder{Song: songs[l.school.Ladder.Song], Pattern: l.school.Ladder.Pattern, Order: ladder.ThumbFirst})
+	id, err := l.Ladders.Make(ctx, l.teacher, at, ladders.NewLadder{Song: songs[l.school.Ladder.Song], Pattern: l.school.Ladder.Pattern, Order: ladder.ThumbFirst})
 	if err != nil {
 		return err
 	}

@@ -8,6 +8,7 @@ import (
 	"arplin/core/ladder"
 	"arplin/store"
 	"arplin/teach"
+	"arplin/teach/ladders"
 )
 
 // Sizes of a grown school: a busy teacher after three years.
@@ -22,7 +23,7 @@ const (
 // as they came, with everybody on the newest.
 func Grow(ctx context.Context, s *store.Store, teacher store.TeacherID, now time.Time) error {
 	l := loader{Teach: teach.New(s), teacher: teacher}
-	class, err := l.Class(ctx, teacher, 0)
+	class, err := l.People.Class(ctx, teacher, 0)
 	if err != nil {
 		return err
 	}
@@ -38,10 +39,10 @@ func Grow(ctx context.Context, s *store.Store, teacher store.TeacherID, now time
 		}
 		songs = append(songs, id)
 	}
-	var ladders []store.Ladder
+	var all []store.Ladder
 	for i := range GrownLadders {
 		song := songs[(i*len(school.Songs))%len(songs)] // all alike: their ladders are
-		id, err := l.MakeLadder(ctx, teacher, class, teach.NewLadder{Song: song, Pattern: school.Ladder.Pattern, Order: ladder.ThumbFirst})
+		id, err := l.Ladders.Make(ctx, teacher, class, ladders.NewLadder{Song: song, Pattern: school.Ladder.Pattern, Order: ladder.ThumbFirst})
 		if err != nil {
 			return err
 		}
@@ -49,9 +50,9 @@ func Grow(ctx context.Context, s *store.Store, teacher store.TeacherID, now time
 		if err != nil {
 			return err
 		}
-		ladders = append(ladders, on)
+		all = append(all, on)
 	}
-	newest, places := ladders[len(ladders)-1], store.Places{}
+	newest, places := all[len(all)-1], store.Places{}
 	for i, st := range class.Students {
 		places[st.ID] = newest.Steps[i%len(newest.Steps)].ID
 	}
@@ -59,7 +60,7 @@ func Grow(ctx context.Context, s *store.Store, teacher store.TeacherID, now time
 		return err
 	}
 	for week := range grownWeeks {
-		on := ladders[week*len(ladders)/grownWeeks]
+		on := all[week*len(all)/grownWeeks]
 		for _, st := range class.Students {
 			step := on.Steps[week%len(on.Steps)]
 			e := store.Entry{StudentID: st.ID, LadderID: on.ID, Step: step, Tempo: 50 + week%40, At: now.Add(-time.Duration(grownWeeks-week) * 7 * 24 * time.Hour)}

@@ -11,7 +11,9 @@ import (
 	"arplin/core/ladder"
 	"arplin/core/practice"
 	"arplin/store"
-	"arplin/teach"
+	"arplin/teach/ladders"
+	"arplin/teach/lesson"
+	"arplin/teach/people"
 )
 
 // addBefore logs what a student has played on steps that are left behind, up to a time,
@@ -55,32 +57,32 @@ func (l *loader) addPast(ctx context.Context, class store.ClassID, onDesk store.
 	if err := l.addFinished(ctx, class, onDesk, song, now); err != nil {
 		return err
 	}
-	c, err := l.Class(ctx, l.teacher, class)
+	c, err := l.People.Class(ctx, l.teacher, class)
 	if err != nil {
 		return err
 	}
 	last := now.AddDate(0, 0, -7)
 	for _, st := range c.Students {
 		if slices.Contains(l.school.Lesson.Away, st.Name) {
-			if _, err := l.SetAway(ctx, l.teacher, c, st.ID, true, last); err != nil {
+			if _, err := l.Lesson.SetAway(ctx, l.teacher, c, st.ID, true, last); err != nil {
 				return err
 			}
 		}
 	}
-	if _, err := l.Live(ctx, l.teacher, c, teach.LiveAsk{Do: teach.LiveBegin}, last); err != nil {
+	if _, err := l.Lesson.Live(ctx, l.teacher, c, lesson.LiveAsk{Do: lesson.LiveBegin}, last); err != nil {
 		return err
 	}
-	plan, err := l.LoadLesson(ctx, l.teacher, c, last)
+	plan, err := l.Lesson.Load(ctx, l.teacher, c, last)
 	if err != nil {
 		return err
 	}
 	for i, piece := range plan.Pieces {
 		last = last.Add(time.Duration(piece.Minutes) * time.Minute)
-		do := teach.LiveNext
+		do := lesson.LiveNext
 		if i == len(plan.Pieces)-1 {
-			do = teach.LiveEnd
+			do = lesson.LiveEnd
 		}
-		if _, err := l.Live(ctx, l.teacher, c, teach.LiveAsk{Do: do, Sure: true}, last); err != nil {
+		if _, err := l.Lesson.Live(ctx, l.teacher, c, lesson.LiveAsk{Do: do, Sure: true}, last); err != nil {
 			return err
 		}
 	}
@@ -88,11 +90,11 @@ func (l *loader) addPast(ctx context.Context, class store.ClassID, onDesk store.
 }
 
 // addLadder makes another ladder of a class.
-func (l *loader) addLadder(ctx context.Context, class store.ClassID, song store.SongID, pattern string) (c teach.Class, on store.Ladder, err error) {
-	if c, err = l.Class(ctx, l.teacher, class); err != nil {
+func (l *loader) addLadder(ctx context.Context, class store.ClassID, song store.SongID, pattern string) (c people.Class, on store.Ladder, err error) {
+	if c, err = l.People.Class(ctx, l.teacher, class); err != nil {
 		return c, on, err
 	}
-	id, err := l.MakeLadder(ctx, l.teacher, c, teach.NewLadder{Song: song, Pattern: pattern, Order: ladder.ThumbFirst})
+	id, err := l.Ladders.Make(ctx, l.teacher, c, ladders.NewLadder{Song: song, Pattern: pattern, Order: ladder.ThumbFirst})
 	if err != nil {
 		return c, on, err
 	}

@@ -10,6 +10,10 @@ import (
 	"arplin/core/pattern"
 	"arplin/core/song"
 	"arplin/store"
+	"arplin/teach/ladders"
+	"arplin/teach/paper"
+	"arplin/teach/people"
+	"arplin/teach/songs"
 )
 
 // Somebody who always plays with a capo, another instrument than the ladder's, or none of that:
@@ -19,17 +23,17 @@ func TestASheetAndAScoreForWhoPlaysWithACapo(t *testing.T) {
 	bars, err := song.ParseChords("G | C | D | Em", p.Meter)
 	require.NoError(t, err)
 	sg := song.Song{Title: "Capo", Meter: p.Meter, Tempo: 80, Sections: []song.Section{{Name: "Verse", Bars: bars}}}.Numbered()
-	c := Class{Class: store.Class{ID: 1}, Students: []store.Student{{ID: 1, Name: "Ada", Instrument: "guitar", Capo: 2}, {ID: 2, Name: "Ben", Instrument: "ukulele"}, {ID: 3, Name: "Cleo", Instrument: "guitar"}}}
-	l := Ladder{Song: store.Song{Song: sg}, Class: c, Places: store.Places{}}
+	c := people.Class{Class: store.Class{ID: 1}, Students: []store.Student{{ID: 1, Name: "Ada", Instrument: "guitar", Capo: 2}, {ID: 2, Name: "Ben", Instrument: "ukulele"}, {ID: 3, Name: "Cleo", Instrument: "guitar"}}}
+	l := ladders.Ladder{Song: store.Song{Song: sg}, Class: c, Places: store.Places{}}
 	l.SongTitle, l.Target, l.Ladder.Instrument = "Capo", p, "guitar"
 	on := New(nil)
-	l.Steps = ladder.Build(ladder.ThumbFirst, ladderTask(p, nil, ladder.Beginning{}, sg, nil, c.Instrument("guitar"), c), c.Weigh(), 0)
-	on.measure(&l)
+	l.Steps = ladder.Build(ladder.ThumbFirst, ladders.LadderTask(p, nil, ladder.Beginning{}, sg, nil, c.Instrument("guitar"), c), c.Weigh(), 0)
+	on.Ladders.Measure(&l)
 	for _, st := range c.Students {
 		for i, step := range l.Steps {
-			sheet := on.sheetOf(l, SheetAsk{Step: step.ID, Student: st.ID}, nil)
+			sheet := on.Paper.SheetOf(l, paper.Ask{Step: step.ID, Student: st.ID}, nil)
 			want := len(sg.Chords())
-			if stage := step.Stage(l.task); stage != nil {
+			if stage := step.Stage(l.Task); stage != nil {
 				want = len(stage)
 			}
 			require.Len(t, sheet.Chords, want, "step %d of %s", i+1, st.Name)
@@ -44,7 +48,7 @@ func TestASheetAndAScoreForWhoPlaysWithACapo(t *testing.T) {
 				}
 			}
 			assert.Equal(t, want, played, "step %d of %s: bars that are played", i+1, st.Name)
-			score, err := l.StepScore(step.ID, ScoreAsk{Student: st.ID})
+			score, err := l.StepScore(step.ID, songs.ScoreAsk{Student: st.ID})
 			require.NoError(t, err)
 			sounding := map[int]bool{}
 			for _, n := range score.Notes {

@@ -1,115 +1,42 @@
 package teach
 
 import (
-	"context"
-	"crypto/sha256"
-	"encoding/hex"
-	"errors"
-	"fmt"
-	"log/slog"
-	"time"
-
-	lru "github.com/hashicorp/golang-lru/v2"
-
-	"arplin/core/ladder"
-	"arplin/core/song"
 	"arplin/store"
+	"arplin/teach/answer"
+	"arplin/teach/desk"
+	"arplin/teach/files"
+	"arplin/teach/ladders"
+	"arplin/teach/lesson"
+	"arplin/teach/paper"
+	"arplin/teach/patterns"
+	"arplin/teach/people"
+	"arplin/teach/songs"
 )
 
-// Teach is the use cases over one store. Safe for concurrent use.
+// Teach is the rooms over one store. Safe for concurrent use.
 type Teach struct {
-	Store *store.Store
-	Log   *slog.Logger // nil for the usual one
-	// Computing, where it is set, is called before a ladder is computed: a test makes one fail.
-	Computing func(store.LadderID)
-	// Learners is what is known of a class: those who know it stand further up.
-	Learners func(context.Context, store.TeacherID, Class, song.Song, time.Time) (ladder.Learners, error)
-	kept     *lru.Cache[string, any]
+	*answer.From
+	People   *people.Room
+	Patterns *patterns.Room
+	Songs    *songs.Room
+	Ladders  *ladders.Room
+	Lesson   *lesson.Room
+	Desk     *desk.Room
+	Paper    *paper.Room
+	Files    *files.Room
 }
 
-// keptResults bounds what is remembered: the largest results are pages of strips
-// of about half a megabyte.
-const keptResults = 128
-
-// New makes the use cases.
+// New makes the rooms, each over those that it stands on.
 func New(s *store.Store) *Teach {
-	kept, err := lru.New[string, any](keptResults)
-	if err != nil {
-		panic(err) // the size is positive
-	}
-	t := &Teach{Store: s, kept: kept}
-	t.Learners = t.LearnersOf
+	t := &Teach{From: answer.New(s)}
+	t.People = &people.Room{From: t.From}
+	t.Patterns = &patterns.Room{From: t.From}
+	t.Songs = &songs.Room{From: t.From, Patterns: t.Patterns}
+	t.Ladders = &ladders.Room{From: t.From, People: t.People, Patterns: t.Patterns, Songs: t.Songs}
+	t.Lesson = &lesson.Room{From: t.From, People: t.People, Ladders: t.Ladders}
+	t.Desk = &desk.Room{From: t.From, People: t.People, Ladders: t.Ladders}
+	t.Paper = &paper.Room{From: t.From, Ladders: t.Ladders}
+	t.Files = &files.Room{From: t.From, Ladders: t.Ladders}
+	t.Patterns.Learners = t.Ladders.LearnersOf
 	return t
-}
-
-// Rows is what a page was loaded from; its digest changes whenever any of it
-// does, so that what was computed from it can be kept by content: no other copy
-// of the program can make it wrong.
-type Rows string
-
-// rowsOf digests values by what they print.
-func rowsOf(values ...any) Rows {
-	sum := sha256.New()
-	for _, v := range values {
-		fmt.Fprintf(sum, "%+v\n", v)
-	}
-	return Rows(hex.EncodeToString(sum.Sum(nil)[:16]))
-}
-
-// keep returns what was computed from the same content before, or computes it.
-func keep[T any](t *Teach, name string, rows Rows, compute func() T) T {
-	key := name + string(rows)
-	if v, ok := t.kept.Get(key); ok {
-		return v.(T)
-	}
-	v := compute()
-	t.kept.Add(key, v)
-	return v
-}
-
-// keepUntil is keep for what may take long: it ends when nobody waits any more, and what is not
-// whole then is not kept.
-func keepUntil[T any](ctx context.Context, t *Teach, name string, rows Rows, compute func(stop func() bool) T) (v T, err error) {
-	key := name + string(rows)
-	if v, ok := t.kept.Get(key); ok {
-		return v.(T), nil
-	}
-	v = compute(func() bool { return ctx.Err() != nil })
-	if ctx.Err() != nil {
-		return v, refuse("this took too long and was stopped; nothing was changed")
-	}
-	t.kept.Add(key, v)
-	return v, nil
-}
-
-// Refusal is an error that a person can act on: a clause that is shown as it is.
-type Refusal struct{ Clause string }
-
-func (r *Refusal) Error() string { return r.Clause }
-
-// Question is an error that is none when somebody says yes to it: then the same comes again with
-// a yes.
-type Question struct {
-	Asks string // a sentence
-	Yes  string // what the button says
-}
-
-func (q *Question) Error() string { return q.Asks }
-
-func refuse(format string, args ...any) error { return &Refusal{fmt.Sprintf(format, args...)} }
-
-// refused makes a refusal of an error of the core, whose clauses are for people.
-func refused(err error) error {
-	if err == nil {
-		return nil
-	}
-	return &Refusal{err.Error()}
-}
-
-// found tells a row that is not there from a failure.
-func found(err error) (bool, error) {
-	if errors.Is(err, store.ErrNotFound) {
-		return false, nil
-	}
-	return err == nil, err
 }

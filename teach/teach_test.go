@@ -15,6 +15,8 @@ import (
 	"arplin/store"
 	"arplin/store/storetest"
 	"arplin/teach"
+	"arplin/teach/desk"
+	"arplin/teach/people"
 )
 
 func TestMain(m *testing.M) { storetest.Main(m) }
@@ -41,7 +43,7 @@ func TestPostureTellsTheClassesSide(t *testing.T) {
 		{store.Class{Fingers: "moving"}, "follow the chord", "keeps its string"},
 		{store.Class{Fingers: "fixed"}, "keeps its string", "follow the chord"},
 	} {
-		text := strings.Join(teach.Posture(teach.Class{Class: c.class, Has: true}, both), " ")
+		text := strings.Join(people.Posture(people.Class{Class: c.class, Has: true}, both), " ")
 		assert.Contains(t, text, c.says, "%+v", c.class)
 		assert.NotContains(t, text, c.withheld, "%+v", c.class)
 	}
@@ -49,37 +51,37 @@ func TestPostureTellsTheClassesSide(t *testing.T) {
 
 // A strum needs no word about plucking, nor the other way round.
 func TestPostureIsAboutWhatIsPlayed(t *testing.T) {
-	finger := strings.Join(teach.Posture(teach.Class{}, plucked), " ")
-	strum := strings.Join(teach.Posture(teach.Class{}, strummed), " ")
+	finger := strings.Join(people.Posture(people.Class{}, plucked), " ")
+	strum := strings.Join(people.Posture(people.Class{}, strummed), " ")
 	assert.Contains(t, finger, "pull the string out")
 	assert.NotContains(t, finger, "The strum comes")
 	assert.Contains(t, strum, "The hand keeps moving")
 	assert.NotContains(t, strum, "string out")
-	assert.Empty(t, teach.Posture(teach.Class{}, pattern.MustParse("4/4: . . . .")))
+	assert.Empty(t, people.Posture(people.Class{}, pattern.MustParse("4/4: . . . .")))
 }
 
 // The usual cautions, all of them. Source: common practice.
 // A figure has the posture of what it does. Source: common practice.
 func TestPostureOfAFigure(t *testing.T) {
-	pick := teach.Class{Class: store.Class{Pick: true, Wrist: true}, Has: true}
-	middle := teach.Class{Class: store.Class{Roll: "middle"}, Has: true}
+	pick := people.Class{Class: store.Class{Pick: true, Wrist: true}, Has: true}
+	middle := people.Class{Class: store.Class{Roll: "middle"}, Has: true}
 	for _, c := range []struct {
-		class    teach.Class
+		class    people.Class
 		notation string
 		says     []string
 		not      []string
 	}{
-		{teach.Class{}, "4/4: D6 . D3 U2 D5 . D3 U2", []string{"The pick lies"}, []string{"The strum", "keeps moving"}},
-		{teach.Class{}, "4/4: Dr . Dt Ut D' . Dt Ut", []string{"The pick lies", "The strum comes"}, []string{"Fingers pull", "Nails"}},
-		{teach.Class{}, "4/4: p i m a p i m a", []string{"strings 3, 2 and 1", "behind the thumb", "ring until"}, []string{"follow the chord", "keeps its string", "The strum"}},
+		{people.Class{}, "4/4: D6 . D3 U2 D5 . D3 U2", []string{"The pick lies"}, []string{"The strum", "keeps moving"}},
+		{people.Class{}, "4/4: Dr . Dt Ut D' . Dt Ut", []string{"The pick lies", "The strum comes"}, []string{"Fingers pull", "Nails"}},
+		{people.Class{}, "4/4: p i m a p i m a", []string{"strings 3, 2 and 1", "behind the thumb", "ring until"}, []string{"follow the chord", "keeps its string", "The strum"}},
 		{middle, "4/4: p i m a p i m a", []string{"4, 3 and 2"}, []string{"strings 3, 2 and 1"}},
 		{middle, "4/4: p i m i p i m i", []string{"index and middle follow", "behind the thumb"}, []string{" ring keep", "ring until"}},
-		{teach.Class{}, "4/4: m . a . m . a .", []string{"Fingers pull", "Nails", "hand floats"}, []string{"thumb"}},
+		{people.Class{}, "4/4: m . a . m . a .", []string{"Fingers pull", "Nails", "hand floats"}, []string{"thumb"}},
 		{pick, "4/4: p i m i p i m i", []string{"The pick lies"}, []string{"Nails", "Fingers pull", "behind the thumb", "The strum"}},
 		{pick, "4/4: p+m i p' i p+m i p' i", []string{"The pick lies", "Fingers pull"}, []string{"follow the chord"}},
-		{teach.Class{}, "4/4: p+m . N+X . p+m . N+X .", []string{"Nails and palm", "The strum comes"}, []string{"behind the thumb"}},
+		{people.Class{}, "4/4: p+m . N+X . p+m . N+X .", []string{"Nails and palm", "The strum comes"}, []string{"behind the thumb"}},
 	} {
-		says := strings.Join(teach.Posture(c.class, pattern.MustParse(c.notation)), " ")
+		says := strings.Join(people.Posture(c.class, pattern.MustParse(c.notation)), " ")
 		for _, want := range c.says {
 			assert.Contains(t, says, want, c.notation)
 		}
@@ -90,7 +92,7 @@ func TestPostureOfAFigure(t *testing.T) {
 }
 
 func TestCare(t *testing.T) {
-	text := strings.ToLower(strings.Join(teach.Care, " "))
+	text := strings.ToLower(strings.Join(people.Care, " "))
 	for _, want := range []string{"warm up", "breaks", "pain", "doctor", "slowly", "without tension"} {
 		assert.Contains(t, text, want)
 	}
@@ -111,19 +113,19 @@ func TestPractise(t *testing.T) {
 		{ladder.Step{Over: ladder.TwoChords}, "Pluck each string", "three times clean at 60, counting aloud", 3},
 		{ladder.Step{Over: ladder.AllChords}, "Pluck each string", "three times clean at 60, counting aloud", 4},
 	} {
-		lines := teach.Practise(c.step)
+		lines := people.Practise(c.step)
 		assert.Len(t, lines, c.lines)
 		assert.Contains(t, lines[0], c.first)
-		assert.Equal(t, c.ready, teach.ReadyWhen(c.step, 60))
+		assert.Equal(t, c.ready, people.ReadyWhen(c.step, 60))
 	}
-	assert.NotContains(t, strings.Join(teach.Practise(ladder.Step{Over: ladder.OneChord}), " "), "Two chords")
-	assert.Contains(t, strings.Join(teach.HowTo, " "), "Two chords", "the lists are not changed by one another")
+	assert.NotContains(t, strings.Join(people.Practise(ladder.Step{Over: ladder.OneChord}), " "), "Two chords")
+	assert.Contains(t, strings.Join(people.HowTo, " "), "Two chords", "the lists are not changed by one another")
 }
 
 // Every text has an id of its own and words that are whole.
 func TestWords(t *testing.T) {
 	seen := map[string]bool{}
-	for _, text := range teach.Words() {
+	for _, text := range people.Words() {
 		if text.ID != "posture" {
 			assert.False(t, seen[text.ID], text.ID)
 		}
@@ -147,22 +149,22 @@ func TestWhatIsKeptIsNeverStale(t *testing.T) {
 	owner, err := s.TeacherByEmail(ctx, school.Teacher.Email)
 	require.NoError(t, err)
 	here, there := teach.New(s), teach.New(s)
-	class, err := here.Class(ctx, owner.ID, 0)
+	class, err := here.People.Class(ctx, owner.ID, 0)
 	require.NoError(t, err)
-	desk, rows, err := here.LoadDesk(ctx, owner.ID, class, teach.DeskView{}, now)
+	shown, rows, err := here.Desk.Load(ctx, owner.ID, class, desk.DeskView{}, now)
 	require.NoError(t, err)
-	_, same, err := there.LoadDesk(ctx, owner.ID, class, teach.DeskView{}, now)
+	_, same, err := there.Desk.Load(ctx, owner.ID, class, desk.DeskView{}, now)
 	require.NoError(t, err)
 	assert.Equal(t, rows, same)
-	_, err = there.LogTempo(ctx, owner.ID, class, teach.Log{Line: "jonas 77", ClientID: "kept-0123456789abcdef"}, now)
+	_, err = there.Desk.LogTempo(ctx, owner.ID, class, desk.Log{Line: "jonas 77", ClientID: "kept-0123456789abcdef"}, now)
 	require.NoError(t, err)
-	after, changed, err := here.LoadDesk(ctx, owner.ID, class, teach.DeskView{}, now)
+	after, changed, err := here.Desk.Load(ctx, owner.ID, class, desk.DeskView{}, now)
 	require.NoError(t, err)
 	assert.NotEqual(t, rows, changed)
 	for i, line := range after.Lines {
 		if line.Student.Name == "Jonas" {
 			assert.Equal(t, 77, line.Last)
-			assert.Zero(t, desk.Lines[i].Last)
+			assert.Zero(t, shown.Lines[i].Last)
 		}
 	}
 }
@@ -170,10 +172,10 @@ func TestWhatIsKeptIsNeverStale(t *testing.T) {
 // A level does not depend on who enrolled first: it is measured for an instrument
 // that is named.
 func TestALevelIsForAnInstrument(t *testing.T) {
-	c := teach.Class{Has: true, Students: []store.Student{{ID: 1, Instrument: "ukulele"}, {ID: 2, Instrument: "guitar"}, {ID: 3, Instrument: "tuning:C2-G2-D3-G3-A3-D4"}}}
-	turned := teach.Class{Has: true, Students: []store.Student{c.Students[2], c.Students[1], c.Students[0]}}
+	c := people.Class{Has: true, Students: []store.Student{{ID: 1, Instrument: "ukulele"}, {ID: 2, Instrument: "guitar"}, {ID: 3, Instrument: "tuning:C2-G2-D3-G3-A3-D4"}}}
+	turned := people.Class{Has: true, Students: []store.Student{c.Students[2], c.Students[1], c.Students[0]}}
 	assert.Equal(t, c.Instruments(), turned.Instruments())
 	assert.Equal(t, "guitar", c.Instrument("").ID)
 	assert.Equal(t, "ukulele", c.Instrument("ukulele").ID)
-	assert.Equal(t, "guitar", teach.Class{}.Instrument("lute").ID)
+	assert.Equal(t, "guitar", people.Class{}.Instrument("lute").ID)
 }

@@ -10,7 +10,9 @@ import (
 	"github.com/gofiber/fiber/v3"
 
 	"arplin/store"
-	"arplin/teach"
+	"arplin/teach/answer"
+	"arplin/teach/files"
+	"arplin/teach/songs"
 )
 
 type archivePage struct {
@@ -100,11 +102,11 @@ func (s *server) export(c fiber.Ctx) error {
 	if err != nil {
 		return err
 	}
-	e, err := s.Export(c.Context(), who(c), kind, id, time.Now())
+	e, err := s.Files.Export(c.Context(), who(c), kind, id, time.Now())
 	return sendExport(c, e, fmt.Sprintf("arplin-%s-%s.json", kind, strconv.FormatInt(id, 10)), err)
 }
 
-func sendExport(c fiber.Ctx, e teach.Export, name string, err error) error {
+func sendExport(c fiber.Ctx, e files.Export, name string, err error) error {
 	if err != nil {
 		return err
 	}
@@ -156,11 +158,11 @@ func (s *server) deleteAccount(c fiber.Ctx) error {
 // changePassword stores another password. Every other browser is signed out.
 func (s *server) changePassword(c fiber.Ctx) error {
 	t := visitOf(c).teacher
-	epoch, err := s.ChangePassword(c.Context(), t, c.FormValue("password"), c.FormValue("new_password"))
-	var refusal *teach.Refusal
+	epoch, err := s.People.ChangePassword(c.Context(), t, c.FormValue("password"), c.FormValue("new_password"))
+	var refusal *answer.Refusal
 	if errors.As(err, &refusal) {
 		p := accountPage{page(c, "Account", "account"), t.Email, t.Archived}
-		p.Problem = teach.Sentence(refusal.Clause)
+		p.Problem = songs.Sentence(refusal.Clause)
 		return render(c, "account", "account", p.Page, p)
 	}
 	if err != nil {

@@ -11,16 +11,17 @@ import (
 	"arplin/core/theory"
 	"arplin/letters"
 	"arplin/store"
-	"arplin/teach"
+	"arplin/teach/patterns"
+	"arplin/teach/people"
 )
 
 type benchPage struct {
 	Page
-	teach.Bench
-	teach.BenchPage
+	patterns.Bench
+	patterns.BenchPage
 	Name    string
 	Chord   string
-	On      []teach.OnChord
+	On      []patterns.OnChord
 	Near    *nearby // opened
 	OwnID   store.PatternID
 	Version int
@@ -36,9 +37,9 @@ const startPattern = "4/4: . . . . . . . ."
 // bench opens a pattern: one of the catalogue, one of the teacher's, or an empty
 // bar.
 func (s *server) bench(c fiber.Ctx) error {
-	p := benchPage{Page: page(c, "Bench", "patterns"), Bench: teach.Bench{Pattern: pattern.MustParse(startPattern)}, Chord: "Am"}
+	p := benchPage{Page: page(c, "Bench", "patterns"), Bench: patterns.Bench{Pattern: pattern.MustParse(startPattern)}, Chord: "Am"}
 	if from := c.Query("from"); from != "" {
-		ref, err := s.Pattern(c.Context(), who(c), from)
+		ref, err := s.Patterns.Pattern(c.Context(), who(c), from)
 		if err != nil {
 			return err
 		}
@@ -63,13 +64,13 @@ func (s *server) showBench(c fiber.Ctx, p benchPage) error {
 	p.BenchPage = p.Show(p.Class)
 	switch c.FormValue("part") {
 	case "chords":
-		return c.Render("on_chords", s.OnChords(p.Class, p.Pattern, p.Chord), "")
+		return c.Render("on_chords", s.Patterns.OnChords(p.Class, p.Pattern, p.Chord), "")
 	case "around":
-		near := nearby{Neighbours: s.AroundPattern(p.Class, p.Pattern, c.FormValue("deep") != ""), Keys: true}
+		near := nearby{Neighbours: s.Patterns.AroundPattern(p.Class, p.Pattern, c.FormValue("deep") != ""), Keys: true}
 		return c.Render("neighbours", near, "")
 	}
 	if !isPiece(c) {
-		p.On = s.OnChords(p.Class, p.Pattern, p.Chord)
+		p.On = s.Patterns.OnChords(p.Class, p.Pattern, p.Chord)
 	}
 	return render(c, "bench", "bench_strip", p.Page, p)
 }
@@ -95,7 +96,7 @@ func (s *server) pressBench(c fiber.Ctx) error {
 	if err != nil {
 		return err
 	}
-	if p.Bench, err = p.Press(teach.BenchDo(c.FormValue("do")), c.FormValue("with")); err != nil {
+	if p.Bench, err = p.Press(patterns.BenchDo(c.FormValue("do")), c.FormValue("with")); err != nil {
 		return err
 	}
 	return s.showBench(c, p)
@@ -107,7 +108,7 @@ func (s *server) savePattern(c fiber.Ctx) error {
 	if err != nil {
 		return err
 	}
-	name, err := teach.ShortName(p.Name, "the pattern", 80)
+	name, err := people.ShortName(p.Name, "the pattern", 80)
 	if err == nil && p.Pattern.Count() == 0 {
 		err = errors.New("the pattern has no stroke yet")
 	}
@@ -132,5 +133,5 @@ func (s *server) savePattern(c fiber.Ctx) error {
 	if err != nil {
 		return err
 	}
-	return goTo(c, fmt.Sprintf("/patterns/%s%s", teach.OwnPrefix, strconv.FormatInt(int64(p.OwnID), 10)))
+	return goTo(c, fmt.Sprintf("/patterns/%s%s", patterns.OwnPrefix, strconv.FormatInt(int64(p.OwnID), 10)))
 }

@@ -13,7 +13,8 @@ import (
 	"arplin/core/fretboard"
 	"arplin/core/practice"
 	"arplin/store"
-	"arplin/teach"
+	"arplin/teach/people"
+	"arplin/teach/songs"
 )
 
 type classPage struct {
@@ -57,7 +58,7 @@ func (s *server) showClass(c fiber.Ctx, p classPage) error {
 		}
 	}
 	for _, st := range p.Class.Students {
-		p.Students = append(p.Students, studentLine{st, teach.InstrumentName(st.Instrument)})
+		p.Students = append(p.Students, studentLine{st, people.InstrumentName(st.Instrument)})
 	}
 	return render(c, "class", "class", p.Page, p)
 }
@@ -74,14 +75,14 @@ func (s *server) chooseClass(c fiber.Ctx) error {
 
 // addClass makes a class, with those who are on a pasted list.
 func (s *server) addClass(c fiber.Ctx) error {
-	name, err := teach.ShortName(c.FormValue("name"), "the class", teach.MostClassName)
+	name, err := people.ShortName(c.FormValue("name"), "the class", people.MostClassName)
 	list := strings.TrimSpace(c.FormValue("list"))
 	if err == nil && list != "" { // a list that cannot be read makes no class
-		_, err = teach.ParseRoster(list, fretboard.Instruments[0].ID)
+		_, err = people.ParseRoster(list, fretboard.Instruments[0].ID)
 	}
 	if err != nil {
 		p := classPage{Page: page(c, "Class", "class"), NewName: c.FormValue("name"), Pasted: list}
-		p.Problem = teach.Sentence(err.Error())
+		p.Problem = songs.Sentence(err.Error())
 		return s.showClass(c, p)
 	}
 	id, err := s.Store.AddClass(c.Context(), who(c), store.Class{Name: name, LessonMinutes: 45, Fingers: string(bind.DefaultSchool.Fingers), LowFifth: bind.DefaultSchool.LowFifth})
@@ -90,7 +91,7 @@ func (s *server) addClass(c fiber.Ctx) error {
 	}
 	visitOf(c).set(keyClass, int64(id))
 	if list != "" {
-		says, err := s.AddRoster(c.Context(), who(c), id, list, time.Now())
+		says, err := s.People.AddRoster(c.Context(), who(c), id, list, time.Now())
 		if err != nil {
 			return err
 		}
@@ -108,7 +109,7 @@ func (s *server) changeClass(c fiber.Ctx) error {
 	typed, err := readClass(c, id)
 	if err != nil {
 		p := classPage{Page: page(c, "Class", "class"), Settings: typed}
-		p.Problem = teach.Sentence(err.Error())
+		p.Problem = songs.Sentence(err.Error())
 		return s.showClass(c, p)
 	}
 	err = s.Store.ChangeClass(c.Context(), who(c), typed)
@@ -150,7 +151,7 @@ func readClass(c fiber.Ctx, id store.ClassID) (store.Class, error) {
 	if class.LessonMinutes, err = strconv.Atoi(c.FormValue("minutes")); err != nil {
 		class.LessonMinutes = 0 // as many as no lesson has
 	}
-	checked, err := teach.CheckClass(class)
+	checked, err := people.CheckClass(class)
 	if err != nil {
 		return class, err
 	}

@@ -12,17 +12,20 @@ import (
 
 	"arplin/core/practice"
 	"arplin/store"
-	"arplin/teach"
+	"arplin/teach/answer"
+	"arplin/teach/desk"
+	"arplin/teach/people"
+	"arplin/teach/songs"
 )
 
 type deskPage struct {
 	Page
-	teach.Desk
+	desk.Desk
 	ClientID   string // makes a line that is sent twice one entry
 	Typed      string // a log line that could not be read, kept
 	ProblemFor store.StudentID
-	Asks       *teach.Question // about the line, or a student's own field
-	Own        string          // the tempo of that field
+	Asks       *answer.Question // about the line, or a student's own field
+	Own        string           // the tempo of that field
 	Care       []string
 }
 
@@ -38,8 +41,8 @@ func (s *server) desk(c fiber.Ctx) error {
 	return s.showDesk(c, class(c), deskPage{Page: page(c, "Desk", "desk")})
 }
 
-func (s *server) showDesk(c fiber.Ctx, of teach.Class, p deskPage) error {
-	desk, rows, err := s.LoadDesk(c.Context(), who(c), of, deskView(c), time.Now())
+func (s *server) showDesk(c fiber.Ctx, of people.Class, p deskPage) error {
+	desk, rows, err := s.Desk.Load(c.Context(), who(c), of, deskView(c), time.Now())
 	if err != nil {
 		return err
 	}
@@ -50,17 +53,17 @@ func (s *server) showDesk(c fiber.Ctx, of teach.Class, p deskPage) error {
 	if c.Method() == fiber.MethodGet && unchanged(c, p.Page, rows, visitOf(c).get(keyLogged)) {
 		return nil
 	}
-	p.Desk, p.ClientID, p.Care = desk, rand.Text(), teach.Care
+	p.Desk, p.ClientID, p.Care = desk, rand.Text(), people.Care
 	return render(c, "desk", "desk_log", p.Page, p)
 }
 
 // deskView is what the page of a desk shows, and its forms with it.
-func deskView(c fiber.Ctx) teach.DeskView {
-	return teach.DeskView{Front: formID[store.LadderID](c, "ladder"), Beside: c.FormValue("beside") == "yes"}
+func deskView(c fiber.Ctx) desk.DeskView {
+	return desk.DeskView{Front: formID[store.LadderID](c, "ladder"), Beside: c.FormValue("beside") == "yes"}
 }
 
 // viewQuery keeps a view in an address.
-func viewQuery(view teach.DeskView) string {
+func viewQuery(view desk.DeskView) string {
 	if view.Beside {
 		return fmt.Sprintf("ladder=%d&beside=yes", view.Front)
 	}
@@ -68,8 +71,8 @@ func viewQuery(view teach.DeskView) string {
 }
 
 // deskAt is the address of a view.
-func deskAt(view teach.DeskView) string {
-	if view == (teach.DeskView{}) {
+func deskAt(view desk.DeskView) string {
+	if view == (desk.DeskView{}) {
 		return "/"
 	}
 	return "/?" + viewQuery(view)
@@ -83,13 +86,13 @@ func (s *server) logTempo(c fiber.Ctx) error {
 	if err != nil {
 		return err
 	}
-	l := teach.Log{Line: c.FormValue("line"), Student: c.FormValue("student"), Tempo: c.FormValue("tempo"), Ladder: formID[store.LadderID](c, "ladder"), ClientID: clientID(c), Anyway: c.FormValue("sure") == "yes"}
-	logged, err := s.LogTempo(c.Context(), who(c), of, l, time.Now())
-	var refusal *teach.Refusal
+	l := desk.Log{Line: c.FormValue("line"), Student: c.FormValue("student"), Tempo: c.FormValue("tempo"), Ladder: formID[store.LadderID](c, "ladder"), ClientID: clientID(c), Anyway: c.FormValue("sure") == "yes"}
+	logged, err := s.Desk.LogTempo(c.Context(), who(c), of, l, time.Now())
+	var refusal *answer.Refusal
 	if errors.As(err, &refusal) && c.FormValue("back") == "live" {
-		return s.showLive(c, of, lessonPage{Page: Page{Problem: teach.Sentence(refusal.Clause)}, Typed: l.Line})
+		return s.showLive(c, of, lessonPage{Page: Page{Problem: songs.Sentence(refusal.Clause)}, Typed: l.Line})
 	}
-	var asks *teach.Question
+	var asks *answer.Question
 	if errors.As(err, &asks) && c.FormValue("back") == "live" {
 		return s.showLive(c, of, lessonPage{Asks: asks, Typed: l.Line})
 	}
@@ -102,7 +105,7 @@ func (s *server) logTempo(c fiber.Ctx) error {
 	}
 	if errors.As(err, &refusal) {
 		p := deskPage{Page: page(c, "Desk", "desk"), Typed: l.Line + l.Tempo, ProblemFor: logged.Student.ID}
-		p.Problem = teach.Sentence(refusal.Clause)
+		p.Problem = songs.Sentence(refusal.Clause)
 		return s.showDesk(c, of, p)
 	}
 	if err != nil {
@@ -112,12 +115,12 @@ func (s *server) logTempo(c fiber.Ctx) error {
 }
 
 // deskClass is the class of the desk that a form stood on.
-func (s *server) deskClass(c fiber.Ctx) (teach.Class, error) {
+func (s *server) deskClass(c fiber.Ctx) (people.Class, error) {
 	id := formID[store.ClassID](c, "class")
 	if id == 0 {
 		return class(c), nil
 	}
-	return s.ClassOf(c.Context(), who(c), id, class(c))
+	return s.People.ClassOf(c.Context(), who(c), id, class(c))
 }
 
 // clientID is the form's own id, so that a line sent twice is one entry; an odd
@@ -147,7 +150,7 @@ func (s *server) withdrawTempo(c fiber.Ctx) error {
 	return s.afterLog(c, of, Note{Text: "That tempo was taken back."})
 }
 
-func (s *server) afterLog(c fiber.Ctx, of teach.Class, note Note) error {
+func (s *server) afterLog(c fiber.Ctx, of people.Class, note Note) error {
 	v := visitOf(c)
 	n, _ := v.get(keyLogged).(int)
 	v.set(keyLogged, n+1)
@@ -187,19 +190,19 @@ func (s *server) decide(c fiber.Ctx) error {
 	if err != nil {
 		return err
 	}
-	l, err := s.LoadLadder(c.Context(), who(c), of, formID[store.LadderID](c, "ladder"))
+	l, err := s.Ladders.Load(c.Context(), who(c), of, formID[store.LadderID](c, "ladder"))
 	if err != nil {
 		return err
 	}
-	sent := map[store.StudentID]teach.Deciding{}
+	sent := map[store.StudentID]desk.Deciding{}
 	for _, f := range sentFields(c) {
 		var student store.StudentID
-		var d teach.Deciding
+		var d desk.Deciding
 		if _, err := fmt.Sscan(f.Value, &student, &d.Kind, &d.Step); f.Name == "decision" && err == nil {
 			sent[student] = d
 		}
 	}
-	says, version, err := s.Decide(c.Context(), who(c), l, sent, time.Now())
+	says, version, err := s.Desk.Decide(c.Context(), who(c), l, sent, time.Now())
 	if err != nil {
 		return err
 	}

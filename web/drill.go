@@ -14,12 +14,13 @@ import (
 	"arplin/core/song"
 	"arplin/letters"
 	"arplin/store"
-	"arplin/teach"
+	"arplin/teach/ladders"
+	"arplin/teach/people"
 )
 
 type drillPage struct {
 	Page
-	teach.Drill
+	ladders.Drill
 	Care     []string
 	Asked    string // the pattern that was asked for
 	ClientID string // of what is logged on it
@@ -54,23 +55,23 @@ func (s *server) drillPage(c fiber.Ctx) error {
 	if err != nil {
 		return err
 	}
-	d, err := s.LoadDrill(c.Context(), who(c), class(c), id, drillAsk(c), time.Now())
+	d, err := s.Ladders.LoadDrill(c.Context(), who(c), class(c), id, drillAsk(c), time.Now())
 	return s.showDrill(c, d, err)
 }
 
 // drillAsk is what a drill is made of, by its address.
-func drillAsk(c fiber.Ctx) teach.DrillAsk {
-	return teach.DrillAsk{
+func drillAsk(c fiber.Ctx) ladders.DrillAsk {
+	return ladders.DrillAsk{
 		Pattern: c.Query("pattern"), Instrument: c.Query("instrument"), Kind: c.Query("kind"), Bar: fiber.Query[int](c, "bar"),
 		Minutes: fiber.Query[int](c, "minutes"), Student: formID[store.StudentID](c, "student"),
 	}
 }
 
-func (s *server) showDrill(c fiber.Ctx, d teach.Drill, err error) error {
+func (s *server) showDrill(c fiber.Ctx, d ladders.Drill, err error) error {
 	if err != nil {
 		return err
 	}
-	return c.Render("drill", drillPage{Page: page(c, "Drill: "+d.Song.Title, "songs"), Drill: d, Asked: c.Query("pattern"), Care: teach.Care, ClientID: rand.Text()})
+	return c.Render("drill", drillPage{Page: page(c, "Drill: "+d.Song.Title, "songs"), Drill: d, Asked: c.Query("pattern"), Care: people.Care, ClientID: rand.Text()})
 }
 
 // logDrill logs a tempo on a drill of a student's week.
@@ -79,13 +80,13 @@ func (s *server) logDrill(c fiber.Ctx) error {
 	if err != nil {
 		return err
 	}
-	says, err := s.LogDrill(c.Context(), who(c), id, c.FormValue("tempo"), clientID(c), time.Now())
+	says, err := s.Ladders.LogDrill(c.Context(), who(c), id, c.FormValue("tempo"), clientID(c), time.Now())
 	if problem, ok := refusal(err); ok {
-		d, err := s.WeekDrill(c.Context(), who(c), class(c), id, time.Now())
+		d, err := s.Ladders.WeekDrill(c.Context(), who(c), class(c), id, time.Now())
 		if err != nil {
 			return err
 		}
-		p := drillPage{Page: page(c, "Drill: "+d.Song.Title, "songs"), Drill: d, Care: teach.Care, ClientID: rand.Text(), Typed: c.FormValue("tempo")}
+		p := drillPage{Page: page(c, "Drill: "+d.Song.Title, "songs"), Drill: d, Care: people.Care, ClientID: rand.Text(), Typed: c.FormValue("tempo")}
 		p.Page.Problem = problem
 		return render(c, "drill", "drill", p.Page, p)
 	}
@@ -110,7 +111,7 @@ func (s *server) addDrill(c fiber.Ctx) error {
 	if name == "" {
 		return refuse("the pattern needs a name")
 	}
-	drill, says, err := s.PutOnWeek(c.Context(), who(c), class(c), id, teach.PutDrill{
+	drill, says, err := s.Ladders.PutOnWeek(c.Context(), who(c), class(c), id, ladders.PutDrill{
 		Student: formID[store.StudentID](c, "student"), Kind: c.FormValue("kind"), Bar: formID[song.BarID](c, "bar"), Minutes: formID[int](c, "minutes"),
 		Pattern: f, PatternName: name,
 	}, time.Now())
@@ -127,7 +128,7 @@ func (s *server) weekDrill(c fiber.Ctx) error {
 	if err != nil {
 		return err
 	}
-	d, err := s.WeekDrill(c.Context(), who(c), class(c), id, time.Now())
+	d, err := s.Ladders.WeekDrill(c.Context(), who(c), class(c), id, time.Now())
 	return s.showDrill(c, d, err)
 }
 

@@ -14,7 +14,8 @@ import (
 
 	"arplin/letters"
 	"arplin/store"
-	"arplin/teach"
+	"arplin/teach/answer"
+	"arplin/teach/songs"
 )
 
 var (
@@ -61,14 +62,14 @@ const notWorked = "That did not work"
 
 func (s *server) explain(err error) sentence {
 	var fe *fiber.Error
-	var refusal *teach.Refusal
+	var refusal *answer.Refusal
 	var stale *store.StaleError
-	var failing *teach.Failing
+	var failing *answer.Failing
 	switch {
 	case errors.As(err, &failing):
 		return sentence{fiber.StatusInternalServerError, "Arplin can’t work this ladder out", failing.Says(), false}
 	case errors.As(err, &refusal):
-		return sentence{fiber.StatusUnprocessableEntity, notWorked, teach.Sentence(refusal.Clause), false}
+		return sentence{fiber.StatusUnprocessableEntity, notWorked, songs.Sentence(refusal.Clause), false}
 	case errors.As(err, &stale):
 		return sentence{fiber.StatusConflict, notWorked, "Something was changed here in the meantime, in another window perhaps. Look at the page as it is now, then try again.", false}
 	case errors.Is(err, errExpiredForm):
@@ -234,9 +235,9 @@ func sentFields(c fiber.Ctx) []sentField {
 
 // refusal is the sentence of an error that a person can act on.
 func refusal(err error) (says string, ok bool) {
-	var r *teach.Refusal
+	var r *answer.Refusal
 	if !errors.As(err, &r) {
 		return "", false
 	}
-	return teach.Sentence(r.Clause), true
+	return songs.Sentence(r.Clause), true
 }

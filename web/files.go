@@ -11,7 +11,8 @@ import (
 	"arplin/draw"
 	"arplin/letters"
 	"arplin/store"
-	"arplin/teach"
+	"arplin/teach/files"
+	"arplin/teach/songs"
 )
 
 // songFile gives a song in an open format, with a pattern or a station of its tune on it.
@@ -20,14 +21,14 @@ func (s *server) songFile(c fiber.Ctx) error {
 	if err != nil {
 		return err
 	}
-	ask := teach.PieceAsk{Station: ladder.Station(c.Query("station"))}
-	p, err := s.SongPiece(c.Context(), who(c), class(c), id, c.Query("instrument"), c.Query("pattern"), ask)
+	ask := songs.LineAsk{Station: ladder.Station(c.Query("station"))}
+	p, err := s.Songs.Line(c.Context(), who(c), class(c), id, c.Query("instrument"), c.Query("pattern"), ask)
 	return sendPiece(c, p, err)
 }
 
 // patternFile gives a pattern over the chords of its page in an open format.
 func (s *server) patternFile(c fiber.Ctx) error {
-	p, err := s.PatternPiece(c.Context(), who(c), class(c), c.Params("ref"), c.Query("instrument"))
+	p, err := s.Songs.PatternLine(c.Context(), who(c), class(c), c.Params("ref"), c.Query("instrument"))
 	return sendPiece(c, p, err)
 }
 
@@ -37,7 +38,7 @@ func (s *server) stepFile(c fiber.Ctx) error {
 	if err != nil {
 		return err
 	}
-	p, err := l.StepPiece(ladder.StepID(fiber.Params[int](c, "step")), c.Query("instrument"))
+	p, err := l.StepLine(ladder.StepID(fiber.Params[int](c, "step")), c.Query("instrument"))
 	return sendPiece(c, p, err)
 }
 
@@ -49,15 +50,15 @@ func sendPiece(c fiber.Ctx, p played.Line, err error) error {
 	if err != nil {
 		return err
 	}
-	as := teach.Format(c.Query("as"))
+	as := files.Format(c.Query("as"))
 	name, kind := p.Song.Title, "image/svg+xml"
 	var data []byte
-	if as == teach.SVGStrip {
+	if as == files.SVGStrip {
 		name += ".svg"
 		data, err = stripFile(p, max(1, fiber.Query[int](c, "bar")))
-	} else if i := slices.IndexFunc(teach.Formats, func(f teach.FormatOf) bool { return f.Format == as }); i >= 0 {
-		name, kind = name+teach.Formats[i].Ending, teach.Formats[i].Type
-		data, err = teach.WritePiece(p, as)
+	} else if i := slices.IndexFunc(files.Formats, func(f files.FormatOf) bool { return f.Format == as }); i >= 0 {
+		name, kind = name+files.Formats[i].Ending, files.Formats[i].Type
+		data, err = files.Write(p, as)
 	} else {
 		return fiber.ErrNotFound
 	}
@@ -73,7 +74,7 @@ func sendPiece(c fiber.Ctx, p played.Line, err error) error {
 }
 
 func stripFile(p played.Line, bar int) ([]byte, error) {
-	svg, err := teach.BarStrip(p, bar)
+	svg, err := songs.BarStrip(p, bar)
 	if err != nil {
 		return nil, err
 	}
@@ -84,7 +85,7 @@ func stripFile(p played.Line, bar int) ([]byte, error) {
 type tabPage struct {
 	Page
 	Text   string
-	Figure *teach.TabFigure // what was read; nil for nothing yet
+	Figure *files.TabFigure // what was read; nil for nothing yet
 	Name   string
 }
 
@@ -99,8 +100,8 @@ func (s *server) readTab(c fiber.Ctx) error {
 	if data, err := sentFile(c); err != nil || len(data) > 0 {
 		switch {
 		case err != nil:
-		case teach.IsMIDI(data):
-			text, err = teach.TabOfMIDI(data, class(c))
+		case files.IsMIDI(data):
+			text, err = files.TabOfMIDI(data, class(c))
 		default:
 			text, err = sentText(c)
 		}
@@ -118,7 +119,7 @@ func (s *server) readTab(c fiber.Ctx) error {
 
 func (s *server) showTab(c fiber.Ctx, text, problem string) error {
 	p := tabPage{Page: page(c, "Read a tablature", "patterns"), Text: text, Name: c.FormValue("name")}
-	f, err := teach.ReadTab(text, class(c), c.FormValue("instrument"))
+	f, err := files.ReadTab(text, class(c), c.FormValue("instrument"))
 	says, refused := refusal(err)
 	switch {
 	case refused:
@@ -134,18 +135,18 @@ func (s *server) showTab(c fiber.Ctx, text, problem string) error {
 // keepTab stores the figure that was read: as a pattern, or with its chords as a song with a ladder.
 func (s *server) keepTab(c fiber.Ctx) error {
 	text := c.FormValue("text")
-	f, err := teach.ReadTab(text, class(c), c.FormValue("instrument"))
+	f, err := files.ReadTab(text, class(c), c.FormValue("instrument"))
 	if says, ok := refusal(err); ok {
 		return s.showTab(c, text, says)
 	}
 	if err != nil {
 		return err
 	}
-	keep := teach.KeepTab{Title: c.FormValue("name"), Ladder: c.FormValue("do") == "ladder"}
+	keep := files.KeepTab{Title: c.FormValue("name"), Ladder: c.FormValue("do") == "ladder"}
 	if keep.Ladder && !class(c).Has {
 		return seeOther(c, "/class")
 	}
-	path, err := s.KeepTab(c.Context(), who(c), class(c), f, keep)
+	path, err := s.Files.KeepTab(c.Context(), who(c), class(c), f, keep)
 	if says, ok := refusal(err); ok {
 		return s.showTab(c, text, says)
 	}

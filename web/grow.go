@@ -8,22 +8,23 @@ import (
 	"github.com/gofiber/fiber/v3"
 
 	"arplin/store"
-	"arplin/teach"
+	"arplin/teach/lesson"
+	"arplin/teach/people"
 )
 
 type growPage struct {
 	Page
-	teach.Grow
+	lesson.Grow
 	Care []string
 }
 
 // loadGrow reads the arrangement of the ladder in the address.
-func (s *server) loadGrow(c fiber.Ctx) (teach.Grow, error) {
+func (s *server) loadGrow(c fiber.Ctx) (lesson.Grow, error) {
 	l, err := s.loadLadder(c)
 	if err != nil {
-		return teach.Grow{}, err
+		return lesson.Grow{}, err
 	}
-	return s.LoadGrow(c.Context(), who(c), l, time.Now())
+	return s.Lesson.LoadGrow(c.Context(), who(c), l, time.Now())
 }
 
 // grow is the conductor's page: who plays what in which part of the song.
@@ -34,7 +35,7 @@ func (s *server) showGrow(c fiber.Ctx, note Note, problem string) error {
 	if err != nil {
 		return err
 	}
-	p := growPage{Page: page(c, g.Ladder.SongTitle+": who plays what", "ladders"), Grow: g, Care: teach.Care}
+	p := growPage{Page: page(c, g.Ladder.SongTitle+": who plays what", "ladders"), Grow: g, Care: people.Care}
 	if p.Page.Problem = problem; note.Text != "" {
 		p.Note = note
 	}
@@ -51,21 +52,21 @@ func (s *server) changeGrow(c fiber.Ctx) error {
 	note, now := Note{Version: version + 1}, time.Now()
 	switch c.FormValue("do") {
 	case "anew":
-		err = s.ProposeGrow(c.Context(), who(c), l, version, now)
+		err = s.Lesson.ProposeGrow(c.Context(), who(c), l, version, now)
 		note.Text, note.Undo = "Proposed anew.", path+"?do=restore"
 	case "move":
-		note.Text, err = s.MoveGrow(c.Context(), who(c), l, version, formID[store.StudentID](c, "student"), formID[int](c, "to"), now)
+		note.Text, err = s.Lesson.MoveGrow(c.Context(), who(c), l, version, formID[store.StudentID](c, "student"), formID[int](c, "to"), now)
 		note.Text, note.Undo = note.Text+".", path+"?do=restore"
 	case "turns":
-		note.Text, err = s.TurnsGrow(c.Context(), who(c), l, version, formID[int](c, "group"), formID[int](c, "to"), now)
+		note.Text, err = s.Lesson.TurnsGrow(c.Context(), who(c), l, version, formID[int](c, "group"), formID[int](c, "to"), now)
 		note.Text, note.Undo = note.Text+".", path+"?do=restore"
 	case "restore":
-		err = s.RestoreGrow(c.Context(), who(c), l, version, now)
+		err = s.Lesson.RestoreGrow(c.Context(), who(c), l, version, now)
 		note = Note{Text: "It is as you had arranged it."}
 	default:
-		change := teach.GrowChange{Version: version, Pass: formID[int](c, "pass"), Group: formID[int](c, "group"), Part: c.FormValue("part")}
+		change := lesson.GrowChange{Version: version, Pass: formID[int](c, "pass"), Group: formID[int](c, "group"), Part: c.FormValue("part")}
 		var was string
-		note.Text, was, err = s.ChangeGrow(c.Context(), who(c), l, change, now)
+		note.Text, was, err = s.Lesson.ChangeGrow(c.Context(), who(c), l, change, now)
 		note.Text += "."
 		note.Undo = path + "?" + url.Values{"pass": {fmt.Sprint(change.Pass)}, "group": {fmt.Sprint(change.Group)}, "part": {was}}.Encode()
 	}
@@ -90,7 +91,7 @@ func (s *server) growScore(c fiber.Ctx) error {
 
 type growSheetPage struct {
 	Page
-	teach.GrowSheet
+	lesson.GrowSheet
 	Care []string
 }
 
@@ -104,5 +105,5 @@ func (s *server) growSheet(c fiber.Ctx) error {
 	if err != nil {
 		return err
 	}
-	return c.Render("grow_sheet", growSheetPage{page(c, g.Ladder.SongTitle+": a group's part", "ladders"), sheet, teach.Care})
+	return c.Render("grow_sheet", growSheetPage{page(c, g.Ladder.SongTitle+": a group's part", "ladders"), sheet, people.Care})
 }

@@ -6,7 +6,7 @@ import (
 
 	"github.com/gofiber/fiber/v3"
 
-	"arplin/teach"
+	"arplin/teach/answer"
 )
 
 // health asks the database, so that a balancer sends nobody to a copy without one.
@@ -36,5 +36,5 @@ func (s *server) logRequests(c fiber.Ctx) error {
 
 // logPanic keeps the trace in the log; the page says a sentence.
 func (s *server) logPanic(c fiber.Ctx, e any) {
-	s.Log.Error("panic", "path", c.Path(), "panic", teach.PanicSays(e), "trace", string(teach.Trace()))
+	s.Log.Error("panic", "path", c.Path(), "panic", answer.PanicSays(e), "trace", string(answer.Trace()))
 }

@@ -9,7 +9,8 @@ import (
 	"arplin/core/ladder"
 	"arplin/core/pattern"
 	"arplin/store"
-	"arplin/teach"
+	"arplin/teach/ladders"
+	"arplin/teach/songs"
 )
 
 // ladderEdits read what a teacher does to a step.
@@ -22,7 +23,7 @@ var ladderEdits = map[string]func(ladder.StepID) ladder.Edit{
 	"lower": func(id ladder.StepID) ladder.Edit { return ladder.Lower{Step: id} },
 }
 
-func readLadderEdit(c fiber.Ctx, l teach.Ladder) (ladder.Edit, error) {
+func readLadderEdit(c fiber.Ctx, l ladders.Ladder) (ladder.Edit, error) {
 	op, id := c.FormValue("op"), formID[ladder.StepID](c, "step")
 	switch op {
 	case "rebuild":
@@ -66,8 +67,8 @@ func (s *server) editLadder(c fiber.Ctx) error {
 	if err != nil {
 		return err
 	}
-	says, err := s.EditLadder(c.Context(), who(c), l, version, edit)
-	var changed *teach.Changed
+	says, err := s.Ladders.Edit(c.Context(), who(c), l, version, edit)
+	var changed *ladders.Changed
 	if errors.As(err, &changed) {
 		return s.changedLadder(c, changed)
 	}
@@ -78,13 +79,13 @@ func (s *server) editLadder(c fiber.Ctx) error {
 }
 
 // changedLadder shows a ladder as it is now to somebody who had an older page.
-func (s *server) changedLadder(c fiber.Ctx, changed *teach.Changed) error {
+func (s *server) changedLadder(c fiber.Ctx, changed *ladders.Changed) error {
 	l, err := s.loadLadder(c)
 	if err != nil {
 		return err
 	}
 	p := ladderPage{Page: page(c, l.SongTitle, "ladders")}
-	p.Problem = teach.Sentence(changed.Error())
+	p.Problem = songs.Sentence(changed.Error())
 	c.Status(fiber.StatusConflict)
 	return s.showLadder(c, l, p)
 }
@@ -101,11 +102,11 @@ func (s *server) moveLadder(by int) fiber.Handler {
 			return err
 		}
 		onDesk := c.Query("back") == "desk"
-		says, err := s.MoveLadder(c.Context(), who(c), l, version, by)
-		var changed *teach.Changed
+		says, err := s.Ladders.Move(c.Context(), who(c), l, version, by)
+		var changed *ladders.Changed
 		if errors.As(err, &changed) && onDesk {
 			p := deskPage{Page: page(c, "Desk", "desk")}
-			p.Problem = teach.Sentence(changed.Error())
+			p.Problem = songs.Sentence(changed.Error())
 			c.Status(fiber.StatusConflict)
 			return s.showDesk(c, l.Class, p)
 		}
@@ -124,7 +125,7 @@ func (s *server) moveLadder(by int) fiber.Handler {
 
 type reusePage struct {
 	Page
-	Ladder teach.Ladder
+	Ladder ladders.Ladder
 	Songs  []store.SongLine
 }
 
@@ -134,7 +135,7 @@ func (s *server) reusePage(c fiber.Ctx) error {
 	if err != nil {
 		return err
 	}
-	songs, err := s.SongsInMeter(c.Context(), who(c), l)
+	songs, err := s.Ladders.SongsInMeter(c.Context(), who(c), l)
 	if err != nil {
 		return err
 	}
@@ -147,7 +148,7 @@ func (s *server) reuseLadder(c fiber.Ctx) error {
 	if err != nil {
 		return err
 	}
-	id, err := s.ReuseLadder(c.Context(), who(c), l, formID[store.SongID](c, "song"))
+	id, err := s.Ladders.Reuse(c.Context(), who(c), l, formID[store.SongID](c, "song"))
 	if err != nil {
 		return err
 	}

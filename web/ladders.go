@@ -13,19 +13,20 @@ import (
 	"arplin/core/ladder"
 	"arplin/core/song"
 	"arplin/store"
-	"arplin/teach"
+	"arplin/teach/ladders"
+	"arplin/teach/people"
 )
 
 type ladderList struct {
 	Page
-	Ladders []teach.LadderLine
+	Ladders []ladders.Line
 	Pages   listPages
 }
 
 func (s *server) ladderList(c fiber.Ctx) error {
 	p := ladderList{Page: page(c, "Ladders", "ladders")}
 	find := finding(c)
-	ladders, more, err := s.Ladders(c.Context(), who(c), p.Class, find)
+	ladders, more, err := s.Ladders.List(c.Context(), who(c), p.Class, find)
 	if err != nil {
 		return err
 	}
@@ -42,7 +43,7 @@ func (s *server) addLadder(c fiber.Ctx) error {
 		return seeOther(c, "/class")
 	}
 	if c.FormValue("tune") == "yes" {
-		id, err := s.MakeTuneLadder(c.Context(), who(c), class(c), formID[store.SongID](c, "song"), c.FormValue("instrument"))
+		id, err := s.Ladders.MakeTuneLadder(c.Context(), who(c), class(c), formID[store.SongID](c, "song"), c.FormValue("instrument"))
 		if err != nil {
 			return err
 		}
@@ -52,7 +53,7 @@ func (s *server) addLadder(c fiber.Ctx) error {
 	if err != nil {
 		return refuse(err.Error())
 	}
-	id, err := s.MakeLadder(c.Context(), who(c), class(c), teach.NewLadder{
+	id, err := s.Ladders.Make(c.Context(), who(c), class(c), ladders.NewLadder{
 		Song: formID[store.SongID](c, "song"), Pattern: c.FormValue("pattern"), Section: formID[song.SectionID](c, "section"),
 		Instrument: c.FormValue("instrument"), Order: order,
 	})
@@ -64,8 +65,8 @@ func (s *server) addLadder(c fiber.Ctx) error {
 
 type ladderPage struct {
 	Page
-	Ladder teach.Ladder
-	teach.LadderPage
+	Ladder ladders.Ladder
+	ladders.LadderPage
 	Care []string
 }
 
@@ -86,12 +87,12 @@ func (p ladderPage) Places() (list []string) {
 	return list
 }
 
-func (s *server) loadLadder(c fiber.Ctx) (teach.Ladder, error) {
+func (s *server) loadLadder(c fiber.Ctx) (ladders.Ladder, error) {
 	id, err := pathID[store.LadderID](c)
 	if err != nil {
-		return teach.Ladder{}, err
+		return ladders.Ladder{}, err
 	}
-	return s.LoadLadder(c.Context(), who(c), class(c), id)
+	return s.Ladders.Load(c.Context(), who(c), class(c), id)
 }
 
 func (s *server) ladderPage(c fiber.Ctx) error {
@@ -102,7 +103,7 @@ func (s *server) ladderPage(c fiber.Ctx) error {
 	return s.showLadder(c, l, ladderPage{Page: page(c, l.SongTitle, "ladders")})
 }
 
-func (s *server) showLadder(c fiber.Ctx, l teach.Ladder, p ladderPage) error {
+func (s *server) showLadder(c fiber.Ctx, l ladders.Ladder, p ladderPage) error {
 	now := time.Now()
 	p.Ladder = l
 	instrument := c.Query("instrument")
@@ -111,18 +112,18 @@ func (s *server) showLadder(c fiber.Ctx, l teach.Ladder, p ladderPage) error {
 		return nil
 	}
 	var err error
-	if p.LadderPage, err = s.ShowLadder(c.Context(), who(c), l, instrument, now); err != nil {
+	if p.LadderPage, err = s.Ladders.Show(c.Context(), who(c), l, instrument, now); err != nil {
 		return err
 	}
-	p.Care = teach.Care
+	p.Care = people.Care
 	return render(c, "ladder", "ladder_stairs", p.Page, p)
 }
 
 type advicePage struct {
 	Page
-	Ladder teach.Ladder
+	Ladder ladders.Ladder
 	Step   ladder.StepID
-	teach.StepAdvice
+	ladders.StepAdvice
 }
 
 // stepAdvice is why and how, loaded when it is opened.
@@ -144,8 +145,8 @@ func (s *server) stepAdvice(c fiber.Ctx) error {
 
 type beyondPage struct {
 	Page
-	Ladder teach.Ladder
-	List   []teach.Beyond
+	Ladder ladders.Ladder
+	List   []ladders.Beyond
 }
 
 // beyond is what lies beyond the target, loaded when it is opened.
@@ -158,7 +159,7 @@ func (s *server) beyond(c fiber.Ctx) error {
 	if unchanged(c, p.Page, l.Rows()) {
 		return nil
 	}
-	p.List = s.Beyond(l)
+	p.List = s.Ladders.Beyond(l)
 	return render(c, "beyond", "beyond", p.Page, p)
 }
 
@@ -184,7 +185,7 @@ func (s *server) place(c fiber.Ctx) error {
 	if len(places) == 0 {
 		return refuse("choose a student to move")
 	}
-	says, version, err := s.Place(c.Context(), who(c), l, places)
+	says, version, err := s.Ladders.Place(c.Context(), who(c), l, places)
 	if err != nil {
 		return err
 	}
@@ -205,7 +206,7 @@ func (s *server) setProgress(c fiber.Ctx) error {
 	if !ok {
 		return refuse("choose on the desk, aside or finished")
 	}
-	says, err := s.SetProgress(c.Context(), who(c), l, to)
+	says, err := s.Ladders.SetProgress(c.Context(), who(c), l, to)
 	if err != nil {
 		return err
 	}

@@ -10,16 +10,19 @@ import (
 	"github.com/gofiber/fiber/v3"
 
 	"arplin/store"
-	"arplin/teach"
+	"arplin/teach/answer"
+	"arplin/teach/lesson"
+	"arplin/teach/people"
+	"arplin/teach/songs"
 )
 
 type lessonPage struct {
 	Page
-	teach.Lesson
+	lesson.Lesson
 	Care     []string
 	ClientID string // of the log line
 	Typed    string // a log line that could not be read
-	Asks     *teach.Question
+	Asks     *answer.Question
 }
 
 // lesson is the plan of the class's next lesson.
@@ -28,15 +31,15 @@ func (s *server) lesson(c fiber.Ctx) error {
 }
 
 // showLesson shows the plan; of the page that is given, note and problem count.
-func (s *server) showLesson(c fiber.Ctx, of teach.Class, says Page) error {
+func (s *server) showLesson(c fiber.Ctx, of people.Class, says Page) error {
 	if !of.Has {
 		return goTo(c, "/class")
 	}
-	l, err := s.LoadLesson(c.Context(), who(c), of, time.Now())
+	l, err := s.Lesson.Load(c.Context(), who(c), of, time.Now())
 	if err != nil {
 		return err
 	}
-	p := lessonPage{Page: page(c, "Lesson", "lesson"), Lesson: l, Care: teach.Care}
+	p := lessonPage{Page: page(c, "Lesson", "lesson"), Lesson: l, Care: people.Care}
 	if says.Note.Text != "" {
 		p.Note = says.Note
 	}
@@ -49,11 +52,11 @@ func (s *server) liveLesson(c fiber.Ctx) error {
 	return s.showLive(c, class(c), lessonPage{})
 }
 
-func (s *server) showLive(c fiber.Ctx, of teach.Class, p lessonPage) error {
+func (s *server) showLive(c fiber.Ctx, of people.Class, p lessonPage) error {
 	if !of.Has {
 		return goTo(c, "/class")
 	}
-	l, err := s.LoadLesson(c.Context(), who(c), of, time.Now())
+	l, err := s.Lesson.Load(c.Context(), who(c), of, time.Now())
 	if err != nil {
 		return err
 	}
@@ -75,21 +78,21 @@ func (s *server) showLive(c fiber.Ctx, of teach.Class, p lessonPage) error {
 
 // changeLesson does one thing to the lesson of the class that the form stood on, and
 // shows the lesson with what was done or why it was not.
-func (s *server) changeLesson(c fiber.Ctx, do func(teach.Class, int) (note Note, err error)) error {
+func (s *server) changeLesson(c fiber.Ctx, do func(people.Class, int) (note Note, err error)) error {
 	of, err := s.deskClass(c)
 	if err != nil {
 		return err
 	}
 	version := formID[int](c, "version")
 	note, err := do(of, version)
-	var refusal *teach.Refusal
-	var asks *teach.Question
+	var refusal *answer.Refusal
+	var asks *answer.Question
 	var p Page
 	switch {
 	case errors.As(err, &asks):
 		return s.showLive(c, of, lessonPage{Asks: asks})
 	case errors.As(err, &refusal):
-		p.Problem = teach.Sentence(refusal.Clause)
+		p.Problem = songs.Sentence(refusal.Clause)
 	case err != nil:
 		return err
 	default:
@@ -113,28 +116,28 @@ func (s *server) changeLesson(c fiber.Ctx, do func(teach.Class, int) (note Note,
 
 // register notes who is away and who is there.
 func (s *server) register(c fiber.Ctx) error {
-	return s.changeLesson(c, func(of teach.Class, _ int) (Note, error) {
-		says, err := s.SetAway(c.Context(), who(c), of, formID[store.StudentID](c, "student"), c.FormValue("away") == "yes", time.Now())
+	return s.changeLesson(c, func(of people.Class, _ int) (Note, error) {
+		says, err := s.Lesson.SetAway(c.Context(), who(c), of, formID[store.StudentID](c, "student"), c.FormValue("away") == "yes", time.Now())
 		return Note{Text: says}, err
 	})
 }
 
 // lessonMinutes moves a border of the band, or makes the whole lesson longer or shorter.
 func (s *server) lessonMinutes(c fiber.Ctx) error {
-	return s.changeLesson(c, func(of teach.Class, version int) (Note, error) {
+	return s.changeLesson(c, func(of people.Class, version int) (Note, error) {
 		if c.FormValue("border") == "" {
 			minutes, err := strconv.Atoi(c.FormValue("minutes"))
 			if err != nil {
 				return Note{}, refuse("write the minutes of the lesson as a number, such as 45")
 			}
-			return Note{}, s.SetMinutes(c.Context(), who(c), of, version, minutes, time.Now())
+			return Note{}, s.Lesson.SetMinutes(c.Context(), who(c), of, version, minutes, time.Now())
 		}
 		border, err := strconv.Atoi(c.FormValue("border"))
 		by, errBy := strconv.Atoi(c.FormValue("by"))
 		if err != nil || errBy != nil || by == 0 {
 			return Note{}, refuse("move a border by a number of minutes")
 		}
-		return Note{}, s.MoveBorder(c.Context(), who(c), of, version, border, by, time.Now())
+		return Note{}, s.Lesson.MoveBorder(c.Context(), who(c), of, version, border, by, time.Now())
 	})
 }
 
@@ -142,22 +145,22 @@ func (s *server) lessonMinutes(c fiber.Ctx) error {
 // end back.
 func (s *server) moveLesson(c fiber.Ctx) error {
 	do := c.FormValue("do")
-	if do == teach.LiveBegin || do == teach.LiveUndo { // and over to the room
+	if do == lesson.LiveBegin || do == lesson.LiveUndo { // and over to the room
 		of, err := s.deskClass(c)
 		if err != nil {
 			return err
 		}
-		done, err := s.Live(c.Context(), who(c), of, teach.LiveAsk{Version: formID[int](c, "version"), Do: do}, time.Now())
+		done, err := s.Lesson.Live(c.Context(), who(c), of, lesson.LiveAsk{Version: formID[int](c, "version"), Do: do}, time.Now())
 		if err != nil {
-			return s.changeLesson(c, func(teach.Class, int) (Note, error) { return Note{}, err })
+			return s.changeLesson(c, func(people.Class, int) (Note, error) { return Note{}, err })
 		}
 		if done.Says != "" {
 			leaveNote(c, Note{Text: done.Says})
 		}
 		return goTo(c, "/lesson/live")
 	}
-	return s.changeLesson(c, func(of teach.Class, version int) (Note, error) {
-		done, err := s.Live(c.Context(), who(c), of, teach.LiveAsk{Version: version, Do: do, Sure: c.FormValue("sure") == "yes"}, time.Now())
+	return s.changeLesson(c, func(of people.Class, version int) (Note, error) {
+		done, err := s.Lesson.Live(c.Context(), who(c), of, lesson.LiveAsk{Version: version, Do: do, Sure: c.FormValue("sure") == "yes"}, time.Now())
 		note := Note{Text: done.Says}
 		if done.Undo {
 			note.Undo, note.Version = fmt.Sprintf("/lesson/move?do=undo&back=live&class=%d", of.ID), done.Version
@@ -168,7 +171,7 @@ func (s *server) moveLesson(c fiber.Ctx) error {
 
 type studentWeekPage struct {
 	Page
-	teach.StudentWeek
+	lesson.StudentWeek
 	Care []string
 }
 
@@ -178,9 +181,9 @@ func (s *server) studentWeek(c fiber.Ctx) error {
 	if err != nil {
 		return err
 	}
-	w, err := s.LoadStudentWeek(c.Context(), who(c), class(c), id, time.Now())
+	w, err := s.Lesson.LoadStudentWeek(c.Context(), who(c), class(c), id, time.Now())
 	if err != nil {
 		return err
 	}
-	return c.Render("student_week", studentWeekPage{page(c, fmt.Sprintf("%s’s week", w.Name), "class"), w, teach.Care})
+	return c.Render("student_week", studentWeekPage{page(c, fmt.Sprintf("%s’s week", w.Name), "class"), w, people.Care})
 }

@@ -6,16 +6,16 @@ import (
 	"github.com/gofiber/fiber/v3"
 
 	"arplin/store"
-	"arplin/teach"
+	"arplin/teach/people"
 )
 
 // classOf is the class of the address.
-func (s *server) classOf(c fiber.Ctx) (teach.Class, error) {
+func (s *server) classOf(c fiber.Ctx) (people.Class, error) {
 	id, err := pathID[store.ClassID](c)
 	if err != nil {
-		return teach.Class{}, err
+		return people.Class{}, err
 	}
-	return s.ClassOf(c.Context(), who(c), id, class(c))
+	return s.People.ClassOf(c.Context(), who(c), id, class(c))
 }
 
 // logFile gives the log of a class as CSV.
@@ -24,7 +24,7 @@ func (s *server) logFile(c fiber.Ctx) error {
 	if err != nil {
 		return err
 	}
-	text, err := s.LogFile(c.Context(), who(c), of)
+	text, err := s.Files.LogFile(c.Context(), who(c), of)
 	if err != nil {
 		return err
 	}
@@ -39,7 +39,7 @@ func (s *server) registerFile(c fiber.Ctx) error {
 	if err != nil {
 		return err
 	}
-	text, err := s.RegisterFile(c.Context(), who(c), of, time.Now())
+	text, err := s.Files.RegisterFile(c.Context(), who(c), of, time.Now())
 	if err != nil {
 		return err
 	}
@@ -61,7 +61,7 @@ func (s *server) readLogFile(c fiber.Ctx) error {
 	}
 	says := ""
 	if err == nil {
-		says, err = s.ReadLogFile(c.Context(), who(c), of, text, time.Now())
+		says, err = s.Files.ReadLogFile(c.Context(), who(c), of, text, time.Now())
 	}
 	if problem, ok := refusal(err); ok {
 		p := classPage{Page: page(c, "Class", "class"), CSV: text}

@@ -9,12 +9,13 @@ import (
 
 	"arplin/core/ladder"
 	"arplin/store"
-	"arplin/teach"
+	"arplin/teach/people"
+	"arplin/teach/songs"
 )
 
 type melodyPage struct {
 	Page
-	teach.Melody
+	songs.Melody
 	Care []string
 }
 
@@ -41,11 +42,11 @@ func (s *server) melody(c fiber.Ctx) error {
 }
 
 func (s *server) showMelody(c fiber.Ctx, id store.SongID, note Note) error {
-	m, err := s.LoadMelody(c.Context(), who(c), class(c), id, teach.MelodyAsk{Instrument: c.Query("instrument"), Station: ladder.Station(c.Query("station"))})
+	m, err := s.Songs.LoadMelody(c.Context(), who(c), class(c), id, songs.MelodyAsk{Instrument: c.Query("instrument"), Station: ladder.Station(c.Query("station"))})
 	if err != nil {
 		return err
 	}
-	p := melodyPage{Page: page(c, m.Song.Title+": the tune", "songs"), Melody: m, Care: teach.Care}
+	p := melodyPage{Page: page(c, m.Song.Title+": the tune", "songs"), Melody: m, Care: people.Care}
 	if note.Text != "" {
 		p.Note = note
 	}
@@ -58,6 +59,6 @@ func (s *server) melodyScore(c fiber.Ctx) error {
 	if err != nil {
 		return err
 	}
-	score, err := s.MelodyScore(c.Context(), who(c), class(c), id, ladder.Station(c.Query("station")), scoreAsk(c))
+	score, err := s.Songs.MelodyScore(c.Context(), who(c), class(c), id, ladder.Station(c.Query("station")), scoreAsk(c))
 	return sendScore(c, score, err)
 }

@@ -11,7 +11,8 @@ import (
 	"github.com/gofiber/fiber/v3/middleware/csrf"
 
 	"arplin/store"
-	"arplin/teach"
+	"arplin/teach/answer"
+	"arplin/teach/people"
 )
 
 // Page is what every page has.
@@ -19,7 +20,7 @@ type Page struct {
 	Title   string
 	Active  string // the place in the navigation
 	Teacher string // name; empty when nobody is signed in
-	Class   teach.Class
+	Class   people.Class
 	Path    string // of this page, for the choices in its head
 	Stage   bool   // the dark theme of the projector
 	CSRF    string
@@ -39,7 +40,7 @@ type Note struct {
 func who(c fiber.Ctx) store.TeacherID { return visitOf(c).teacher.ID }
 
 // class is the class that the teacher works with.
-func class(c fiber.Ctx) teach.Class { return visitOf(c).class }
+func class(c fiber.Ctx) people.Class { return visitOf(c).class }
 
 // requireTeacher finds the teacher and the class, or shows the way to sign in.
 // An account that is archived sees nothing but itself.
@@ -59,7 +60,7 @@ func (s *server) requireTeacher(c fiber.Ctx) error {
 	}
 	v.teacher = teacher
 	wanted, _ := v.get(keyClass).(int64)
-	if v.class, err = s.Class(c.Context(), v.teacher.ID, store.ClassID(wanted)); err != nil {
+	if v.class, err = s.People.Class(c.Context(), v.teacher.ID, store.ClassID(wanted)); err != nil {
 		return err
 	}
 	c.Set(fiber.HeaderCacheControl, "private, no-cache") // pages hold names: one browser may keep them, and asks each time
@@ -183,4 +184,4 @@ func formVersion(c fiber.Ctx) (int, error) {
 // FormKey is the field that makes a form that is sent twice one; see once.
 func (Page) FormKey() string { return formKey() }
 
-func refuse(clause string) error { return &teach.Refusal{Clause: clause} }
+func refuse(clause string) error { return &answer.Refusal{Clause: clause} }

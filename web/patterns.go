@@ -10,17 +10,18 @@ import (
 
 	"arplin/core/pattern"
 	"arplin/store"
-	"arplin/teach"
+	"arplin/teach/patterns"
+	"arplin/teach/people"
 )
 
 type libraryPage struct {
 	Page
-	teach.Library
+	patterns.Library
 }
 
-func readFilter(c fiber.Ctx) teach.Filter {
+func readFilter(c fiber.Ctx) patterns.Filter {
 	tempo, _ := strconv.Atoi(c.Query("tempo")) // what is none asks for none
-	return teach.Filter{
+	return patterns.Filter{
 		Meter: c.Query("meter"), Family: c.Query("family"), Feel: c.Query("feel"), Instrument: c.Query("instrument"), Tempo: tempo,
 		TwoFingers: c.Query("two") != "", NoPinch: c.Query("pinch") != "", NoSkip: c.Query("skip") != "", Song: formID[store.SongID](c, "song"),
 	}
@@ -28,27 +29,27 @@ func readFilter(c fiber.Ctx) teach.Filter {
 
 func (s *server) patternList(c fiber.Ctx) error {
 	p := libraryPage{Page: page(c, "Patterns", "patterns")}
-	l, rows, err := s.LoadLibrary(c.Context(), who(c), p.Class, readFilter(c), time.Now())
+	l, rows, err := s.Patterns.LoadLibrary(c.Context(), who(c), p.Class, readFilter(c), time.Now())
 	if err != nil {
 		return err
 	}
 	if unchanged(c, p.Page, rows) {
 		return nil
 	}
-	p.Library = s.FillLibrary(l, rows)
+	p.Library = s.Patterns.FillLibrary(l, rows)
 	return c.Render("patterns", p)
 }
 
 type patternPage struct {
 	Page
-	teach.PatternPage
+	patterns.PatternPage
 	Care []string
 }
 
 func (s *server) patternPage(c fiber.Ctx) error {
-	p := patternPage{Page: page(c, "", "patterns"), Care: teach.Care}
+	p := patternPage{Page: page(c, "", "patterns"), Care: people.Care}
 	var err error
-	if p.PatternPage, err = s.PatternPage(c.Context(), who(c), p.Page.Class, c.Params("ref")); err != nil {
+	if p.PatternPage, err = s.Patterns.Page(c.Context(), who(c), p.Page.Class, c.Params("ref")); err != nil {
 		return err
 	}
 	p.Title = p.Pattern.Name
@@ -60,7 +61,7 @@ func (s *server) patternPage(c fiber.Ctx) error {
 
 // patternAround is what lies about a pattern, loaded when it is opened.
 func (s *server) patternAround(c fiber.Ctx) error {
-	ref, err := s.Pattern(c.Context(), who(c), c.Params("ref"))
+	ref, err := s.Patterns.Pattern(c.Context(), who(c), c.Params("ref"))
 	if err != nil {
 		return err
 	}
@@ -72,13 +73,13 @@ func (s *server) patternAround(c fiber.Ctx) error {
 	if unchanged(c, p.Page, ref, deep) {
 		return nil
 	}
-	p.Near = nearby{Neighbours: s.AroundPattern(p.Class, ref.Entry.Pattern, deep), Of: ref.Name, Other: otherDepth("/patterns/"+url.PathEscape(ref.ID)+"/around?", deep)}
+	p.Near = nearby{Neighbours: s.Patterns.AroundPattern(p.Class, ref.Entry.Pattern, deep), Of: ref.Name, Other: otherDepth("/patterns/"+url.PathEscape(ref.ID)+"/around?", deep)}
 	return render(c, "pattern_around", "pattern_around", p.Page, p)
 }
 
 // putPattern puts a pattern on every section of a song.
 func (s *server) putPattern(c fiber.Ctx) error {
-	ref, err := s.Pattern(c.Context(), who(c), c.Params("ref"))
+	ref, err := s.Patterns.Pattern(c.Context(), who(c), c.Params("ref"))
 	if err != nil {
 		return err
 	}
@@ -86,7 +87,7 @@ func (s *server) putPattern(c fiber.Ctx) error {
 	if err != nil {
 		return err
 	}
-	says, clash, err := s.EditSong(c.Context(), who(c), sg.ID, sg.Version, teach.PutOn(ref.Entry))
+	says, clash, err := s.Songs.Edit(c.Context(), who(c), sg.ID, sg.Version, patterns.PutOn(ref.Entry))
 	if err != nil {
 		return err
 	}
@@ -99,11 +100,11 @@ func (s *server) putPattern(c fiber.Ctx) error {
 
 type comparePage struct {
 	Page
-	teach.Comparison
+	patterns.Comparison
 }
 
 func (s *server) comparePatterns(c fiber.Ctx) error {
-	cmp, err := s.Compare(c.Context(), who(c), class(c), c.Query("a"), c.Query("b"))
+	cmp, err := s.Patterns.Compare(c.Context(), who(c), class(c), c.Query("a"), c.Query("b"))
 	if err != nil {
 		return err
 	}
@@ -112,7 +113,7 @@ func (s *server) comparePatterns(c fiber.Ctx) error {
 
 type levelPage struct {
 	Page
-	teach.LevelPage
+	patterns.LevelPage
 }
 
 // levelPage opens a level of a list into its parts.
@@ -122,7 +123,7 @@ func (s *server) levelPage(c fiber.Ctx) error {
 		return refuse(err.Error())
 	}
 	p := levelPage{Page: page(c, "Level", "patterns")}
-	p.LevelPage, err = s.LevelOf(c.Context(), who(c), p.Class, f, formID[store.SongID](c, "song"), c.Query("instrument"))
+	p.LevelPage, err = s.Patterns.LevelOf(c.Context(), who(c), p.Class, f, formID[store.SongID](c, "song"), c.Query("instrument"))
 	if err != nil {
 		return err
 	}

@@ -9,7 +9,7 @@ import (
 	"github.com/gofiber/fiber/v3/middleware/session"
 
 	"arplin/store"
-	"arplin/teach"
+	"arplin/teach/people"
 )
 
 // idle is how long a sign-in lasts without being used, and the forms of its pages.
@@ -49,7 +49,7 @@ type visit struct {
 	session *session.Session // nil for a visitor who has not signed in
 	changed bool             // the session has to be saved
 	teacher store.Teacher
-	class   teach.Class
+	class   people.Class
 	stage   bool // the dark theme of the projector
 }
 

@@ -9,12 +9,14 @@ import (
 
 	"arplin/core/ladder"
 	"arplin/store"
-	"arplin/teach"
+	"arplin/teach/ladders"
+	"arplin/teach/paper"
+	"arplin/teach/people"
 )
 
 type sheetPage struct {
 	Page
-	teach.Sheet
+	paper.Sheet
 	Care []string
 	here string
 }
@@ -28,18 +30,18 @@ func (s *server) sheet(c fiber.Ctx) error {
 	if err != nil {
 		return err
 	}
-	ask := teach.SheetAsk{
+	ask := paper.Ask{
 		Step: formID[ladder.StepID](c, "step"), Student: formID[store.StudentID](c, "student"), Instrument: c.Query("instrument"),
 		AllChords: c.Query("all") != "", Ghosts: c.Query("ghosts") != "",
 	}
 	if c.Query("was") != "" && c.Query("was") != c.Query("student") { // another student was chosen: that one's own step
 		ask.Step = 0
 	}
-	sheet, err := s.LoadSheet(c.Context(), who(c), l, ask, time.Now())
+	sheet, err := s.Paper.Load(c.Context(), who(c), l, ask, time.Now())
 	if err != nil {
 		return err
 	}
-	p := sheetPage{page(c, "Sheet: "+l.SongTitle, "ladders"), sheet, teach.Care, c.OriginalURL()}
+	p := sheetPage{page(c, "Sheet: "+l.SongTitle, "ladders"), sheet, people.Care, c.OriginalURL()}
 	if unchanged(c, p.Page, l.Rows(query(c), sheet.Drills)) {
 		return nil
 	}
@@ -48,8 +50,8 @@ func (s *server) sheet(c fiber.Ctx) error {
 
 type sheetsPage struct {
 	Page
-	Ladder teach.Ladder
-	Sheets []teach.Sheet
+	Ladder ladders.Ladder
+	Sheets []paper.Sheet
 	Care   []string
 	By     string // "instrument"; empty for a sheet each student
 	Large  bool   // type that is read from further away; it takes more pages
@@ -67,7 +69,7 @@ func (p sheetsPage) Pages() (n int) {
 func (p sheetsPage) Waiting() string {
 	var names []string
 	for _, st := range p.Ladder.Class.Students {
-		if !slices.ContainsFunc(p.Sheets, func(sh teach.Sheet) bool { return sh.For.ID == st.ID }) {
+		if !slices.ContainsFunc(p.Sheets, func(sh paper.Sheet) bool { return sh.For.ID == st.ID }) {
 			names = append(names, st.Name)
 		}
 	}
@@ -80,10 +82,10 @@ func (s *server) sheets(c fiber.Ctx) error {
 	if err != nil {
 		return err
 	}
-	p := sheetsPage{Page: page(c, "Sheets: "+l.SongTitle, "ladders"), Ladder: l, Care: teach.Care, Large: c.Query("large") == "yes"}
+	p := sheetsPage{Page: page(c, "Sheets: "+l.SongTitle, "ladders"), Ladder: l, Care: people.Care, Large: c.Query("large") == "yes"}
 	if c.Query("by") == "instrument" {
-		p.By, p.Sheets = "instrument", s.LoadSheetsByInstrument(l)
-	} else if p.Sheets, err = s.LoadSheets(c.Context(), who(c), l, time.Now()); err != nil {
+		p.By, p.Sheets = "instrument", s.Paper.ByInstrument(l)
+	} else if p.Sheets, err = s.Paper.LoadAll(c.Context(), who(c), l, time.Now()); err != nil {
 		return err
 	}
 	return c.Render("sheets", p)

@@ -10,7 +10,7 @@ import (
 	"github.com/gofiber/fiber/v3"
 	"github.com/gofiber/fiber/v3/middleware/limiter"
 
-	"arplin/teach"
+	"arplin/teach/people"
 )
 
 type signInData struct {
@@ -23,8 +23,8 @@ func (s *server) signInPage(c fiber.Ctx) error {
 }
 
 func (s *server) signIn(c fiber.Ctx) error {
-	t, err := s.SignIn(c.Context(), c.FormValue("email"), c.FormValue("password"))
-	if errors.Is(err, teach.ErrWrong) {
+	t, err := s.People.SignIn(c.Context(), c.FormValue("email"), c.FormValue("password"))
+	if errors.Is(err, people.ErrWrong) {
 		data := signInData{page(c, "Sign in", ""), c.FormValue("email")}
 		data.Problem = "Wrong email or password."
 		return c.Status(fiber.StatusUnauthorized).Render("signin", data)
@@ -76,7 +76,7 @@ func (s *server) knownAs(c fiber.Ctx, address string) string {
 
 // account is the address of a sign-in as it is kept; what is none is one of its own.
 func account(c fiber.Ctx) string {
-	address, err := teach.Address(c.FormValue("email"))
+	address, err := people.Address(c.FormValue("email"))
 	if err != nil {
 		return "none"
 	}

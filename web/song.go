@@ -11,13 +11,15 @@ import (
 	"arplin/core/pattern"
 	"arplin/core/song"
 	"arplin/store"
-	"arplin/teach"
+	"arplin/teach/answer"
+	"arplin/teach/patterns"
+	"arplin/teach/songs"
 )
 
 type songPage struct {
 	Page
-	teach.Song
-	teach.SongPage
+	songs.Song
+	songs.SongPage
 	Clash *clash       // with an edit in another window
 	Query template.URL // instrument and pattern, kept when the song is edited
 }
@@ -44,16 +46,16 @@ func (p songPage) Parts() (list []song.Section) {
 
 // songAsk is what the address asks of a song's page; a form's own fields are not
 // the address's.
-func songAsk(c fiber.Ctx) teach.SongAsk {
-	return teach.SongAsk{Instrument: c.Query("instrument"), Pattern: c.Query("pattern"), Chord: c.Query("chord")}
+func songAsk(c fiber.Ctx) songs.Ask {
+	return songs.Ask{Instrument: c.Query("instrument"), Pattern: c.Query("pattern"), Chord: c.Query("chord")}
 }
 
-func (s *server) loadSong(c fiber.Ctx) (teach.Song, teach.Rows, error) {
+func (s *server) loadSong(c fiber.Ctx) (songs.Song, answer.Rows, error) {
 	id, err := pathID[store.SongID](c)
 	if err != nil {
-		return teach.Song{}, "", err
+		return songs.Song{}, "", err
 	}
-	return s.LoadSong(c.Context(), who(c), class(c), id, songAsk(c))
+	return s.Songs.Load(c.Context(), who(c), class(c), id, songAsk(c))
 }
 
 func (s *server) songPage(c fiber.Ctx) error {
@@ -69,7 +71,7 @@ func (s *server) showSong(c fiber.Ctx, p songPage) error {
 	if c.Method() == fiber.MethodGet && unchanged(c, p.Page, rows) {
 		return nil
 	}
-	p.SongPage = s.ShowSong(on, rows)
+	p.SongPage = s.Songs.Show(on, rows)
 	p.Query = template.URL("instrument=" + url.QueryEscape(on.Instrument.ID))
 	if on.Chosen {
 		p.Query += template.URL("&pattern=" + url.QueryEscape(on.Pattern.ID))
@@ -82,8 +84,8 @@ func (s *server) showSong(c fiber.Ctx, p songPage) error {
 
 type aroundPage struct {
 	Page
-	teach.Around
-	Song    teach.Song
+	songs.Around
+	Song    songs.Song
 	Near    nearby
 	Move    string // where the form of a move goes: the pattern that is shown stays
 	Version int
@@ -91,9 +93,9 @@ type aroundPage struct {
 
 // nearby is where the neighbours of a figure lead.
 type nearby struct {
-	teach.Neighbours
+	patterns.Neighbours
 	Of    string      // the figure
-	On    *teach.Song // on which they are put with one click; nil for the bench
+	On    *songs.Song // on which they are put with one click; nil for the bench
 	Edit  string      // where that form goes
 	Keys  bool        // buttons of the bench
 	Other string      // the address of the other depth
@@ -112,7 +114,7 @@ func (s *server) songAround(c fiber.Ctx) error {
 		return nil
 	}
 	query := fmt.Sprintf("instrument=%s&pattern=%s", url.QueryEscape(on.Instrument.ID), url.QueryEscape(on.Ask.Pattern))
-	p.Around = s.AroundSong(on, rows, deep)
+	p.Around = s.Songs.AroundSong(on, rows, deep)
 	p.Move = fmt.Sprintf("/songs/%d/edit?%s", on.Song.ID, query)
 	p.Near = nearby{Neighbours: p.Around.Near, CSRF: p.CSRF, Of: on.Pattern.Name, On: &on, Edit: fmt.Sprintf("/songs/%d/edit?instrument=%s", on.Song.ID, url.QueryEscape(on.Instrument.ID)),
 		Other: otherDepth(fmt.Sprintf("/songs/%d/around?%s", on.Song.ID, query), deep)}
@@ -134,18 +136,18 @@ func (s *server) songLeft(c fiber.Ctx) error {
 	}
 	p := struct {
 		Page
-		Lines []teach.LeftHand
+		Lines []songs.LeftHand
 	}{page(c, on.Song.Title, "songs"), nil}
 	if unchanged(c, p.Page, rows) {
 		return nil
 	}
-	p.Lines = s.LeftHands(on, rows)
+	p.Lines = s.Songs.LeftHands(on, rows)
 	return render(c, "song_left", "song_left", p.Page, p)
 }
 
 type keysPage struct {
 	Page
-	teach.Keys
+	songs.Keys
 }
 
 func (s *server) keyTable(c fiber.Ctx) error {
@@ -158,7 +160,7 @@ func (s *server) keyTable(c fiber.Ctx) error {
 
 // showKeys shows the table; what could not be read stands in its field with a sentence.
 func (s *server) showKeys(c fiber.Ctx, id store.SongID, problem string) error {
-	keys, err := s.LoadKeys(c.Context(), who(c), class(c), id)
+	keys, err := s.Songs.LoadKeys(c.Context(), who(c), class(c), id)
 	if err != nil {
 		return err
 	}
@@ -172,7 +174,7 @@ func (s *server) showKeys(c fiber.Ctx, id store.SongID, problem string) error {
 
 // clash is a stale edit with the form as it was sent.
 type clash struct {
-	*teach.Clash
+	*songs.Clash
 	Sent []sentField
 }
 
@@ -188,9 +190,9 @@ func (s *server) editSong(c fiber.Ctx) error {
 	}
 	edit, err := s.readEdit(c)
 	var says string
-	var other *teach.Clash
+	var other *songs.Clash
 	if err == nil {
-		says, other, err = s.EditSong(c.Context(), who(c), id, version, edit)
+		says, other, err = s.Songs.Edit(c.Context(), who(c), id, version, edit)
 	}
 	if problem, ok := refusal(err); ok && c.FormValue("back") == "keys" {
 		return s.showKeys(c, id, problem)
@@ -244,7 +246,7 @@ func (s *server) moveSong(by int) fiber.Handler {
 		if err != nil {
 			return err
 		}
-		says, other, err := s.MoveSong(c.Context(), who(c), id, version, by)
+		says, other, err := s.Songs.Move(c.Context(), who(c), id, version, by)
 		if err != nil {
 			return err
 		}

@@ -196,7 +196,7 @@ func (s *server) readPart(c fiber.Ctx) (song.Edit, error) {
 	if text(c) == "" {
 		return e, nil
 	}
-	p, err := s.Pattern(c.Context(), who(c), text(c))
+	p, err := s.Patterns.Pattern(c.Context(), who(c), text(c))
 	if isNotFound(err) {
 		return nil, refuse("that pattern is not there any more")
 	}
@@ -210,7 +210,7 @@ func (s *server) readMove(c fiber.Ctx) (song.Edit, error) {
 	if err != nil {
 		return nil, err
 	}
-	for _, m := range s.AroundSong(on, rows, false).Moves {
+	for _, m := range s.Songs.AroundSong(on, rows, false).Moves {
 		if m.ID == variation.MoveID(text(c)) && m.Name == c.FormValue("words") {
 			return m.Edit, nil
 		}

@@ -12,7 +12,10 @@ import (
 	"arplin/format/chordpro"
 	"arplin/letters"
 	"arplin/store"
-	"arplin/teach"
+	"arplin/teach/answer"
+	"arplin/teach/files"
+	"arplin/teach/people"
+	"arplin/teach/songs"
 )
 
 type songList struct {
@@ -38,7 +41,7 @@ type newSongPage struct {
 	Page
 	SongTitle, Text string
 	Names           chordpro.Names
-	Preview         *teach.Preview // of what was pasted; nil for nothing
+	Preview         *files.Preview // of what was pasted; nil for nothing
 	Unused          []string       // what of a file could not be used
 }
 
@@ -55,7 +58,7 @@ func pasted(c fiber.Ctx) (newSongPage, error) {
 	}
 	text := p.Text
 	if strings.TrimSpace(text) != "" && err == nil {
-		preview := teach.PreviewSheet(text, p.Names)
+		preview := files.PreviewSheet(text, p.Names)
 		if title := strings.Join(strings.Fields(p.SongTitle), " "); title != "" {
 			preview.Sheet.Song.Title = title
 		}
@@ -68,7 +71,7 @@ func pasted(c fiber.Ctx) (newSongPage, error) {
 func (s *server) previewSong(c fiber.Ctx) error {
 	p, err := pasted(c)
 	if err != nil {
-		p.Problem = teach.Sentence(err.Error())
+		p.Problem = songs.Sentence(err.Error())
 	}
 	return c.Render("song_preview", p, "")
 }
@@ -78,11 +81,11 @@ func (s *server) previewSong(c fiber.Ctx) error {
 // mend it or keep the song with those places open: every line is in it.
 func (s *server) addSong(c fiber.Ctx) error {
 	p, err := pasted(c)
-	if errors.Is(err, teach.ErrTab) { // it becomes a figure
+	if errors.Is(err, files.ErrTab) { // it becomes a figure
 		return s.showTab(c, p.Text, "")
 	}
 	if err != nil {
-		p.Problem = teach.Sentence(err.Error())
+		p.Problem = songs.Sentence(err.Error())
 		c.Status(fiber.StatusUnprocessableEntity)
 		return render(c, "song_new", "song_preview", p.Page, p)
 	}
@@ -96,8 +99,8 @@ func (s *server) addSong(c fiber.Ctx) error {
 		return c.Status(fiber.StatusUnprocessableEntity).Render("song_new", p)
 	}
 	sg := p.Preview.Sheet.Song
-	if sg.Title, err = teach.ShortName(sg.Title, "the song", song.MaxTitle); err != nil {
-		p.Problem = teach.Sentence(err.Error())
+	if sg.Title, err = people.ShortName(sg.Title, "the song", song.MaxTitle); err != nil {
+		p.Problem = songs.Sentence(err.Error())
 		c.Status(fiber.StatusUnprocessableEntity)
 		return render(c, "song_new", "song_preview", p.Page, p)
 	}
@@ -110,11 +113,11 @@ func (s *server) addSong(c fiber.Ctx) error {
 
 // open reads a file into the page, where it stands as a chord sheet.
 func (p *newSongPage) open(data []byte) error {
-	o, err := teach.OpenSong(data)
-	if err != nil && !errors.Is(err, teach.ErrTab) {
+	o, err := files.OpenSong(data)
+	if err != nil && !errors.Is(err, files.ErrTab) {
 		return err
 	}
-	if p.Text = o.Text; o.From != teach.ChordSheet {
+	if p.Text = o.Text; o.From != files.ChordSheet {
 		p.Unused = o.Unused
 	}
 	return err
@@ -128,7 +131,7 @@ func sentText(c fiber.Ctx) (string, error) {
 	}
 	text, err := letters.Text(data)
 	if err != nil {
-		return "", &teach.Refusal{Clause: err.Error()}
+		return "", &answer.Refusal{Clause: err.Error()}
 	}
 	return text, nil
 }

@@ -21,7 +21,8 @@ import (
 	"arplin/letters"
 	"arplin/sound"
 	"arplin/store"
-	"arplin/teach"
+	"arplin/teach/ladders"
+	"arplin/teach/songs"
 )
 
 // tone gives a tone as WAV. A tone is the same for ever, so the browser keeps it; another
@@ -50,7 +51,7 @@ func (s *server) tone(c fiber.Ctx) error {
 	return c.Send(sound.WAV(samples))
 }
 
-func sendScore(c fiber.Ctx, score teach.Score, err error) error {
+func sendScore(c fiber.Ctx, score songs.Score, err error) error {
 	if says, ok := refusal(err); ok {
 		return fiber.NewError(fiber.StatusUnprocessableEntity, says)
 	}
@@ -62,7 +63,7 @@ func sendScore(c fiber.Ctx, score teach.Score, err error) error {
 	}
 	if c.Query("as") == "zip" {
 		return sendZip(c, score.Title, func(ctx context.Context, z *zip.Writer, sent func() error) error {
-			return teach.ZipAlongs(ctx, z, score.Alongs(), sent)
+			return songs.ZipAlongs(ctx, z, score.Alongs(), sent)
 		})
 	}
 	return c.JSON(score)
@@ -104,8 +105,8 @@ func sendZip(c fiber.Ctx, name string, write func(ctx context.Context, z *zip.Wr
 }
 
 // sendAlong gives a score as a file to play along with.
-func sendAlong(c fiber.Ctx, score teach.Score) error {
-	p := teach.PlayAlong{Tempo: formID[int](c, "tempo"), Click: c.Query("click") == "yes", CountIn: c.Query("countin") == "yes"}
+func sendAlong(c fiber.Ctx, score songs.Score) error {
+	p := songs.PlayAlong{Tempo: formID[int](c, "tempo"), Click: c.Query("click") == "yes", CountIn: c.Query("countin") == "yes"}
 	for _, by := range []bind.Hand{bind.ByThumb, bind.ByFingers, bind.ByStrum, bind.ByMelody} {
 		if c.Query(string(by)) == "no" {
 			p.Without = append(p.Without, by)
@@ -122,9 +123,9 @@ func sendAlong(c fiber.Ctx, score teach.Score) error {
 }
 
 // scoreAsk is how a score is wanted. A feel that nobody knows is none.
-func scoreAsk(c fiber.Ctx) teach.ScoreAsk {
-	ask := teach.ScoreAsk{Over: c.Query("over"), Instrument: c.Query("instrument"), Student: formID[store.StudentID](c, "student"), Chords: c.Query("chords") == "yes" || c.Query("as") == "zip"}
-	if feel := teach.Feel(c.Query("feel")); feel == teach.Straight || feel == teach.Swung {
+func scoreAsk(c fiber.Ctx) songs.ScoreAsk {
+	ask := songs.ScoreAsk{Over: c.Query("over"), Instrument: c.Query("instrument"), Student: formID[store.StudentID](c, "student"), Chords: c.Query("chords") == "yes" || c.Query("as") == "zip"}
+	if feel := songs.Feel(c.Query("feel")); feel == songs.Straight || feel == songs.Swung {
 		ask.Feel = feel
 	}
 	return ask
@@ -132,7 +133,7 @@ func scoreAsk(c fiber.Ctx) teach.ScoreAsk {
 
 // figureScore is a figure that stands on the bench, or beside one as a neighbour.
 func (s *server) figureScore(c fiber.Ctx) error {
-	score, err := s.NotationScore(class(c), c.Query("notation"), scoreAsk(c))
+	score, err := s.Songs.NotationScore(class(c), c.Query("notation"), scoreAsk(c))
 	return sendScore(c, score, err)
 }
 
@@ -142,7 +143,7 @@ func (s *server) drillScore(c fiber.Ctx) error {
 	if err != nil {
 		return err
 	}
-	d, err := s.LoadDrill(c.Context(), who(c), class(c), id, drillAsk(c), time.Now())
+	d, err := s.Ladders.LoadDrill(c.Context(), who(c), class(c), id, drillAsk(c), time.Now())
 	return sendExercise(c, d, err)
 }
 
@@ -152,11 +153,11 @@ func (s *server) weekDrillScore(c fiber.Ctx) error {
 	if err != nil {
 		return err
 	}
-	d, err := s.WeekDrill(c.Context(), who(c), class(c), id, time.Now())
+	d, err := s.Ladders.WeekDrill(c.Context(), who(c), class(c), id, time.Now())
 	return sendExercise(c, d, err)
 }
 
-func sendExercise(c fiber.Ctx, d teach.Drill, err error) error {
+func sendExercise(c fiber.Ctx, d ladders.Drill, err error) error {
 	if err != nil {
 		return err
 	}
@@ -165,7 +166,7 @@ func sendExercise(c fiber.Ctx, d teach.Drill, err error) error {
 }
 
 func (s *server) patternScore(c fiber.Ctx) error {
-	score, err := s.PatternScore(c.Context(), who(c), class(c), c.Params("ref"), scoreAsk(c))
+	score, err := s.Songs.PatternScore(c.Context(), who(c), class(c), c.Params("ref"), scoreAsk(c))
 	return sendScore(c, score, err)
 }
 
@@ -174,7 +175,7 @@ func (s *server) songScore(c fiber.Ctx) error {
 	if err != nil {
 		return err
 	}
-	score, err := s.SongScore(c.Context(), who(c), class(c), id, c.Query("pattern"), scoreAsk(c))
+	score, err := s.Songs.Score(c.Context(), who(c), class(c), id, c.Query("pattern"), scoreAsk(c))
 	return sendScore(c, score, err)
 }
 

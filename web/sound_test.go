@@ -22,7 +22,7 @@ import (
 	"arplin/core/pattern"
 	"arplin/store"
 	"arplin/store/storetest"
-	"arplin/teach"
+	"arplin/teach/songs"
 )
 
 // Tones are WAV files that a browser keeps; what is no tone is not there.
@@ -46,7 +46,7 @@ func TestTones(t *testing.T) {
 	}
 }
 
-func scoreAt(t *testing.T, b *browser, path string) (s teach.Score) {
+func scoreAt(t *testing.T, b *browser, path string) (s songs.Score) {
 	t.Helper()
 	res, body := b.get(path)
 	require.Equal(t, fiber.StatusOK, res.StatusCode, "%s: %s", path, body)
@@ -75,7 +75,7 @@ func TestScores(t *testing.T) {
 	require.Len(t, whole.Bars, 4)
 	require.Len(t, whole.Notes, 4, "once a bar")
 	assert.Equal(t, "C", whole.Bars[0].Chords)
-	assert.Equal(t, teach.ScoreNote{String: 5, MIDI: 48, Kind: bind.FleshSound, By: bind.ByThumb, Loud: 0.8}, whole.Notes[0], "C3 on the fifth string: common practice")
+	assert.Equal(t, songs.ScoreNote{String: 5, MIDI: 48, Kind: bind.FleshSound, By: bind.ByThumb, Loud: 0.8}, whole.Notes[0], "C3 on the fifth string: common practice")
 	assert.Equal(t, []int{48, 64, 80}, []int{whole.Slow, whole.Medium, whole.Goal})
 	assert.Empty(t, scoreAt(t, b, id.in("/songs/%[1]d/score")).Notes, "a song without a figure is its bars")
 	res, body := b.get(id.in("/songs/%[1]d/score?pattern=three-roll"))
@@ -205,7 +205,7 @@ func TestAStudentsOwnScore(t *testing.T) {
 	own := scoreAt(t, b, path+fmt.Sprintf("?student=%d", id.student))
 	assert.Equal(t, 3, own.Capo)
 	assert.NotEqual(t, plain.Bars[0].Chords, own.Bars[0].Chords, "another shape")
-	for _, s := range []teach.Score{plain, own} {
+	for _, s := range []songs.Score{plain, own} {
 		for _, n := range s.Notes {
 			if n.Tick < s.Bars[1].From {
 				assert.Contains(t, []int{0, 4, 7}, n.MIDI%12, "C, E and G, whatever is fingered")

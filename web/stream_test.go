@@ -19,7 +19,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"arplin/teach"
+	"arplin/teach/answer"
 )
 
 // A zip is sent while it is made: its first file is there before the second is begun. When
@@ -89,7 +89,7 @@ func TestZipsHaveTheirPlaces(t *testing.T) {
 	app.Get("/week.zip", func(c fiber.Ctx) error { return sendZip(c, "One more", nil) })
 	_, err := app.Test(mustRequest(t, "/week.zip"), fiber.TestConfig{Timeout: time.Minute})
 	require.NoError(t, err)
-	var refusal *teach.Refusal
+	var refusal *answer.Refusal
 	require.ErrorAs(t, said, &refusal)
 	assert.Contains(t, refusal.Error(), "Try again in a minute")
 }

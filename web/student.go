@@ -9,12 +9,14 @@ import (
 
 	"arplin/core/plan"
 	"arplin/store"
-	"arplin/teach"
+	"arplin/teach/desk"
+	"arplin/teach/lesson"
+	"arplin/teach/people"
 )
 
 type studentPage struct {
 	Page
-	teach.Student
+	desk.Student
 	NoteTyped string
 	Care      []string
 }
@@ -30,18 +32,18 @@ func (s *server) studentPage(c fiber.Ctx) error {
 
 // showStudent shows the page with a problem, and the note as it was typed.
 func (s *server) showStudent(c fiber.Ctx, id store.StudentID, problem, note string) error {
-	st, err := s.LoadStudent(c.Context(), who(c), class(c), id, time.Now())
+	st, err := s.Desk.LoadStudent(c.Context(), who(c), class(c), id, time.Now())
 	if err != nil {
 		return err
 	}
-	p := studentPage{page(c, st.Name, "class"), st, cmp.Or(note, st.Note), teach.Care}
+	p := studentPage{page(c, st.Name, "class"), st, cmp.Or(note, st.Note), people.Care}
 	p.Problem = problem
 	return render(c, "student", "student", p.Page, p)
 }
 
 type placementPage struct {
 	Page
-	teach.PlacementPage
+	lesson.PlacementPage
 	Care []string
 }
 
@@ -60,9 +62,9 @@ func (s *server) placement(c fiber.Ctx) error {
 			heard = append(heard, "")
 		}
 	}
-	v, err := s.LoadPlacement(c.Context(), who(c), class(c), id, formID[store.LadderID](c, "ladder"), heard, time.Now())
+	v, err := s.Lesson.LoadPlacement(c.Context(), who(c), class(c), id, formID[store.LadderID](c, "ladder"), heard, time.Now())
 	if err != nil {
 		return err
 	}
-	return c.Render("placement", placementPage{page(c, "A step for "+v.Student.Name, "class"), v, teach.Care})
+	return c.Render("placement", placementPage{page(c, "A step for "+v.Student.Name, "class"), v, people.Care})
 }

@@ -17,7 +17,9 @@ import (
 	"arplin/core/song"
 	"arplin/letters"
 	"arplin/store"
-	"arplin/teach"
+	"arplin/teach/answer"
+	"arplin/teach/people"
+	"arplin/teach/songs"
 )
 
 // studentForm is a student as typed, kept after a problem.
@@ -102,14 +104,14 @@ func (s *server) saveStudent(c fiber.Ctx, editing store.StudentID, save func(sto
 		}
 		f.Version = now.Version
 		p := classPage{Page: page(c, "Class", "class"), Editing: editing, Form: f}
-		p.Problem = fmt.Sprintf("In another window this student was changed in the meantime: there it is %s, %s, %d minutes a day. What you typed is still in the form: save it again to use yours.", now.Name, teach.InstrumentName(now.Instrument), now.DayMinutes)
+		p.Problem = fmt.Sprintf("In another window this student was changed in the meantime: there it is %s, %s, %d minutes a day. What you typed is still in the form: save it again to use yours.", now.Name, people.InstrumentName(now.Instrument), now.DayMinutes)
 		c.Status(fiber.StatusConflict)
 		return s.showClass(c, p)
 	}
-	var refusal *teach.Refusal
+	var refusal *answer.Refusal
 	if errors.As(err, &refusal) {
 		p := classPage{Page: page(c, "Class", "class"), Editing: editing, Form: f}
-		p.Problem = teach.Sentence(refusal.Clause)
+		p.Problem = songs.Sentence(refusal.Clause)
 		return s.showClass(c, p)
 	}
 	if err != nil {
@@ -145,7 +147,7 @@ func (f studentForm) read() (store.Student, error) {
 		cannot = append(cannot, song.NoLittle)
 	}
 	st.Cannot = song.CannotText(cannot)
-	return teach.CheckStudent(st)
+	return people.CheckStudent(st)
 }
 
 // readDay reads the minutes of practice a day; none are the usual ones.
@@ -176,7 +178,7 @@ func (s *server) addRoster(c fiber.Ctx) error {
 	}
 	says := ""
 	if err == nil {
-		says, err = s.AddRoster(c.Context(), who(c), class, list, time.Now())
+		says, err = s.People.AddRoster(c.Context(), who(c), class, list, time.Now())
 	}
 	if problem, ok := refusal(err); ok {
 		p := classPage{Page: page(c, "Class", "class"), Pasted: list}
@@ -201,8 +203,8 @@ func (s *server) noteStudent(c fiber.Ctx) error {
 		return err
 	}
 	note := strings.TrimSpace(c.FormValue("note"))
-	if utf8.RuneCountInString(note) > teach.MostNote {
-		return s.showStudent(c, id, fmt.Sprintf("A note has at most %d letters; this one has %d. It is kept below.", teach.MostNote, utf8.RuneCountInString(note)), note)
+	if utf8.RuneCountInString(note) > people.MostNote {
+		return s.showStudent(c, id, fmt.Sprintf("A note has at most %d letters; this one has %d. It is kept below.", people.MostNote, utf8.RuneCountInString(note)), note)
 	}
 	err = s.Store.SetNote(c.Context(), who(c), store.Student{ID: id, Note: note, Version: version})
 	var stale *store.StaleError

@@ -13,7 +13,8 @@ import (
 
 	"arplin/letters"
 	"arplin/store"
-	"arplin/teach"
+	"arplin/teach/people"
+	"arplin/teach/songs"
 )
 
 // weekZip is a student's week to take home: the page with its play-alongs.
@@ -22,7 +23,7 @@ func (s *server) weekZip(c fiber.Ctx) error {
 	if err != nil {
 		return err
 	}
-	w, err := s.LoadStudentWeek(c.Context(), who(c), class(c), id, time.Now())
+	w, err := s.Lesson.LoadStudentWeek(c.Context(), who(c), class(c), id, time.Now())
 	if err != nil {
 		return err
 	}
@@ -35,7 +36,7 @@ func (s *server) weekZip(c fiber.Ctx) error {
 		return err
 	}
 	var sheet bytes.Buffer
-	home := homePage{studentWeekPage{page(c, w.Name+": this week", "class"), w, teach.Care}, styles}
+	home := homePage{studentWeekPage{page(c, w.Name+": this week", "class"), w, people.Care}, styles}
 	if err := c.App().Config().Views.Render(&sheet, "week_home", home); err != nil {
 		return fmt.Errorf("the week to take home: %w", err)
 	}
@@ -50,7 +51,7 @@ func (s *server) weekZip(c fiber.Ctx) error {
 		if err != nil {
 			return err
 		}
-		return teach.ZipAlongs(ctx, z, alongs, sent)
+		return songs.ZipAlongs(ctx, z, alongs, sent)
 	})
 }
 

@@ -16,13 +16,14 @@ import (
 	"arplin/format/bundle"
 	"arplin/letters"
 	"arplin/store"
-	"arplin/teach"
+	"arplin/teach/files"
+	"arplin/teach/songs"
 )
 
 type filesPage struct {
 	Page
 	Imports []store.ImportLine
-	Taking  *teach.Taking // what a file would bring; nil for none
+	Taking  *files.Taking // what a file would bring; nil for none
 	Name    string        // of the file
 	Token   string        // under which it waits
 }
@@ -45,7 +46,7 @@ func (s *server) showFiles(c fiber.Ctx, p filesPage) error {
 
 // bundleFile gives a class, the library, or everything as one file.
 func (s *server) bundleFile(c fiber.Ctx) error {
-	take, name := teach.Taken{}, "Arplin"
+	take, name := files.Taken{}, "Arplin"
 	switch id := formID[store.ClassID](c, "class"); {
 	case id != 0:
 		of, err := s.Store.Class(c.Context(), who(c), id)
@@ -60,11 +61,11 @@ func (s *server) bundleFile(c fiber.Ctx) error {
 }
 
 // exportAll gives the whole account, also where it is archived.
-func (s *server) exportAll(c fiber.Ctx) error { return s.sendBundle(c, teach.Taken{}, "Arplin") }
+func (s *server) exportAll(c fiber.Ctx) error { return s.sendBundle(c, files.Taken{}, "Arplin") }
 
-func (s *server) sendBundle(c fiber.Ctx, take teach.Taken, name string) error {
+func (s *server) sendBundle(c fiber.Ctx, take files.Taken, name string) error {
 	now := time.Now()
-	b, err := s.Bundle(c.Context(), who(c), take, now)
+	b, err := s.Files.Bundle(c.Context(), who(c), take, now)
 	if err != nil {
 		return err
 	}
@@ -100,7 +101,7 @@ func (s *server) lookAtBundle(c fiber.Ctx) error {
 		return err
 	}
 	p.Name = letters.Clean(filepath.Base(header.Filename))
-	taking, err := s.OpenBundle(c.Context(), who(c), p.Name, data)
+	taking, err := s.Files.OpenBundle(c.Context(), who(c), p.Name, data)
 	if says, ok := refusal(err); ok {
 		p.Problem = says
 		return s.showFiles(c, p)
@@ -130,7 +131,7 @@ func (s *server) takeIn(c fiber.Ctx) error {
 		p.Problem = "This file was imported already, or you opened it too long ago. Choose it again."
 		return s.showFiles(c, p)
 	}
-	id, says, err := s.TakeIn(c.Context(), who(c), cmp.Or(c.FormValue("name"), "a file"), data, time.Now())
+	id, says, err := s.Files.TakeIn(c.Context(), who(c), cmp.Or(c.FormValue("name"), "a file"), data, time.Now())
 	if err != nil { // it can be tried again
 		again := context.WithoutCancel(c.Context())
 		if err := s.Store.KeyValues().SetWithContext(again, takingKey(who(c)), kept, takingKept); err != nil {
@@ -144,13 +145,13 @@ func (s *server) takeIn(c fiber.Ctx) error {
 	if err != nil {
 		return err
 	}
-	leaveNote(c, Note{Text: "Taken in. " + teach.Sentence(says), Undo: "/files/undo?" + url.Values{"import": {fmt.Sprint(id)}}.Encode()})
+	leaveNote(c, Note{Text: "Taken in. " + songs.Sentence(says), Undo: "/files/undo?" + url.Values{"import": {fmt.Sprint(id)}}.Encode()})
 	return goTo(c, "/files")
 }
 
 // undoTakeIn takes an import back.
 func (s *server) undoTakeIn(c fiber.Ctx) error {
-	err := s.UndoTakeIn(c.Context(), who(c), formID[store.ImportID](c, "import"), time.Now())
+	err := s.Files.UndoTakeIn(c.Context(), who(c), formID[store.ImportID](c, "import"), time.Now())
 	if says, ok := refusal(err); ok {
 		p := filesPage{Page: page(c, "Take along, take in", "account")}
 		p.Problem = says

@@ -7,12 +7,14 @@ import (
 	"github.com/gofiber/fiber/v3"
 
 	"arplin/store"
-	"arplin/teach"
+	"arplin/teach/lesson"
+	"arplin/teach/patterns"
+	"arplin/teach/people"
 )
 
 type termPage struct {
 	Page
-	teach.Term
+	lesson.Term
 	Typed termForm
 	Care  []string
 }
@@ -25,7 +27,7 @@ type termForm struct {
 
 func (s *server) term(c fiber.Ctx) error { return s.showTerm(c, class(c), termPage{}) }
 
-func (s *server) showTerm(c fiber.Ctx, of teach.Class, p termPage) error {
+func (s *server) showTerm(c fiber.Ctx, of people.Class, p termPage) error {
 	if !of.Has {
 		return goTo(c, "/class")
 	}
@@ -33,13 +35,13 @@ func (s *server) showTerm(c fiber.Ctx, of teach.Class, p termPage) error {
 	p.Page = page(c, "Term", "term")
 	p.Problem = says
 	var err error
-	if p.Term, err = s.LoadTerm(c.Context(), who(c), of, time.Now()); err != nil {
+	if p.Term, err = s.Lesson.LoadTerm(c.Context(), who(c), of, time.Now()); err != nil {
 		return err
 	}
 	if p.Typed == (termForm{}) {
 		p.Typed = termForm{p.Name, p.Begins.Format(time.DateOnly), p.Concert.Format(time.DateOnly), p.LadderID}
 	}
-	p.Care = teach.Care
+	p.Care = people.Care
 	return render(c, "term", "term", p.Page, p)
 }
 
@@ -61,7 +63,7 @@ func (s *server) setTerm(c fiber.Ctx) error {
 	if err != nil {
 		err = refuse("write the days as 2026-12-01, or choose them from the calendar")
 	} else {
-		err = s.SetTerm(c.Context(), who(c), term)
+		err = s.Lesson.SetTerm(c.Context(), who(c), term)
 	}
 	if says, ok := refusal(err); ok {
 		return s.showTerm(c, of, termPage{Page: Page{Problem: says}, Typed: typed})
@@ -75,24 +77,24 @@ func (s *server) setTerm(c fiber.Ctx) error {
 
 type seriesPage struct {
 	Page
-	teach.SeriesView
+	patterns.SeriesView
 	Care []string
 }
 
 // series is one figure a week over a practice progression.
 func (s *server) series(c fiber.Ctx) error {
-	v := teach.Series(class(c), teach.SeriesAsk{Pattern: c.Query("pattern"), Key: c.Query("key"), Weeks: formID[int](c, "weeks")})
-	return c.Render("series", seriesPage{page(c, "A series", "term"), v, teach.Care})
+	v := patterns.Series(class(c), patterns.SeriesAsk{Pattern: c.Query("pattern"), Key: c.Query("key"), Weeks: formID[int](c, "weeks")})
+	return c.Render("series", seriesPage{page(c, "A series", "term"), v, people.Care})
 }
 
 type triedPage struct {
 	Page
-	teach.Tried
+	lesson.Tried
 }
 
 // tryTerm tries the term on simulated classes; it is asked for when it is opened.
 func (s *server) tryTerm(c fiber.Ctx) error {
-	tried, err := s.TryTerm(c.Context(), who(c), class(c), time.Now())
+	tried, err := s.Lesson.TryTerm(c.Context(), who(c), class(c), time.Now())
 	if err != nil {
 		return err
 	}
@@ -105,7 +107,7 @@ func (s *server) calendar(c fiber.Ctx) error {
 	if !class(c).Has {
 		return seeOther(c, "/class")
 	}
-	text, err := s.Calendar(c.Context(), who(c), class(c), time.Now())
+	text, err := s.Lesson.Calendar(c.Context(), who(c), class(c), time.Now())
 	if err != nil {
 		return err
 	}

@@ -8,12 +8,13 @@ import (
 	"github.com/gofiber/fiber/v3"
 
 	"arplin/core/ladder"
-	"arplin/teach"
+	"arplin/teach/ladders"
+	"arplin/teach/people"
 )
 
 type togetherPage struct {
 	Page
-	teach.Together
+	ladders.Together
 	Care []string
 }
 
@@ -25,7 +26,7 @@ func (s *server) together(c fiber.Ctx) error {
 	}
 	together := l.Together()
 	if c.Query("grow") == "yes" {
-		g, err := s.LoadGrow(c.Context(), who(c), l, time.Now())
+		g, err := s.Lesson.LoadGrow(c.Context(), who(c), l, time.Now())
 		if err != nil {
 			return err
 		}
@@ -33,7 +34,7 @@ func (s *server) together(c fiber.Ctx) error {
 			together = g.Together()
 		}
 	}
-	p := togetherPage{Page: page(c, l.SongTitle+", together", "desk"), Together: together, Care: teach.Care}
+	p := togetherPage{Page: page(c, l.SongTitle+", together", "desk"), Together: together, Care: people.Care}
 	p.Stage = true
 	return c.Render("together", p)
 }

@@ -3,12 +3,12 @@ package web
 import (
 	"github.com/gofiber/fiber/v3"
 
-	"arplin/teach"
+	"arplin/teach/people"
 )
 
 type tunePage struct {
 	Page
-	teach.TuningUp
+	people.TuningUp
 }
 
 // tune is where strings are tuned: by ear, or by the microphone.

@@ -8,7 +8,7 @@ import (
 
 	"arplin/core/say"
 	"arplin/draw"
-	"arplin/teach"
+	"arplin/teach/files"
 )
 
 // views renders the templates. A page is rendered first and then put into its
@@ -21,7 +21,7 @@ func loadViews() (*views, error) {
 		"dict":    dict,
 		"list":    func(items ...any) []any { return items },
 		"plural":  say.Count,
-		"formats": func() []teach.FormatOf { return teach.Formats },
+		"formats": func() []files.FormatOf { return files.Formats },
 		"stair":   func(i int) int { return min(i, 12) },
 		"svg":     func(s draw.SVG) template.HTML { return template.HTML(s) }, // drawn by us, its texts escaped there
 	}).ParseFS(templateFiles, "templates/*.html")

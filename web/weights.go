@@ -9,12 +9,12 @@ import (
 
 	"arplin/core/difficulty"
 	"arplin/store"
-	"arplin/teach"
+	"arplin/teach/ladders"
 )
 
 type weightsPage struct {
 	Page
-	teach.Weights
+	ladders.Weights
 }
 
 // weightsPage shows what counts as hard in a class, and what a choice would move.
@@ -28,7 +28,7 @@ func (s *server) weightsPage(c fiber.Ctx) error {
 
 func (s *server) showWeights(c fiber.Ctx, p weightsPage) error {
 	var err error
-	if p.Weights, err = s.LoadWeights(c.Context(), who(c), p.Page.Class, chosenWeights(c)); err != nil {
+	if p.Weights, err = s.Ladders.LoadWeights(c.Context(), who(c), p.Page.Class, chosenWeights(c)); err != nil {
 		return err
 	}
 	return render(c, "weights", "weights", p.Page, p)
@@ -44,7 +44,7 @@ func (s *server) setWeights(c fiber.Ctx) error {
 	if err != nil {
 		return err
 	}
-	err = s.SaveWeights(c.Context(), who(c), id, version, chosenWeights(c))
+	err = s.Ladders.SaveWeights(c.Context(), who(c), id, version, chosenWeights(c))
 	var stale *store.StaleError
 	if errors.As(err, &stale) { // what was chosen is shown beside what is there now
 		p := weightsPage{Page: page(c, "What counts as hard", "class")}

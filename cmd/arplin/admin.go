@@ -46,7 +46,7 @@ func teacherCommand() *cobra.Command {
 				return err
 			}
 			return withStore(cmd.Context(), func(ctx context.Context, r running) error {
-				_, err := teach.New(r.store).AddTeacher(ctx, email, name, password)
+				_, err := teach.New(r.store).People.AddTeacher(ctx, email, name, password)
 				if err == nil {
 					fmt.Fprintf(cmd.OutOrStdout(), "%s can sign in.\n", name)
 				}
@@ -76,7 +76,7 @@ func passwordCommand() *cobra.Command {
 				if err != nil {
 					return err
 				}
-				if _, err := teach.New(r.store).SetPassword(ctx, t.ID, password); err != nil {
+				if _, err := teach.New(r.store).People.SetPassword(ctx, t.ID, password); err != nil {
 					return err
 				}
 				fmt.Fprintf(cmd.OutOrStdout(), "%s has another password.\n", t.Name)

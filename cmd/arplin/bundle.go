@@ -13,6 +13,8 @@ import (
 	"arplin/format/bundle"
 	"arplin/store"
 	"arplin/teach"
+	"arplin/teach/files"
+	"arplin/teach/people"
 )
 
 // bundleFlags say whose things are taken along or taken in.
@@ -24,7 +26,7 @@ type bundleFlags struct {
 
 // teacherBy finds the teacher of an address.
 func teacherBy(ctx context.Context, s *store.Store, email string) (store.Teacher, error) {
-	address, err := teach.Address(email)
+	address, err := people.Address(email)
 	if err != nil {
 		return store.Teacher{}, err
 	}
@@ -65,7 +67,7 @@ func (f *bundleFlags) export(ctx context.Context, s *store.Store) ([]byte, error
 	if err != nil {
 		return nil, err
 	}
-	take := teach.Taken{Songs: f.library}
+	take := files.Taken{Songs: f.library}
 	if f.class != "" {
 		classes, err := s.Classes(ctx, t.ID)
 		if err != nil {
@@ -80,7 +82,7 @@ func (f *bundleFlags) export(ctx context.Context, s *store.Store) ([]byte, error
 			return nil, fmt.Errorf("%s has no class %q", t.Name, f.class)
 		}
 	}
-	b, err := teach.New(s).Bundle(ctx, t.ID, take, time.Now())
+	b, err := teach.New(s).Files.Bundle(ctx, t.ID, take, time.Now())
 	if err != nil {
 		return nil, err
 	}
@@ -103,7 +105,7 @@ func importCommand() *cobra.Command {
 				}
 				on := teach.New(r.store)
 				name := filepath.Base(args[0])
-				taking, err := on.OpenBundle(ctx, t.ID, name, data)
+				taking, err := on.Files.OpenBundle(ctx, t.ID, name, data)
 				if err != nil {
 					return fmt.Errorf("%s: %w", args[0], err)
 				}
@@ -116,7 +118,7 @@ func importCommand() *cobra.Command {
 				if f.look || taking.Nothing() {
 					return nil
 				}
-				_, says, err := on.TakeIn(ctx, t.ID, name, data, time.Now())
+				_, says, err := on.Files.TakeIn(ctx, t.ID, name, data, time.Now())
 				if err == nil {
 					fmt.Fprintf(cmd.OutOrStdout(), "Taken in: %s.\n", says)
 				}

@@ -12,7 +12,7 @@ import (
 	"arplin/core/song"
 	"arplin/core/theory"
 	"arplin/core/variation"
-	"arplin/teach"
+	"arplin/teach/people"
 )
 
 // theTask reads a pattern over chords at a tempo.
@@ -203,7 +203,7 @@ func stepAnswerOf(t difficulty.Task, s ladder.Step, adds, says string, level flo
 	goal := s.Goal(t.Tempo)
 	a := stepAnswer{
 		Pattern: s.Pattern.String(), Adds: adds, Says: says, Level: level, Tempos: temposAnswer(s.Tempos(t.Tempo)),
-		Ready: teach.ReadyWhen(s, goal), How: s.How(), Play: s.Play.String(), Shapes: []string{},
+		Ready: people.ReadyWhen(s, goal), How: s.How(), Play: s.Play.String(), Shapes: []string{},
 	}
 	seen := map[theory.Chord]bool{}
 	var bars []string

@@ -17,7 +17,9 @@ import (
 	"arplin/draw"
 	"arplin/format/bundle"
 	"arplin/store"
-	"arplin/teach"
+	"arplin/teach/files"
+	"arplin/teach/people"
+	"arplin/teach/songs"
 	"arplin/web"
 )
 
@@ -92,7 +94,7 @@ func (f *convertFlags) convert(cmd *cobra.Command, name string) ([]byte, error) 
 	if err != nil {
 		return nil, err
 	}
-	c := teach.Class{Class: store.Class{Fingers: string(school.Fingers)}}
+	c := people.Class{Class: store.Class{Fingers: string(school.Fingers)}}
 	sg, unused, err := openAny(data, c)
 	if err != nil {
 		return nil, err
@@ -107,7 +109,7 @@ func (f *convertFlags) convert(cmd *cobra.Command, name string) ([]byte, error) 
 	if err != nil {
 		return nil, err
 	}
-	ask := teach.PieceAsk{Station: ladder.Station(f.station)}
+	ask := songs.LineAsk{Station: ladder.Station(f.station)}
 	if f.pattern != "" {
 		p, err := pattern.Parse(f.pattern)
 		if err != nil {
@@ -118,21 +120,21 @@ func (f *convertFlags) convert(cmd *cobra.Command, name string) ([]byte, error) 
 		}
 		ask.Figure = func(song.Section) (pattern.Pattern, bool) { return p, true }
 	}
-	piece := teach.PieceOf(sg, ins, c, ask)
-	switch to := teach.Format(f.to); to {
-	case teach.BundleZip:
+	piece := songs.LineOf(sg, ins, c, ask)
+	switch to := files.Format(f.to); to {
+	case files.BundleZip:
 		return oneSong(sg)
-	case teach.WAVSound:
-		return teach.ScoreOf(sg, ins, c, ask).WAV(context.Background(), teach.PlayAlong{Tempo: sg.Tempo})
-	case teach.SVGStrip:
-		svg, err := teach.BarStrip(piece, f.bar)
+	case files.WAVSound:
+		return songs.ScoreOf(sg, ins, c, ask).WAV(context.Background(), songs.PlayAlong{Tempo: sg.Tempo})
+	case files.SVGStrip:
+		svg, err := songs.BarStrip(piece, f.bar)
 		if err != nil {
 			return nil, err
 		}
 		styles, err := web.MarkStyles()
 		return draw.Standalone(svg, styles), err
 	default:
-		return teach.WritePiece(piece, to)
+		return files.Write(piece, to)
 	}
 }
 
@@ -147,12 +149,12 @@ func oneSong(sg song.Song) ([]byte, error) {
 }
 
 // openAny reads a song from any file: tablature as the song of its chords, with its figure on it.
-func openAny(data []byte, c teach.Class) (song.Song, []string, error) {
-	o, err := teach.OpenSong(data)
-	if !errors.Is(err, teach.ErrTab) {
+func openAny(data []byte, c people.Class) (song.Song, []string, error) {
+	o, err := files.OpenSong(data)
+	if !errors.Is(err, files.ErrTab) {
 		return o.Song, o.Unused, err
 	}
-	f, err := teach.ReadTab(o.Text, c, "")
+	f, err := files.ReadTab(o.Text, c, "")
 	if err != nil {
 		return song.Song{}, nil, err
 	}

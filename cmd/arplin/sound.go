@@ -9,7 +9,8 @@ import (
 
 	"arplin/core/song"
 	"arplin/store"
-	"arplin/teach"
+	"arplin/teach/people"
+	"arplin/teach/songs"
 )
 
 // soundCommand writes what a pattern sounds like, without a database.
@@ -46,6 +47,6 @@ func (f *calcFlags) sound(bars int, click bool) ([]byte, error) {
 		return nil, fmt.Errorf("bars: %d is not from 1 to %d", bars, song.MaxBars)
 	}
 	all := slices.Repeat(t.Bars, (bars+len(t.Bars)-1)/len(t.Bars))[:bars]
-	c := teach.Class{Class: store.Class{Fingers: string(t.School.Fingers)}}
-	return teach.FigureOn("A figure", t.Pattern, all, t.Tempo, t.Instrument, c, teach.ScoreAsk{}).WAV(context.Background(), teach.PlayAlong{Tempo: t.Tempo, Click: click})
+	c := people.Class{Class: store.Class{Fingers: string(t.School.Fingers)}}
+	return songs.FigureOn("A figure", t.Pattern, all, t.Tempo, t.Instrument, c, songs.ScoreAsk{}).WAV(context.Background(), songs.PlayAlong{Tempo: t.Tempo, Click: click})
 }

@@ -6,7 +6,7 @@ import (
 
 	"github.com/spf13/cobra"
 
-	"arplin/teach"
+	"arplin/teach/people"
 )
 
 func wordsCommand() *cobra.Command {
@@ -15,7 +15,7 @@ func wordsCommand() *cobra.Command {
 		Short: "Print what Arplin says of rules, steps, parts of the level and the rest, by id",
 		Args:  cobra.NoArgs,
 		RunE: func(cmd *cobra.Command, _ []string) error {
-			for _, t := range teach.Words() {
+			for _, t := range people.Words() {
 				says := strings.TrimRight(strings.Join(t.Says, " | "), " |")
 				if _, err := fmt.Fprintf(cmd.OutOrStdout(), "%s: %s\n", t.ID, says); err != nil {
 					return err

@@ -74,6 +74,24 @@ func TestTheCoreIsBuiltInItsOrder(t *testing.T) {
 	}
 }
 
+// The rooms of teach from the lowest: each may use those before it only.
+var rooms = []string{"answer", "people", "patterns", "songs", "ladders", "lesson", "desk", "paper", "files"}
+
+func TestTeachIsBuiltInItsOrder(t *testing.T) {
+	for pkg, list := range imports(t, "arplin/teach/...") {
+		here := len(rooms) // teach itself, which knows them all
+		if room, ok := strings.CutPrefix(pkg, "arplin/teach/"); ok {
+			here = slices.Index(rooms, room)
+			require.GreaterOrEqual(t, here, 0, "%s has no place in the order", pkg)
+		}
+		for _, dep := range list {
+			if room, ok := strings.CutPrefix(dep, "arplin/teach/"); ok {
+				assert.Less(t, slices.Index(rooms, room), here, "%s imports %s, which is built on it", pkg, dep)
+			}
+		}
+	}
+}
+
 // What each layer may not know: those above it, and what is not its business.
 func TestTheArrowsGoOneWay(t *testing.T) {
 	pages := []string{"arplin/web", "arplin/cmd", "github.com/gofiber", "html/template", "net/http"}

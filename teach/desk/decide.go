@@ -1,0 +1,78 @@
+package desk
+
+import (
+	"context"
+	"errors"
+	"time"
+
+	"arplin/core/ladder"
+	"arplin/core/practice"
+	"arplin/core/say"
+	"arplin/store"
+	"arplin/teach/answer"
+	"arplin/teach/ladders"
+)
+
+// Deciding is a decision as a page sent it: for a student on the step that it showed.
+type Deciding struct {
+	Kind practice.Kind
+	Step ladder.StepID
+}
+
+// Decide carries out decisions for students of a class on a ladder, and keeps what was
+// decided and why. Who has been moved since the page was loaded is not moved again, so
+// that what is sent twice is done once.
+func (t *Room) Decide(ctx context.Context, teacher store.TeacherID, l ladders.Ladder, sent map[store.StudentID]Deciding, now time.Time) (says string, version int, err error) {
+	tries, err := t.Store.TriesOn(ctx, teacher, l.ID, ladders.Since(now))
+	if err != nil {
+		return "", 0, err
+	}
+	tense, err := t.Store.Tense(ctx, teacher, l.ClassID, ladders.Since(now))
+	if err != nil {
+		return "", 0, err
+	}
+	of := ladders.TriesOf(tries)
+	places := store.Places{}
+	var kept, stays []store.Decision
+	var stay []string
+	for _, st := range l.Class.Students {
+		wanted, ok := sent[st.ID]
+		at := ladder.Find(l.Steps, l.Places[st.ID])
+		if !ok || at < 0 || l.Steps[at].ID != wanted.Step {
+			continue
+		}
+		kind := wanted.Kind
+		why := LineOf(l, st, of[st.ID], tense[st.ID], ladders.DayOf(now)).Decision
+		if why.Kind != kind {
+			why.Why = "by you"
+		}
+		if kind == practice.Stay {
+			stays = append(stays, store.Decision{StudentID: st.ID, LadderID: l.ID, Step: l.Steps[at].ID, To: l.Steps[at].ID, Kind: kind, Why: why.Why, At: now})
+			stay = append(stay, st.Name)
+			continue
+		}
+		to := l.LeadsTo(at, kind)
+		if to == 0 {
+			return "", 0, answer.Refuse("%s has no step further that way", st.Name)
+		}
+		places[st.ID] = l.Steps[to-1].ID
+		kept = append(kept, store.Decision{StudentID: st.ID, LadderID: l.ID, Step: l.Steps[at].ID, To: l.Steps[to-1].ID, Kind: kind, Why: why.Why, At: now})
+	}
+	const stale = "this was decided already, or somebody was moved since; load the desk again"
+	if len(stays) > 0 {
+		if err := t.Store.KeepDecisions(ctx, teacher, l.ID, stays); err != nil {
+			return "", 0, err
+		}
+		if says = say.And(stay) + " stays; it is proposed again when more is heard."; len(places) == 0 {
+			return says, 0, nil
+		}
+	}
+	if len(places) == 0 {
+		return "", 0, answer.Refuse(stale)
+	}
+	says, version, err = t.Ladders.Place(ctx, teacher, l, places, kept...)
+	if errors.Is(err, store.ErrMoved) { // between this reading and the move
+		return "", 0, answer.Refuse(stale)
+	}
+	return says, version, err
+}

@@ -1,0 +1,238 @@
+package desk
+
+import (
+	"context"
+	"fmt"
+	"slices"
+	"time"
+
+	"arplin/core/ladder"
+	"arplin/core/plan"
+	"arplin/core/practice"
+	"arplin/core/song"
+	"arplin/draw"
+	"arplin/store"
+	"arplin/teach/answer"
+	"arplin/teach/ladders"
+	"arplin/teach/people"
+)
+
+// Desk is the class's next lesson: the songs that it is on, one of them in front, or all
+// beside one another.
+type Desk struct {
+	Class   people.Class
+	Players string // "4 guitars, 3 ukuleles"
+	Now     []ladders.Ladder
+	OnDesk           // the one in front
+	Beside  []OnDesk // all of them, where that was asked for
+}
+
+// OnDesk is a song of the desk, with a line for each student.
+type OnDesk struct {
+	Ladder *ladders.Ladder
+	Part   string
+	Apart  string // how the song has moved away from the ladder
+	// Failing is set where the ladder could not be computed: then the lines are names only.
+	Failing *answer.Failing
+	Tempos  song.Tempos
+	Target  draw.SVG
+	Lines   []DeskLine // in the order of the class
+}
+
+// DeskView is what of the desk is looked at.
+type DeskView struct {
+	Front  store.LadderID // 0 for the newest
+	Beside bool
+}
+
+// DeskLine is a student on the desk.
+type DeskLine struct {
+	store.Student
+	InstrumentName string
+	Step           ladder.StepID // on which the student stands
+	Number         int           // of it, from 1; 0 for one who is on none
+	Name           string
+	Lane           draw.SVG
+	Last           int // the last clean tempo on this step; 0 when nothing was heard on it
+	History        draw.SVG
+	AtGoal         bool // the last clean tempo is the goal or more
+	Drills         []ladders.WeekDrill
+	State          practice.State // of the step
+	Decision       practice.Decision
+	To             int    // the number of the step to which the decision leads; 0 where it stays
+	Next           int    // the tempo to try next
+	Remedy         string // of the fault that the decision is about
+	DrillAt        string // the address of the drill that is proposed
+}
+
+// Ready are the lines of those who are to move on.
+func (d OnDesk) Ready() (list []DeskLine) {
+	for _, l := range d.Lines {
+		if l.To > l.Number {
+			list = append(list, l)
+		}
+	}
+	return list
+}
+
+// Says names the decision that is proposed.
+func (l DeskLine) Says() string {
+	switch l.Decision.Kind {
+	case practice.MoveOn, practice.Jump:
+		return fmt.Sprintf("move on to step %d", l.To)
+	case practice.Ease:
+		return fmt.Sprintf("ease to step %d", l.To)
+	case practice.Drill:
+		return fmt.Sprintf("a drill of bar %d", l.Decision.Bar)
+	}
+	return "stay"
+}
+
+// Load loads and computes the desk. A ladder that is not on it any more gives its
+// place in front to the newest.
+func (t *Room) Load(ctx context.Context, teacher store.TeacherID, c people.Class, view DeskView, now time.Time) (Desk, answer.Rows, error) {
+	d := Desk{Class: c, Players: c.PlayersText()}
+	all, err := t.Ladders.LaddersNow(ctx, teacher, c)
+	if err != nil || len(all) == 0 {
+		return d, answer.RowsOf(c.Class, c.Students), err
+	}
+	people := onPeople{}
+	if people.drills, err = t.Ladders.WeekDrills(ctx, teacher, c); err != nil {
+		return d, "", err
+	}
+	if people.tense, err = t.Store.Tense(ctx, teacher, c.ID, ladders.Since(now)); err != nil {
+		return d, "", err
+	}
+	if people.stays, err = t.stays(ctx, teacher, c, now); err != nil {
+		return d, "", err
+	}
+	tries, err := t.Store.TriesNow(ctx, teacher, c.ID, ladders.Since(now))
+	if err != nil {
+		return d, "", err
+	}
+	on := map[store.LadderID][]store.Entry{}
+	for _, e := range tries {
+		on[e.LadderID] = append(on[e.LadderID], e)
+	}
+	front := max(0, slices.IndexFunc(all, func(l ladders.Ladder) bool { return l.ID == view.Front }))
+	beside := view.Beside && len(all) > 1
+	rows := []any{front, beside}
+	for i, l := range all {
+		rows = append(rows, l.ID, l.Version)
+		if len(all) > 1 { // one song needs no list to choose from
+			d.Now = append(d.Now, l)
+		}
+		if i != front && !beside {
+			continue
+		}
+		var shown OnDesk
+		var digest answer.Rows
+		if failing := t.Computes(l.ID, l.SongTitle, func() { shown, digest = t.onDesk(c, l, on[l.ID], people, now) }); failing != nil {
+			shown, digest = unknownOnDesk(c, l, failing), answer.RowsOf("failing", c.Class, c.Students)
+		}
+		rows = append(rows, digest)
+		if i == front {
+			d.OnDesk = shown
+		}
+		if beside {
+			d.Beside = append(d.Beside, shown)
+		}
+	}
+	return d, answer.RowsOf(rows...), nil
+}
+
+// onPeople is what the desk knows of students on every song.
+type onPeople struct {
+	drills map[store.StudentID][]ladders.WeekDrill
+	tense  map[store.StudentID]bool // the last time with tension
+	stays  map[stay]ladder.StepID   // who is to stay, until more is heard
+}
+
+// stay is a student on a ladder.
+type stay struct {
+	student store.StudentID
+	on      store.LadderID
+}
+
+// stayed is how many weeks a decision to stay holds where nothing more is heard.
+const stayed = 2
+
+func (t *Room) stays(ctx context.Context, teacher store.TeacherID, c people.Class, now time.Time) (map[stay]ladder.StepID, error) {
+	list, err := t.Store.StaysOf(ctx, teacher, c.ID, now.AddDate(0, 0, -7*stayed))
+	by := map[stay]ladder.StepID{}
+	for _, d := range list {
+		by[stay{d.StudentID, d.LadderID}] = d.Step
+	}
+	return by, err
+}
+
+// onDesk computes one song of it.
+func (t *Room) onDesk(c people.Class, l ladders.Ladder, tries []store.Entry, people onPeople, now time.Time) (d OnDesk, rows answer.Rows) {
+	t.Ladders.Measure(&l)
+	rows = l.Rows(tries, people, ladders.DayOf(now))
+	lines := answer.Keep(t.From, "desk", rows, func() (lines []DeskLine) {
+		of := ladders.TriesOf(tries)
+		for _, st := range c.Students {
+			line := LineOf(l, st, of[st.ID], people.tense[st.ID], ladders.DayOf(now))
+			line.Drills = people.drills[st.ID]
+			if step, ok := people.stays[stay{st.ID, l.ID}]; ok && step == line.Step && line.Decision.Kind != practice.Stay {
+				line.Decision, line.To, line.DrillAt, line.Remedy = practice.Decision{Kind: practice.Stay, Why: "you decided to stay; it is proposed again when more is heard"}, 0, "", ""
+			}
+			lines = append(lines, line)
+		}
+		return lines
+	})
+	return OnDesk{Ladder: &l, Part: l.Part(), Apart: l.Apart(), Tempos: song.TemposFor(l.Song.Tempo), Target: draw.Lane(l.Target, nil, "target: "+l.Target.String()), Lines: lines}, rows
+}
+
+// unknownOnDesk is a song whose ladder could not be computed: who is in the class, and why
+// nothing more is known.
+func unknownOnDesk(c people.Class, l ladders.Ladder, failing *answer.Failing) OnDesk {
+	d := OnDesk{Ladder: &l, Failing: failing, Tempos: song.TemposFor(l.Song.Tempo)}
+	for _, st := range c.Students {
+		d.Lines = append(d.Lines, DeskLine{Student: st, InstrumentName: people.InstrumentName(st.Instrument)})
+	}
+	return d
+}
+
+// recentTempos is how many clean tempos of a student the desk draws.
+const recentTempos = 6
+
+// LineOf is a student with the tempos that were clean; those on the step where the
+// student stands lead to what is proposed.
+func LineOf(l ladders.Ladder, st store.Student, heard []store.Entry, tense bool, today int) DeskLine {
+	line := DeskLine{Student: st, InstrumentName: people.InstrumentName(st.Instrument)}
+	goal, at := l.Song.Tempo, ladder.Find(l.Steps, l.Places[st.ID])
+	if at >= 0 {
+		goal = l.Steps[at].Goal(goal)
+		line.Step, line.Number, line.Name = l.Steps[at].ID, at+1, ladder.Describe(l.Steps, at, l.Task).Name
+		line.Lane = draw.Lane(l.Steps[at].Pattern, ladders.FreshStrokes(l.Steps, at), l.Steps[at].Pattern.String())
+	}
+	var tempos []int
+	var tries []practice.Try
+	for _, e := range heard {
+		if !e.Failed {
+			tempos = append(tempos, e.Tempo)
+		}
+		if at >= 0 && e.Step.ID == l.Steps[at].ID {
+			tries = append(tries, practice.Try{ID: int64(e.ID), Day: ladders.DayOf(e.At), Tempo: e.Tempo, Clean: !e.Failed, Fault: e.Fault, Bar: l.Song.NumberOf(e.Bar)})
+		}
+	}
+	if at >= 0 {
+		s := practice.Stand(tries, goal, today, tense)
+		line.Last, line.State, line.Next = s.Last, s.State, s.Next
+		haste := plan.NewHaste(l.ConcertDay(), today, len(l.Steps)-1-at, tries)
+		line.Decision = haste.Decide(practice.Decide(tries, goal, today, tense), s, tries, goal, tense)
+		fault, _ := line.Decision.Fault.Line()
+		line.Remedy = fault.Remedy
+		switch line.To = l.LeadsTo(at, line.Decision.Kind); {
+		case line.Decision.Kind == practice.Drill:
+			line.DrillAt = ladders.DrillAt(l, st.ID, line.Decision)
+		case line.To == 0: // there is no step further
+			line.Decision.Kind = practice.Stay
+		}
+	}
+	line.AtGoal = line.Last > 0 && line.Last >= goal
+	line.History = draw.TempoHistory(tempos[max(0, len(tempos)-recentTempos):], goal)
+	return line
+}

@@ -1,0 +1,243 @@
+package desk
+
+import (
+	"context"
+	"errors"
+	"fmt"
+	"slices"
+	"strconv"
+	"strings"
+	"time"
+
+	"arplin/core/ladder"
+	"arplin/core/practice"
+	"arplin/core/say"
+	"arplin/letters"
+	"arplin/store"
+	"arplin/teach/answer"
+	"arplin/teach/people"
+)
+
+// Log is what was typed to log tempos: a line, "pia 72, wim 66 x", or a student's own field.
+type Log struct {
+	Line     string
+	Student  string // an id; empty for the line
+	Tempo    string
+	Ladder   store.LadderID // the one in front on the page; 0 for the newest
+	ClientID string
+	Anyway   bool // also of somebody who is marked away
+}
+
+// Logged is what was logged, or whom it would have been about.
+type Logged struct {
+	Student store.Student
+	Says    string
+	Entries []store.EntryID
+}
+
+// LogTempo logs what was heard on the step on which each student stands: several in one
+// line, or one in a field of its own. Of several nothing is logged unless all can be.
+func (t *Room) LogTempo(ctx context.Context, teacher store.TeacherID, c people.Class, l Log, now time.Time) (Logged, error) {
+	var logged Logged
+	onNow, err := t.Store.OnNow(ctx, teacher, c.ID)
+	if err != nil {
+		return logged, err
+	}
+	students, lines, err := readLog(c, l, onNow)
+	if len(students) > 0 {
+		logged.Student = students[0]
+	}
+	if err != nil {
+		return logged, answer.Refused(err)
+	}
+	ids := make([]store.LadderID, len(lines)) // which song each is about
+	for i, line := range lines {
+		if ids[i], err = t.loggedOn(ctx, teacher, onNow, line.Song, l.Ladder); err != nil {
+			return logged, err
+		}
+	}
+	ladders, err := t.Ladders.LaddersOf(ctx, teacher, c, ids)
+	if err != nil {
+		return logged, err
+	}
+	var said []string
+	var entries []store.Entry
+	places := map[store.LadderID]store.Places{}
+	for i, line := range lines {
+		st, on := students[i], ladders[ids[i]]
+		if _, known := places[on.ID]; !known {
+			if places[on.ID], err = t.Store.Placements(ctx, teacher, on.ID); err != nil {
+				return logged, err
+			}
+		}
+		at := ladder.Find(on.Steps, places[on.ID][st.ID])
+		if at < 0 {
+			return logged, answer.Refuse("%s is on no step of “%s” yet; put %s on one on the ladder page", st.Name, on.SongTitle, st.Name)
+		}
+		bars := on.Song.Bars()
+		if line.Bar > len(bars) {
+			return logged, answer.Refuse("“%s” has %d bars", on.SongTitle, len(bars))
+		}
+		e := store.Entry{StudentID: st.ID, LadderID: on.ID, Step: on.Steps[at], Tempo: line.Tempo, Failed: !line.Clean, Errors: line.Errors, Minutes: line.Minutes, Fault: line.Fault, Word: line.Word, At: now}
+		if line.Bar > 0 {
+			e.Bar = bars[line.Bar-1].ID
+		}
+		entries = append(entries, e)
+		where := ""
+		if line.Song != "" {
+			where = " of " + on.SongTitle
+		}
+		rest := ""
+		if line.Minutes > practice.LongestPlay {
+			rest = fmt.Sprintf("; after %d minutes hands need a rest of five", practice.LongestPlay)
+		}
+		said = append(said, fmt.Sprintf("%s: %d, %s, on step %d%s%s", st.Name, line.Tempo, heardWords(e, on.Song), at+1, where, rest))
+	}
+	if err := t.askAway(ctx, teacher, c, l, students, now); err != nil {
+		return logged, err
+	}
+	sent := make([]store.Sent, len(entries))
+	for i, e := range entries {
+		sent[i] = store.Sent{Entry: e, ClientID: l.ClientID}
+		if i > 0 {
+			sent[i].ClientID = fmt.Sprintf("%s.%d", l.ClientID, i)
+		}
+	}
+	logged.Entries, err = t.Store.AddEntries(ctx, teacher, sent)
+	if errors.Is(err, store.ErrReused) {
+		return logged, answer.Refuse("this line was sent before with another name or tempo, which was logged; this one was not: send it again")
+	}
+	if err != nil {
+		return logged, err
+	}
+	logged.Says = strings.Join(said, "; ") + "."
+	return logged, nil
+}
+
+// askAway asks whether a tempo is of somebody who is marked away from the lesson; a yes marks
+// them as there.
+func (t *Room) askAway(ctx context.Context, teacher store.TeacherID, c people.Class, l Log, students []store.Student, now time.Time) error {
+	lessons, err := t.Store.Lessons(ctx, teacher, c.ID, 1, now)
+	if err != nil || len(lessons) == 0 || !lessons[0].Running() {
+		return err
+	}
+	var away []string
+	for _, st := range students {
+		if !slices.Contains(lessons[0].Away, st.ID) || slices.Contains(away, st.Name) {
+			continue
+		}
+		if !l.Anyway {
+			away = append(away, st.Name)
+		} else if err := t.Store.SetAway(ctx, teacher, lessons[0].ID, st.ID, false); err != nil {
+			return err
+		}
+	}
+	switch len(away) {
+	case 0:
+		return nil
+	case 1:
+		return &answer.Question{Asks: fmt.Sprintf("%s is marked as away today. Log it anyway?", away[0]), Yes: fmt.Sprintf("%s is here: log it", away[0])}
+	}
+	return &answer.Question{Asks: fmt.Sprintf("%s are marked as away today. Log it anyway?", strings.Join(away, ", ")), Yes: "They’re here: log it"}
+}
+
+// loggedOn is the ladder on the desk that a line is about: the one whose song it names,
+// else the one that the page showed, else the newest.
+func (t *Room) loggedOn(ctx context.Context, teacher store.TeacherID, onNow []store.LadderLine, named string, shown store.LadderID) (store.LadderID, error) {
+	if named != "" {
+		return namedOn(onNow, named)
+	}
+	if shown == 0 {
+		if len(onNow) == 0 {
+			return 0, answer.Refuse("make a ladder first; a tempo belongs to a step of it")
+		}
+		return onNow[0].ID, nil
+	}
+	if !slices.ContainsFunc(onNow, func(l store.LadderLine) bool { return l.ID == shown }) {
+		if _, err := t.Store.Ladder(ctx, teacher, shown); err != nil {
+			return 0, err
+		}
+		return 0, answer.Refuse("the ladder of this page is not on the class’s desk any more; load the desk again")
+	}
+	return shown, nil
+}
+
+// namedOn finds a ladder on the desk by the beginning of its song's title, or of a word
+// in it.
+func namedOn(onNow []store.LadderLine, named string) (store.LadderID, error) {
+	var matches []store.LadderLine
+	for _, l := range onNow {
+		if title := letters.Fold(l.SongTitle); strings.HasPrefix(title, named) || strings.Contains(title, " "+named) {
+			matches = append(matches, l)
+		}
+	}
+	switch len(matches) {
+	case 0:
+		return 0, answer.Refuse("no song on the desk is called “%s”; a song stands between the name and the tempo, what else there is to say after it", named)
+	case 1:
+		return matches[0].ID, nil
+	}
+	return 0, answer.Refuse("“%s” could be %s on %s, or %s on %s; put the one that is meant in front", named, matches[0].PatternName, matches[0].SongTitle, matches[1].PatternName, matches[1].SongTitle)
+}
+
+// readLog finds whom a log line is about; the student is known even when the tempo
+// cannot be read. Accents and capitals of names do not matter.
+func readLog(c people.Class, l Log, onNow []store.LadderLine) (students []store.Student, lines []practice.Line, err error) {
+	var titles []string
+	for _, on := range onNow {
+		titles = append(titles, on.SongTitle)
+	}
+	if l.Student != "" {
+		id, _ := strconv.ParseInt(l.Student, 10, 64) // none is in no class
+		st, ok := c.Student(store.StudentID(id))
+		if !ok {
+			return nil, nil, answer.Refuse("this student is not in the class any more")
+		}
+		line, err := practice.ParseOwn(l.Tempo, titles, letters.Fold)
+		return []store.Student{st}, []practice.Line{line}, err
+	}
+	names := make([]string, len(c.Students))
+	for i, st := range c.Students {
+		names[i] = st.Name
+	}
+	if lines, err = practice.ParseLines(l.Line, names, titles, letters.Fold); err != nil {
+		return nil, nil, err
+	}
+	for _, line := range lines {
+		students = append(students, c.Students[line.Who])
+	}
+	return students, lines, nil
+}
+
+// heardWords says how a try was.
+func heardWords(e store.Entry, on store.Song) string {
+	says := "clean"
+	if e.Failed {
+		says = "not clean"
+	}
+	if e.Errors != practice.NoErrors {
+		says += fmt.Sprintf(", %s slips", e.Errors)
+	}
+	if fault, ok := e.Fault.Line(); ok {
+		says += ", " + fault.Name
+	}
+	if n := on.NumberOf(e.Bar); n > 0 {
+		says += fmt.Sprintf(", bar %d", n)
+	}
+	if e.Minutes > 0 {
+		says += ", " + say.Count(e.Minutes, "minute", "minutes")
+	}
+	return says
+}
+
+// OtherWord is how a song that is not in front can be named in a line; empty where there
+// is none of another title.
+func (d Desk) OtherWord() string {
+	for _, l := range d.Now {
+		if l.SongID != d.Ladder.SongID {
+			words := strings.Fields(letters.Fold(l.SongTitle))
+			return slices.MaxFunc(words, func(a, b string) int { return len(a) - len(b) })
+		}
+	}
+	return ""
+}

@@ -1,0 +1,31 @@
+package ladders
+
+import (
+	"time"
+
+	"arplin/store"
+)
+
+// TriesOf parts entries by student.
+func TriesOf(entries []store.Entry) map[store.StudentID][]store.Entry {
+	of := map[store.StudentID][]store.Entry{}
+	for _, e := range entries {
+		of[e.StudentID] = append(of[e.StudentID], e)
+	}
+	return of
+}
+
+// DayOf is the day of the practice model, where the program runs: an evening is one day,
+// also where midnight in Greenwich falls into it.
+func DayOf(at time.Time) int {
+	y, m, d := at.Local().Date()
+	return int(time.Date(y, m, d, 0, 0, 0, 0, time.UTC).Unix() / (24 * 60 * 60))
+}
+
+// ConcertDay is the day of the ladder's concert as the practice model counts, 0 for none.
+func (l Ladder) ConcertDay() int {
+	if l.Concert.IsZero() {
+		return 0
+	}
+	return int(l.Concert.Unix() / (24 * 60 * 60))
+}

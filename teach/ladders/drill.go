@@ -1,0 +1,322 @@
+package ladders
+
+import (
+	"cmp"
+	"context"
+	"fmt"
+	"strings"
+	"time"
+
+	"arplin/core/bind"
+	"arplin/core/difficulty"
+	"arplin/core/drill"
+	"arplin/core/fretboard"
+	"arplin/core/pattern"
+	"arplin/core/say"
+	"arplin/core/song"
+	"arplin/core/theory"
+	"arplin/draw"
+	"arplin/store"
+	"arplin/teach/patterns"
+	"arplin/teach/people"
+	"arplin/teach/songs"
+)
+
+// The kinds of drill.
+const (
+	BarDrill    = "bar"    // the figure of a bar
+	ChangeDrill = "change" // the change into a bar
+)
+
+// DrillAsk is what a drill is made of. What is not said is the hardest spot, the
+// pattern of the song, the class's first instrument, and half of the student's day.
+type DrillAsk struct {
+	Pattern, Instrument, Kind string
+	Bar                       int        // counted from 1; 0 for the hardest
+	BarID                     song.BarID // instead of it
+	Minutes                   int        // 0 for what fits the day
+	Student                   store.StudentID
+}
+
+// Drill is exercises for a trouble spot.
+type Drill struct {
+	Song        store.Song
+	Pattern     pattern.Entry
+	Patterns    []pattern.Entry
+	Own         string // the name of the pattern that the song is written with
+	Instrument  fretboard.Instrument
+	Instruments []fretboard.Instrument
+	Students    []store.Student
+	For         store.Student // zero for everybody
+	Bar         int           // from 1
+	BarID       song.BarID
+	Bars        int
+	Kind        string
+	Minutes     int
+	Typed       bool // the minutes were asked for; else they are those of the day
+	Clean       int  // the student's last clean tempo on the song, which the drill keeps below
+	Hardest     difficulty.Place
+	Exercises   []Exercise
+	Problem     string
+	Heard       []store.DrillTry // on the week's drill, the newest first
+	OnWeek      *store.WeekDrill // shown as it stands on a student's week
+
+	Failed  string // what failed in this bar, by the log
+	Remedy  string
+	written bool // no pattern was chosen: each bar has the figure of its part
+	class   people.Class
+	task    difficulty.Task
+}
+
+// Exercise is one stage with its pictures.
+type Exercise struct {
+	drill.Exercise
+	Number  int
+	Minutes string
+	Strips  []ChordPicture // and shapes, where the right hand is silent
+	Shapes  []ChordPicture // of every chord of the song's bars that are played
+}
+
+// ChordPicture is a strip or a shape with the chord that it shows, which is said
+// where there are several; empty on open strings and a shape that moves.
+type ChordPicture struct {
+	Chord string
+	SVG   draw.SVG
+}
+
+// LoadDrill makes exercises of a bar or a change of a song.
+func (t *Room) LoadDrill(ctx context.Context, teacher store.TeacherID, c people.Class, id store.SongID, ask DrillAsk, now time.Time) (Drill, error) {
+	s, _, err := t.Songs.Load(ctx, teacher, c, id, songs.Ask{Instrument: ask.Instrument, Pattern: ask.Pattern})
+	if err != nil {
+		return Drill{}, err
+	}
+	d := Drill{Song: s.Song, Patterns: s.Patterns, Pattern: s.Pattern, Kind: ask.Kind, Bar: ask.Bar, BarID: ask.BarID, Minutes: ask.Minutes}
+	if own, has := songs.WrittenOn(s.Song.Song); has {
+		d.Own, d.written = own.Name, !s.Chosen
+	} else if !s.Chosen && len(s.Patterns) > 0 {
+		d.Pattern = s.Patterns[0]
+	}
+	d.For, _ = c.Student(ask.Student)
+	failed, err := t.Store.FailedMost(ctx, teacher, c.ID, d.For.ID, id, Since(now))
+	if err != nil {
+		return Drill{}, err
+	}
+	d.takeFailed(failed)
+	return t.makeDrill(ctx, teacher, c, d, c.Instrument(ask.Instrument), now)
+}
+
+// WeekDrill shows a drill as it stands on a student's week, for the student's own
+// class.
+func (t *Room) WeekDrill(ctx context.Context, teacher store.TeacherID, at people.Class, id store.DrillID, now time.Time) (Drill, error) {
+	w, err := t.Store.Drill(ctx, teacher, id)
+	if err != nil {
+		return Drill{}, err
+	}
+	sg, err := t.Store.Song(ctx, teacher, w.SongID)
+	if err != nil {
+		return Drill{}, err
+	}
+	st, err := t.Store.Student(ctx, teacher, w.StudentID)
+	if err != nil {
+		return Drill{}, err
+	}
+	c, err := t.People.ClassOf(ctx, teacher, st.ClassID, at)
+	if err != nil {
+		return Drill{}, err
+	}
+	heard, err := t.Store.DrillTries(ctx, teacher, id)
+	if err != nil {
+		return Drill{}, err
+	}
+	d := Drill{
+		Heard: heard,
+		Song:  sg, Kind: w.Kind, BarID: w.Bar, Minutes: w.Minutes, OnWeek: &w, For: st,
+		Pattern: pattern.Entry{Name: w.PatternName, Notation: w.Pattern.String(), Pattern: w.Pattern},
+	}
+	return t.makeDrill(ctx, teacher, c, d, c.Instruments()[0], now)
+}
+
+// usualDrill is how long a drill for everybody takes, in minutes.
+const usualDrill = 10
+
+func (t *Room) makeDrill(ctx context.Context, teacher store.TeacherID, c people.Class, d Drill, ins fretboard.Instrument, now time.Time) (Drill, error) {
+	sg := d.Song
+	d.Bars, d.Instruments, d.Students, d.Instrument = len(sg.Bars()), c.Instruments(), c.Students, ins
+	if d.For.ID != 0 {
+		d.Instrument, c = c.Instrument(d.For.Instrument), c.For(d.For)
+		cleans, err := t.Store.LastCleans(ctx, teacher, d.For.ClassID, d.For.ID, Since(now))
+		if err != nil {
+			return d, err
+		}
+		d.Clean = cleans[store.OnSong{Student: d.For.ID, Song: sg.ID}]
+	}
+	if d.Pattern.Name == "" {
+		d.Problem = fmt.Sprintf("There is no pattern in %s yet; make one on the bench.", sg.Meter)
+		return d, nil
+	}
+	if d.Typed = d.Minutes != 0; !d.Typed {
+		d.Minutes = drill.MinutesOf(cmp.Or(d.For.DayMinutes, 2*usualDrill))
+	}
+	d.Minutes = min(60, max(3, d.Minutes))
+	played := people.Held(d.For, sg.Song)
+	task := difficulty.NewTask(d.Pattern.Pattern, played, d.Instrument, c.School(), sg.Tempo)
+	if d.OnWeek == nil {
+		whole := task
+		if _, others, own := difficulty.FiguresOf(played); own && d.written {
+			whole = task.Split(played, others)
+		}
+		d.Hardest = difficulty.Of(whole, c.Weigh()).Hardest
+	}
+	d.takeBar()
+	if d.Bar == 0 {
+		d.Problem = "The bar of this drill is not in the song any more."
+		return d, nil
+	}
+	if own, has := d.writtenAt(); d.written && has {
+		d.Pattern = own
+		task.Pattern = own.Pattern
+	}
+	d.class, d.task = c, task
+	exercises, err := exercisesOf(task, d.Kind, d.Bar, d.Minutes, d.Clean)
+	if err != nil {
+		d.Problem = songs.Sentence(err.Error())
+	}
+	for i, e := range exercises {
+		d.Exercises = append(d.Exercises, Exercise{Exercise: e, Number: i + 1, Minutes: patterns.Tenth(e.Minutes), Strips: d.pictures(e, c, task), Shapes: d.shapes(e, c, task)})
+	}
+	return d, nil
+}
+
+// writtenAt is the figure with which the part of the drill's bar is written.
+func (d Drill) writtenAt() (pattern.Entry, bool) {
+	i, _ := d.Song.BarAt(d.BarID)
+	if i < 0 {
+		return pattern.Entry{}, false
+	}
+	part := d.Song.Song
+	part.Sections = part.Sections[i : i+1]
+	return songs.WrittenOn(part)
+}
+
+// takeFailed begins where the log says that it fails most, unless a bar was chosen,
+// and says what failed there.
+func (d *Drill) takeFailed(failed []store.Failed) {
+	chosen := d.Kind != "" || d.Bar != 0 || d.BarID != 0
+	for _, f := range failed {
+		n := d.Song.NumberOf(f.Bar)
+		if n == 0 || chosen && n != d.Bar && f.Bar != d.BarID {
+			continue // the bar is gone, or another
+		}
+		if !chosen {
+			d.BarID = f.Bar
+			d.Kind = drillOf(f.Fault, n)
+		}
+		d.Failed = fmt.Sprintf("By the log, bar %d failed %s", n, say.Count(f.Times, "time", "times"))
+		if fault, ok := f.Fault.Line(); ok {
+			d.Failed, d.Remedy = d.Failed+": "+fault.Name, fault.Remedy
+		}
+		d.Failed += "."
+		return
+	}
+}
+
+// takeBar fills in what was not chosen: the hardest bar, and there the change or
+// the figure, whichever is hard; a bar that is known by its id has a number.
+func (d *Drill) takeBar() {
+	if d.OnWeek != nil || d.BarID != 0 {
+		d.Kind, d.Bar = cmp.Or(d.Kind, BarDrill), d.Song.NumberOf(d.BarID)
+		return
+	}
+	if d.Kind == "" && d.Bar == 0 && d.Hardest.Change {
+		d.Kind = ChangeDrill
+	}
+	d.Kind = cmp.Or(d.Kind, BarDrill)
+	d.Bar = cmp.Or(d.Bar, d.Hardest.Bar+1)
+	if bars := d.Song.Bars(); d.Bar >= 1 && d.Bar <= len(bars) {
+		d.BarID = bars[d.Bar-1].ID
+	}
+}
+
+func exercisesOf(task difficulty.Task, kind string, bar, minutes, clean int) ([]drill.Exercise, error) {
+	day := drill.Day{Minutes: float64(minutes), Clean: clean}
+	if kind == ChangeDrill {
+		return drill.ChangeTo(task, bar-1, day)
+	}
+	return drill.Bar(task, bar-1, day)
+}
+
+// shownChords is how many chords of a change drill are drawn.
+const shownChords = 2
+
+// pictures draws an exercise: a figure on its first chord, a change on both of its
+// chords, and the shapes alone where the right hand is silent.
+func (d Drill) pictures(e drill.Exercise, c people.Class, task difficulty.Task) (list []ChordPicture) {
+	strip := func(name string, ch theory.Chord, sh fretboard.Shape) {
+		events := bind.Pattern(d.Instrument, c.School(), e.Pattern, ch, sh).Events
+		if len(e.Bars) == 1 { // the bar as it is, with its changes
+			events = bind.Section(d.Instrument, c.School(), e.Pattern, song.Section{Bars: e.Bars}, task.Shapes)[0].Events
+		}
+		list = append(list, ChordPicture{name, draw.Strip{
+			Instrument: d.Instrument, Pattern: e.Pattern, Events: events, Frets: true, SlotWidth: 30, ThickOnTop: c.ThickOnTop,
+			Label: e.Title + ": " + e.Pattern.String(),
+		}.SVG()})
+	}
+	shown := 1
+	if d.Kind == ChangeDrill {
+		shown = shownChords
+	}
+	for _, bar := range e.Bars {
+		for _, change := range bar.Changes {
+			ch, err := change.Chord()
+			v, ok := bar.In(d.Instrument, task.Shapes)[ch]
+			if !ok && err == nil { // a chord of the practice progression
+				v, ok = fretboard.Easiest(d.Instrument, ch)
+			}
+			switch {
+			case err != nil || !ok || len(list) == shown:
+			case e.Pattern.Count() == 0:
+				shape := draw.Shape{Instrument: d.Instrument, Chord: ch, Voicing: v, LeftHanded: d.For.LeftHanded, ThickOnTop: c.ThickOnTop}
+				list = append(list, ChordPicture{ch.String(), shape.SVG()})
+			default:
+				strip(ch.String(), ch, v.Shape)
+			}
+		}
+	}
+	if len(list) == 0 {
+		strip("", theory.MustChord(patterns.BenchChord), shapeOver(d.Instrument, e.Over))
+	}
+	return list
+}
+
+// shapes are the chords of an exercise that is on bars, each once; none where the
+// strips show them.
+func (d Drill) shapes(e drill.Exercise, c people.Class, task difficulty.Task) (list []ChordPicture) {
+	if e.Pattern.Count() == 0 {
+		return nil
+	}
+	seen := map[string]bool{}
+	for _, bar := range e.Bars {
+		held := bar.In(d.Instrument, task.Shapes)
+		for _, change := range bar.Changes {
+			ch, err := change.Chord()
+			v, ok := held[ch]
+			if !ok && err == nil { // a chord of the practice progression
+				v, ok = fretboard.Easiest(d.Instrument, ch)
+			}
+			if key := ch.String() + v.String(); ok && !seen[key] {
+				seen[key] = true
+				list = append(list, ChordPicture{ch.String(), draw.Shape{Instrument: d.Instrument, Chord: ch, Voicing: v, LeftHanded: d.For.LeftHanded, ThickOnTop: c.ThickOnTop}.SVG()})
+			}
+		}
+	}
+	return list
+}
+
+// shapeOver is the shape of an exercise that is on no chord: one that moves, or open
+// strings.
+func shapeOver(ins fretboard.Instrument, over string) fretboard.Shape {
+	if moved, err := fretboard.ParseShape(over); err == nil && moved.Strings() == ins.Strings() {
+		return moved
+	}
+	return fretboard.MustShape(strings.Repeat("0", ins.Strings()))
+}

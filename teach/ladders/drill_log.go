@@ -1,0 +1,53 @@
+package ladders
+
+import (
+	"context"
+	"fmt"
+	"slices"
+	"time"
+
+	"arplin/core/pattern"
+	"arplin/core/practice"
+	"arplin/letters"
+	"arplin/store"
+	"arplin/teach/answer"
+)
+
+// LogDrill logs what was heard on a drill, as in a student's field: "72", "66 x".
+func (t *Room) LogDrill(ctx context.Context, teacher store.TeacherID, id store.DrillID, text, clientID string, now time.Time) (says string, err error) {
+	d, err := t.Store.Drill(ctx, teacher, id)
+	if err != nil {
+		return "", err
+	}
+	line, err := practice.ParseOwn(text, nil, letters.Fold)
+	switch {
+	case err != nil:
+		return "", answer.Refused(err)
+	case line.Song != "" || line.Word != "" || line.Fault != "" || line.Bar > 0 || line.Minutes > 0:
+		return "", answer.Refuse("a drill takes a tempo, and x when it was not clean")
+	}
+	if err := t.Store.AddDrillTry(ctx, teacher, d.ID, store.DrillTry{Tempo: line.Tempo, Failed: !line.Clean, At: now}, clientID); err != nil {
+		return "", err
+	}
+	if line.Clean {
+		return fmt.Sprintf("%d, clean.", line.Tempo), nil
+	}
+	return fmt.Sprintf("%d, not clean.", line.Tempo), nil
+}
+
+// DrillAt is the address of the drill that a decision proposes.
+func DrillAt(l Ladder, student store.StudentID, d practice.Decision) string {
+	at := fmt.Sprintf("/songs/%d/drill?student=%d&kind=%s&bar=%d", l.SongID, student, drillOf(d.Fault, d.Bar), d.Bar)
+	if i := slices.IndexFunc(pattern.Catalogue, func(e pattern.Entry) bool { return e.Pattern.Equal(l.Target) }); i >= 0 {
+		at += "&pattern=" + pattern.Catalogue[i].ID
+	}
+	return at
+}
+
+// drillOf is the kind of drill for a fault in a bar: one of the change is of the way into it.
+func drillOf(fault practice.Fault, bar int) string {
+	if fault.AtChange() && bar > 1 {
+		return ChangeDrill
+	}
+	return BarDrill
+}

@@ -1,0 +1,227 @@
+package ladders
+
+import (
+	"context"
+	"errors"
+	"fmt"
+	"strings"
+
+	"arplin/core/difficulty"
+	"arplin/core/ladder"
+	"arplin/core/pattern"
+	"arplin/core/song"
+	"arplin/draw"
+	"arplin/letters"
+	"arplin/store"
+	"arplin/teach/answer"
+	"arplin/teach/people"
+	"arplin/teach/songs"
+)
+
+// Edit carries out one edit of a version of a ladder and says what was done.
+func (t *Room) Edit(ctx context.Context, teacher store.TeacherID, l Ladder, version int, e ladder.Edit) (says string, err error) {
+	edited, d, err := l.Ladder.Ladder.Apply(e, l.Task, l.Class.Weigh())
+	if err != nil {
+		return "", answer.Refused(err)
+	}
+	saved := l.Ladder
+	saved.Ladder, saved.Version = edited, version
+	var stale *store.StaleError
+	if err := t.Store.SaveLadder(ctx, teacher, saved, d); errors.As(err, &stale) {
+		return "", t.changedLadder(ctx, teacher, l.ID)
+	} else if err != nil {
+		return "", err
+	}
+	return ladder.DoneWords.Say(d), nil
+}
+
+// Changed refuses what was asked of a page that is not the newest any more.
+type Changed struct{ Last string }
+
+func (c *Changed) Error() string {
+	return fmt.Sprintf("nothing was done: in another window this ladder was changed in the meantime (the last that was done: %s); look at it as it is now", c.Last)
+}
+
+func (t *Room) changedLadder(ctx context.Context, teacher store.TeacherID, id store.LadderID) error {
+	last, err := t.Store.LastDoneToLadder(ctx, teacher, id)
+	if err != nil {
+		return err
+	}
+	return &Changed{ladder.DoneWords.Say(last)}
+}
+
+// Move takes the last change of a ladder's version back (-1) or does it
+// again (+1), students included, and says what that was.
+func (t *Room) Move(ctx context.Context, teacher store.TeacherID, l Ladder, version, by int) (says string, err error) {
+	m, err := t.Store.MoveLadder(ctx, teacher, l.ID, version, by)
+	var stale *store.StaleError
+	if errors.As(err, &stale) {
+		return "", t.changedLadder(ctx, teacher, l.ID)
+	}
+	if err != nil {
+		return songs.MovedWords("", by, err)
+	}
+	words := ladder.DoneWords.Say(m.Done)
+	if m.Done.ID == ladder.Placed().ID {
+		words = l.placesText(m.Before, m.Now)
+	}
+	return songs.MovedWords(words, by, nil)
+}
+
+// placesText says who stands elsewhere than before.
+func (l Ladder) placesText(before, now store.Places) string {
+	var said []string
+	for _, st := range l.Class.Students {
+		at := ladder.Find(l.Steps, now[st.ID])
+		switch {
+		case before[st.ID] == now[st.ID]:
+		case at < 0:
+			said = append(said, st.Name+" waits")
+		default:
+			said = append(said, fmt.Sprintf("%s on step %d", st.Name, at+1))
+		}
+	}
+	if len(said) == 0 {
+		return "nobody has moved"
+	}
+	return strings.Join(said, ", ")
+}
+
+// NewLadder is what a ladder is made of.
+type NewLadder struct {
+	Song       store.SongID
+	Pattern    string // a pattern's name; empty for what the song is written with
+	Section    song.SectionID
+	Instrument string
+	Order      ladder.Order
+}
+
+// Make takes a pattern apart for a song and a class.
+func (t *Room) Make(ctx context.Context, teacher store.TeacherID, c people.Class, n NewLadder) (store.LadderID, error) {
+	sg, err := t.Store.Song(ctx, teacher, n.Song)
+	if err != nil {
+		return 0, err
+	}
+	var sections []song.SectionID
+	if n.Section != 0 {
+		i := sg.SectionAt(n.Section)
+		if i < 0 {
+			return 0, answer.Refuse("that section is not in the song any more; load its page again")
+		}
+		sections = sg.Named(sg.Sections[i].Name)
+	}
+	target, err := t.targetOn(ctx, teacher, sg, sections, n.Pattern)
+	if err != nil {
+		return 0, err
+	}
+	var others []difficulty.Figure // what the song is written with is stepped part by part
+	if n.Pattern == "" {
+		part := sg.Part(sections)
+		if _, others, _ = difficulty.FiguresOf(part); len(others) > 0 {
+			target.Name = letters.Cut(strings.Join(songs.WrittenNames(part), ", "), song.MaxPatternName)
+		}
+	}
+	ins := c.Instrument(n.Instrument)
+	return t.Store.AddLadder(ctx, teacher, store.Ladder{
+		ClassID: c.ID, SongID: sg.ID, Sections: sections, Instrument: ins.ID, PatternName: target.Name, Target: target.Pattern,
+		Ladder: ladder.Ladder{Order: n.Order, Steps: ladder.Build(n.Order, LadderTask(target.Pattern, others, ladder.Beginning{}, sg.Song, sections, ins, c), c.Weigh(), 0)},
+	})
+}
+
+// targetOn is the pattern that is named; without a name the one that the section,
+// or the first section that has one, is written with.
+func (t *Room) targetOn(ctx context.Context, teacher store.TeacherID, sg store.Song, sections []song.SectionID, ref string) (pattern.Entry, error) {
+	p, err := t.Patterns.Pattern(ctx, teacher, ref)
+	if ok, err := answer.Found(err); err != nil {
+		return pattern.Entry{}, err
+	} else if ok && p.Entry.Pattern.Meter == sg.Meter {
+		return p.Entry, nil
+	}
+	if own, ok := songs.WrittenOn(sg.Part(sections)); ok && ref == "" {
+		return own, nil
+	}
+	return pattern.Entry{}, answer.Refuse("choose a pattern in %s for this song", sg.Meter)
+}
+
+// Reuse makes the same ladder for another song.
+func (t *Room) Reuse(ctx context.Context, teacher store.TeacherID, l Ladder, id store.SongID) (store.LadderID, error) {
+	sg, err := t.Store.Song(ctx, teacher, id)
+	if err != nil {
+		return 0, err
+	}
+	if l.OfTune() {
+		return t.MakeTuneLadder(ctx, teacher, l.Class, id, l.Instrument.ID)
+	}
+	if sg.Meter != l.Target.Meter {
+		return 0, answer.Refuse("this ladder is in %s, %s in %s", l.Target.Meter, sg.Title, sg.Meter)
+	}
+	steps, err := ladder.Reuse(l.Steps, LadderTask(l.Target, nil, ladder.Beginning{}, sg.Song, nil, l.Instrument, l.Class), l.Class.Weigh())
+	if err != nil {
+		return 0, answer.Refused(err)
+	}
+	return t.Store.AddLadder(ctx, teacher, store.Ladder{
+		ClassID: l.ClassID, SongID: sg.ID, Instrument: l.Instrument.ID, PatternName: l.PatternName, Target: l.Target, Ladder: ladder.Ladder{Order: l.Order, Steps: steps},
+	})
+}
+
+// Line is a ladder in a list.
+type Line struct {
+	store.LadderLine
+	Part string
+	Lane draw.SVG
+}
+
+// List lists a page of a class's ladders; more tells whether there is another.
+func (t *Room) List(ctx context.Context, teacher store.TeacherID, c people.Class, f store.Find) (lines []Line, more bool, err error) {
+	list, more, err := t.Store.Ladders(ctx, teacher, c.ID, f)
+	if err != nil {
+		return nil, false, err
+	}
+	lines, err = t.ladderLines(ctx, teacher, list)
+	return lines, more, err
+}
+
+// ladderLines draws lines of a list, with the parts that they are for.
+func (t *Room) ladderLines(ctx context.Context, teacher store.TeacherID, list []store.LadderLine) (lines []Line, err error) {
+	var parts []store.SongID // of ladders that are for a part of their song
+	for _, l := range list {
+		if len(l.Sections) > 0 {
+			parts = append(parts, l.SongID)
+		}
+	}
+	songs, err := t.Store.SongsOf(ctx, teacher, parts)
+	for _, l := range list {
+		notation := l.Target.String()
+		lane := answer.Keep(t.From, "lane", answer.Rows(notation), func() draw.SVG { return draw.Lane(l.Target, nil, notation) })
+		lines = append(lines, Line{l, partName(songs[l.SongID].Song, l.Sections), lane})
+	}
+	return lines, err
+}
+
+// SongsInMeter lists the other songs for which a ladder can be used again.
+func (t *Room) SongsInMeter(ctx context.Context, teacher store.TeacherID, l Ladder) (list []store.SongLine, err error) {
+	songs, err := t.Store.SongsIn(ctx, teacher, l.Song.Meter.String())
+	for _, sg := range songs {
+		if sg.ID != l.Song.ID {
+			list = append(list, sg)
+		}
+	}
+	return list, err
+}
+
+// SetProgress puts a ladder on its class's desk, sets it aside, or finishes it.
+func (t *Room) SetProgress(ctx context.Context, teacher store.TeacherID, l store.Ladder, to store.Progress) (says string, err error) {
+	switch err := t.Store.SetProgress(ctx, teacher, l.ID, to); {
+	case errors.Is(err, store.ErrFull):
+		return "", answer.Refuse("the desk holds %d songs; set one aside first", store.MostNow)
+	case err != nil:
+		return "", err
+	}
+	switch to {
+	case store.Finished:
+		return fmt.Sprintf("“%s” is finished; everybody’s step is kept.", l.SongTitle), nil
+	case store.Aside:
+		return fmt.Sprintf("“%s” is set aside; it can go back on the desk.", l.SongTitle), nil
+	}
+	return fmt.Sprintf("“%s” is on the desk.", l.SongTitle), nil
+}

@@ -1,0 +1,366 @@
+package ladders
+
+import (
+	"context"
+	"fmt"
+	"slices"
+	"time"
+
+	"arplin/core/bind"
+	"arplin/core/difficulty"
+	"arplin/core/fretboard"
+	"arplin/core/ladder"
+	"arplin/core/pattern"
+	"arplin/core/played"
+	"arplin/core/song"
+	"arplin/core/theory"
+	"arplin/draw"
+	"arplin/store"
+	"arplin/teach/answer"
+	"arplin/teach/patterns"
+	"arplin/teach/people"
+	"arplin/teach/songs"
+)
+
+// Step is a step as it is shown.
+type Step struct {
+	ID       ladder.StepID
+	Index    int // from 0, the easiest
+	Number   int
+	Name     string
+	Says     string
+	Over     string // the chords, and the chord where it is one; the way of playing before the strings
+	Level    string
+	LevelBar int // of a hundred
+	Pinned   bool
+	Notation string
+	First    bool
+	Last     bool
+	Tempos   song.Tempos
+	Lane     draw.SVG       // instead of strips where the figure is not new, or not on strings yet
+	Beside   []Word         // the chords or the count beside it
+	Faster   bool           // the goal tempo is what is new
+	Strips   []draw.SVG     // on one instrument, or on two kinds side by side
+	Parts    []PartLane     // the figures of parts that have one of their own
+	Remark   string         // of the teacher
+	Home     bool           // cannot be played together with the class
+	Station  ladder.Station // of a tune's ladder
+	Bar      int            // of the song, that shows what is new at a station
+	Students []store.Student
+}
+
+// PartLane is the figure of a part of the song in a step.
+type PartLane struct {
+	Name string
+	Lane draw.SVG
+}
+
+// Word is something said beside a figure; what is new in it is amber.
+type Word struct {
+	Text string
+	New  bool
+}
+
+// LadderPage is a ladder as it is shown.
+type LadderPage struct {
+	Shown    fretboard.Instrument // of the strips
+	Beside   []fretboard.Instrument
+	Chord    theory.Chord
+	Chords   []string
+	Tempos   song.Tempos
+	Steps    []Step // the hardest first, as they stand on the page
+	Low      []Step // steps below everybody, folded
+	Waiting  []store.Student
+	Proposed []Proposal
+	Heard    bool // some of those who wait have played something clean
+}
+
+// Show computes the page, on an instrument that is asked for or the one of
+// the levels. Why and how, and what lies beyond, are computed when they are opened.
+func (t *Room) Show(ctx context.Context, teacher store.TeacherID, l Ladder, instrument string, now time.Time) (LadderPage, error) {
+	page := answer.Keep(t.From, "ladder page "+instrument, l.Loaded, func() LadderPage { return Draw(l, instrument) })
+	page.Steps = slices.Clone(page.Steps)
+	page.place(l)
+	proposed, err := t.propose(ctx, teacher, l, page.Waiting, now)
+	if err != nil {
+		return page, err
+	}
+	page.Proposed = proposed
+	page.Heard = slices.ContainsFunc(proposed, func(p Proposal) bool { return p.Heard })
+	return page, nil
+}
+
+func Draw(l Ladder, instrument string) LadderPage {
+	shown := l.Instrument
+	if ins, err := fretboard.ByID(instrument); err == nil {
+		shown = ins
+	}
+	page := LadderPage{Shown: shown, Beside: beside(shown, l.Class.Instruments(), l.Target), Tempos: song.TemposFor(l.Song.Tempo)}
+	for _, ch := range l.Song.Part(l.Sections).Chords() {
+		page.Chords = append(page.Chords, ch.String())
+	}
+	on := []shownOn{l.shown(shown)}
+	for _, ins := range page.Beside {
+		on = append(on, l.shown(ins))
+	}
+	page.Chord = on[0].chord
+	page.Steps = make([]Step, len(l.Steps))
+	for i := range l.Steps {
+		page.Steps[len(l.Steps)-1-i] = l.draw(i, on)
+	}
+	return page
+}
+
+// shownOn is the chord on which the steps are shown on an instrument.
+type shownOn struct {
+	ins    fretboard.Instrument
+	chord  theory.Chord
+	shape  fretboard.Voicing
+	ok     bool // the instrument has a shape of it
+	target []played.Event
+}
+
+// shown finds the chord on which the steps are shown, as an instrument fingers it
+// and with the shape that the song has for it: the one that the lowest steps are
+// on, else the song's first.
+func (l Ladder) shown(ins fretboard.Instrument) shownOn {
+	part := l.Song.Part(l.Sections)
+	first, mine := part.Fingering(l.Instrument), part.Fingering(ins)
+	v := shownOn{ins: ins, chord: patterns.FirstChord(mine)}
+	stage := l.firstStage()
+	for i, sec := range first.Sections {
+		for j, bar := range sec.Bars {
+			for k, ch := range bar.Changes {
+				if c, err := mine.Sections[i].Bars[j].Changes[k].Chord(); err == nil && len(stage) > 0 && ch.Symbol == stage[0] {
+					v.chord = c
+				}
+			}
+		}
+	}
+	if v.shape, v.ok = part.ShapesOn(ins)[v.chord]; !v.ok {
+		v.shape, v.ok = fretboard.Easiest(ins, v.chord)
+	}
+	if v.ok {
+		v.target = bind.Pattern(ins, l.Class.School(), l.Target, v.chord, v.shape.Shape).Events
+	}
+	return v
+}
+
+// firstStage is the chords of the lowest step that is not on all of them.
+func (l Ladder) firstStage() []string {
+	for _, step := range l.Steps {
+		if stage := step.Stage(l.Task); len(stage) > 0 {
+			return stage
+		}
+	}
+	return nil
+}
+
+// beside is the first instrument of another family in the class, since a mixed
+// class reads a step twice; a long figure has room for one only.
+func beside(shown fretboard.Instrument, all []fretboard.Instrument, target pattern.Pattern) []fretboard.Instrument {
+	if len(target.Bars) > 1 || target.Grid() > 8 {
+		return nil
+	}
+	for _, ins := range all {
+		if ins.Family != shown.Family {
+			return []fretboard.Instrument{ins}
+		}
+	}
+	return nil
+}
+
+// Step is what is said of a step, without its pictures.
+func (l Ladder) Step(i int) Step {
+	s := l.Steps[i]
+	words := ladder.Describe(l.Steps, i, l.Task)
+	v := Step{
+		ID: s.ID, Index: i, Number: i + 1, Name: words.Name, Says: words.Says, Over: l.over(s), Pinned: s.Pinned, Notation: s.Pattern.String(),
+		First: i == 0, Last: i == len(l.Steps)-1, Tempos: s.Tempos(l.Song.Tempo), Remark: s.Remark, Home: s.Home, Station: s.Station,
+	}
+	if part, other := s.NewIn(); other {
+		v.Name += ", in " + partName(l.Song.Song, part.Sections)
+	}
+	if s.Level > 0 {
+		v.Level, v.LevelBar = patterns.Tenth(s.Level), int(10*s.Level)
+	}
+	return v
+}
+
+// over names what a step is on: the way of playing, or its chords, and the chord
+// where it is one.
+func (l Ladder) over(s ladder.Step) string {
+	if s.Play != difficulty.OnStrings {
+		return s.Play.String()
+	}
+	if stage := s.Stage(l.Task); len(stage) == 1 {
+		return "on " + s.Over.String() + ", " + stage[0]
+	}
+	return "on " + s.Over.String()
+}
+
+// parts draws the figures of parts, with what is new in them.
+func (l Ladder) parts(i int) (list []PartLane) {
+	for k, part := range l.Steps[i].Parts {
+		var fresh map[pattern.Place]bool
+		if i > 0 && k < len(l.Steps[i-1].Parts) {
+			fresh = pattern.New(part.Pattern, l.Steps[i-1].Parts[k].Pattern)
+		}
+		if name := partName(l.Song.Song, part.Sections); name != "" {
+			list = append(list, PartLane{name, draw.Lane(part.Pattern, fresh, part.Pattern.String())})
+		}
+	}
+	return list
+}
+
+func (l Ladder) draw(i int, on []shownOn) Step {
+	v, step := l.Step(i), l.Steps[i]
+	v.Parts = l.parts(i)
+	if step.Station != "" {
+		for _, o := range on {
+			v.Strips = append(v.Strips, l.stationStrip(i, o.ins))
+		}
+		v.Bar = l.shownBar(i) + 1
+		return v
+	}
+	if step.BeforeStrings() {
+		v.Lane = draw.CountedLane(step.Pattern, step.Pattern.String())
+		return v
+	}
+	if i > 0 && step.Pattern.Equal(l.Steps[i-1].Pattern) { // the figure is that of the step below
+		below := l.Steps[i-1]
+		v.Lane = draw.Lane(step.Pattern, nil, step.Pattern.String())
+		names := below.ChordNames(l.Task)
+		for _, name := range step.ChordNames(l.Task) {
+			v.Beside = append(v.Beside, Word{name, !slices.Contains(names, name)})
+		}
+		v.Faster = step.Over == below.Over && step.Pace != below.Pace
+		return v
+	}
+	for _, o := range on {
+		if o.ok {
+			v.Strips = append(v.Strips, l.Strip(i, o.ins, o.chord, o.shape, l.Class, o.target))
+		}
+	}
+	return v
+}
+
+// FreshStrokes are the strokes that a step has and the one below has not; where
+// the way of playing is what is new, none.
+func FreshStrokes(steps []ladder.Step, i int) map[pattern.Place]bool {
+	if i <= 0 || steps[i].Play != steps[i-1].Play {
+		return nil
+	}
+	return pattern.New(steps[i].Pattern, steps[i-1].Pattern)
+}
+
+// Strip draws one step on a chord: the new strokes marked, and, where the target
+// is given, what it has beyond the step as ghosts.
+func (l Ladder) Strip(i int, ins fretboard.Instrument, chord theory.Chord, v fretboard.Voicing, c people.Class, target []played.Event) draw.SVG {
+	step := l.Steps[i]
+	return draw.Strip{
+		Instrument: ins, Pattern: step.Pattern, New: FreshStrokes(l.Steps, i), Frets: step.Play == difficulty.OnStrings, ThickOnTop: c.ThickOnTop,
+		Events: bind.Pattern(ins, c.School(), step.Pattern, chord, v.Shape).Events,
+		Ghosts: patterns.GhostsOf(target, pattern.Missing(step.Pattern, l.Target)),
+		Label:  fmt.Sprintf("step %d on %s, %s: %s", i+1, chord, ins.Name, step.Pattern),
+	}.SVG()
+}
+
+// place puts the students on their steps; the others wait. When nobody waits, the
+// page begins one step below the least practised.
+func (p *LadderPage) place(l Ladder) {
+	lowest := len(p.Steps)
+	for _, st := range l.Class.Students {
+		at := ladder.Find(l.Steps, l.Places[st.ID])
+		if at < 0 {
+			p.Waiting = append(p.Waiting, st)
+			continue
+		}
+		lowest = min(lowest, at)
+		view := &p.Steps[len(p.Steps)-1-at]
+		view.Students = append(view.Students, st)
+	}
+	if below := lowest - 1; below > 1 && len(p.Waiting) == 0 && len(l.Class.Students) > 0 {
+		p.Steps, p.Low = p.Steps[:len(p.Steps)-below], p.Steps[len(p.Steps)-below:]
+	}
+}
+
+// StepAdvice is why a step stands where it does and how it is practised.
+type StepAdvice struct {
+	Number          int
+	Why, How        string
+	Ready, FallBack string
+	Level           patterns.Level
+}
+
+// Advice explains one step.
+func (l Ladder) Advice(id ladder.StepID) (StepAdvice, error) {
+	i := ladder.Find(l.Steps, id)
+	if i < 0 {
+		return StepAdvice{}, store.ErrNotFound
+	}
+	w, step := l.Class.Weigh(), l.Steps[i]
+	reading := func(i int) difficulty.Reading {
+		if l.OfTune() {
+			return l.stations[i].reading
+		}
+		return difficulty.Of(l.Steps[i].Task(l.Task), w)
+	}
+	here := reading(i)
+	below := here
+	if i > 0 {
+		below = reading(i - 1)
+	}
+	goal := step.Goal(l.Song.Tempo)
+	return StepAdvice{
+		Number: i + 1, Why: people.Why(here, below, i == 0), How: step.How(), Ready: people.ReadyWhen(step, goal), FallBack: people.FallBack(l.Steps, i, l.Task),
+		Level: patterns.LevelOf(here, step.Pattern, l.Instrument.Name),
+	}, nil
+}
+
+// Beyond is a harder variation for those who are ready.
+type Beyond struct {
+	Adds, Says, Level, Notation string
+	Lane                        draw.SVG
+}
+
+const shownBeyond = 8
+
+// Beyond lists what lies beyond the target.
+func (t *Room) Beyond(l Ladder) []Beyond {
+	return answer.Keep(t.From, "beyond", l.Loaded, func() (views []Beyond) {
+		for _, v := range ladder.Beyond(l.Task, l.Class.Weigh()) {
+			if len(views) < shownBeyond {
+				views = append(views, Beyond{v.Name(), v.Says(), patterns.Tenth(v.Level), v.Pattern.String(), draw.Lane(v.Pattern, pattern.New(v.Pattern, l.Target), v.Pattern.String())})
+			}
+		}
+		return views
+	})
+}
+
+// PartStrips draws the figures of parts that have one of their own, each on the first
+// chord of its part; before the strings as a lane with its count.
+func (l Ladder) PartStrips(i int, v songs.View, c people.Class) (list []PartLane) {
+	step := l.Steps[i]
+	for k, part := range step.Parts {
+		name, on := partName(l.Song.Song, part.Sections), patterns.FirstChord(v.Song.Part(part.Sections))
+		if name == "" {
+			continue
+		}
+		var fresh map[pattern.Place]bool
+		if i > 0 && k < len(l.Steps[i-1].Parts) {
+			fresh = pattern.New(part.Pattern, l.Steps[i-1].Parts[k].Pattern)
+		}
+		voicing, ok := v.Shapes[on]
+		if step.Play != difficulty.OnStrings || !ok {
+			list = append(list, PartLane{name, draw.CountedLane(part.Pattern, part.Pattern.String())})
+			continue
+		}
+		list = append(list, PartLane{name + ", on " + on.String(), draw.Strip{
+			Instrument: v.Ins, Pattern: part.Pattern, New: fresh, Frets: true, ThickOnTop: v.ThickOnTop,
+			Events: bind.Pattern(v.Ins, c.School(), part.Pattern, on, voicing.Shape).Events,
+			Label:  fmt.Sprintf("%s on %s: %s", name, on, part.Pattern),
+		}.SVG()})
+	}
+	return list
+}

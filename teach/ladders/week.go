@@ -1,0 +1,134 @@
+package ladders
+
+import (
+	"context"
+	"fmt"
+	"time"
+
+	"arplin/core/difficulty"
+	"arplin/core/drill"
+	"arplin/core/pattern"
+	"arplin/core/song"
+	"arplin/store"
+	"arplin/teach/answer"
+	"arplin/teach/people"
+)
+
+// PutDrill is a drill that goes on a student's week.
+type PutDrill struct {
+	Student     store.StudentID
+	Kind        string
+	Bar         song.BarID
+	Minutes     int
+	Pattern     pattern.Pattern
+	PatternName string
+}
+
+// PutOnWeek puts a drill on a student's week and says so.
+func (t *Room) PutOnWeek(ctx context.Context, teacher store.TeacherID, c people.Class, id store.SongID, p PutDrill, now time.Time) (drillID store.DrillID, says string, err error) {
+	sg, err := t.Store.Song(ctx, teacher, id)
+	if err != nil {
+		return 0, "", err
+	}
+	st, ok := c.Student(p.Student)
+	switch {
+	case !ok:
+		return 0, "", answer.Refuse("choose a student for the drill")
+	case sg.NumberOf(p.Bar) == 0 || p.Minutes < 3 || p.Minutes > 60:
+		return 0, "", answer.Refuse("choose a bar of the song, and 3 to 60 minutes for the drill")
+	}
+	if p.Kind != ChangeDrill {
+		p.Kind = BarDrill
+	}
+	there, err := t.Store.Drills(ctx, teacher, st.ClassID)
+	if err != nil {
+		return 0, "", err
+	}
+	for _, d := range there {
+		if d.StudentID == st.ID && d.SongID == sg.ID && d.Kind == p.Kind && d.Bar == p.Bar && d.Pattern.Equal(p.Pattern) {
+			return 0, "", answer.Refuse("this drill is on %s’s week already, %d minutes of it; take it off there to change it", st.Name, d.Minutes)
+		}
+	}
+	drillID, err = t.Store.AddDrill(ctx, teacher, store.WeekDrill{
+		StudentID: st.ID, SongID: sg.ID, Week: store.WeekOf(now), Kind: p.Kind, Bar: p.Bar, Pattern: p.Pattern, PatternName: p.PatternName, Minutes: p.Minutes,
+	})
+	return drillID, fmt.Sprintf("It is on %s’s week now, and on the sheets until it is done or taken off.", st.Name), err
+}
+
+// WeekDrill is a drill in a list.
+type WeekDrill struct {
+	store.WeekDrill
+	What string // "bar 3" or "the change into bar 3"
+}
+
+// WeekDrills lists the drills of a class by student.
+func (t *Room) WeekDrills(ctx context.Context, teacher store.TeacherID, c people.Class) (map[store.StudentID][]WeekDrill, error) {
+	list, err := t.Store.Drills(ctx, teacher, c.ID)
+	if err != nil || len(list) == 0 {
+		return nil, err
+	}
+	var ids []store.SongID
+	for _, d := range list {
+		ids = append(ids, d.SongID)
+	}
+	songs, err := t.Store.SongsOf(ctx, teacher, ids)
+	by := map[store.StudentID][]WeekDrill{}
+	for _, d := range list {
+		what := "a bar that is gone"
+		if n := songs[d.SongID].NumberOf(d.Bar); n > 0 {
+			what = fmt.Sprintf("bar %d", n)
+		}
+		if d.Kind == ChangeDrill {
+			what = "the change into " + what
+		}
+		by[d.StudentID] = append(by[d.StudentID], WeekDrill{d, what})
+	}
+	return by, err
+}
+
+// DrillOnSheet is a drill as a few lines of paper.
+type DrillOnSheet struct {
+	WeekDrill
+	Exercises []drill.Exercise
+}
+
+// DrillsOnSheets makes the exercises of the weeks of some students, by student.
+func (t *Room) DrillsOnSheets(ctx context.Context, teacher store.TeacherID, c people.Class, students []store.Student, now time.Time) (map[store.StudentID][]DrillOnSheet, error) {
+	week, err := t.WeekDrills(ctx, teacher, c)
+	if err != nil || len(week) == 0 {
+		return nil, err
+	}
+	var ids []store.SongID
+	for _, st := range students {
+		for _, d := range week[st.ID] {
+			ids = append(ids, d.SongID)
+		}
+	}
+	if len(ids) == 0 {
+		return nil, nil
+	}
+	songs, err := t.Store.SongsOf(ctx, teacher, ids)
+	if err != nil {
+		return nil, err
+	}
+	var only store.StudentID // 0 for all
+	if len(students) == 1 {
+		only = students[0].ID
+	}
+	cleans, err := t.Store.LastCleans(ctx, teacher, c.ID, only, Since(now))
+	if err != nil {
+		return nil, err
+	}
+	by := map[store.StudentID][]DrillOnSheet{}
+	for _, st := range students {
+		ins := c.Instrument(st.Instrument)
+		for _, d := range week[st.ID] {
+			sg := songs[d.SongID]
+			task := difficulty.NewTask(d.Pattern, people.Held(st, sg.Song), ins, c.For(st).School(), sg.Tempo)
+			if exercises, err := exercisesOf(task, d.Kind, sg.NumberOf(d.Bar), d.Minutes, cleans[store.OnSong{Student: st.ID, Song: sg.ID}]); err == nil { // a bar that the song has no more has no drill
+				by[st.ID] = append(by[st.ID], DrillOnSheet{d, exercises})
+			}
+		}
+	}
+	return by, nil
+}

@@ -1,0 +1,235 @@
+package lesson
+
+import (
+	"cmp"
+	"context"
+	"fmt"
+	"slices"
+	"strings"
+	"time"
+
+	"arplin/core/ladder"
+	"arplin/core/plan"
+	"arplin/core/practice"
+	"arplin/store"
+	"arplin/teach/answer"
+	"arplin/teach/ladders"
+	"arplin/teach/people"
+)
+
+// planning is a class with the ladders on its desk, as package plan takes it.
+type planning struct {
+	plan.Class
+	on      people.Class
+	ladders []ladders.Ladder // by song
+	failing []answer.Failing // on the desk, too, but they cannot be computed
+}
+
+// planClass reads what plans are made from. Where names of people and songs would stand
+// in a plan, it has tags: what is kept of one names nobody.
+func (t *Room) planClass(ctx context.Context, teacher store.TeacherID, c people.Class, now time.Time) (p planning, err error) {
+	p.on = c
+	all, err := t.Ladders.LaddersNow(ctx, teacher, c)
+	if err != nil {
+		return p, err
+	}
+	tries, err := t.Store.TriesNow(ctx, teacher, c.ID, ladders.Since(now))
+	if err != nil {
+		return p, err
+	}
+	tense, err := t.Store.Tense(ctx, teacher, c.ID, ladders.Since(now))
+	if err != nil {
+		return p, err
+	}
+	p.Today = ladders.DayOf(now)
+	for _, l := range all {
+		var sg plan.Song
+		if failing := t.Computes(l.ID, l.SongTitle, func() { t.Ladders.Measure(&l); sg = t.PlanSong(l) }); failing != nil {
+			p.failing = append(p.failing, *failing)
+			continue
+		}
+		p.ladders, p.Songs = append(p.ladders, l), append(p.Songs, sg)
+	}
+	of := ladders.TriesOf(tries)
+	for _, st := range c.Students {
+		p.Students = append(p.Students, p.student(st, of[st.ID], tense[st.ID], now))
+	}
+	return p, nil
+}
+
+// PlanSong is a ladder as a plan takes it.
+func (t *Room) PlanSong(l ladders.Ladder) plan.Song {
+	sg := answer.Keep(t.From, "plan song", l.Loaded, func() plan.Song {
+		sg := plan.Song{Title: songTag(l.ID), Tempo: l.Song.Tempo, Concert: l.ConcertDay()}
+		for _, bar := range l.Song.Part(l.Sections).Bars() {
+			sg.Beats += l.Song.MeterOf(bar).TappedBeats()
+		}
+		for i, s := range l.Steps {
+			below := 0.0
+			if i > 0 {
+				below = l.Steps[i-1].Level
+			}
+			sg.Steps = append(sg.Steps, plan.Step{Name: ladder.Describe(l.Steps, i, l.Task).Name, Goal: s.Goal(sg.Tempo), Usual: practice.Usual(s.Level - below)})
+		}
+		return sg
+	})
+	return sg
+}
+
+// leap is how long more minutes a day are news.
+const leap = 7 * 24 * time.Hour
+
+func (p planning) student(st store.Student, heard []store.Entry, tense bool, now time.Time) plan.Student {
+	out := plan.Student{ID: int64(st.ID), Name: personTag(int64(st.ID)), Tense: tense, Minutes: st.DayMinutes}
+	if now.Sub(st.MinutesSince) < leap {
+		out.Before = st.BeforeMinutes
+	}
+	for i, l := range p.ladders {
+		at := ladder.Find(l.Steps, l.Places[st.ID])
+		if at < 0 {
+			continue
+		}
+		place := plan.Place{Song: i, Step: at}
+		for _, e := range heard {
+			if e.LadderID == l.ID && e.Step.ID == l.Steps[at].ID {
+				place.Tries = append(place.Tries, tryOf(e, l))
+			}
+		}
+		out.Places = append(out.Places, place)
+	}
+	return out
+}
+
+// tryOf is an entry of the log as the practice model takes it.
+func tryOf(e store.Entry, on ladders.Ladder) practice.Try {
+	return practice.Try{ID: int64(e.ID), Day: ladders.DayOf(e.At), Tempo: e.Tempo, Clean: !e.Failed, Fault: e.Fault, Bar: on.Song.NumberOf(e.Bar)}
+}
+
+// front puts a ladder before the others: the song that a plan begins with.
+func (p *planning) front(id store.LadderID) {
+	i := slices.IndexFunc(p.ladders, func(l ladders.Ladder) bool { return l.ID == id })
+	if i < 1 {
+		return
+	}
+	l, sg := p.ladders[i], p.Songs[i]
+	p.ladders = slices.Insert(slices.Delete(slices.Clone(p.ladders), i, i+1), 0, l)
+	p.Songs = slices.Insert(slices.Delete(slices.Clone(p.Songs), i, i+1), 0, sg)
+	for k := range p.Students {
+		for m := range p.Students[k].Places {
+			switch place := &p.Students[k].Places[m]; {
+			case place.Song == i:
+				place.Song = 0
+			case place.Song < i:
+				place.Song++
+			}
+		}
+	}
+}
+
+func personTag(id int64) string { return fmt.Sprintf("{p%d}", id) }
+
+func songTag(id store.LadderID) string { return fmt.Sprintf("{l%d}", id) }
+
+// Who and what is not there any more.
+const (
+	goneName  = "somebody who has left"
+	goneTitle = "a song that is gone"
+)
+
+// names puts names in where a plan has tags.
+type names struct{ *strings.Replacer }
+
+func namesOf(c people.Class, titles map[store.LadderID]string) names {
+	var pairs []string
+	for _, st := range c.Students {
+		pairs = append(pairs, personTag(int64(st.ID)), st.Name)
+	}
+	for id, title := range titles {
+		pairs = append(pairs, songTag(id), title)
+	}
+	return names{strings.NewReplacer(pairs...)}
+}
+
+// in is a sentence with names; what has none any more is said so.
+func (n names) in(text string) string {
+	text = n.Replace(text)
+	for {
+		from := strings.IndexByte(text, '{')
+		to := strings.IndexByte(text, '}')
+		if from < 0 || to < from+2 {
+			return text
+		}
+		gone := goneName
+		if text[from+1] == 'l' {
+			gone = goneTitle
+		}
+		text = text[:from] + gone + text[to+1:]
+	}
+}
+
+func (n names) lesson(l plan.Lesson) plan.Lesson {
+	l.Pieces = slices.Clone(l.Pieces)
+	for i := range l.Pieces {
+		p := &l.Pieces[i]
+		p.Does, p.Why = n.in(p.Does), n.in(p.Why)
+		p.Groups = slices.Clone(p.Groups)
+		for k := range p.Groups {
+			g := &p.Groups[k]
+			g.Meanwhile = n.in(g.Meanwhile)
+			g.People = slices.Clone(g.People)
+			for m := range g.People {
+				g.People[m].Name, g.People[m].Why = n.in(g.People[m].Name), n.in(g.People[m].Why)
+			}
+		}
+	}
+	return l
+}
+
+// titlesOf are the titles of ladders' songs.
+func titlesOf(ladders []ladders.Ladder) map[store.LadderID]string {
+	titles := map[store.LadderID]string{}
+	for _, l := range ladders {
+		titles[l.ID] = l.SongTitle
+	}
+	return titles
+}
+
+// Paces reads how long finished steps took each student: from one decision to the next on
+// the same ladder.
+func Paces(decisions []store.Decision, all []ladders.Ladder) map[store.StudentID]practice.Pace {
+	type on struct {
+		student store.StudentID
+		ladder  store.LadderID
+	}
+	since, took := map[on]store.Decision{}, map[store.StudentID][]practice.Took{}
+	for _, d := range decisions {
+		at := on{d.StudentID, d.LadderID}
+		before, known := since[at]
+		since[at] = d
+		i := slices.IndexFunc(all, func(l ladders.Ladder) bool { return l.ID == d.LadderID })
+		if !known || before.To != d.Step || i < 0 || d.Kind != practice.MoveOn && d.Kind != practice.Jump {
+			continue
+		}
+		if k := ladder.Find(all[i].Steps, d.Step); k >= 0 {
+			below := 0.0
+			if k > 0 {
+				below = all[i].Steps[k-1].Level
+			}
+			took[d.StudentID] = append(took[d.StudentID], practice.Took{Days: max(1, ladders.DayOf(d.At)-ladders.DayOf(before.At)), Usual: practice.Usual(all[i].Steps[k].Level - below)})
+		}
+	}
+	by := map[store.StudentID]practice.Pace{}
+	for id, list := range took {
+		by[id] = practice.PaceOf(list)
+	}
+	return by
+}
+
+// byName orders students for a register.
+func byName(list []store.Student) []store.Student {
+	list = slices.Clone(list)
+	slices.SortStableFunc(list, func(a, b store.Student) int {
+		return cmp.Compare(strings.ToLower(a.Name), strings.ToLower(b.Name))
+	})
+	return list
+}

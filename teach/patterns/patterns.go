@@ -1,0 +1,280 @@
+package patterns
+
+import (
+	"context"
+	"errors"
+	"fmt"
+	"slices"
+	"strconv"
+	"strings"
+	"time"
+
+	"arplin/core/ladder"
+	"arplin/core/pattern"
+	"arplin/core/song"
+	"arplin/draw"
+	"arplin/store"
+	"arplin/teach/answer"
+	"arplin/teach/people"
+)
+
+// Pattern is a pattern of the catalogue or the teacher's own, by one name in
+// addresses and forms: "common-strum" or "own-12".
+type Pattern struct {
+	pattern.Entry
+	OwnID   store.PatternID // 0 for the catalogue
+	Version int
+}
+
+// OwnPrefix begins the name of a teacher's own pattern.
+const OwnPrefix = "own-"
+
+// Own names a stored pattern.
+func Own(p store.Pattern) Pattern {
+	feel := "straight"
+	if p.Pattern.Swing {
+		feel = "swung"
+	}
+	return Pattern{
+		Entry: pattern.Entry{ID: fmt.Sprintf("%s%d", OwnPrefix, p.ID), Name: p.Name, Notation: p.Pattern.String(), Family: "yours", Feel: feel, Pattern: p.Pattern},
+		OwnID: p.ID, Version: p.Version,
+	}
+}
+
+// Pattern looks a reference up; ErrNotFound for one that is not there.
+func (t *Room) Pattern(ctx context.Context, teacher store.TeacherID, ref string) (Pattern, error) {
+	text, own := strings.CutPrefix(ref, OwnPrefix)
+	if !own {
+		e, ok := pattern.ByID(ref)
+		if !ok {
+			return Pattern{}, store.ErrNotFound
+		}
+		return Pattern{Entry: e}, nil
+	}
+	id, err := strconv.ParseInt(text, 10, 64)
+	if err != nil {
+		return Pattern{}, store.ErrNotFound
+	}
+	p, err := t.Store.Pattern(ctx, teacher, store.PatternID(id))
+	return Own(p), err
+}
+
+// InMeter lists the teacher's own patterns and the catalogue's in a meter.
+func InMeter(own []store.Pattern, meter pattern.Meter) []pattern.Entry {
+	var list []pattern.Entry
+	for _, p := range own {
+		if p.Pattern.Meter == meter {
+			list = append(list, Own(p).Entry)
+		}
+	}
+	return append(list, pattern.InMeter(meter)...)
+}
+
+// all lists the teacher's own patterns and then the catalogue.
+func all(own []store.Pattern) (list []Pattern) {
+	for _, p := range own {
+		list = append(list, Own(p))
+	}
+	for _, e := range pattern.Catalogue {
+		list = append(list, Pattern{Entry: e})
+	}
+	return list
+}
+
+// Filter is what the library is asked for.
+type Filter struct {
+	Meter, Family, Feel, Instrument string
+	Tempo                           int
+	TwoFingers, NoPinch, NoSkip     bool
+	Song                            store.SongID
+}
+
+func (f Filter) takes(e pattern.Entry) bool {
+	return (f.Meter == "" || e.Pattern.Meter.String() == f.Meter) &&
+		(f.Family == "" || e.Family == f.Family) &&
+		(f.Feel == "" || e.Feel == f.Feel) &&
+		(f.Instrument == "" || e.Instruments == nil || slices.Contains(e.Instruments, f.Instrument)) &&
+		(f.Tempo == 0 || e.Tempo[1] == 0 || e.Tempo[0] <= f.Tempo && f.Tempo <= e.Tempo[1]) &&
+		(!f.TwoFingers || e.Pattern.OnlyThumbAndIndex()) &&
+		(!f.NoPinch || !e.Pattern.Together()) &&
+		(!f.NoSkip || !e.Pattern.Skips())
+}
+
+// Library is the list of patterns.
+type Library struct {
+	Filter   Filter
+	Meters   []pattern.Meter
+	Families []string
+	Songs    []store.SongLine
+	Fits     string // the song whose fit orders the list
+	Cards    []PatternCard
+
+	class    people.Class
+	own      []store.Pattern
+	song     *store.Song
+	learners ladder.Learners // of the class, where a song is chosen
+}
+
+// PatternCard is a pattern in the library.
+type PatternCard struct {
+	Pattern
+	Strip   draw.SVG
+	Reasons []string
+}
+
+// LoadLibrary reads what the library is made of.
+func (t *Room) LoadLibrary(ctx context.Context, teacher store.TeacherID, c people.Class, f Filter, now time.Time) (l Library, rows answer.Rows, err error) {
+	l = Library{Filter: f, Meters: pattern.Meters, Families: pattern.Families(), class: c}
+	if l.Songs, err = t.Store.SongsIn(ctx, teacher, ""); err != nil {
+		return l, "", err
+	}
+	if l.own, err = t.Store.Patterns(ctx, teacher); err != nil {
+		return l, "", err
+	}
+	version := 0
+	if f.Song != 0 {
+		sg, err := t.Store.Song(ctx, teacher, f.Song)
+		if err != nil {
+			return l, "", err
+		}
+		l.song, l.Fits, version = &sg, sg.Title, sg.Version
+		if l.learners, err = t.Learners(ctx, teacher, c, sg.Song, now); err != nil {
+			return l, "", err
+		}
+	}
+	return l, answer.RowsOf(f, c.Class, c.Students, l.own, l.Songs, version, l.learners.Heard, l.learners.Had), nil
+}
+
+// FillLibrary draws the cards: the teacher's own patterns, then the catalogue; or,
+// for a song, the catalogue by how well it fits.
+func (t *Room) FillLibrary(l Library, rows answer.Rows) Library {
+	l.Cards = answer.Keep(t.From, "library", rows, func() (cards []PatternCard) {
+		list, reasons := all(l.own), map[string][]string{}
+		if l.song != nil {
+			list = nil
+			for _, f := range ladder.Fits(l.song.Song, l.learners) {
+				list = append(list, Pattern{Entry: f.Entry})
+				reasons[f.ID] = f.Reasons
+			}
+		}
+		d := NewDrawer(l.class)
+		for _, p := range list {
+			if l.Filter.takes(p.Entry) {
+				cards = append(cards, PatternCard{p, d.strip(p.Pattern, d.ins[0], BenchChord, nil, 34), reasons[p.ID]})
+			}
+		}
+		return cards
+	})
+	return l
+}
+
+// PatternPage explains a pattern and how to practise it, by the class's schools.
+type PatternPage struct {
+	Pattern Pattern
+	Counts  string
+	Words   string  // spoken, for plain strums
+	First   OnChord // of On, the chord on which the level is measured
+	On      []OnChord
+	Level   Level
+	Posture []string
+	HowTo   []string
+	Before  []pattern.Entry
+	Songs   []store.SongLine // of its meter
+	Class   string
+}
+
+// Page loads a pattern's page; what lies around it is found when it is
+// asked for.
+func (t *Room) Page(ctx context.Context, teacher store.TeacherID, c people.Class, ref string) (PatternPage, error) {
+	p, err := t.Pattern(ctx, teacher, ref)
+	if err != nil {
+		return PatternPage{}, err
+	}
+	songs, err := t.Store.SongsIn(ctx, teacher, p.Entry.Pattern.Meter.String())
+	if err != nil {
+		return PatternPage{}, err
+	}
+	page := answer.Keep(t.From, "pattern", answer.RowsOf(p.Entry, c.Class, c.Students), func() PatternPage {
+		d := NewDrawer(c)
+		page := PatternPage{Pattern: p, Counts: strings.Join(p.Entry.Pattern.Counts(), " "), On: d.onAll(p.Entry.Pattern, "Am"), HowTo: people.HowTo, Posture: people.Posture(c, p.Entry.Pattern), Class: c.Name}
+		if i := slices.IndexFunc(page.On, func(on OnChord) bool { return on.Chord == BenchChord }); i >= 0 {
+			page.First = page.On[i]
+		}
+		task, on := OnOneChord(p.Entry.Pattern, d.ins[0], c)
+		page.Level = LevelIn(c, task, p.Entry.Pattern, on)
+		page.Words, _ = p.Entry.Pattern.Words()
+		for _, id := range p.After {
+			if e, ok := pattern.ByID(id); ok {
+				page.Before = append(page.Before, e)
+			}
+		}
+		return page
+	})
+	page.Pattern = p
+	page.Songs = songs
+	return page, nil
+}
+
+// AroundPattern is what lies about a pattern on one chord.
+func (t *Room) AroundPattern(c people.Class, p pattern.Pattern, deep bool) Neighbours {
+	deep = deep && len(p.Bars) <= pattern.MaxBars // longer ones are of another time, and take seconds
+	return answer.Keep(t.From, "around", answer.RowsOf(p, c.Class, c.Instruments(), deep), func() Neighbours {
+		d := NewDrawer(c)
+		task, _ := OnOneChord(p, d.ins[0], c)
+		return NeighboursOf(d, task, c.Weigh(), BenchChord, deep)
+	})
+}
+
+// Comparison is two patterns side by side.
+type Comparison struct {
+	A, B     Pattern
+	All      []Pattern
+	Pairs    []ComparedChord
+	Together string
+}
+
+// ComparedChord is both patterns on one chord.
+type ComparedChord struct {
+	Chord string
+	A, B  draw.SVG
+}
+
+// Compare shows two patterns; what each has and the other has not is amber.
+func (t *Room) Compare(ctx context.Context, teacher store.TeacherID, c people.Class, a, b string) (Comparison, error) {
+	own, err := t.Store.Patterns(ctx, teacher)
+	if err != nil {
+		return Comparison{}, err
+	}
+	page := Comparison{All: all(own)}
+	if a == "" {
+		a = page.All[0].ID
+	}
+	if b == "" {
+		b = a
+	}
+	var errA, errB error
+	page.A, errA = t.Pattern(ctx, teacher, a)
+	page.B, errB = t.Pattern(ctx, teacher, b)
+	if err := errors.Join(errA, errB); err != nil {
+		return page, err
+	}
+	p, q := page.A.Entry.Pattern, page.B.Entry.Pattern
+	var newInA, newInB map[pattern.Place]bool
+	switch {
+	case p.Meter != q.Meter:
+		page.Together = fmt.Sprintf("One is in %s, the other in %s: not for the same song.", p.Meter, q.Meter)
+	case p.Grid() != q.Grid():
+		page.Together = "They share the meter, and one counts finer: a class can play them together."
+	default:
+		newInA, newInB = pattern.New(p, q), pattern.New(q, p)
+		page.Together = "They share meter and grid, so a class plays them together. Amber is what the other has not."
+	}
+	d := NewDrawer(c)
+	for _, chord := range BenchChords {
+		page.Pairs = append(page.Pairs, ComparedChord{chord, d.strip(p, d.ins[0], chord, newInA, 0), d.strip(q, d.ins[0], chord, newInB, 0)})
+	}
+	return page, nil
+}
+
+// PutOn is the edit that puts a pattern on every section of a song.
+func PutOn(e pattern.Entry) song.Edit { return song.SetPattern{Pattern: e.Pattern, Name: e.Name} }

@@ -1,0 +1,20 @@
+package patterns
+
+import (
+	"context"
+	"time"
+
+	"arplin/core/ladder"
+	"arplin/core/song"
+	"arplin/store"
+	"arplin/teach/answer"
+	"arplin/teach/people"
+)
+
+// Room is the use cases of this room. Safe for concurrent use.
+type Room struct {
+	*answer.From
+	// Learners is what is known of a class: who has played what clean, and the figures of its
+	// ladders. Those who know it stand further up.
+	Learners func(context.Context, store.TeacherID, people.Class, song.Song, time.Time) (ladder.Learners, error)
+}

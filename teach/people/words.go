@@ -1,0 +1,75 @@
+package people
+
+import (
+	"maps"
+	"slices"
+
+	"arplin/core/difficulty"
+	"arplin/core/drill"
+	"arplin/core/ladder"
+	"arplin/core/pattern"
+	"arplin/core/say"
+	"arplin/core/song"
+	"arplin/core/variation"
+)
+
+// Text is something that is said, by what it is said of: for proofreading, and for
+// another language one day.
+type Text struct {
+	ID   string // "rule/accents/more"
+	Says []string
+}
+
+// Words are all texts that stand in the rows of what they describe, in the order
+// of their tables.
+func Words() (list []Text) {
+	add := func(id string, says ...string) { list = append(list, Text{id, says}) }
+	for _, r := range variation.Rules {
+		add("rule/"+string(r.ID)+"/more", r.More.Name, r.More.Says, r.More.One, r.How)
+		add("rule/"+string(r.ID)+"/less", r.Less.Name, r.Less.Says, r.Less.One)
+	}
+	for _, m := range variation.MoveWords {
+		add("move/"+string(m.ID), m.Name, m.Says)
+	}
+	for _, s := range ladder.Stages {
+		add("stage/"+string(s.Stage), s.Name, s.Says, s.How)
+	}
+	for _, o := range ladder.OverNames {
+		add("over/"+string(o.Over), o.Name)
+	}
+	for _, o := range ladder.Orders {
+		add("order/"+string(o.Order), o.Name, o.Says)
+	}
+	for _, p := range difficulty.PlayNames {
+		add("play/"+string(p.Play), p.Name)
+	}
+	for _, p := range difficulty.Definitions() {
+		add("part/"+string(p.ID), p.Label, p.About, p.Unit)
+	}
+	for _, s := range drill.Stages {
+		add("drill/"+string(s.ID), s.Title, s.Why)
+	}
+	for _, r := range song.Roles {
+		add("role/"+string(r.Role), r.Says)
+	}
+	for _, of := range []struct {
+		what  string
+		words say.Words
+	}{{"song", song.DoneWords}, {"ladder", ladder.DoneWords}} {
+		for _, id := range slices.Sorted(maps.Keys(of.words)) {
+			add("done/"+of.what+"/"+string(id), of.words[id])
+		}
+	}
+	for _, e := range pattern.Catalogue {
+		add("pattern/"+e.ID, e.Name, e.Says, e.Watch)
+	}
+	for _, l := range postureLines {
+		add("posture", l.first, l.next)
+	}
+	add("practise", HowTo...)
+	for _, p := range difficulty.PlayNames {
+		add("practise/"+string(p.Play), beforeStrings[p.Play]...)
+	}
+	add("care", Care...)
+	return list
+}

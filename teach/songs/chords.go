@@ -1,0 +1,163 @@
+package songs
+
+import (
+	"fmt"
+	"slices"
+	"strings"
+
+	"arplin/core/bind"
+	"arplin/core/fretboard"
+	"arplin/core/pattern"
+	"arplin/core/song"
+	"arplin/core/theory"
+	"arplin/draw"
+)
+
+// ChordCard is a chord of the song with the shape in use.
+type ChordCard struct {
+	Symbol, Degree string
+	Sounds         string // what is heard when a capo is on
+	Frets          string
+	Fingers        string // from the thickest string
+	Root           fretboard.String
+	Shape          draw.SVG
+	Lean           bool   // drawn without what the pattern does not strike
+	Late           string // the finger that may come late, in words
+	Chosen         bool   // by the teacher, not by the search
+	Says           string // what a shape of the teacher's is, where it is not the chord
+}
+
+func (v View) cards(e pattern.Entry) []ChordCard {
+	var cards []ChordCard
+	for _, ch := range v.Song.Chords() {
+		cards = append(cards, v.card(e, ch))
+	}
+	return cards
+}
+
+func (v View) card(e pattern.Entry, ch theory.Chord) ChordCard {
+	card := ChordCard{Symbol: ch.String(), Degree: v.Key.Degree(ch)}
+	if v.Key != v.sounding {
+		card.Sounds = ch.Transpose(v.Key, v.sounding).String()
+	}
+	voicing, ok := v.Shapes[ch]
+	if !ok {
+		return card
+	}
+	if _, card.Chosen = v.Song.Shapes[v.Ins.ID][ch.String()]; card.Chosen {
+		card.Says = saysOf(v.Ins, ch, voicing)
+	}
+	if e.Name != "" {
+		events := bind.Pattern(v.Ins, v.School, e.Pattern, ch, voicing.Shape).Events
+		if lean := bind.Lean(events, voicing.Shape); v.lean && lean != voicing.Shape {
+			voicing, card.Lean = fretboard.Read(v.Ins, ch, lean), true
+		}
+		if late, ok := bind.LateFinger(e.Pattern, events, voicing); ok { // a strum needs all at once
+			card.Late = fmt.Sprintf("%s finger may come late, by %s", fretboard.FingerName(late.Finger), e.Pattern.Spot(late.Slot))
+		}
+	}
+	card.Frets, card.Fingers, card.Root = voicing.String(), voicing.Fingering.String(), voicing.Root
+	card.Shape = v.Shape(ch, voicing, false)
+	return card
+}
+
+// ChordPanel is one chord opened: the other shapes, easier stand-ins.
+type ChordPanel struct {
+	ChordCard
+	Instrument fretboard.Instrument
+	Others     []ShapeOffer
+	StandIns   []ShapeOffer
+	Bars       []BarChoice // that have the chord
+}
+
+// BarChoice is a bar with the chord that is open.
+type BarChoice struct {
+	ID    song.BarID
+	Name  string // "bar 3, Verse"
+	Frets string // of a shape in this bar only
+}
+
+// ShapeOffer is a shape that one click puts on.
+type ShapeOffer struct {
+	Symbol  string
+	Frets   string
+	Shape   draw.SVG
+	Fingers int
+	Notes   string // what it gives up, or what is special
+	InUse   bool
+}
+
+const offeredShapes = 6
+
+func (v View) panel(e pattern.Entry, symbol string) *ChordPanel {
+	ch, err := theory.ParseChord(symbol)
+	if err != nil {
+		return nil
+	}
+	used, ok := v.Shapes[ch]
+	if !ok {
+		return nil
+	}
+	p := &ChordPanel{ChordCard: v.card(e, ch), Instrument: v.Ins}
+	for _, voicing := range fretboard.Find(v.Ins, ch, offeredShapes) {
+		p.Others = append(p.Others, v.offer(ch, voicing, used, shapeWords(voicing)))
+	}
+	for _, s := range fretboard.StandIns(v.Ins, ch, used) {
+		p.StandIns = append(p.StandIns, v.offer(s.Chord, s.Voicing, used, "gives up "+s.GivesUp))
+	}
+	p.Bars = v.barsWith(ch)
+	return p
+}
+
+// barsWith lists the bars that a chord is in.
+func (v View) barsWith(ch theory.Chord) (list []BarChoice) {
+	number := 0
+	for _, sec := range v.Song.Sections {
+		for _, bar := range sec.Bars {
+			number++
+			for _, change := range bar.Changes {
+				if c, err := change.Chord(); err == nil && c == ch {
+					list = append(list, BarChoice{bar.ID, fmt.Sprintf("bar %d, %s", number, sec.Name), bar.Shapes[v.Ins.ID][ch.String()]})
+					break
+				}
+			}
+		}
+	}
+	return list
+}
+
+func (v View) offer(ch theory.Chord, voicing, used fretboard.Voicing, notes string) ShapeOffer {
+	return ShapeOffer{
+		Symbol: ch.String(), Frets: voicing.String(), Shape: v.Shape(ch, voicing, false), Fingers: voicing.Fingering.Count(),
+		Notes: notes, InUse: voicing.Shape == used.Shape,
+	}
+}
+
+// saysOf names the notes of a shape that is not the chord's: it has notes of its
+// own, or is without the root or the third.
+func saysOf(ins fretboard.Instrument, ch theory.Chord, voicing fretboard.Voicing) string {
+	needed := slices.ContainsFunc(voicing.Missing, func(d theory.Degree) bool { return d.Number == 1 || d.Number == 3 })
+	if len(fretboard.Foreign(ins, ch, voicing.Shape)) == 0 && !needed {
+		return ""
+	}
+	var names []string
+	for _, n := range fretboard.NotesOf(ins, ch, voicing.Shape) {
+		names = append(names, n.String())
+	}
+	return fmt.Sprintf("These notes are %s, not %s.", strings.Join(names, " "), ch)
+}
+
+// shapeWords says what is special about a shape.
+func shapeWords(voicing fretboard.Voicing) string {
+	var words []string
+	if voicing.Fingering.Barre.From != 0 {
+		words = append(words, "barre")
+	}
+	if voicing.Inverted {
+		words = append(words, fmt.Sprintf("%s in the bass", voicing.Bass.Note))
+	}
+	for _, d := range voicing.Missing {
+		words = append(words, "without the "+d.String())
+	}
+	return strings.Join(words, ", ")
+}

@@ -1,0 +1,109 @@
+package songs
+
+import (
+	"context"
+	"errors"
+	"fmt"
+	"strings"
+
+	"arplin/core/song"
+	"arplin/store"
+	"arplin/teach/answer"
+)
+
+// Clash shows both texts of a stale edit.
+type Clash struct {
+	Mine  string
+	There string
+}
+
+// Edit carries out one edit of a version of a song and says what was done.
+// Where the song has moved on in the meantime nothing is changed, and both texts
+// come back.
+func (t *Room) Edit(ctx context.Context, teacher store.TeacherID, id store.SongID, version int, e song.Edit) (says string, clash *Clash, err error) {
+	sg, err := t.Store.Song(ctx, teacher, id)
+	if err != nil {
+		return "", nil, err
+	}
+	if version != sg.Version {
+		return "", clashOf(e, sg.Song), nil
+	}
+	edited, d, err := sg.Apply(e)
+	if err != nil {
+		return "", nil, answer.Refused(err)
+	}
+	sg.Song = edited
+	var stale *store.StaleError
+	if err := t.Store.SaveSong(ctx, teacher, sg, d); errors.As(err, &stale) {
+		now, err := t.Store.Song(ctx, teacher, id)
+		return "", clashOf(e, now.Song), err
+	} else if err != nil {
+		return "", nil, err
+	}
+	return song.DoneWords.Say(d) + unknownChords(edited, e), nil, nil
+}
+
+// unknownChords says which chords of a bar that was written nobody knows: it was saved as it
+// was typed, but has no shape and is not played.
+func unknownChords(sg song.Song, e song.Edit) string {
+	set, ok := e.(song.SetBar)
+	if !ok {
+		return ""
+	}
+	i, j := sg.BarAt(set.Bar)
+	if i < 0 {
+		return ""
+	}
+	var unknown []string
+	for _, ch := range sg.Sections[i].Bars[j].Changes {
+		if _, err := ch.Chord(); err != nil && !song.IsNoChord(ch.Symbol) {
+			unknown = append(unknown, "“"+ch.Symbol+"”")
+		}
+	}
+	if len(unknown) == 0 {
+		return ""
+	}
+	return fmt.Sprintf(". Arplin doesn’t know %s, so it has no shape there and isn’t played. Check the spelling, e.g. F#m7 or Bb", strings.Join(unknown, " or "))
+}
+
+func clashOf(e song.Edit, there song.Song) *Clash {
+	clash := &Clash{Mine: "what you did just now", There: "something else about the song was changed"}
+	if set, ok := e.(song.SetBar); ok {
+		clash.Mine, clash.There = set.Chords+"  "+set.Words, "this bar is no longer there"
+		if i, j := there.BarAt(set.Bar); i >= 0 {
+			bar := there.Sections[i].Bars[j]
+			clash.There = song.BarText(bar.Changes, there.MeterOf(bar)) + "  " + bar.Words
+		}
+	}
+	return clash
+}
+
+// Move takes the last edit back (-1) or does it again (+1) and says which.
+// Where the song has moved on, nothing is changed, and what was done last comes back.
+func (t *Room) Move(ctx context.Context, teacher store.TeacherID, id store.SongID, version, by int) (says string, clash *Clash, err error) {
+	d, err := t.Store.MoveSong(ctx, teacher, id, version, by)
+	var stale *store.StaleError
+	if errors.As(err, &stale) {
+		last, err := t.Store.LastDoneToSong(ctx, teacher, id)
+		return "", &Clash{Mine: backOrForth[by], There: "the last that was done: " + song.DoneWords.Say(last)}, err
+	}
+	says, err = MovedWords(song.DoneWords.Say(d), by, err)
+	return says, nil, err
+}
+
+var backOrForth = map[int]string{-1: "take back what this window did last", +1: "do again what this window took back"}
+
+// MovedWords says what undo or redo has done.
+func MovedWords(says string, by int, err error) (string, error) {
+	switch {
+	case errors.Is(err, store.ErrNoHistory) && by < 0:
+		return "There is nothing more to undo", nil
+	case errors.Is(err, store.ErrNoHistory):
+		return "There is nothing more to redo", nil
+	case err != nil:
+		return "", err
+	case by < 0:
+		return "Taken back: " + says, nil
+	}
+	return "Again: " + says, nil
+}

@@ -1,0 +1,111 @@
+package songs
+
+import (
+	"cmp"
+	"context"
+	"fmt"
+	"slices"
+	"strings"
+
+	"arplin/core/difficulty"
+	"arplin/core/fretboard"
+	"arplin/core/pattern"
+	"arplin/core/song"
+	"arplin/store"
+	"arplin/teach/answer"
+	"arplin/teach/patterns"
+	"arplin/teach/people"
+)
+
+// PatternScore is a pattern of the catalogue or the teacher's own over the chords of its
+// page.
+func (t *Room) PatternScore(ctx context.Context, teacher store.TeacherID, c people.Class, ref string, ask ScoreAsk) (Score, error) {
+	p, err := t.Patterns.Pattern(ctx, teacher, ref)
+	if err != nil {
+		return Score{}, err
+	}
+	return figureScore(p.Name, p.Entry.Pattern, tempoOf(p.Entry), c, ask)
+}
+
+// tempoOf is the middle of the tempos at which a pattern is played, or the usual one.
+func tempoOf(e pattern.Entry) int {
+	if e.Tempo[1] > 0 {
+		return (e.Tempo[0] + e.Tempo[1]) / 2
+	}
+	return UsualTempo
+}
+
+// UsualTempo is the goal of a figure that is on no song, in beats a minute.
+const UsualTempo = 80
+
+// NotationScore is a figure that stands nowhere yet.
+func (t *Room) NotationScore(c people.Class, notation string, ask ScoreAsk) (Score, error) {
+	p, err := pattern.Parse(notation)
+	if err != nil {
+		return Score{}, answer.Refused(err)
+	}
+	if ask.Over == "" {
+		return figureScore("A figure", p, UsualTempo, c, ask)
+	}
+	bars, err := song.ParseChords(ask.Over, p.Meter)
+	if err == nil && len(bars) > song.MaxBars {
+		err = fmt.Errorf("chords: %d bars are the most", song.MaxBars)
+	}
+	if err != nil {
+		return Score{}, answer.Refused(err)
+	}
+	return FigureOn("A figure", p, bars, UsualTempo, c.Instrument(ask.Instrument), c, ask), nil
+}
+
+// figureScore plays a figure on the chords of the bench and the first of them again,
+// once each.
+func figureScore(title string, p pattern.Pattern, goal int, c people.Class, ask ScoreAsk) (Score, error) {
+	bars, err := benchBars(p)
+	if err != nil {
+		return Score{}, answer.Refused(err)
+	}
+	return FigureOn(title, p, bars, goal, c.Instrument(ask.Instrument), c, ask), nil
+}
+
+// benchBars are the chords of the bench and the first of them again, once each for a figure.
+func benchBars(p pattern.Pattern) ([]song.Bar, error) {
+	var chords []string
+	for _, chord := range append(slices.Clone(patterns.BenchChords), patterns.BenchChords[0]) {
+		for range p.Bars {
+			chords = append(chords, chord)
+		}
+	}
+	return song.ParseChords(strings.Join(chords, " | "), p.Meter)
+}
+
+// FigureOn plays a figure on bars of chords, with the easiest shapes of an instrument.
+func FigureOn(title string, p pattern.Pattern, bars []song.Bar, goal int, ins fretboard.Instrument, c people.Class, ask ScoreAsk) Score {
+	sg := song.Song{Title: title, Meter: p.Meter, Tempo: goal, Sections: []song.Section{{Bars: bars}}}
+	v := NewView(sg, ins, c)
+	return v.Score(v.LineOf(sg, Always(ask.Feel.In(p))), difficulty.OnStrings, title, song.TemposFor(goal), ask)
+}
+
+// Score is a song with a pattern on all of it, or with each section's own.
+func (t *Room) Score(ctx context.Context, teacher store.TeacherID, c people.Class, id store.SongID, ref string, ask ScoreAsk) (Score, error) {
+	sg, err := t.Store.Song(ctx, teacher, id)
+	if err != nil {
+		return Score{}, err
+	}
+	figure := ownFigures(sg.Meter)
+	if ref != "" {
+		p, err := t.Patterns.Pattern(ctx, teacher, ref)
+		if err != nil {
+			return Score{}, err
+		}
+		if p.Entry.Pattern.Meter != sg.Meter {
+			return Score{}, answer.Refuse("this pattern is in %s, the song in %s", p.Entry.Pattern.Meter, sg.Meter)
+		}
+		figure = Always(p.Entry.Pattern)
+	}
+	if sg.Swing {
+		ask.Feel = cmp.Or(ask.Feel, Swung)
+	}
+	ins := c.Instrument(ask.Instrument)
+	v := NewView(sg.Song, ins, c)
+	return v.Score(v.LineOf(sg.Song, ask.Feel.On(figure)), difficulty.OnStrings, sg.Title, song.TemposFor(sg.Tempo), ask), nil
+}
