@@ -74,7 +74,7 @@ func (s *server) bodyLimit(h *fasthttp.RequestHeader) (limit fasthttp.RequestCon
 	}
 	ctx, cancel := context.WithTimeout(context.Background(), 2*time.Second)
 	defer cancel()
-	if kept, err := s.Store.Sessions().GetWithContext(ctx, id); err == nil && len(kept) > 0 {
+	if kept, err := s.visits.Sessions().GetWithContext(ctx, id); err == nil && len(kept) > 0 {
 		limit.MaxRequestBodySize = maxFile
 	}
 	return limit
@@ -84,9 +84,22 @@ func (s *server) bodyLimit(h *fasthttp.RequestHeader) (limit fasthttp.RequestCon
 // longest pattern fits into an address.
 const maxHead = 32 << 10
 
+// visits is what the pages themselves keep in the database: who is signed in, which forms came, the
+// key that signs them. What belongs to a teacher is asked of teach alone.
+type visits interface {
+	Ping(context.Context) error
+	Secret(context.Context) ([]byte, error)
+	Sessions() *store.KeyValues
+	KeyValues() *store.KeyValues
+	TakeForm(ctx context.Context, teacher store.TeacherID, key string, now time.Time) (store.SentForm, bool, error)
+	FreeForm(ctx context.Context, teacher store.TeacherID, key string) error
+	FormLed(ctx context.Context, teacher store.TeacherID, key, location string) error
+}
+
 // server holds what the handlers share.
 type server struct {
 	*teach.Teach
+	visits        visits
 	Log           *slog.Logger
 	SignInTries   int
 	SecureCookies bool
@@ -108,8 +121,8 @@ func New(cfg Config) (*fiber.App, error) {
 		return nil, err
 	}
 	s := &server{
-		Teach: teach.New(cfg.Store), Log: cfg.Log, SignInTries: cfg.SignInTries, SecureCookies: cfg.SecureCookies, Database: cfg.Database,
-		patience: cmp.Or(cfg.Patience, patience), proxies: behind, signer: &signer{store: cfg.Store}, sessions: newSessions(cfg),
+		Teach: teach.New(cfg.Store), visits: cfg.Store, Log: cfg.Log, SignInTries: cfg.SignInTries, SecureCookies: cfg.SecureCookies, Database: cfg.Database,
+		patience: cmp.Or(cfg.Patience, patience), proxies: behind, signer: &signer{kept: cfg.Store}, sessions: newSessions(cfg),
 	}
 	s.Teach.Log, s.Teach.Computing = cfg.Log, cfg.Computing
 	views, err := loadViews()

@@ -24,7 +24,7 @@ type archivePage struct {
 // archivePage lists what is archived, with the ways back and out.
 func (s *server) archivePage(c fiber.Ctx) error {
 	find := finding(c)
-	list, more, err := s.Store.ArchivedOf(c.Context(), who(c), find)
+	list, more, err := s.Files.Archived(c.Context(), who(c), find)
 	if err != nil {
 		return err
 	}
@@ -56,7 +56,7 @@ func (s *server) archive(c fiber.Ctx) error {
 	if err != nil {
 		return err
 	}
-	if err := s.Store.Archive(c.Context(), who(c), kind, id, true); err != nil {
+	if err := s.Files.Archive(c.Context(), who(c), kind, id, true); err != nil {
 		return err
 	}
 	leaveNote(c, Note{fmt.Sprintf("The %s is archived, with everything in it.", kind), fmt.Sprintf("/archive/%s/%d/restore", kind, id), 0})
@@ -68,7 +68,7 @@ func (s *server) restore(c fiber.Ctx) error {
 	if err != nil {
 		return err
 	}
-	if err := s.Store.Archive(c.Context(), who(c), kind, id, false); err != nil {
+	if err := s.Files.Archive(c.Context(), who(c), kind, id, false); err != nil {
 		return err
 	}
 	leaveNote(c, Note{Text: fmt.Sprintf("The %s is back.", kind)})
@@ -82,17 +82,10 @@ func (s *server) deleteForGood(c fiber.Ctx) error {
 	if err != nil {
 		return err
 	}
-	name, err := s.Store.ArchivedName(c.Context(), who(c), kind, id)
-	if err != nil {
+	if err := s.Files.Delete(c.Context(), who(c), kind, id, text(c)); err != nil {
 		return err
 	}
-	if text(c) != name {
-		return refuse(fmt.Sprintf("nothing was deleted: type the name, “%s”, to delete it for good", name))
-	}
-	if err := s.Store.Delete(c.Context(), who(c), kind, id); err != nil {
-		return err
-	}
-	leaveNote(c, Note{Text: fmt.Sprintf("“%s” is deleted.", name)})
+	leaveNote(c, Note{Text: fmt.Sprintf("“%s” is deleted.", text(c))})
 	return goTo(c, "/archive")
 }
 
@@ -132,7 +125,7 @@ func (s *server) account(c fiber.Ctx) error {
 // archiveAccount closes an account, or opens it again.
 func (s *server) archiveAccount(archived bool) fiber.Handler {
 	return func(c fiber.Ctx) error {
-		if err := s.Store.ArchiveTeacher(c.Context(), who(c), archived); err != nil {
+		if err := s.People.CloseAccount(c.Context(), who(c), archived); err != nil {
 			return err
 		}
 		return goTo(c, "/account")
@@ -142,10 +135,7 @@ func (s *server) archiveAccount(archived bool) fiber.Handler {
 // deleteAccount deletes an archived account and everything in it.
 func (s *server) deleteAccount(c fiber.Ctx) error {
 	t := visitOf(c).teacher
-	if text(c) != t.Email {
-		return refuse(fmt.Sprintf("nothing was deleted: type %s to delete the account for good", t.Email))
-	}
-	if err := s.Store.DeleteTeacher(c.Context(), t.ID); err != nil {
+	if err := s.People.DeleteAccount(c.Context(), t, text(c)); err != nil {
 		return err
 	}
 	if err := visitOf(c).end(); err != nil {

@@ -11,8 +11,8 @@ import (
 	"arplin/core/theory"
 	"arplin/letters"
 	"arplin/store"
+	"arplin/teach/answer"
 	"arplin/teach/patterns"
-	"arplin/teach/people"
 )
 
 type benchPage struct {
@@ -108,25 +108,10 @@ func (s *server) savePattern(c fiber.Ctx) error {
 	if err != nil {
 		return err
 	}
-	name, err := people.ShortName(p.Name, "the pattern", 80)
-	if err == nil && p.Pattern.Count() == 0 {
-		err = errors.New("the pattern has no stroke yet")
-	}
-	if err != nil {
-		return refuse(err.Error())
-	}
-	if p.OwnID == 0 {
-		p.OwnID, err = s.Store.AddPattern(c.Context(), who(c), name, p.Pattern)
-	} else {
-		err = s.Store.ChangePattern(c.Context(), who(c), store.Pattern{ID: p.OwnID, Name: name, Version: p.Version, Pattern: p.Pattern})
-	}
-	var stale *store.StaleError
+	p.OwnID, err = s.Patterns.Keep(c.Context(), who(c), store.Pattern{ID: p.OwnID, Name: p.Name, Version: p.Version, Pattern: p.Pattern})
+	var stale *answer.Stale[store.Pattern]
 	if errors.As(err, &stale) {
-		there, err := s.Store.Pattern(c.Context(), who(c), p.OwnID)
-		if err != nil {
-			return err
-		}
-		p.There, p.Version = &there, there.Version
+		p.There, p.Version = &stale.There, stale.There.Version
 		c.Status(fiber.StatusConflict)
 		return s.showBench(c, p)
 	}

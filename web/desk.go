@@ -138,10 +138,8 @@ func (s *server) withdrawTempo(c fiber.Ctx) error {
 	if err != nil {
 		return err
 	}
-	for _, entry := range append([]store.EntryID{id}, readIDs[store.EntryID](c.Query("more"))...) {
-		if err := s.Store.Withdraw(c.Context(), who(c), entry, time.Now()); err != nil {
-			return err
-		}
+	if err := s.Desk.Withdraw(c.Context(), who(c), append([]store.EntryID{id}, readIDs[store.EntryID](c.Query("more"))...), time.Now()); err != nil {
+		return err
 	}
 	of, err := s.deskClass(c)
 	if err != nil {

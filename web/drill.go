@@ -137,7 +137,7 @@ func (s *server) withdrawDrill(c fiber.Ctx) error {
 	if err != nil {
 		return err
 	}
-	if err := s.Store.WithdrawDrill(c.Context(), who(c), id, true); err != nil {
+	if err := s.Ladders.TakeDrillOff(c.Context(), who(c), id); err != nil {
 		return err
 	}
 	leaveNote(c, Note{"The drill is off the week.", fmt.Sprintf("/drills/%d/restore", id), 0})
@@ -149,7 +149,7 @@ func (s *server) finishDrill(c fiber.Ctx) error {
 	if err != nil {
 		return err
 	}
-	if err := s.Store.FinishDrill(c.Context(), who(c), id, time.Now()); err != nil {
+	if err := s.Ladders.FinishDrill(c.Context(), who(c), id, time.Now()); err != nil {
 		return err
 	}
 	leaveNote(c, Note{"The drill is done.", fmt.Sprintf("/drills/%d/restore", id), 0})
@@ -162,10 +162,7 @@ func (s *server) restoreDrill(c fiber.Ctx) error {
 	if err != nil {
 		return err
 	}
-	if err := s.Store.WithdrawDrill(c.Context(), who(c), id, false); err != nil {
-		return err
-	}
-	if err := s.Store.FinishDrill(c.Context(), who(c), id, time.Time{}); err != nil {
+	if err := s.Ladders.RestoreDrill(c.Context(), who(c), id); err != nil {
 		return err
 	}
 	return goTo(c, fmt.Sprintf("/drills/%d", id))

@@ -127,7 +127,7 @@ func (s *server) databaseSays() string {
 func (s *server) answers() bool {
 	ctx, cancel := context.WithTimeout(context.Background(), time.Second)
 	defer cancel()
-	return s.Store.Ping(ctx) == nil
+	return s.visits.Ping(ctx) == nil
 }
 
 func isNotFound(err error) bool { return errors.Is(err, store.ErrNotFound) }

@@ -13,7 +13,7 @@ import (
 func (s *server) health(c fiber.Ctx) error {
 	ctx, cancel := context.WithTimeout(c.Context(), 3*time.Second)
 	defer cancel()
-	if err := s.Store.Ping(ctx); err != nil {
+	if err := s.visits.Ping(ctx); err != nil {
 		s.Log.Error("health: the database does not answer", "error", err)
 		return c.Status(fiber.StatusServiceUnavailable).JSON(fiber.Map{"status": "database does not answer"})
 	}

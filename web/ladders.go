@@ -198,23 +198,15 @@ func (s *server) setProgress(c fiber.Ctx) error {
 	if err != nil {
 		return err
 	}
-	l, err := s.Store.Ladder(c.Context(), who(c), id) // as it is stored: one that cannot be computed goes off the desk, too
+	says, was, err := s.Ladders.SetProgress(c.Context(), who(c), id, c.FormValue("to"))
 	if err != nil {
 		return err
 	}
-	to, ok := store.ParseProgress(c.FormValue("to"))
-	if !ok {
-		return refuse("choose on the desk, aside or finished")
-	}
-	says, err := s.Ladders.SetProgress(c.Context(), who(c), l, to)
-	if err != nil {
-		return err
-	}
-	leaveNote(c, Note{Text: says, Undo: fmt.Sprintf("/ladders/%d/progress?to=%s", l.ID, l.Progress)})
+	leaveNote(c, Note{Text: says, Undo: fmt.Sprintf("/ladders/%d/progress?to=%s", id, was)})
 	if c.FormValue("back") != "" {
 		return goTo(c, backTo(c))
 	}
-	return goTo(c, fmt.Sprintf("/ladders/%d", l.ID))
+	return goTo(c, fmt.Sprintf("/ladders/%d", id))
 }
 
 func query(c fiber.Ctx) string { return string(c.Request().URI().QueryString()) }

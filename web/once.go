@@ -38,10 +38,10 @@ func (s *server) once(c fiber.Ctx) error {
 		fmt.Fprintf(sum, "%q %q", f.Name, f.Value)
 	}
 	key := hex.EncodeToString(sum.Sum(nil))
-	before, fresh, err := s.Store.TakeForm(c.Context(), who(c), key, time.Now())
+	before, fresh, err := s.visits.TakeForm(c.Context(), who(c), key, time.Now())
 	for began := time.Now(); err == nil && !fresh && before.Location == "" && time.Since(began) < onceWait; {
 		time.Sleep(oncePoll)
-		before, fresh, err = s.Store.TakeForm(c.Context(), who(c), key, time.Now())
+		before, fresh, err = s.visits.TakeForm(c.Context(), who(c), key, time.Now())
 	}
 	switch {
 	case err != nil:
@@ -56,10 +56,10 @@ func (s *server) once(c fiber.Ctx) error {
 	if err != nil || led == "" { // what makes something leads to it; this made nothing, and can be sent again
 		ctx, cancel := context.WithTimeout(context.WithoutCancel(c.Context()), onceWait)
 		defer cancel()
-		_ = s.Store.FreeForm(ctx, who(c), key) // else it is refused the next time, which doubles nothing
+		_ = s.visits.FreeForm(ctx, who(c), key) // else it is refused the next time, which doubles nothing
 		return err
 	}
-	if err := s.Store.FormLed(c.Context(), who(c), key, led); err != nil {
+	if err := s.visits.FormLed(c.Context(), who(c), key, led); err != nil {
 		s.Log.Error("noting where a form led", "error", err) // the answer stands
 	}
 	return nil

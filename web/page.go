@@ -51,7 +51,7 @@ func (s *server) requireTeacher(c fiber.Ctx) error {
 		return signedOut(c)
 	}
 	v.stage, _ = v.get(keyStage).(bool)
-	teacher, err := s.Store.Teacher(c.Context(), store.TeacherID(id))
+	teacher, err := s.People.Teacher(c.Context(), store.TeacherID(id))
 	if epoch, _ := v.get(keyEpoch).(int); isNotFound(err) || err == nil && epoch != teacher.Epoch {
 		_ = v.end() // the account is gone, or its password was changed elsewhere
 		return signedOut(c)

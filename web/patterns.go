@@ -83,19 +83,13 @@ func (s *server) putPattern(c fiber.Ctx) error {
 	if err != nil {
 		return err
 	}
-	sg, err := s.Store.Song(c.Context(), who(c), formID[store.SongID](c, "song"))
+	id := formID[store.SongID](c, "song")
+	says, version, err := s.Songs.Put(c.Context(), who(c), id, ref.Entry)
 	if err != nil {
 		return err
 	}
-	says, clash, err := s.Songs.Edit(c.Context(), who(c), sg.ID, sg.Version, patterns.PutOn(ref.Entry))
-	if err != nil {
-		return err
-	}
-	if clash != nil {
-		return refuse("the song was changed at the same time in another window; try again")
-	}
-	leaveNote(c, Note{says + ".", fmt.Sprintf("/songs/%d/undo", sg.ID), sg.Version + 1})
-	return goTo(c, fmt.Sprintf("/songs/%d", sg.ID))
+	leaveNote(c, Note{says + ".", fmt.Sprintf("/songs/%d/undo", id), version})
+	return goTo(c, fmt.Sprintf("/songs/%d", id))
 }
 
 type comparePage struct {

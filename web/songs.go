@@ -8,13 +8,11 @@ import (
 
 	"github.com/gofiber/fiber/v3"
 
-	"arplin/core/song"
 	"arplin/format/chordpro"
 	"arplin/letters"
 	"arplin/store"
 	"arplin/teach/answer"
 	"arplin/teach/files"
-	"arplin/teach/people"
 	"arplin/teach/songs"
 )
 
@@ -26,7 +24,7 @@ type songList struct {
 
 func (s *server) songList(c fiber.Ctx) error {
 	find := finding(c)
-	songs, more, err := s.Store.Songs(c.Context(), who(c), find)
+	songs, more, err := s.Songs.List(c.Context(), who(c), find)
 	if err != nil {
 		return err
 	}
@@ -98,13 +96,12 @@ func (s *server) addSong(c fiber.Ctx) error {
 		}
 		return c.Status(fiber.StatusUnprocessableEntity).Render("song_new", p)
 	}
-	sg := p.Preview.Sheet.Song
-	if sg.Title, err = people.ShortName(sg.Title, "the song", song.MaxTitle); err != nil {
-		p.Problem = songs.Sentence(err.Error())
+	id, err := s.Songs.Add(c.Context(), who(c), p.Preview.Sheet.Song)
+	if problem, ok := refusal(err); ok {
+		p.Problem = problem
 		c.Status(fiber.StatusUnprocessableEntity)
 		return render(c, "song_new", "song_preview", p.Page, p)
 	}
-	id, err := s.Store.AddSong(c.Context(), who(c), sg)
 	if err != nil {
 		return err
 	}

@@ -1,10 +1,6 @@
 package web
 
 import (
-	"bytes"
-	"cmp"
-	"context"
-	"crypto/rand"
 	"fmt"
 	"mime"
 	"net/url"
@@ -28,9 +24,6 @@ type filesPage struct {
 	Token   string        // under which it waits
 }
 
-// shownImports are how many imports the page lists.
-const shownImports = 20
-
 // filesPage is where a teacher takes along what is here, and takes in what was taken along.
 func (s *server) filesPage(c fiber.Ctx) error {
 	return s.showFiles(c, filesPage{Page: page(c, "Take along, take in", "account")})
@@ -38,7 +31,7 @@ func (s *server) filesPage(c fiber.Ctx) error {
 
 func (s *server) showFiles(c fiber.Ctx, p filesPage) error {
 	var err error
-	if p.Imports, err = s.Store.Imports(c.Context(), who(c), shownImports); err != nil {
+	if p.Imports, err = s.Files.Imports(c.Context(), who(c)); err != nil {
 		return err
 	}
 	return render(c, "files", "files", p.Page, p)
@@ -49,7 +42,7 @@ func (s *server) bundleFile(c fiber.Ctx) error {
 	take, name := files.Taken{}, "Arplin"
 	switch id := formID[store.ClassID](c, "class"); {
 	case id != 0:
-		of, err := s.Store.Class(c.Context(), who(c), id)
+		of, err := s.People.Stored(c.Context(), who(c), id)
 		if err != nil {
 			return err
 		}
@@ -82,12 +75,6 @@ func (s *server) sendBundle(c fiber.Ctx, take files.Taken, name string) error {
 // bundleSchema is the published schema of what is in a bundle.
 func bundleSchema(c fiber.Ctx) error { return c.Type("json", "utf-8").Send(bundle.Schema) }
 
-// takingKept is how long a file that was looked at waits to be taken in.
-const takingKept = time.Hour
-
-// takingKey is where the file of a teacher waits: one, the last that was looked at.
-func takingKey(teacher store.TeacherID) string { return fmt.Sprintf("taking-%d", teacher) }
-
 // lookAtBundle shows what a file would bring; nothing is stored but the file, for a while.
 func (s *server) lookAtBundle(c fiber.Ctx) error {
 	p := filesPage{Page: page(c, "Take along, take in", "account")}
@@ -101,16 +88,13 @@ func (s *server) lookAtBundle(c fiber.Ctx) error {
 		return err
 	}
 	p.Name = letters.Clean(filepath.Base(header.Filename))
-	taking, err := s.Files.OpenBundle(c.Context(), who(c), p.Name, data)
+	var taking files.Taking
+	taking, p.Token, err = s.Files.Look(c.Context(), who(c), p.Name, data)
 	if says, ok := refusal(err); ok {
 		p.Problem = says
 		return s.showFiles(c, p)
 	}
 	if err != nil {
-		return err
-	}
-	p.Token = rand.Text()
-	if err := s.Store.KeyValues().SetWithContext(c.Context(), takingKey(who(c)), append([]byte(p.Token+"\n"), data...), takingKept); err != nil {
 		return err
 	}
 	p.Taking = &taking
@@ -121,22 +105,10 @@ func (s *server) lookAtBundle(c fiber.Ctx) error {
 // one has the file.
 func (s *server) takeIn(c fiber.Ctx) error {
 	p := filesPage{Page: page(c, "Take along, take in", "account")}
-	token := c.FormValue("token")
-	kept, err := s.Store.KeyValues().Take(c.Context(), takingKey(who(c)), []byte(token+"\n"))
-	if err != nil {
-		return err
-	}
-	_, data, _ := bytes.Cut(kept, []byte("\n"))
-	if len(data) == 0 || token == "" {
+	id, says, there, err := s.Files.TakeInWaiting(c.Context(), who(c), c.FormValue("name"), c.FormValue("token"), time.Now())
+	if err == nil && !there {
 		p.Problem = "This file was imported already, or you opened it too long ago. Choose it again."
 		return s.showFiles(c, p)
-	}
-	id, says, err := s.Files.TakeIn(c.Context(), who(c), cmp.Or(c.FormValue("name"), "a file"), data, time.Now())
-	if err != nil { // it can be tried again
-		again := context.WithoutCancel(c.Context())
-		if err := s.Store.KeyValues().SetWithContext(again, takingKey(who(c)), kept, takingKept); err != nil {
-			s.Log.Error("keeping a file that was not taken in", "error", err)
-		}
 	}
 	if says, ok := refusal(err); ok {
 		p.Problem = says

@@ -11,15 +11,13 @@ import (
 	"github.com/gofiber/fiber/v3/extractors"
 	"github.com/gofiber/fiber/v3/middleware/csrf"
 	"github.com/gorilla/securecookie"
-
-	"arplin/store"
 )
 
 // signer signs what is given to a browser and comes back: form tokens, and the
 // mark of a browser that has signed in before. Nothing of it is stored. The key is
 // the database's, so that every copy of the program knows what another signed.
 type signer struct {
-	store *store.Store
+	kept  visits
 	mu    sync.Mutex
 	codec *securecookie.SecureCookie
 }
@@ -31,7 +29,7 @@ func (s *signer) ready(ctx context.Context) (*securecookie.SecureCookie, error) 
 	if s.codec != nil {
 		return s.codec, nil
 	}
-	key, err := s.store.Secret(ctx)
+	key, err := s.kept.Secret(ctx)
 	if err != nil {
 		return nil, err
 	}

@@ -56,7 +56,7 @@ func (s *server) setWeights(c fiber.Ctx) error {
 		return err
 	}
 	name := "this class"
-	if cl, err := s.Store.Class(c.Context(), who(c), id); err == nil {
+	if cl, err := s.People.Stored(c.Context(), who(c), id); err == nil {
 		name = cl.Name
 	}
 	leaveNote(c, Note{Text: fmt.Sprintf("Saved: levels in %s are measured like this from now on.", name)})

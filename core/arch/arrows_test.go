@@ -114,3 +114,18 @@ func TestTheArrowsGoOneWay(t *testing.T) {
 		}
 	}
 }
+
+// A page asks teach for what belongs to a teacher, never the store itself.
+func TestPagesDoNotAskTheStore(t *testing.T) {
+	files, err := filepath.Glob("../../web/*.go")
+	require.NoError(t, err)
+	require.NotEmpty(t, files)
+	for _, name := range files {
+		if strings.HasSuffix(name, "_test.go") {
+			continue
+		}
+		text, err := os.ReadFile(name)
+		require.NoError(t, err)
+		assert.NotContains(t, string(text), ".Store.", name)
+	}
+}

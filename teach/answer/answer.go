@@ -106,3 +106,22 @@ func Found(err error) (bool, error) {
 	}
 	return err == nil, err
 }
+
+// Stale is an error of what was changed in another window meanwhile: what is there now, to be
+// shown beside what was typed.
+type Stale[T any] struct{ There T }
+
+func (s *Stale[T]) Error() string { return "changed in another window meanwhile" }
+
+// IfStale makes a stale write one that brings what is there now.
+func IfStale[T any](err error, there func() (T, error)) error {
+	var stale *store.StaleError
+	if !errors.As(err, &stale) {
+		return err
+	}
+	now, err := there()
+	if err != nil {
+		return err
+	}
+	return &Stale[T]{now}
+}

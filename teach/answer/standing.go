@@ -30,7 +30,7 @@ func (f *Failing) Error() string { return fmt.Sprintf("ladder %d cannot be compu
 func (t *From) Computes(id store.LadderID, song string, f func()) (failing *Failing) {
 	defer func() {
 		if fault := recover(); fault != nil {
-			t.log().Error("a ladder cannot be computed", "ladder", id, "panic", PanicSays(fault), "trace", string(Trace()))
+			t.Logger().Error("a ladder cannot be computed", "ladder", id, "panic", PanicSays(fault), "trace", string(Trace()))
 			failing = &Failing{id, song}
 		}
 	}()
@@ -41,7 +41,8 @@ func (t *From) Computes(id store.LadderID, song string, f func()) (failing *Fail
 	return nil
 }
 
-func (t *From) log() *slog.Logger {
+// Logger is where it is written down what happened.
+func (t *From) Logger() *slog.Logger {
 	if t.Log == nil {
 		return slog.Default()
 	}

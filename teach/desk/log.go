@@ -241,3 +241,13 @@ func (d Desk) OtherWord() string {
 	}
 	return ""
 }
+
+// Withdraw takes entries of the log back.
+func (t *Room) Withdraw(ctx context.Context, teacher store.TeacherID, entries []store.EntryID, now time.Time) error {
+	for _, id := range entries {
+		if err := t.Store.Withdraw(ctx, teacher, id, now); err != nil {
+			return err
+		}
+	}
+	return nil
+}

@@ -51,3 +51,21 @@ func drillOf(fault practice.Fault, bar int) string {
 	}
 	return BarDrill
 }
+
+// TakeDrillOff takes a drill off the week; it can come back.
+func (t *Room) TakeDrillOff(ctx context.Context, teacher store.TeacherID, id store.DrillID) error {
+	return t.Store.WithdrawDrill(ctx, teacher, id, true)
+}
+
+// FinishDrill notes that a drill is done.
+func (t *Room) FinishDrill(ctx context.Context, teacher store.TeacherID, id store.DrillID, now time.Time) error {
+	return t.Store.FinishDrill(ctx, teacher, id, now)
+}
+
+// RestoreDrill puts a drill back that was done or taken off.
+func (t *Room) RestoreDrill(ctx context.Context, teacher store.TeacherID, id store.DrillID) error {
+	if err := t.Store.WithdrawDrill(ctx, teacher, id, false); err != nil {
+		return err
+	}
+	return t.Store.FinishDrill(ctx, teacher, id, time.Time{})
+}

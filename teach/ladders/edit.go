@@ -210,18 +210,26 @@ func (t *Room) SongsInMeter(ctx context.Context, teacher store.TeacherID, l Ladd
 }
 
 // SetProgress puts a ladder on its class's desk, sets it aside, or finishes it.
-func (t *Room) SetProgress(ctx context.Context, teacher store.TeacherID, l store.Ladder, to store.Progress) (says string, err error) {
+func (t *Room) SetProgress(ctx context.Context, teacher store.TeacherID, id store.LadderID, progress string) (says string, was store.Progress, err error) {
+	l, err := t.Store.Ladder(ctx, teacher, id) // as it is stored: one that cannot be computed goes off the desk, too
+	if err != nil {
+		return "", "", err
+	}
+	to, ok := store.ParseProgress(progress)
+	if !ok {
+		return "", "", answer.Refuse("choose on the desk, aside or finished")
+	}
 	switch err := t.Store.SetProgress(ctx, teacher, l.ID, to); {
 	case errors.Is(err, store.ErrFull):
-		return "", answer.Refuse("the desk holds %d songs; set one aside first", store.MostNow)
+		return "", "", answer.Refuse("the desk holds %d songs; set one aside first", store.MostNow)
 	case err != nil:
-		return "", err
+		return "", "", err
 	}
 	switch to {
 	case store.Finished:
-		return fmt.Sprintf("“%s” is finished; everybody’s step is kept.", l.SongTitle), nil
+		return fmt.Sprintf("“%s” is finished; everybody’s step is kept.", l.SongTitle), l.Progress, nil
 	case store.Aside:
-		return fmt.Sprintf("“%s” is set aside; it can go back on the desk.", l.SongTitle), nil
+		return fmt.Sprintf("“%s” is set aside; it can go back on the desk.", l.SongTitle), l.Progress, nil
 	}
-	return fmt.Sprintf("“%s” is on the desk.", l.SongTitle), nil
+	return fmt.Sprintf("“%s” is on the desk.", l.SongTitle), l.Progress, nil
 }

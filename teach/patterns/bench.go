@@ -1,6 +1,7 @@
 package patterns
 
 import (
+	"context"
 	"errors"
 	"fmt"
 	"strconv"
@@ -9,6 +10,7 @@ import (
 	"arplin/core/pattern"
 	"arplin/core/say"
 	"arplin/draw"
+	"arplin/store"
 	"arplin/teach/answer"
 	"arplin/teach/people"
 )
@@ -161,3 +163,23 @@ func inNewMeter(p pattern.Pattern, text string) (pattern.Pattern, error) {
 	}
 	return q, nil
 }
+
+// Keep stores a figure of the bench: a new pattern, or the next version of one. What another
+// window has stored comes as an answer.Stale.
+func (t *Room) Keep(ctx context.Context, teacher store.TeacherID, own store.Pattern) (store.PatternID, error) {
+	var err error
+	if own.Name, err = people.ShortName(own.Name, "the pattern", mostName); err != nil {
+		return own.ID, err
+	}
+	if own.Pattern.Count() == 0 {
+		return own.ID, answer.Refuse("the pattern has no stroke yet")
+	}
+	if own.ID == 0 {
+		return t.Store.AddPattern(ctx, teacher, own.Name, own.Pattern)
+	}
+	err = t.Store.ChangePattern(ctx, teacher, own)
+	return own.ID, answer.IfStale(err, func() (store.Pattern, error) { return t.Store.Pattern(ctx, teacher, own.ID) })
+}
+
+// mostName is how many letters the name of a pattern has at most.
+const mostName = 80

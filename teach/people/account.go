@@ -149,3 +149,21 @@ var nobodysHash = sync.OnceValue(func() string {
 	}
 	return hash
 })
+
+// Teacher is who is signed in; store.ErrNotFound where the account is gone.
+func (t *Room) Teacher(ctx context.Context, id store.TeacherID) (store.Teacher, error) {
+	return t.Store.Teacher(ctx, id)
+}
+
+// CloseAccount archives an account, or opens it again.
+func (t *Room) CloseAccount(ctx context.Context, id store.TeacherID, closed bool) error {
+	return t.Store.ArchiveTeacher(ctx, id, closed)
+}
+
+// DeleteAccount deletes an archived account and everything in it, for good: its address is typed.
+func (t *Room) DeleteAccount(ctx context.Context, teacher store.Teacher, typed string) error {
+	if typed != teacher.Email {
+		return answer.Refuse("nothing was deleted: type %s to delete the account for good", teacher.Email)
+	}
+	return t.Store.DeleteTeacher(ctx, teacher.ID)
+}

@@ -105,8 +105,8 @@ func CheckStudent(st store.Student) (store.Student, error) {
 		return st, answer.Refused(err)
 	}
 	st.Cannot = song.CannotText(cannot)
-	if n := utf8.RuneCountInString(st.Note); n > MostNote {
-		return st, answer.Refuse("a note has at most %d letters; this one has %d", MostNote, n)
+	if err := checkNote(st.Note); err != nil {
+		return st, err
 	}
 	return st, nil
 }
@@ -164,4 +164,11 @@ func DateOf(at time.Time) time.Time {
 func WeeksBetween(from, to time.Time) int {
 	days := int(to.Sub(from).Hours() / 24)
 	return (days + 6) / 7
+}
+
+func checkNote(note string) error {
+	if n := utf8.RuneCountInString(note); n > MostNote {
+		return answer.Refuse("a note has at most %d letters; this one has %d", MostNote, n)
+	}
+	return nil
 }

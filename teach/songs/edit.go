@@ -6,9 +6,12 @@ import (
 	"fmt"
 	"strings"
 
+	"arplin/core/pattern"
 	"arplin/core/song"
 	"arplin/store"
 	"arplin/teach/answer"
+	"arplin/teach/patterns"
+	"arplin/teach/people"
 )
 
 // Clash shows both texts of a stale edit.
@@ -106,4 +109,30 @@ func MovedWords(says string, by int, err error) (string, error) {
 		return "Taken back: " + says, nil
 	}
 	return "Again: " + says, nil
+}
+
+// List is the teacher's songs that are looked for.
+func (t *Room) List(ctx context.Context, teacher store.TeacherID, find store.Find) (list []store.SongLine, more bool, err error) {
+	return t.Store.Songs(ctx, teacher, find)
+}
+
+// Add stores a new song.
+func (t *Room) Add(ctx context.Context, teacher store.TeacherID, sg song.Song) (id store.SongID, err error) {
+	if sg.Title, err = people.ShortName(sg.Title, "the song", song.MaxTitle); err != nil {
+		return 0, err
+	}
+	return t.Store.AddSong(ctx, teacher, sg)
+}
+
+// Put puts a pattern on every section of a song.
+func (t *Room) Put(ctx context.Context, teacher store.TeacherID, id store.SongID, e pattern.Entry) (says string, version int, err error) {
+	sg, err := t.Store.Song(ctx, teacher, id)
+	if err != nil {
+		return "", 0, err
+	}
+	says, clash, err := t.Edit(ctx, teacher, sg.ID, sg.Version, patterns.PutOn(e))
+	if clash != nil {
+		return "", 0, answer.Refuse("the song was changed at the same time in another window; try again")
+	}
+	return says, sg.Version + 1, err
 }
