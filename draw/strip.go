@@ -5,6 +5,9 @@ import (
 	"strconv"
 	"strings"
 
+	"arplin/core/bind"
+	"arplin/core/theory"
+
 	"arplin/core/fretboard"
 	"arplin/core/pattern"
 	"arplin/core/played"
@@ -22,6 +25,16 @@ type Strip struct {
 	SlotWidth  float64                // 0 for the usual one
 	Cursor     *pattern.Cursor        // the slot that is being edited
 	Label      string                 // for screen readers
+}
+
+// OnShape is the strip of a figure on a shape of a chord.
+func OnShape(ins fretboard.Instrument, school bind.School, p pattern.Pattern, c theory.Chord, sh fretboard.Shape) Strip {
+	return OfBars(ins, p, bind.Pattern(ins, school, p, c, sh).Events)
+}
+
+// OfBars is the strip of what is played in the bars of a figure, with its frets.
+func OfBars(ins fretboard.Instrument, p pattern.Pattern, events []played.Event) Strip {
+	return Strip{Instrument: ins, Pattern: p, Events: events, Frets: true}
 }
 
 // Sizes in SVG units, which are CSS pixels at full size.

@@ -21,8 +21,7 @@ func (s *server) songFile(c fiber.Ctx) error {
 	if err != nil {
 		return err
 	}
-	ask := songs.LineAsk{Station: ladder.Station(c.Query("station"))}
-	p, err := s.Songs.Line(c.Context(), who(c), class(c), id, c.Query("instrument"), c.Query("pattern"), ask)
+	p, err := s.Songs.Line(c.Context(), who(c), class(c), id, c.Query("instrument"), c.Query("pattern"), ladder.Station(c.Query("station")))
 	return sendPiece(c, p, err)
 }
 

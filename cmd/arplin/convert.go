@@ -11,6 +11,7 @@ import (
 
 	"github.com/spf13/cobra"
 
+	"arplin/core/bind"
 	"arplin/core/ladder"
 	"arplin/core/pattern"
 	"arplin/core/song"
@@ -109,7 +110,7 @@ func (f *convertFlags) convert(cmd *cobra.Command, name string) ([]byte, error) 
 	if err != nil {
 		return nil, err
 	}
-	ask := songs.LineAsk{Station: ladder.Station(f.station)}
+	plays := songs.AsWritten(sg.Meter)
 	if f.pattern != "" {
 		p, err := pattern.Parse(f.pattern)
 		if err != nil {
@@ -118,14 +119,17 @@ func (f *convertFlags) convert(cmd *cobra.Command, name string) ([]byte, error) 
 		if p.Meter != sg.Meter {
 			return nil, fmt.Errorf("the pattern is in %s, the song in %s", p.Meter, sg.Meter)
 		}
-		ask.Figure = func(song.Section) (pattern.Pattern, bool) { return p, true }
+		plays = songs.Figures(bind.Always(p))
 	}
-	piece := songs.LineOf(sg, ins, c, ask)
+	if f.station != "" {
+		plays = songs.Tune(ladder.Station(f.station))
+	}
+	piece := songs.LineOf(sg, ins, c, plays)
 	switch to := files.Format(f.to); to {
 	case files.BundleZip:
 		return oneSong(sg)
 	case files.WAVSound:
-		return songs.ScoreOf(sg, ins, c, ask).WAV(context.Background(), songs.PlayAlong{Tempo: sg.Tempo})
+		return songs.ScoreOf(sg, ins, c, plays).WAV(context.Background(), songs.PlayAlong{Tempo: sg.Tempo})
 	case files.SVGStrip:
 		svg, err := songs.BarStrip(piece, f.bar)
 		if err != nil {

@@ -141,7 +141,7 @@ func strip(p pattern.Pattern, fresh map[pattern.Place]bool, id, chord string) pi
 	for _, n := range r.Notices {
 		caption += "; " + n.String()
 	}
-	return picture{caption, template.HTML(draw.Strip{
-		Instrument: ins, Pattern: p, Events: r.Events, New: fresh, Frets: true, SlotWidth: 26, Label: caption,
-	}.SVG())}
+	st := draw.OfBars(ins, p, r.Events)
+	st.New, st.SlotWidth, st.Label = fresh, 26, caption
+	return picture{caption, template.HTML(st.SVG())}
 }

@@ -10,6 +10,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"arplin/core/bind"
 	"arplin/core/fretboard"
 	"arplin/core/pattern"
 	"arplin/core/song"
@@ -130,7 +131,7 @@ func BenchmarkWrite(b *testing.B) {
 	for _, f := range Formats {
 		b.Run(string(f.Format), func(b *testing.B) {
 			for b.Loop() {
-				data, err := Write(songs.LineOf(sg, guitar, people.Class{}, songs.LineAsk{Figure: songs.Always(figure)}), f.Format)
+				data, err := Write(songs.LineOf(sg, guitar, people.Class{}, songs.Figures(bind.Always(figure))), f.Format)
 				require.NoError(b, err)
 				b.ReportMetric(float64(len(data))/1024, "KB")
 			}
@@ -144,7 +145,7 @@ func BenchmarkOpenMusicXML(b *testing.B) {
 	require.NoError(b, err)
 	figure, err := pattern.Parse("4/4: p i m a m i m a p i m a m i m a")
 	require.NoError(b, err)
-	data, err := musicxml.Write(songs.LineOf(longSong(b, 288), guitar, people.Class{}, songs.LineAsk{Figure: songs.Always(figure)}))
+	data, err := musicxml.Write(songs.LineOf(longSong(b, 288), guitar, people.Class{}, songs.Figures(bind.Always(figure))))
 	require.NoError(b, err)
 	for b.Loop() {
 		_, err := OpenSong(data)

@@ -9,6 +9,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"arplin/core/bind"
 	"arplin/core/fretboard"
 	"arplin/core/pattern"
 	"arplin/core/song"
@@ -25,7 +26,7 @@ func TestAFigureOfAnotherMeterIsNotWritten(t *testing.T) {
 		sg := song.Song{Title: "Other", Meter: m, Tempo: 90, Sections: []song.Section{{Bars: bars}}}.Numbered()
 		for _, figure := range []string{"3/4: p i m", "5/4: p i m a m | p . p . p", "4/4: D U D U D U D U D U D U D U D U"} {
 			p := pattern.MustParse(figure)
-			line := songs.LineOf(sg, guitar, people.Class{}, songs.LineAsk{Figure: songs.Always(p)})
+			line := songs.LineOf(sg, guitar, people.Class{}, songs.Figures(bind.Always(p).In(sg.Meter)))
 			assert.Equal(t, p.Meter == m, line.Bars[0].Grid > 0, "%s in %s", figure, m)
 			for _, f := range Formats {
 				_, err := Write(line, f.Format)
@@ -52,7 +53,7 @@ func TestAFigureStandsInTheCountOfEveryBar(t *testing.T) {
 					last[0].Meter = own
 				}
 				sg := song.Song{Title: "Mixed", Meter: m, Tempo: 90, Sections: []song.Section{{Bars: append(bars, last...)}}}.Numbered()
-				line := songs.LineOf(sg, guitar, people.Class{}, songs.LineAsk{Figure: songs.Always(p)})
+				line := songs.LineOf(sg, guitar, people.Class{}, songs.Figures(bind.Always(p).In(sg.Meter)))
 				bar := line.Bars[1]
 				assert.Contains(t, own.Grids(), bar.Grid, "%s in %s", p, own)
 				finest := own.BarTicks() / own.Grids()[len(own.Grids())-1]

@@ -236,9 +236,9 @@ func (f *TabFigure) bar(b tabtext.Bar, m pattern.Meter, grid int, school bind.Sc
 	read.Notation = figure.String()
 	v := fretboard.Read(f.Instrument, c, sh)
 	read.Shape = draw.Shape{Instrument: f.Instrument, Chord: c, Voicing: v}.SVG()
-	read.Strip = draw.Strip{
-		Instrument: f.Instrument, Pattern: figure, Frets: true, Events: bind.Pattern(f.Instrument, school, figure, c, sh).Events, Label: fmt.Sprintf("bar %d: %s", number, figure),
-	}.SVG()
+	st := draw.OnShape(f.Instrument, school, figure, c, sh)
+	st.Label = fmt.Sprintf("bar %d: %s", number, figure)
+	read.Strip = st.SVG()
 	return read, figure, problem
 }
 

@@ -4,7 +4,6 @@ import (
 	"cmp"
 	"context"
 	"fmt"
-	"strings"
 	"time"
 
 	"arplin/core/bind"
@@ -256,10 +255,9 @@ func (d Drill) pictures(e drill.Exercise, c people.Class, task difficulty.Task) 
 		if len(e.Bars) == 1 { // the bar as it is, with its changes
 			events = bind.Section(d.Instrument, c.School(), e.Pattern, song.Section{Bars: e.Bars}, task.Shapes)[0].Events
 		}
-		list = append(list, ChordPicture{name, draw.Strip{
-			Instrument: d.Instrument, Pattern: e.Pattern, Events: events, Frets: true, SlotWidth: 30, ThickOnTop: c.ThickOnTop,
-			Label: e.Title + ": " + e.Pattern.String(),
-		}.SVG()})
+		st := draw.OfBars(d.Instrument, e.Pattern, events)
+		st.SlotWidth, st.ThickOnTop, st.Label = 30, c.ThickOnTop, e.Title+": "+e.Pattern.String()
+		list = append(list, ChordPicture{name, st.SVG()})
 	}
 	shown := 1
 	if d.Kind == ChangeDrill {
@@ -283,7 +281,7 @@ func (d Drill) pictures(e drill.Exercise, c people.Class, task difficulty.Task) 
 		}
 	}
 	if len(list) == 0 {
-		strip("", theory.MustChord(patterns.BenchChord), shapeOver(d.Instrument, e.Over))
+		strip("", theory.MustChord(patterns.BenchChord), drill.ShapeOver(d.Instrument, e.Over))
 	}
 	return list
 }
@@ -310,13 +308,4 @@ func (d Drill) shapes(e drill.Exercise, c people.Class, task difficulty.Task) (l
 		}
 	}
 	return list
-}
-
-// shapeOver is the shape of an exercise that is on no chord: one that moves, or open
-// strings.
-func shapeOver(ins fretboard.Instrument, over string) fretboard.Shape {
-	if moved, err := fretboard.ParseShape(over); err == nil && moved.Strings() == ins.Strings() {
-		return moved
-	}
-	return fretboard.MustShape(strings.Repeat("0", ins.Strings()))
 }

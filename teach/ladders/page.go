@@ -214,34 +214,9 @@ func (l Ladder) parts(i int) (list []PartLane) {
 }
 
 func (l Ladder) draw(i int, on []shownOn) Step {
-	v, step := l.Step(i), l.Steps[i]
+	v := l.Step(i)
 	v.Parts = l.parts(i)
-	if step.Station != "" {
-		for _, o := range on {
-			v.Strips = append(v.Strips, l.stationStrip(i, o.ins))
-		}
-		v.Bar = l.shownBar(i) + 1
-		return v
-	}
-	if step.BeforeStrings() {
-		v.Lane = draw.CountedLane(step.Pattern, step.Pattern.String())
-		return v
-	}
-	if i > 0 && step.Pattern.Equal(l.Steps[i-1].Pattern) { // the figure is that of the step below
-		below := l.Steps[i-1]
-		v.Lane = draw.Lane(step.Pattern, nil, step.Pattern.String())
-		names := below.ChordNames(l.Task)
-		for _, name := range step.ChordNames(l.Task) {
-			v.Beside = append(v.Beside, Word{name, !slices.Contains(names, name)})
-		}
-		v.Faster = step.Over == below.Over && step.Pace != below.Pace
-		return v
-	}
-	for _, o := range on {
-		if o.ok {
-			v.Strips = append(v.Strips, l.Strip(i, o.ins, o.chord, o.shape, l.Class, o.target))
-		}
-	}
+	l.way(i).draw(&v, on)
 	return v
 }
 
@@ -258,12 +233,11 @@ func FreshStrokes(steps []ladder.Step, i int) map[pattern.Place]bool {
 // is given, what it has beyond the step as ghosts.
 func (l Ladder) Strip(i int, ins fretboard.Instrument, chord theory.Chord, v fretboard.Voicing, c people.Class, target []played.Event) draw.SVG {
 	step := l.Steps[i]
-	return draw.Strip{
-		Instrument: ins, Pattern: step.Pattern, New: FreshStrokes(l.Steps, i), Frets: step.Play == difficulty.OnStrings, ThickOnTop: c.ThickOnTop,
-		Events: bind.Pattern(ins, c.School(), step.Pattern, chord, v.Shape).Events,
-		Ghosts: patterns.GhostsOf(target, pattern.Missing(step.Pattern, l.Target)),
-		Label:  fmt.Sprintf("step %d on %s, %s: %s", i+1, chord, ins.Name, step.Pattern),
-	}.SVG()
+	st := draw.OnShape(ins, c.School(), step.Pattern, chord, v.Shape)
+	st.New, st.Frets, st.ThickOnTop = FreshStrokes(l.Steps, i), step.Play == difficulty.OnStrings, c.ThickOnTop
+	st.Ghosts = patterns.GhostsOf(target, pattern.Missing(step.Pattern, l.Target))
+	st.Label = fmt.Sprintf("step %d on %s, %s: %s", i+1, chord, ins.Name, step.Pattern)
+	return st.SVG()
 }
 
 // place puts the students on their steps; the others wait. When nobody waits, the
@@ -299,17 +273,11 @@ func (l Ladder) Advice(id ladder.StepID) (StepAdvice, error) {
 	if i < 0 {
 		return StepAdvice{}, store.ErrNotFound
 	}
-	w, step := l.Class.Weigh(), l.Steps[i]
-	reading := func(i int) difficulty.Reading {
-		if l.OfTune() {
-			return l.stations[i].reading
-		}
-		return difficulty.Of(l.Steps[i].Task(l.Task), w)
-	}
-	here := reading(i)
+	step := l.Steps[i]
+	here := l.way(i).reading()
 	below := here
 	if i > 0 {
-		below = reading(i - 1)
+		below = l.way(i - 1).reading()
 	}
 	goal := step.Goal(l.Song.Tempo)
 	return StepAdvice{
@@ -356,11 +324,9 @@ func (l Ladder) PartStrips(i int, v songs.View, c people.Class) (list []PartLane
 			list = append(list, PartLane{name, draw.CountedLane(part.Pattern, part.Pattern.String())})
 			continue
 		}
-		list = append(list, PartLane{name + ", on " + on.String(), draw.Strip{
-			Instrument: v.Ins, Pattern: part.Pattern, New: fresh, Frets: true, ThickOnTop: v.ThickOnTop,
-			Events: bind.Pattern(v.Ins, c.School(), part.Pattern, on, voicing.Shape).Events,
-			Label:  fmt.Sprintf("%s on %s: %s", name, on, part.Pattern),
-		}.SVG()})
+		st := draw.OnShape(v.Ins, c.School(), part.Pattern, on, voicing.Shape)
+		st.New, st.ThickOnTop, st.Label = fresh, v.ThickOnTop, fmt.Sprintf("%s on %s: %s", name, on, part.Pattern)
+		list = append(list, PartLane{name + ", on " + on.String(), st.SVG()})
 	}
 	return list
 }

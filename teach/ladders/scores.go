@@ -2,18 +2,16 @@ package ladders
 
 import (
 	"fmt"
-	"maps"
 	"net/url"
 	"slices"
 
+	"arplin/core/bind"
 	"arplin/core/difficulty"
-	"arplin/core/drill"
 	"arplin/core/fretboard"
 	"arplin/core/ladder"
 	"arplin/core/pattern"
 	"arplin/core/played"
 	"arplin/core/song"
-	"arplin/core/theory"
 	"arplin/store"
 	"arplin/teach/answer"
 	"arplin/teach/people"
@@ -26,61 +24,16 @@ func (d Drill) Score(number int, ask songs.ScoreAsk) (songs.Score, error) {
 		return songs.Score{}, store.ErrNotFound
 	}
 	e := d.Exercises[number-1].Exercise
-	bars := slices.Clone(e.Bars)
-	view := songs.NewView(d.Song.Song, d.Instrument, d.class)
-	var over []string // what the bars are on, where that is no chord
-	if len(bars) == 0 {
-		bars, over, view.Shapes = d.barsOver(e)
-	} else {
-		view.Shapes = d.shapesOf(bars)
-	}
-	view.Song.Sections = []song.Section{{Name: e.Title, Bars: bars}}
-	out := view.Score(view.LineOf(view.Song, songs.Always(ask.Feel.In(e.Pattern))), difficulty.OnStrings, e.Title, song.TemposFor(e.Tempo), ask)
+	v := songs.NewView(d.Song.Song, d.Instrument, d.class)
+	v.Shapes = d.task.Shapes
+	on, over := e.On(v.On(v.Song))
+	v.Song, v.Shapes = on.Fingered, on.Shapes
+	out := v.Score(on.Line(bind.Always(ask.Feel.In(e.Pattern))), difficulty.OnStrings, e.Title, song.TemposFor(e.Tempo), ask)
 	out.Start = e.Tempo
 	for i, shape := range over {
 		out.Bars[i].Chords, out.Bars[i].Changes = shape, nil
 	}
 	return out, nil
-}
-
-// barsOver are the bars of an exercise that is on no chord: the figure once on open strings,
-// or on a shape that moves up a fret each time. Each shape stands under a chord of its own.
-func (d Drill) barsOver(e drill.Exercise) (bars []song.Bar, over []string, shapes map[theory.Chord]fretboard.Voicing) {
-	shapes = map[theory.Chord]fretboard.Voicing{}
-	sh, times := shapeOver(d.Instrument, e.Over), 1
-	if low, _ := sh.Span(); low > 0 {
-		times = 4
-	}
-	for _, symbol := range []string{"C", "C#", "D", "D#"}[:times] {
-		shapes[theory.MustChord(symbol)] = fretboard.Voicing{Shape: sh}
-		for range e.Pattern.Bars {
-			bars = append(bars, song.Bar{Changes: []song.Change{{Symbol: symbol, Ticks: e.Pattern.Meter.BarTicks()}}})
-			over = append(over, sh.String())
-		}
-		for s := fretboard.String(1); int(s) <= sh.Strings(); s++ {
-			if f := sh.At(s); f > 0 {
-				sh = sh.With(s, f+1)
-			}
-		}
-	}
-	return bars, over, shapes
-}
-
-// shapesOf are the shapes of the drill's song, and the easiest of chords that are not in it.
-func (d Drill) shapesOf(bars []song.Bar) map[theory.Chord]fretboard.Voicing {
-	shapes := maps.Clone(d.task.Shapes)
-	for _, bar := range bars {
-		for _, change := range bar.Changes {
-			ch, err := change.Chord()
-			if _, ok := shapes[ch]; ok || err != nil {
-				continue
-			}
-			if v, ok := fretboard.Easiest(d.Instrument, ch); ok {
-				shapes[ch] = v
-			}
-		}
-	}
-	return shapes
 }
 
 // StepScoreAt is the address of a step's score as a student plays it; for nobody, on the
@@ -106,12 +59,10 @@ func (l Ladder) StepScore(id ladder.StepID, ask songs.ScoreAsk) (songs.Score, er
 	if i, err := fretboard.ByID(ask.Instrument); err == nil && !own {
 		ins = i
 	}
-	v, line := l.stepLine(step, ins, written, songs.TuneFeel(step.Station, l.Song.Swing, ask.Feel))
-	out := v.Score(line, step.Play, l.SongTitle, step.Tempos(l.Song.Tempo), ask)
-	if step.Station != "" {
-		out = asStages(out, PartOf(step), l.WrittenBars())
-	}
-	return out, nil
+	part := l.Song.Part(l.Sections)
+	v, way := songs.NewView(part, ins, l.Class), l.way(at)
+	line := v.Heard(part, way.plays(), ask.Feel).Resting(heldStage(step.Stage(l.Task), written, v.Song))
+	return way.shown(v.Score(line, step.Play, l.SongTitle, step.Tempos(l.Song.Tempo), ask)), nil
 }
 
 // Fingered is the ladder's part of the song as its own instrument fingers it: the stages of its
@@ -159,33 +110,24 @@ func (l Ladder) heldBy(id store.StudentID) (Ladder, fretboard.Instrument, bool) 
 	return l, l.Class.Instrument(st.Instrument), true
 }
 
-// stepLine is a step of the ladder on its part of the song, and the view that it is seen in: where
-// chords are sung that are not of its stage it rests.
-func (l Ladder) stepLine(step ladder.Step, ins fretboard.Instrument, written song.Song, feel songs.Feel) (songs.View, played.Line) {
-	part := l.Song.Part(l.Sections)
-	v := songs.NewView(part, ins, l.Class)
-	if step.Station != "" {
-		return v, v.StationLine(part, stationOf(step), feel)
-	}
-	return v, v.LineOf(part, feel.On(figuresOf(step))).Resting(heldStage(step.Stage(l.Task), written, v.Song))
-}
-
-// StepLine is a step of a ladder on its part of the song.
+// StepLine is a step of a ladder on its part of the song: where chords are sung that are not of its
+// stage it rests.
 func (l Ladder) StepLine(id ladder.StepID, instrument string) (played.Line, error) {
 	at := ladder.Find(l.Steps, id)
 	if at < 0 {
 		return played.Line{}, store.ErrNotFound
 	}
-	step, ins := l.Steps[at], l.Instrument
+	step, way, ins := l.Steps[at], l.way(at), l.Instrument
 	if step.BeforeStrings() {
 		return played.Line{}, answer.Refuse("step %d is not on strings yet: there is nothing to write down", at+1)
 	}
-	if step.Station == "" && l.Target.Meter != l.Song.Meter { // it can be heard, but its bars do not add up on paper
-		return played.Line{}, answer.Refuse("%s", l.Apart())
+	if says := way.apart(); says != "" { // it can be heard, but its bars do not add up on paper
+		return played.Line{}, answer.Refuse("%s", says)
 	}
 	if i, err := fretboard.ByID(instrument); err == nil {
 		ins = i
 	}
-	_, p := l.stepLine(step, ins, l.Fingered(), "")
-	return p, nil
+	part := l.Song.Part(l.Sections)
+	v := songs.NewView(part, ins, l.Class)
+	return v.Line(part, way.plays()).Resting(heldStage(step.Stage(l.Task), l.Fingered(), v.Song)), nil
 }

@@ -9,6 +9,7 @@ import (
 	"arplin/core/pattern"
 	"arplin/draw"
 	"arplin/store"
+	"arplin/teach/songs"
 )
 
 // Together is the class playing its steps at once, for the projector.
@@ -78,7 +79,7 @@ func (l Ladder) Lane(id ladder.StepID, instruments []string) (TogetherLane, erro
 
 func (l Ladder) lane(at int, on []store.Student) TogetherLane {
 	step := l.Steps[at]
-	lane := TogetherLane{Step: step.ID, Part: PartOf(step), Bars: l.StageBars(step), grid: step.Pattern.Grid()}
+	lane := TogetherLane{Step: step.ID, Part: l.way(at).part(), Bars: l.StageBars(at), grid: step.Pattern.Grid()}
 	for _, st := range on {
 		lane.Names = append(lane.Names, st.Name)
 		ins := l.Class.Instrument(st.Instrument)
@@ -102,12 +103,9 @@ func (l Ladder) lane(at int, on []store.Student) TogetherLane {
 	return lane
 }
 
-// PartOf names what a step plays, by the hand.
-func PartOf(s ladder.Step) string {
+// partOf names what a step plays, by the hand.
+func partOf(s ladder.Step) string {
 	p := s.Pattern
-	if s.Station != "" && s.Station != ladder.ChordsOnce {
-		return "tune"
-	}
 	part := "rest"
 	switch thumb := p.Uses(pattern.Thumb); {
 	case p.HasStrums() && thumb:
@@ -126,3 +124,12 @@ func PartOf(s ladder.Step) string {
 	how := map[difficulty.Play]string{difficulty.Said: "say", difficulty.Tapped: "tap", difficulty.Muted: "muted"}[s.Play]
 	return strings.TrimSpace(how + " " + part)
 }
+
+// PartOf names what a step plays, by the hand.
+func (l Ladder) PartOf(i int) string { return l.way(i).part() }
+
+// StageBars are the pictures of a step for the room.
+func (l Ladder) StageBars(i int) []draw.SVG { return l.way(i).stage() }
+
+// Paper is the tune of a step in full, for paper; nil where it plays a figure.
+func (l Ladder) Paper(i int, v songs.View) []songs.MelodySection { return l.way(i).paper(v) }

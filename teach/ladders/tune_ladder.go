@@ -9,7 +9,6 @@ import (
 	"arplin/core/difficulty"
 	"arplin/core/fretboard"
 	"arplin/core/ladder"
-	"arplin/draw"
 	"arplin/store"
 	"arplin/teach/answer"
 	"arplin/teach/people"
@@ -52,7 +51,8 @@ func (t *Room) stations(on Ladder, steps []ladder.Step) []stationed {
 	list := answer.Keep(t.From, "stations", answer.RowsOf(on.Song.ID, on.Song.Version, on.Class.Class, on.Instrument.ID, on.ID, on.Version), func() (list []stationed) {
 		v, k := on.TuneOn(on.Instrument)
 		for _, step := range steps {
-			p := stationOf(step).Play(k)
+			st, _ := arrange.ByID(step.Station)
+			p := st.Play(k)
 			list = append(list, stationed{p, p.Reading(k, v.Song, v.School, on.Class.Weigh())})
 		}
 		return list
@@ -69,72 +69,12 @@ func (l Ladder) TuneOn(ins fretboard.Instrument) (songs.View, arrange.Task) {
 	return v, songs.TuneTask(v)
 }
 
-func stationOf(s ladder.Step) arrange.Station {
-	st, _ := arrange.ByID(s.Station)
-	return st
-}
-
-// shownBar is the bar that shows what is new at a station, from 0.
-func (l Ladder) shownBar(i int) int {
-	if i == 0 {
-		return l.stations[i].played.Shown(arrange.Played{})
-	}
-	return l.stations[i].played.Shown(l.stations[i-1].played)
-}
-
-// stationStrip draws that bar on an instrument.
-func (l Ladder) stationStrip(i int, ins fretboard.Instrument) draw.SVG {
-	v, k := l.TuneOn(ins)
-	st, number := stationOf(l.Steps[i]), l.shownBar(i)
-	played := st.Play(k)
-	if number >= len(k.Bars) {
-		return ""
-	}
-	return songs.StationBar(v, k.Bars[number], number+1, played.Grid, played.Bars[number], st.Name)
-}
-
-// asStages has a score show in the room the picture of each bar of the tune.
-func asStages(s songs.Score, part string, sung []int) songs.Score {
-	for i := range s.Bars {
-		s.Bars[i].Plays, s.Bars[i].Picture = part, sung[i]
-	}
-	return s
-}
-
 // WrittenBars is, of each bar as it is sung, its place among those that are written.
 func (l Ladder) WrittenBars() (sung []int) {
 	for _, at := range l.Song.Part(l.Sections).Sung() {
 		sung = append(sung, at.Number)
 	}
 	return sung
-}
-
-// StageBars are the pictures of a step for the room: of a station every bar, else those of its figure.
-func (l Ladder) StageBars(step ladder.Step) []draw.SVG {
-	if step.Station == "" {
-		return draw.StageBars(step.Pattern)
-	}
-	_, k := l.TuneOn(l.Instrument)
-	return draw.StageBars(stationOf(step).Play(k).Figure(k.Meter))
-}
-
-// SheetBars are the bars of a station for paper.
-func (l Ladder) SheetBars(step ladder.Step, v songs.View) (sections []songs.MelodySection) {
-	k := songs.TuneTask(v)
-	st := stationOf(step)
-	played := st.Play(k)
-	number := 0
-	for _, sec := range v.Song.Sections {
-		view := songs.MelodySection{ID: sec.ID, Name: sec.Name}
-		for _, bar := range sec.Bars {
-			b := songs.MelodyBar{ID: bar.ID, Number: number + 1}
-			b.Fill(v, k, bar, number, played, st)
-			view.Bars = append(view.Bars, b)
-			number++
-		}
-		sections = append(sections, view)
-	}
-	return sections
 }
 
 // withoutTune says that a tune's ladder has lost its tune; empty while it has one.

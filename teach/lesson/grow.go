@@ -295,10 +295,10 @@ func (g *Grow) partName(p arrange.Part) string {
 // roomName is what a part is called on the projector: a part, never a level.
 func (g *Grow) roomName(p arrange.Part) string {
 	if s, ok := g.shared[p]; ok {
-		return ladders.PartOf(s.step)
+		return s.part
 	}
 	if i := ladder.Find(g.Ladder.Steps, p.Step); p.Kind == arrange.OnStep && p.Of == 0 && i >= 0 {
-		return ladders.PartOf(g.Ladder.Steps[i])
+		return g.Ladder.PartOf(i)
 	}
 	return map[arrange.PartKind]string{
 		arrange.BassOne: "bass", arrange.Once: "chords", arrange.Strum: "strum", arrange.BassStrum: "bass and strum", arrange.TheTune: "tune", arrange.TuneBass: "tune and bass",

@@ -92,6 +92,7 @@ func (t *Room) growFrom(ctx context.Context, teacher store.TeacherID, l ladders.
 // sharedStep is a step of another song that a group knows from there.
 type sharedStep struct {
 	step ladder.Step
+	part string // what it is called in the room
 	name string
 }
 
@@ -114,7 +115,7 @@ func (g *Grow) share(l ladders.Ladder, part song.Song, others []ladders.Ladder) 
 			step := o.Steps[at]
 			known := arrange.Part{Kind: arrange.OnStep, Step: step.ID, Of: int64(o.ID)}
 			if _, had := g.shared[known]; !had {
-				g.shared[known] = sharedStep{step, fmt.Sprintf("from %s: %s", o.SongTitle, o.Step(at).Name)}
+				g.shared[known] = sharedStep{step, o.PartOf(at), fmt.Sprintf("from %s: %s", o.SongTitle, o.Step(at).Name)}
 			}
 			g.band.Shared(k, arrange.Rung{
 				ID: step.ID, Of: int64(o.ID), Name: g.shared[known].name, Figure: step.Pattern,

@@ -89,11 +89,11 @@ func (g Grow) partScore(p arrange.Part, ask songs.ScoreAsk) (songs.Score, error)
 	part := l.Song.Part(l.Sections)
 	v := songs.NewView(part, ins, l.Class)
 	station := map[arrange.PartKind]ladder.Station{arrange.Once: ladder.ChordsOnce, arrange.TheTune: ladder.TuneAlone, arrange.TuneBass: ladder.WalkingBass}[p.Kind]
-	line := v.LineOf(part, func(song.Section) (pattern.Pattern, bool) { return g.figure(p) })
+	plays := songs.Figures(func(song.Section) (pattern.Pattern, bool) { return g.figure(p) })
 	if station != "" {
-		line = v.StationLine(part, songs.TuneTask(v).Station(station), "")
+		plays = songs.Tune(station)
 	}
-	return v.Score(line, difficulty.OnStrings, l.SongTitle, song.TemposFor(l.Song.Tempo), ask), nil
+	return v.Score(v.Line(part, plays), difficulty.OnStrings, l.SongTitle, song.TemposFor(l.Song.Tempo), ask), nil
 }
 
 // growPictures are the bars of a group's parts as they are drawn for the room.
@@ -134,7 +134,7 @@ func (g Grow) pictures(group int) growPictures {
 		case c.Kind == arrange.TuneBass:
 			out.list = append(out.list, draw.StageBars(g.over.Figure(meter))...)
 		case c.Kind == arrange.OnStep && c.Of == 0 && i >= 0:
-			out.list = append(out.list, l.StageBars(l.Steps[i])...)
+			out.list = append(out.list, l.StageBars(i)...)
 		default:
 			if f, ok := g.figure(c); ok {
 				out.list = append(out.list, draw.StageBars(f)...)

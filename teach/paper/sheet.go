@@ -158,8 +158,7 @@ func (sh *Sheet) draw(c people.Class, at int) {
 	if !step.BeforeStrings() {
 		sh.Posture = people.Posture(c, step.Pattern)
 	}
-	if step.Station != "" {
-		sh.Tune = l.SheetBars(step, v)
+	if sh.Tune = l.Paper(at, v); sh.Tune != nil {
 		return
 	}
 	sh.Sections = v.Sections(pattern.Entry{}, part)

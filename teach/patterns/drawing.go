@@ -47,7 +47,8 @@ func (d *drawer) strip(p pattern.Pattern, ins fretboard.Instrument, chord string
 
 // bound is the strip of a pattern on a chord, with the notices of its binding.
 func (d *drawer) bound(p pattern.Pattern, ins fretboard.Instrument, chord string) (draw.Strip, []bind.Notice) {
-	st := draw.Strip{Instrument: ins, Pattern: p, ThickOnTop: d.thickOnTop, Label: fmt.Sprintf("%s on %s, %s", p, chord, ins.Name)}
+	st := draw.OfBars(ins, p, nil)
+	st.Frets, st.ThickOnTop, st.Label = false, d.thickOnTop, fmt.Sprintf("%s on %s, %s", p, chord, ins.Name)
 	ch, err := theory.ParseChord(chord)
 	if err != nil {
 		return st, nil

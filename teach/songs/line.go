@@ -20,113 +20,95 @@ import (
 	"arplin/teach/people"
 )
 
-// What is played is a line, whatever it comes from: the figures of a song's parts, a station of its
-// tune, a step, an exercise. What is heard of it is in score.go, what is written down in piece.go.
-
-// figureOf is what each part of a song is played with, where it has a figure.
-type figureOf func(song.Section) (pattern.Pattern, bool)
-
-func Always(p pattern.Pattern) figureOf {
-	return func(song.Section) (pattern.Pattern, bool) { return p, true }
+// Plays is what is played of a song: the figures of its parts, or a station of its tune. All that
+// draws, sounds or writes it takes the line that comes of it.
+type Plays struct {
+	line  func(v View, sg song.Song, feel Feel) played.Line
+	heard func(swing bool, asked Feel) Feel // the feel in which it is heard
 }
 
-// ownFigures is what the parts of a song are written with.
-func ownFigures(m pattern.Meter) figureOf {
-	return func(sec song.Section) (pattern.Pattern, bool) { return sec.Figure(m) }
-}
-
-// in leaves out what is in another meter: a bar of it would not add up.
-func (f figureOf) in(m pattern.Meter) figureOf {
-	return func(sec song.Section) (pattern.Pattern, bool) {
-		p, has := f(sec)
-		return p, has && p.Meter == m
+// Figures plays a figure on each part that has one. It says itself how it is played, where no feel
+// is asked for.
+func Figures(f bind.Figure) Plays {
+	return Plays{
+		func(v View, sg song.Song, feel Feel) played.Line { return v.On(sg).Line(f.Each(feel.In)) },
+		func(_ bool, asked Feel) Feel { return asked },
 	}
 }
 
-// LineOf is a song with a figure on each of its parts.
-func (v View) LineOf(sg song.Song, figure figureOf) played.Line {
-	l := v.bareLine(sg)
-	for _, sec := range v.Song.Sections {
-		p, has := figure(sec)
-		if !has {
-			for _, bar := range sec.Bars {
-				l.Bars = append(l.Bars, played.Bar{Held: v.heldIn(bar)})
+// AsWritten plays what the parts of a song are written with.
+func AsWritten(m pattern.Meter) Plays { return Figures(bind.Own(m).In(m)) }
+
+// Tune plays a station of the tune, as the song is sung, where no feel is asked for.
+func Tune(id ladder.Station) Plays {
+	return Plays{
+		func(v View, sg song.Song, feel Feel) played.Line {
+			k := TuneTask(v)
+			return k.Station(id).Line(k, v.On(sg), feel.In)
+		},
+		func(swing bool, asked Feel) Feel {
+			if asked != "" || !swing {
+				return asked
 			}
-			continue
-		}
-		for _, sb := range bind.Section(v.Ins, v.School, p, sec, v.Shapes) {
-			grid, events := inCount(p, sb, v.Song.MeterOf(sb.Bar))
-			l.Bars = append(l.Bars, played.Bar{
-				Grid: grid, Figure: p, FigureBar: sb.PatternBar, Held: v.heldIn(sb.Bar), Events: events,
-			})
-		}
+			return Swung
+		},
 	}
-	return l
 }
 
-// inCount puts the strokes of a figure into slots of a bar's own meter, where the figure's are none:
-// the coarsest on which all begin, and the finest for what is swung.
-func inCount(p pattern.Pattern, sb bind.SongBar, m pattern.Meter) (grid int, events []played.Event) {
-	if fit := p.In(m); fit.Meter == m {
-		return fit.Grid(), sb.Events
-	}
-	late := 0 // what is left out of the count before a pickup
-	if sb.Role == song.Pickup {
-		late = max(0, m.BarTicks()-sb.Ticks())
-	}
-	for _, grid = range m.Grids() {
-		slot := m.BarTicks() / grid
-		if !slices.ContainsFunc(sb.Events, func(e played.Event) bool { return (late+e.Tick)%slot != 0 }) {
-			break
-		}
-	}
-	events = slices.Clone(sb.Events)
-	for i, e := range events {
-		events[i].Slot = (late + e.Tick) * grid / m.BarTicks()
-	}
-	return grid, events
+// On is a song in this view, to be played.
+func (v View) On(sg song.Song) bind.On {
+	return bind.On{Song: sg, Fingered: v.Song, Instrument: v.Ins, School: v.School, Shapes: v.Shapes}
 }
 
-// bareLine is a song on which nothing is played yet.
-func (v View) bareLine(sg song.Song) played.Line {
-	return played.Line{Song: sg, Fingered: v.Song, Instrument: v.Ins, Capo: sg.Capo[v.Ins.ID]}
+// Line is a song with what is played on it, as it is written down.
+func (v View) Line(sg song.Song, p Plays) played.Line { return p.line(v, sg, "") }
+
+// Heard is the same as it is heard.
+func (v View) Heard(sg song.Song, p Plays, asked Feel) played.Line {
+	return p.line(v, sg, p.heard(v.Song.Swing, asked))
 }
 
-func (v View) heldIn(bar song.Bar) (list []played.Held) {
-	shapes := bar.In(v.Ins, v.Shapes)
-	for _, h := range bind.HeldIn(v.Ins, bar, v.Shapes) {
-		list = append(list, played.Held{From: h.From, Voicing: shapes[h.Chord]})
-	}
-	return list
+// LineOf is a song with what is played on it, on an instrument of a class.
+func LineOf(sg song.Song, ins fretboard.Instrument, c people.Class, p Plays) played.Line {
+	return NewView(sg, ins, c).Line(sg, p)
 }
 
-// StationLine is a station of the tune, with the chords as it plays them. A station has no figure
-// that goes round: the one of its bars is the grid on which they lie.
-func (v View) StationLine(sg song.Song, st arrange.Station, feel Feel) played.Line {
-	l, k := v.bareLine(sg), TuneTask(v)
-	on := st.Play(k)
-	grid := feel.In(pattern.Pattern{Meter: v.Song.Meter, Bars: []pattern.Bar{make(pattern.Bar, on.Grid)}})
-	if grid.Swing {
-		on = on.Swung(v.Song.Meter)
+// ScoreOf is the same as it is heard.
+func ScoreOf(sg song.Song, ins fretboard.Instrument, c people.Class, p Plays) Score {
+	v := NewView(sg, ins, c)
+	return v.Score(v.Heard(sg, p, ""), difficulty.OnStrings, sg.Title, song.TemposFor(sg.Tempo), ScoreAsk{})
+}
+
+// Line is one of the teacher's songs with what its parts are written with, a pattern on all of
+// it, or a station of its tune.
+func (t *Room) Line(ctx context.Context, teacher store.TeacherID, c people.Class, id store.SongID, instrument, ref string, station ladder.Station) (played.Line, error) {
+	sg, err := t.Store.Song(ctx, teacher, id)
+	if err != nil {
+		return played.Line{}, err
 	}
-	l.Song, l.Fingered = l.Song.Clone(), l.Fingered.Clone()
-	for s := range l.Fingered.Sections {
-		for b := range l.Fingered.Sections[s].Bars {
-			plays := on.Bars[len(l.Bars)]
-			bar := played.Bar{Grid: on.Grid, Figure: grid, Events: plays.Events}
-			for _, g := range plays.Grips {
-				if !g.Chord.IsZero() {
-					bar.Held = append(bar.Held, played.Held{From: g.Tick, Voicing: g.Voicing})
-				}
-			}
-			l.Fingered.Sections[s].Bars[b].Changes = plays.Changes
-			if l.Capo == 0 {
-				l.Song.Sections[s].Bars[b].Changes = plays.Changes
-			}
-			l.Bars = append(l.Bars, bar)
-		}
+	if station != "" {
+		return LineOf(sg.Song, c.Instrument(instrument), c, Tune(station)), nil
 	}
-	return l
+	p, err := t.plays(ctx, teacher, sg, ref)
+	if err != nil {
+		return played.Line{}, err
+	}
+	return LineOf(sg.Song, c.Instrument(instrument), c, p), nil
+}
+
+// plays is a pattern on all of a song, or what it is written with where none is named.
+func (t *Room) plays(ctx context.Context, teacher store.TeacherID, sg store.Song, ref string) (Plays, error) {
+	if ref == "" {
+		return AsWritten(sg.Meter), nil
+	}
+	p, err := t.Patterns.Pattern(ctx, teacher, ref)
+	if err != nil {
+		return Plays{}, err
+	}
+	if p.Entry.Pattern.Meter != sg.Meter {
+		return Plays{}, answer.Refuse("this pattern is in %s, the song in %s", p.Entry.Pattern.Meter, sg.Meter)
+	}
+	return Figures(bind.Always(p.Entry.Pattern)), nil
 }
 
 // Widths of a slot in the strip of one bar.
@@ -145,60 +127,15 @@ func barStrip(ins fretboard.Instrument, one pattern.Pattern, events []played.Eve
 	for i := range events {
 		events[i].Bar = 0
 	}
-	return draw.Strip{Instrument: ins, Pattern: one, Events: events, Frets: true, SlotWidth: slot, ThickOnTop: thickOnTop, Label: label}.SVG()
+	st := draw.OfBars(ins, one, events)
+	st.SlotWidth, st.ThickOnTop, st.Label = slot, thickOnTop, label
+	return st.SVG()
 }
 
 // StationBar draws a bar of a station, counted from 1.
 func StationBar(v View, bar song.Bar, number, grid int, p arrange.PlayedBar, name string) draw.SVG {
 	one := pattern.Pattern{Meter: v.Song.Meter, Bars: []pattern.Bar{make(pattern.Bar, grid)}}.In(v.Song.MeterOf(bar))
 	return barStrip(v.Ins, one, p.Events, slotWidth(grid), v.ThickOnTop, fmt.Sprintf("bar %d: %s", number, name))
-}
-
-// What a song is written down as, whatever the format: the figure of each part, or one that is
-// asked for on all of it, or a station of its tune, on an instrument.
-
-// LineAsk says what of a song is written down.
-type LineAsk struct {
-	Figure  figureOf       // nil for what each part is written with
-	Station ladder.Station // of the tune, instead
-}
-
-// LineOf binds a song as it is written.
-func LineOf(sg song.Song, ins fretboard.Instrument, c people.Class, ask LineAsk) played.Line {
-	_, l := pieceOf(sg, ins, c, ask, "")
-	return l
-}
-
-func pieceOf(sg song.Song, ins fretboard.Instrument, c people.Class, ask LineAsk, feel Feel) (View, played.Line) {
-	v := NewView(sg, ins, c)
-	if ask.Station != "" {
-		return v, v.StationLine(sg, TuneTask(v).Station(ask.Station), feel)
-	}
-	figure := ask.Figure
-	if figure == nil {
-		figure = ownFigures(sg.Meter)
-	}
-	return v, v.LineOf(sg, feel.On(figure.in(sg.Meter)))
-}
-
-// Line is one of the teacher's songs with what its parts are written with, a pattern on all of
-// it, or a station of its tune.
-func (t *Room) Line(ctx context.Context, teacher store.TeacherID, c people.Class, id store.SongID, instrument, ref string, ask LineAsk) (played.Line, error) {
-	sg, err := t.Store.Song(ctx, teacher, id)
-	if err != nil {
-		return played.Line{}, err
-	}
-	if ref != "" && ask.Station == "" {
-		p, err := t.Patterns.Pattern(ctx, teacher, ref)
-		if err != nil {
-			return played.Line{}, err
-		}
-		if p.Entry.Pattern.Meter != sg.Meter {
-			return played.Line{}, answer.Refuse("this pattern is in %s, the song in %s", p.Entry.Pattern.Meter, sg.Meter)
-		}
-		ask.Figure = Always(p.Entry.Pattern)
-	}
-	return LineOf(sg.Song, c.Instrument(instrument), c, ask), nil
 }
 
 // PatternLine is a pattern of the catalogue or the teacher's own over the chords of its page.
@@ -212,13 +149,7 @@ func (t *Room) PatternLine(ctx context.Context, teacher store.TeacherID, c peopl
 		return played.Line{}, err
 	}
 	sg := song.Song{Title: p.Name, Meter: p.Entry.Pattern.Meter, Tempo: tempoOf(p.Entry), Swing: p.Entry.Pattern.Swing, Sections: []song.Section{{Name: p.Name, Bars: bars}}}
-	return LineOf(sg.Numbered(), c.Instrument(instrument), c, LineAsk{Figure: Always(p.Entry.Pattern)}), nil
-}
-
-// ScoreOf is a song as it is heard, with what is written down of it.
-func ScoreOf(sg song.Song, ins fretboard.Instrument, c people.Class, ask LineAsk) Score {
-	v, l := pieceOf(sg, ins, c, ask, TuneFeel(ask.Station, sg.Swing, ""))
-	return v.Score(l, difficulty.OnStrings, sg.Title, song.TemposFor(sg.Tempo), ScoreAsk{})
+	return LineOf(sg.Numbered(), c.Instrument(instrument), c, Figures(bind.Always(p.Entry.Pattern))), nil
 }
 
 // BarStrip draws a bar of a piece, counted from 1, as a picture.

@@ -201,6 +201,5 @@ func (t *Room) MelodyScore(ctx context.Context, teacher store.TeacherID, c peopl
 	ins := c.Instrument(ask.Instrument)
 	v := NewView(sg.Song, ins, c)
 	st := TuneTask(v).Station(station)
-	line := v.StationLine(sg.Song, st, TuneFeel(st.ID, sg.Swing, ask.Feel))
-	return v.Score(line, difficulty.OnStrings, sg.Title+", "+st.Name, song.TemposFor(sg.Tempo), ask), nil
+	return v.Score(v.Heard(sg.Song, Tune(st.ID), ask.Feel), difficulty.OnStrings, sg.Title+", "+st.Name, song.TemposFor(sg.Tempo), ask), nil
 }

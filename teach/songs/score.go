@@ -6,7 +6,6 @@ import (
 
 	"arplin/core/bind"
 	"arplin/core/difficulty"
-	"arplin/core/ladder"
 	"arplin/core/pattern"
 	"arplin/core/played"
 	"arplin/core/song"
@@ -91,17 +90,6 @@ type ScoreAsk struct {
 	Student    store.StudentID // as one of the class plays it, on the own instrument; 0 for nobody
 	Feel       Feel            // none: as it is written
 	Chords     bool            // each chord softly strummed as well, to play over
-}
-
-// On gives each figure the feel that is asked for.
-func (f Feel) On(figure figureOf) figureOf {
-	return func(sec song.Section) (pattern.Pattern, bool) {
-		p, has := figure(sec)
-		if has {
-			p = f.In(p)
-		}
-		return p, has
-	}
 }
 
 // In gives a figure the feel that is asked for, where it can have it.
@@ -211,13 +199,4 @@ func (s *Score) add(play difficulty.Play, sounds []bind.Sound, capo int) {
 		}
 		s.Notes = append(s.Notes, n)
 	}
-}
-
-// TuneFeel is how a station of a song's tune is heard: as the song is sung, where nothing is asked
-// for. A figure says itself how it is played.
-func TuneFeel(st ladder.Station, swing bool, asked Feel) Feel {
-	if st == "" || asked != "" || !swing {
-		return asked
-	}
-	return Swung
 }

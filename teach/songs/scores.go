@@ -7,6 +7,7 @@ import (
 	"slices"
 	"strings"
 
+	"arplin/core/bind"
 	"arplin/core/difficulty"
 	"arplin/core/fretboard"
 	"arplin/core/pattern"
@@ -82,7 +83,7 @@ func benchBars(p pattern.Pattern) ([]song.Bar, error) {
 func FigureOn(title string, p pattern.Pattern, bars []song.Bar, goal int, ins fretboard.Instrument, c people.Class, ask ScoreAsk) Score {
 	sg := song.Song{Title: title, Meter: p.Meter, Tempo: goal, Sections: []song.Section{{Bars: bars}}}
 	v := NewView(sg, ins, c)
-	return v.Score(v.LineOf(sg, Always(ask.Feel.In(p))), difficulty.OnStrings, title, song.TemposFor(goal), ask)
+	return v.Score(v.Heard(sg, Figures(bind.Always(p)), ask.Feel), difficulty.OnStrings, title, song.TemposFor(goal), ask)
 }
 
 // Score is a song with a pattern on all of it, or with each section's own.
@@ -91,21 +92,14 @@ func (t *Room) Score(ctx context.Context, teacher store.TeacherID, c people.Clas
 	if err != nil {
 		return Score{}, err
 	}
-	figure := ownFigures(sg.Meter)
-	if ref != "" {
-		p, err := t.Patterns.Pattern(ctx, teacher, ref)
-		if err != nil {
-			return Score{}, err
-		}
-		if p.Entry.Pattern.Meter != sg.Meter {
-			return Score{}, answer.Refuse("this pattern is in %s, the song in %s", p.Entry.Pattern.Meter, sg.Meter)
-		}
-		figure = Always(p.Entry.Pattern)
+	p, err := t.plays(ctx, teacher, sg, ref)
+	if err != nil {
+		return Score{}, err
 	}
 	if sg.Swing {
 		ask.Feel = cmp.Or(ask.Feel, Swung)
 	}
 	ins := c.Instrument(ask.Instrument)
 	v := NewView(sg.Song, ins, c)
-	return v.Score(v.LineOf(sg.Song, ask.Feel.On(figure)), difficulty.OnStrings, sg.Title, song.TemposFor(sg.Tempo), ask), nil
+	return v.Score(v.Heard(sg.Song, p, ask.Feel), difficulty.OnStrings, sg.Title, song.TemposFor(sg.Tempo), ask), nil
 }
