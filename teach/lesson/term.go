@@ -188,7 +188,7 @@ func (t *Room) TryTerm(ctx context.Context, teacher store.TeacherID, c people.Cl
 	}
 	minutes /= len(begin)
 	tried := Tried{Trials: trials, Students: len(begin), Comparisons: make([]plan.Comparison, len(plan.Laws))}
-	return answer.KeepUntil(ctx, t.From, "tried", answer.RowsOf(p.ladders[0].Rows, begin, minutes, v.left(now)), func(stop func() bool) Tried {
+	return answer.KeepUntil(ctx, t.From, "tried", answer.RowsOf(p.ladders[0].Loaded, begin, minutes, v.left(now)), func(stop func() bool) Tried {
 		var group errgroup.Group
 		for i, law := range plan.Laws {
 			group.Go(func() error {
