@@ -10,6 +10,7 @@ import (
 
 	"arplin/core/ladder"
 	"arplin/core/practice"
+	"arplin/core/say"
 	"arplin/store"
 	"arplin/teach/ladders"
 	"arplin/teach/lesson"
@@ -43,7 +44,7 @@ func (l *loader) addBefore(ctx context.Context, student store.StudentID, on stor
 		if k+1 < len(before) {
 			to = on.Steps[before[k+1].Step].ID
 		}
-		decided = append(decided, store.Decision{StudentID: student, LadderID: on.ID, Step: step.ID, To: to, Kind: practice.MoveOn, Why: "clean at the goal", At: at.Add(-apart / 2)})
+		decided = append(decided, store.Decision{StudentID: student, LadderID: on.ID, Step: step.ID, To: to, Kind: practice.MoveOn, Why: say.Of(say.Plain, "clean at the goal"), At: at.Add(-apart / 2)})
 	}
 	if _, err := l.Store.AddEntries(ctx, l.teacher, sent); err != nil {
 		return err

@@ -8,6 +8,7 @@ import (
 
 	"arplin/core/ladder"
 	"arplin/core/practice"
+	"arplin/core/say"
 )
 
 // Decision is what a teacher has decided about a student, with the reason.
@@ -17,7 +18,7 @@ type Decision struct {
 	LadderID  LadderID
 	Step, To  ladder.StepID
 	Kind      practice.Kind
-	Why       string
+	Why       say.Line
 	At        time.Time
 	TakenBack bool // undone since
 }
@@ -34,7 +35,7 @@ func addDecisions(ctx context.Context, tx *sql.Tx, teacher TeacherID, on LadderI
 			of = 0
 		}
 		if _, err := tx.ExecContext(ctx, `INSERT INTO decisions (teacher_id, student_id, ladder_id, step_id, to_step, kind, why, at, n) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?)`,
-			teacher, d.StudentID, on, d.Step, d.To, d.Kind, d.Why, d.At.UTC(), of); err != nil {
+			teacher, d.StudentID, on, d.Step, d.To, d.Kind, d.Why.String(), d.At.UTC(), of); err != nil {
 			return fmt.Errorf("keeping a decision: %w", err)
 		}
 	}
@@ -58,7 +59,10 @@ func (s *Store) Decisions(ctx context.Context, teacher TeacherID, student Studen
 	rows, err := s.db.QueryContext(ctx, `SELECT d.id, d.student_id, d.ladder_id, d.step_id, d.to_step, d.kind, d.why, d.at, NOT `+standsSQL+` FROM decisions d JOIN ladders l ON l.id = d.ladder_id
 		WHERE d.teacher_id = ? AND d.student_id = ? ORDER BY d.at DESC, d.id DESC LIMIT 100`, teacher, student)
 	return collect(rows, err, func(r *sql.Rows) (d Decision, err error) {
-		return d, r.Scan(&d.ID, &d.StudentID, &d.LadderID, &d.Step, &d.To, &d.Kind, &d.Why, &d.At, &d.TakenBack)
+		var why string
+		err = r.Scan(&d.ID, &d.StudentID, &d.LadderID, &d.Step, &d.To, &d.Kind, &why, &d.At, &d.TakenBack)
+		d.Why = say.Parse(why)
+		return d, err
 	})
 }
 

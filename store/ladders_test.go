@@ -226,7 +226,7 @@ func TestADecisionIsKeptWithTheMove(t *testing.T) {
 	ctx, pia := t.Context(), sc.students[0]
 	_, _, err := s.Place(ctx, sc.teacher, sc.ladder, store.Places{pia: 1})
 	require.NoError(t, err)
-	d := store.Decision{StudentID: pia, LadderID: sc.ladder, Step: 1, To: 2, Kind: "move-on", Why: "three times clean", At: time.Now()}
+	d := store.Decision{StudentID: pia, LadderID: sc.ladder, Step: 1, To: 2, Kind: "move-on", Why: say.Of("move-on", 3, 80, 2), At: time.Now()}
 	_, _, err = s.Place(ctx, sc.teacher, sc.ladder, store.Places{pia: 2}, d)
 	require.NoError(t, err)
 	_, _, err = s.Place(ctx, sc.teacher, sc.ladder, store.Places{pia: 2}, d)

@@ -12,6 +12,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"arplin/core/say"
 	"arplin/store"
 	"arplin/store/storetest"
 )
@@ -83,7 +84,7 @@ func TestADecisionOnTheDesk(t *testing.T) {
 	kept, err := s.Decisions(ctx, id.teacher, id.student)
 	require.NoError(t, err)
 	require.Len(t, kept, 1)
-	assert.Contains(t, kept[0].Why, "3 times clean")
+	assert.Equal(t, say.ID("move-on"), kept[0].Why.ID)
 	_, body = b.get("/")
 	assert.Contains(t, body, "Momo is on step 2 now.")
 	assert.NotContains(t, body, "at goal", "a new step starts without a tempo")
@@ -270,5 +271,5 @@ func TestAConcertHurries(t *testing.T) {
 	require.Equal(t, fiber.StatusSeeOther, res.StatusCode)
 	kept, err := s.Decisions(ctx, id.teacher, id.student)
 	require.NoError(t, err)
-	assert.Contains(t, kept[0].Why, "nearly", "it is not “by you”")
+	assert.Equal(t, say.ID("nearly"), kept[0].Why.ID, "it is not “by you”")
 }

@@ -2,6 +2,7 @@ package web_test
 
 import (
 	"fmt"
+	"html"
 	"net/http"
 	"net/http/httptest"
 	"net/url"
@@ -287,10 +288,10 @@ func TestNeighboursAndMovesOnASong(t *testing.T) {
 	_, body = b.move(path, "undo")
 	assert.Contains(t, body, "<h2>Alternating thumb, two notes between</h2>")
 
-	assert.Contains(t, do("move", "sevenths", "sevenths for triads"), "Fmaj7")
-	assert.Contains(t, do("move", "half-the-changes", "half the chord changes"), "Every two bars keep one chord.")
-	other := nth(t, b.piece(path+"/around"), `name="words" value="(in [^"]+)"`, 1)
-	assert.Contains(t, do("move", "other-meter", other), "The song is in "+strings.TrimPrefix(other, "in ")+" now")
+	assert.Contains(t, do("move", `{"id":"sevenths"}`, ""), "Fmaj7")
+	assert.Contains(t, do("move", `{"id":"half-the-changes"}`, ""), "Every two bars keep one chord.")
+	other := nth(t, b.piece(path+"/around"), `name="text" value="([^"]*other-meter[^"]*)"`, 1)
+	assert.Contains(t, do("move", html.UnescapeString(other), ""), "The song is in 3/4 now")
 	_, body = b.move(path, "undo")
 	assert.Contains(t, body, "Taken back: The song is in")
 	_, page = b.get(path)

@@ -12,7 +12,6 @@ import (
 	"arplin/core/pattern"
 	"arplin/core/song"
 	"arplin/core/theory"
-	"arplin/core/variation"
 )
 
 // edits read the forms of a song's page, by what they do.
@@ -204,14 +203,14 @@ func (s *server) readPart(c fiber.Ctx) (song.Edit, error) {
 	return e, err
 }
 
-// readMove finds a move of the song by its name among those that are offered.
+// readMove finds a move of the song by its key among those that are offered.
 func (s *server) readMove(c fiber.Ctx) (song.Edit, error) {
 	on, rows, err := s.loadSong(c)
 	if err != nil {
 		return nil, err
 	}
 	for _, m := range s.Songs.AroundSong(on, rows, false).Moves {
-		if m.ID == variation.MoveID(text(c)) && m.Name == c.FormValue("words") {
+		if m.Key == text(c) {
 			return m.Edit, nil
 		}
 	}

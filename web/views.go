@@ -6,6 +6,7 @@ import (
 	"html/template"
 	"io"
 
+	"arplin/core/plan"
 	"arplin/core/say"
 	"arplin/draw"
 	"arplin/teach/files"
@@ -21,6 +22,7 @@ func loadViews() (*views, error) {
 		"dict":    dict,
 		"list":    func(items ...any) []any { return items },
 		"plural":  say.Count,
+		"said":    plan.Words.Say, // a line about a student
 		"formats": func() []files.FormatOf { return files.Formats },
 		"stair":   func(i int) int { return min(i, 12) },
 		"svg":     func(s draw.SVG) template.HTML { return template.HTML(s) }, // drawn by us, its texts escaped there

@@ -1,7 +1,6 @@
 package plan
 
 import (
-	"fmt"
 	"slices"
 
 	"arplin/core/practice"
@@ -18,9 +17,9 @@ type Class struct {
 
 // Song is a song with the steps of its ladder, the easiest first.
 type Song struct {
-	Title string
-	Tempo int // the goal, in beats a minute
-	Beats int // of the whole song once, for how often a week repeats it
+	ID    int64 // of its ladder
+	Tempo int   // the goal, in beats a minute
+	Beats int   // of the whole song once, for how often a week repeats it
 	Steps []Step
 	// Concert is the day of the concert that the song is for, as practice counts; 0 where
 	// there is none.
@@ -37,7 +36,6 @@ type Step struct {
 // Student is one of the class.
 type Student struct {
 	ID      int64
-	Name    string
 	Away    bool
 	Tense   bool // the last that was heard was with tension
 	Minutes int  // of practice a day
@@ -138,19 +136,27 @@ func filter[T any](list []T, keep func(T) bool) []T {
 }
 
 // names lists people in a sentence.
-func names(list []standing) string {
-	var all []string
+func names(list []standing) say.Arg {
+	var all []say.Arg
+	seen := map[int64]bool{}
 	for _, s := range list {
-		if !slices.Contains(all, s.Name) {
-			all = append(all, s.Name)
+		if !seen[s.ID] {
+			seen[s.ID] = true
+			all = append(all, s.said())
 		}
 	}
-	return say.And(all)
+	return say.Several(all)
 }
 
+// said is somebody in a sentence.
+func (s *Student) said() say.Arg { return say.Person(s.ID) }
+
+// said is a song in a sentence.
+func (s Song) said() say.Arg { return say.Song(s.ID) }
+
 // stepName says a step by number and name.
-func (r reading) stepName(song, step int) string {
-	return fmt.Sprintf("step %d, %s", step+1, r.Songs[song].Steps[step].Name)
+func (r reading) stepName(song, step int) say.Line {
+	return say.Of("step", step+1, r.Songs[song].Steps[step].Name)
 }
 
 // because collects the entries that decisions name.

@@ -1,6 +1,9 @@
 package plan
 
-import "arplin/core/practice"
+import (
+	"arplin/core/practice"
+	"arplin/core/say"
+)
 
 // Paced is a simulated student's pace on the first steps, and the days that the next took.
 type Paced struct {
@@ -38,14 +41,14 @@ func Paces(law Law, seed uint64, sg Song, students int) (list []Paced) {
 var FromLessonToLesson = fromLessonToLesson
 
 // Meanwhile is what some who are on steps of one song, and have tried them or not, do in a group.
-func Meanwhile(tried bool, on ...int) string {
+func Meanwhile(tried bool, on ...int) say.Line {
 	var list []standing
 	for _, step := range on {
 		p := Place{Step: step}
 		if tried {
 			p.Tries = []practice.Try{{Day: 1, Tempo: 60, Clean: true}}
 		}
-		list = append(list, standing{Student: &Student{Name: "Pia"}, Place: p, Standing: practice.Standing{Next: 60}})
+		list = append(list, standing{Student: &Student{ID: 1}, Place: p, Standing: practice.Standing{Next: 60}})
 	}
 	return reading{}.meanwhile(list, list[0])
 }

@@ -2,7 +2,6 @@ package plan
 
 import (
 	"cmp"
-	"fmt"
 	"slices"
 
 	"arplin/core/practice"
@@ -21,7 +20,7 @@ const (
 // neighbour.
 func (r reading) groups(p *Piece) {
 	if len(r.Songs) == 0 || len(r.on[0]) == 0 {
-		p.Does, p.Why = "Pairs: one counts aloud, one plays open strings.", "nobody stands on a step yet"
+		p.Does, p.Why = say.Of("groups/pairs"), say.Of("why/nobody")
 		return
 	}
 	p.Song = 0
@@ -37,18 +36,18 @@ func (r reading) groups(p *Piece) {
 	}
 	// Where it is needed most, the teacher goes first.
 	slices.SortStableFunc(p.Groups, func(a, b Group) int { return cmp.Compare(b.Minutes, a.Minutes) })
-	p.Does = fmt.Sprintf("By step, on %s. Go round; the others work at the tempo of their group.", r.Songs[0].Title)
-	if p.Why = "all are on one step or next to it"; len(heaps) > 1 {
-		p.Why = fmt.Sprintf("%d steps are in use; the most time for %s", len(steps(r.on[0])), p.Groups[0].names())
+	p.Does = say.Of("groups", r.Songs[0].said())
+	if p.Why = say.Of("why/one-step"); len(heaps) > 1 {
+		p.Why = say.Of("why/most-time", len(steps(r.on[0])), p.Groups[0].names())
 	}
 }
 
-func (g Group) names() string {
-	var all []string
+func (g Group) names() say.Arg {
+	var all []say.Arg
 	for _, m := range g.People {
-		all = append(all, m.Name)
+		all = append(all, say.Person(m.ID))
 	}
-	return say.And(all)
+	return say.Several(all)
 }
 
 // steps are the steps in use, the easiest first.
@@ -106,30 +105,30 @@ func (r reading) group(list []standing, minutes int) Group {
 	easiest := slices.MinFunc(list, func(a, b standing) int { return cmp.Or(cmp.Compare(a.Step, b.Step), cmp.Compare(a.Next, b.Next)) })
 	g := Group{Step: easiest.Step, Tempo: slices.MinFunc(list, func(a, b standing) int { return cmp.Compare(a.Next, b.Next) }).Next, Minutes: minutes}
 	for _, s := range list {
-		g.People = append(g.People, Member{s.ID, s.Name, s.Step, s.Kind, s.Why, s.Because})
+		g.People = append(g.People, Member{s.ID, s.Step, s.Kind, s.Why, s.Because})
 	}
 	g.Meanwhile = r.meanwhile(list, easiest)
 	return g
 }
 
 // meanwhile is what a group does without the teacher.
-func (r reading) meanwhile(list []standing, easiest standing) string {
+func (r reading) meanwhile(list []standing, easiest standing) say.Line {
 	tense := filter(list, func(s standing) bool { return s.Tense })
 	uneven := filter(list, func(s standing) bool { return s.failing() && s.Tries[len(s.Tries)-1].Fault == practice.Uneven })
 	drills := filter(list, func(s standing) bool { return s.Kind == practice.Drill })
 	switch {
 	case len(tense) > 0:
-		return names(tense) + " rests the hand and counts aloud for the others; they go in turns."
+		return say.Of("meanwhile/tense", names(tense))
 	case len(uneven) > 0:
-		return "On one chord, slower, counting aloud: no changes while the tone is uneven."
+		return say.Of("meanwhile/uneven")
 	case len(drills) > 0:
-		return fmt.Sprintf("The drill of bar %d: a bar before it and one behind, until it is clean three times.", drills[0].Bar)
+		return say.Of("meanwhile/drill", drills[0].Bar)
 	case len(list) == 1:
-		return fmt.Sprintf("Alone, counting aloud, at %d; three times clean, then a little faster.", easiest.Next)
+		return say.Of("meanwhile/alone", easiest.Next)
 	case len(steps(list)) > 1:
-		return "In turns: one plays the easier step, one the harder over it; then the other way round."
+		return say.Of("meanwhile/two-steps")
 	case len(easiest.Tries) == 0:
-		return "In pairs, on one chord: one counts aloud, one plays; change after four bars."
+		return say.Of("meanwhile/new")
 	}
-	return "In pairs: one listens and counts the clean ones, one plays; three times clean, then the other."
+	return say.Of("meanwhile/pairs")
 }

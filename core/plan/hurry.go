@@ -1,9 +1,8 @@
 package plan
 
 import (
-	"fmt"
-
 	"arplin/core/practice"
+	"arplin/core/say"
 )
 
 // With a date, a step that is nearly clean is left for the next one when its share of the
@@ -39,7 +38,7 @@ func (h Haste) Decide(d practice.Decision, s practice.Standing, tries []practice
 	}
 	return practice.Decision{
 		Kind: practice.MoveOn, Because: []int64{tries[len(tries)-1].ID},
-		Why: fmt.Sprintf("nearly: clean at %d, and %d days are left for %s", s.Last, h.Left, count(h.Steps, "step")),
+		Why: say.Of("nearly", s.Last, h.Left, say.Count(h.Steps, "step", "steps")),
 	}
 }
 

@@ -2,7 +2,6 @@ package plan
 
 import (
 	"cmp"
-	"fmt"
 	"slices"
 
 	"arplin/core/practice"
@@ -56,8 +55,8 @@ type Piece struct {
 	Song    int // of the class; -1 where it is about none
 	Step    int // of the song; -1 where it is about none
 	Tempo   int // 0 where there is none
-	Does    string
-	Why     string
+	Does    say.Line
+	Why     say.Line
 	Because []int64 // entries of the log
 	Groups  []Group
 }
@@ -67,17 +66,16 @@ type Group struct {
 	People    []Member
 	Step      int // the easiest of its people's
 	Tempo     int
-	Minutes   int    // with the teacher
-	Meanwhile string // what it does before and after
+	Minutes   int      // with the teacher
+	Meanwhile say.Line // what it does before and after
 }
 
 // Member is a student in a group, with what is proposed and why.
 type Member struct {
 	ID      int64
-	Name    string
 	Step    int
 	Kind    practice.Kind
-	Why     string
+	Why     say.Line
 	Because []int64
 }
 
@@ -96,7 +94,7 @@ func NewLesson(c Class, minutes int, kept []int) Lesson {
 	for i, s := range slots {
 		p := r.piece(s)
 		if i > 1 && slots[i-1].kind == Rest && slots[i-2].kind == s.kind {
-			p.Why = "goes on after the rest"
+			p.Why = say.Of("why/after-rest")
 		}
 		l.Pieces = append(l.Pieces, p)
 	}
@@ -115,7 +113,7 @@ func (r reading) piece(s slot) Piece {
 	p := Piece{Kind: s.kind, Minutes: s.minutes, Song: -1, Step: -1}
 	switch s.kind {
 	case Tune:
-		p.Does, p.Why = "Tune, thickest string first; say its name before plucking it.", "first of all: out of tune, nobody hears what is wrong"
+		p.Does, p.Why = say.Of("tune"), say.Of("why/tune")
 	case WarmUp:
 		r.warmUp(&p)
 	case LastTime:
@@ -125,7 +123,7 @@ func (r reading) piece(s slot) Piece {
 	case Groups:
 		r.groups(&p)
 	case Rest:
-		p.Does, p.Why = "Hands down, shoulders loose. Say the form, sing the song, or hear somebody alone.", fmt.Sprintf("the hands play no longer than %d minutes without a rest", longestPlay)
+		p.Does, p.Why = say.Of("rest"), say.Of("why/rest", longestPlay)
 	case Together:
 		r.together(&p)
 	case TakeHome:
@@ -140,18 +138,18 @@ func (r reading) everywhere() []standing { return slices.Concat(r.on...) }
 // warmUp is the easiest step that somebody stands on: all who are there can play it.
 func (r reading) warmUp(p *Piece) {
 	if tense := filter(r.everywhere(), func(s standing) bool { return s.Tense }); len(tense) > 0 {
-		p.Does, p.Why, p.Because = "Slow, soft strokes on open strings; shoulders low, shake the hands out.", "tension was noted for "+names(tense)+": begin softer than usual", lastOf(tense...)
+		p.Does, p.Why, p.Because = say.Of("warm-up/tense"), say.Of("why/tense", names(tense)), lastOf(tense...)
 		return
 	}
 	if len(r.Songs) == 0 || len(r.on[0]) == 0 {
-		p.Does, p.Why = "A few slow, soft strokes on open strings, thumb first.", "nobody stands on a step yet"
+		p.Does, p.Why = say.Of("warm-up/open"), say.Of("why/nobody")
 		return
 	}
 	lowest := slices.MinFunc(r.on[0], func(a, b standing) int { return a.Step - b.Step })
 	p.Song, p.Step = 0, lowest.Step
 	p.Tempo = max(practice.MinTempo, r.step(lowest).Goal*6/10)
-	p.Does = "All on " + r.stepName(0, lowest.Step) + ", softly, counting aloud."
-	p.Why = fmt.Sprintf("everybody who is there stands on step %d or further", lowest.Step+1)
+	p.Does = say.Of("warm-up/step", r.stepName(0, lowest.Step))
+	p.Why = say.Of("why/all-further", lowest.Step+1)
 }
 
 // heap is the students who share a step.
@@ -187,8 +185,8 @@ func (r reading) lastTime(p *Piece) {
 	for _, left := range r.Left {
 		if left.Song >= 0 && left.Song < len(r.Songs) && left.Step >= 0 && left.Step < len(r.Songs[left.Song].Steps) {
 			p.Song, p.Step = left.Song, left.Step
-			p.Does = fmt.Sprintf("%s: %s.", r.Songs[left.Song].Title, r.stepName(left.Song, left.Step))
-			p.Why = fmt.Sprintf("“%s” was not reached in the last lesson, %s", left.Kind.Name(), ago(r.Today-left.Day))
+			p.Does = say.Of("song-step", r.Songs[left.Song].said(), r.stepName(left.Song, left.Step))
+			p.Why = say.Of("why/not-reached", left.Kind.said(), ago(r.Today-left.Day))
 			return
 		}
 	}
@@ -196,11 +194,11 @@ func (r reading) lastTime(p *Piece) {
 	heard := filter(all, func(s standing) bool { return len(s.Tries) > 0 })
 	for _, look := range []struct {
 		keep func(standing) bool
-		says string
+		says say.ID
 	}{
-		{standing.failing, "%s: not clean the last time"},
-		{func(s standing) bool { return s.State == practice.Rusty }, "%s: not played for three weeks or longer"},
-		{func(s standing) bool { return true }, "%s: what was heard last"},
+		{standing.failing, "why/failed"},
+		{func(s standing) bool { return s.State == practice.Rusty }, "why/rusty"},
+		{func(s standing) bool { return true }, "why/heard-last"},
 	} {
 		h := most(filter(heard, look.keep), here)
 		if len(h.who) == 0 {
@@ -209,11 +207,11 @@ func (r reading) lastTime(p *Piece) {
 		p.Song, p.Step, p.Because = h.song, h.step, lastOf(h.who...)
 		slowest := slices.MinFunc(h.who, func(a, b standing) int { return cmp.Compare(a.Next, b.Next) })
 		p.Tempo = slowest.Next
-		p.Does = fmt.Sprintf("%s: %s, together.", r.Songs[h.song].Title, r.stepName(h.song, h.step))
-		p.Why = fmt.Sprintf(look.says+". At %d, for %s: %s", names(h.who), p.Tempo, slowest.Name, slowest.NextWhy)
+		p.Does = say.Of("last-time", r.Songs[h.song].said(), r.stepName(h.song, h.step))
+		p.Why = say.Of(look.says, names(h.who), p.Tempo, slowest.said(), slowest.NextWhy)
 		return
 	}
-	p.Does, p.Why = "Say the form and clap the count of the song.", "nothing was heard on these steps yet"
+	p.Does, p.Why = say.Of("last-time/form"), say.Of("why/nothing-heard")
 }
 
 // lastOf are the last entries of some standings.
@@ -226,14 +224,14 @@ func lastOf(list ...standing) (ids []int64) {
 	return ids
 }
 
-func ago(days int) string {
+func ago(days int) say.Line {
 	switch {
 	case days == 1:
-		return "yesterday"
+		return say.Of("yesterday")
 	case days < 14:
-		return fmt.Sprintf("%d days ago", days)
+		return say.Of("days-ago", days)
 	}
-	return fmt.Sprintf("%d weeks ago", days/7)
+	return say.Of("weeks-ago", days/7)
 }
 
 // newThing is the step to which the most are ready to go.
@@ -245,55 +243,56 @@ func (r reading) newThing(p *Piece) {
 	if h := most(ready, r.leads); len(h.who) > 0 {
 		p.Song, p.Step, p.Because = h.song, h.step, because(h.who...)
 		p.Tempo = slowStart(r.Songs[h.song].Steps[h.step].Goal)
-		p.Does = fmt.Sprintf("%s: %s. On one chord, counting aloud; who is not ready plays the own step under it.", r.Songs[h.song].Title, r.stepName(h.song, h.step))
-		p.Why = "ready for it: " + said(h.who)
+		p.Does = say.Of("new", r.Songs[h.song].said(), r.stepName(h.song, h.step))
+		p.Why = say.Of("why/ready", said(h.who))
 		return
 	}
 	if h := most(r.everywhere(), here); len(h.who) > 0 {
 		p.Song, p.Step = h.song, min(h.step+1, len(r.Songs[h.song].Steps)-1)
 		p.Tempo = slowStart(r.Songs[h.song].Steps[p.Step].Goal)
-		p.Does = fmt.Sprintf("%s: %s, said and tapped only, so that they know what comes; then everybody on the own step.", r.Songs[h.song].Title, r.stepName(h.song, p.Step))
-		p.Why, p.Because = fmt.Sprintf("nobody is ready to go on; the most stand on step %d: %s", h.step+1, said(h.who)), because(h.who...)
+		p.Does = say.Of("new/tapped", r.Songs[h.song].said(), r.stepName(h.song, p.Step))
+		p.Why, p.Because = say.Of("why/nobody-ready", h.step+1, said(h.who)), because(h.who...)
 		return
 	}
-	p.Does, p.Why = "Five minutes of figures from easy to hard, to find everybody’s step.", "nobody stands on a step yet"
+	p.Does, p.Why = say.Of("new/placement"), say.Of("why/nobody")
 }
 
 // slowStart is where a new step begins.
 func slowStart(goal int) int { return practice.Stand(nil, goal, 0, false).Next }
 
 // said lists people with what is said of each.
-func said(list []standing) string {
-	var all []string
+func said(list []standing) say.Arg {
+	var all []say.Arg
 	for _, s := range list {
-		all = append(all, s.Name+" ("+s.Why+")")
+		with := say.Of("with-reason", s.said(), s.Why)
+		all = append(all, say.Arg{Line: &with})
 	}
-	return say.And(all)
+	return say.Several(all)
 }
 
 // together is the song, everybody on the own step, at a tempo that nobody falls out of.
 func (r reading) together(p *Piece) {
 	if len(r.Songs) == 0 || len(r.on[0]) == 0 {
-		p.Does, p.Why = "Sing the song over the count.", "nobody stands on a step yet"
+		p.Does, p.Why = say.Of("song/sing"), say.Of("why/nobody")
 		return
 	}
 	slowest := slices.MinFunc(r.on[0], func(a, b standing) int { return cmp.Compare(a.safe(), b.safe()) })
 	p.Song = 0
 	p.Tempo = min(r.Songs[0].Tempo, slowest.safe())
-	p.Does = fmt.Sprintf("%s from the beginning, everybody on the own step.", r.Songs[0].Title)
+	p.Does = say.Of("song", r.Songs[0].said())
 	if len(r.Songs) > 1 && len(r.on[1]) > 0 {
-		p.Does += fmt.Sprintf(" Time left: %s.", r.Songs[1].Title)
+		p.Does = say.Of("song/then", r.Songs[0].said(), r.Songs[1].said())
 	}
 	if slowest.Now > 0 {
-		p.Why, p.Because = fmt.Sprintf("at %d because %s was clean at %d %s; nobody is slower", p.Tempo, slowest.Name, slowest.Last, r.when(lastClean(slowest))), []int64{lastClean(slowest).ID}
+		p.Why, p.Because = say.Of("why/slowest-clean", p.Tempo, slowest.said(), slowest.Last, r.when(lastClean(slowest))), []int64{lastClean(slowest).ID}
 		return
 	}
-	p.Why, p.Because = fmt.Sprintf("at %d, for %s: %s", p.Tempo, slowest.Name, slowest.NextWhy), lastOf(slowest)
+	p.Why, p.Because = say.Of("why/slowest", p.Tempo, slowest.said(), slowest.NextWhy), lastOf(slowest)
 }
 
-func (r reading) when(t practice.Try) string {
+func (r reading) when(t practice.Try) say.Line {
 	if t.Day >= r.Today {
-		return "today"
+		return say.Of("today")
 	}
 	return ago(r.Today - t.Day)
 }
@@ -309,14 +308,14 @@ func lastClean(s standing) (last practice.Try) {
 
 // takeHome is the sheets and the week.
 func (r reading) takeHome(p *Piece) {
-	p.Does = "Sheets and the week; the step, the tempo to begin at, how many minutes a day."
+	p.Does = say.Of("take-home")
 	var moved []standing
 	for song := range r.Songs {
 		moved = append(moved, filter(r.on[song], func(s standing) bool { return r.leads(s) != s.Step })...)
 	}
 	if len(moved) == 0 {
-		p.Why = "everybody goes on where they are"
+		p.Why = say.Of("why/as-before")
 		return
 	}
-	p.Why, p.Because = "another sheet than last time: "+names(moved), because(moved...)
+	p.Why, p.Because = say.Of("why/moved", names(moved)), because(moved...)
 }

@@ -21,8 +21,8 @@ type Term struct {
 	Weeks     int
 	Threads   []Thread
 	Forecasts []Forecast
-	Tempo     int      // at which everybody who is likely to play will keep up
-	Eases     []string // what to make easier now, so that everybody plays
+	Tempo     int        // at which everybody who is likely to play will keep up
+	Eases     []say.Line // what to make easier now, so that everybody plays
 }
 
 // Thread is a skill over the weeks.
@@ -51,12 +51,11 @@ type Knot struct {
 // eight times in ten. Steps count from 0.
 type Forecast struct {
 	ID                int64
-	Name              string
 	Now               int
 	Low, Likely, High int
 	Clean             int           // the furthest step that is clean by then nine times in ten; -1 for none
 	Days              practice.Span // that the step of now is still likely to take
-	Why               string
+	Why               say.Line
 }
 
 // TermSong is the song of a term, with what its steps are threads of.
@@ -87,7 +86,7 @@ func NewTerm(c Class, sg TermSong, weeks int) Term {
 // forecast walks up the steps as long as the days last.
 func (r reading) forecast(s standing, days int) Forecast {
 	steps := r.Songs[0].Steps
-	f := Forecast{ID: s.ID, Name: s.Name, Now: s.Step, Low: s.Step, Likely: s.Step, High: s.Step, Clean: s.Step - 1}
+	f := Forecast{ID: s.ID, Now: s.Step, Low: s.Step, Likely: s.Step, High: s.Step, Clean: s.Step - 1}
 	usual := []int{daysLeft(r.step(s), s.Standing)}
 	f.Days = s.Pace.Likely(usual...)
 	for next := s.Step + 1; next <= len(steps); next++ {
@@ -112,9 +111,9 @@ func (r reading) forecast(s standing, days int) Forecast {
 	}
 	switch {
 	case s.Pace.Steps == 0:
-		f.Why = "nothing is known of the pace yet: the usual one, with a wide range"
+		f.Why = say.Of("pace/usual")
 	default:
-		f.Why = fmt.Sprintf("%s so far took %.1f times the usual days", count(s.Pace.Steps, "step"), s.Pace.Times)
+		f.Why = say.Of("pace/own", say.Count(s.Pace.Steps, "step", "steps"), fmt.Sprintf("%.1f", s.Pace.Times))
 	}
 	return f
 }
@@ -126,13 +125,6 @@ func fromLessonToLesson(span practice.Span, steps int) practice.Span {
 	span.Days = max(span.Days, 7*steps)
 	span.High = max(span.High, span.Days)
 	return span
-}
-
-func count(n int, what string) string {
-	if n == 1 {
-		return "1 " + what
-	}
-	return fmt.Sprintf("%d %ss", n, what)
 }
 
 // DaysLeft is how long a step is still likely to take somebody, at the own pace.
@@ -246,23 +238,23 @@ func arrivals(sg Song, on []standing) []int {
 // ease finds what would have to be easier so that everybody plays.
 func (t *Term) ease(r reading, sg TermSong) {
 	first := slices.Index(sg.Play, true)
-	var slow []string
+	var slow []say.Arg
 	for i, s := range r.on[0] {
 		f := t.Forecasts[i]
 		if first >= 0 && f.Low < len(sg.Play) && !sg.Play[f.Low] {
-			t.Eases = append(t.Eases, fmt.Sprintf("%s may still be on step %d, which is not played with the class: give %s %s for the evening, and begin it now.", f.Name, f.Low+1, f.Name, r.stepName(0, withClass(sg.Play, f.Low, first))))
+			t.Eases = append(t.Eases, say.Of("ease/step", s.said(), f.Low+1, s.said(), r.stepName(0, withClass(sg.Play, f.Low, first))))
 		}
 		if s.Now == 0 {
 			continue
 		}
 		then := min(sg.Tempo, s.Now+int(max(0, s.Trend))*t.Weeks)
 		if then < sg.Tempo {
-			slow = append(slow, s.Name)
+			slow = append(slow, s.said())
 		}
 		t.Tempo = min(t.Tempo, then)
 	}
 	if len(slow) > 0 && t.Tempo < sg.Tempo {
-		t.Eases = append(t.Eases, fmt.Sprintf("At %d %s would fall out as things go; at %d everybody of whom a tempo is known keeps up. Play it at %d, or give them an easier step.", sg.Tempo, say.And(slow), t.Tempo, t.Tempo))
+		t.Eases = append(t.Eases, say.Of("ease/tempo", sg.Tempo, say.Several(slow), t.Tempo, t.Tempo))
 	}
 }
 

@@ -5,6 +5,7 @@ import (
 	"slices"
 
 	"arplin/core/practice"
+	"arplin/core/say"
 )
 
 // A week's practice. Source: ten minutes once or twice a day are common practice; that
@@ -55,7 +56,7 @@ type Task struct {
 	Song, Step int // -1 where it is about none
 	Tempo      int // 0 where there is none
 	Repeats    int // of the whole song at this tempo; 0 where it is played until the minutes are over
-	Does, Why  string
+	Does, Why  say.Line
 	Because    []int64
 }
 
@@ -107,21 +108,21 @@ func (r reading) day(st Student, all, rusty []standing, part, minutes int) (task
 		}
 	}
 	if minutes >= warmUpFrom {
-		take(Task{Kind: TaskWarmUp, Song: -1, Step: -1, Does: "Slow, soft strokes on open strings.", Why: "hands first"}, leastTask)
+		take(Task{Kind: TaskWarmUp, Song: -1, Step: -1, Does: say.Of("day/warm-up"), Why: say.Of("why/hands-first")}, leastTask)
 	}
 	if len(rusty) > 0 && part%2 == 0 { // due back on some days, not on all
 		s := rusty[part/2%len(rusty)]
-		take(r.task(TaskReview, s, s.Next, fmt.Sprintf("not played for %d days, and it was clean at %d", r.Today-s.Tries[len(s.Tries)-1].Day, s.Last), lastOf(s)), max(leastTask, minutes/reviewPart))
+		take(r.task(TaskReview, s, s.Next, say.Of("why/due-back", r.Today-s.Tries[len(s.Tries)-1].Day, s.Last), lastOf(s)), max(leastTask, minutes/reviewPart))
 	}
 	for _, d := range st.Drills {
-		take(Task{Kind: TaskDrill, Song: -1, Step: -1, Does: "The drill: " + d.What + ".", Why: "it was put on the week"}, min(d.Minutes, max(leastTask, left/2)))
+		take(Task{Kind: TaskDrill, Song: -1, Step: -1, Does: say.Of("day/drill", d.What), Why: say.Of("why/on-week")}, min(d.Minutes, max(leastTask, left/2)))
 	}
 	active := filter(all, func(s standing) bool { return s.State != practice.Rusty })
 	if len(active) == 0 {
 		active = all
 	}
 	if len(active) == 0 {
-		take(Task{Kind: TaskStep, Song: -1, Step: -1, Does: "One open string a beat, counting aloud.", Why: "no step yet"}, left)
+		take(Task{Kind: TaskStep, Song: -1, Step: -1, Does: say.Of("day/open"), Why: say.Of("why/no-step")}, left)
 		return tasks
 	}
 	s := active[part%len(active)]
@@ -131,13 +132,13 @@ func (r reading) day(st Student, all, rusty []standing, part, minutes int) (task
 	}
 	tempo, why := r.tempoOf(s, part)
 	take(r.task(TaskStep, s, tempo, why, s.Because), left-song)
-	take(r.task(TaskSong, s, min(tempo, s.safe()), "so that the figure lives in a song", lastOf(s)), left)
+	take(r.task(TaskSong, s, min(tempo, s.safe()), say.Of("why/in-a-song"), lastOf(s)), left)
 	return tasks
 }
 
 // tempoOf is the tempo of a part of the week: a little more every other day, never over
 // the goal, and never for a hand that was tense.
-func (r reading) tempoOf(s standing, part int) (tempo int, why string) {
+func (r reading) tempoOf(s standing, part int) (tempo int, why say.Line) {
 	tempo, why = s.Next, s.NextWhy
 	goal := r.step(s).Goal
 	if part == 0 || s.Tense || s.failing() || s.Next >= goal {
@@ -146,16 +147,16 @@ func (r reading) tempoOf(s standing, part int) (tempo int, why string) {
 	for range part {
 		tempo = min(goal, max(tempo+1, int(float64(tempo)*raiseFaster)))
 	}
-	return tempo, "if the days before were clean three times; else as before"
+	return tempo, say.Of("why/if-clean")
 }
 
-func (r reading) task(kind TaskKind, s standing, tempo int, why string, ids []int64) Task {
+func (r reading) task(kind TaskKind, s standing, tempo int, why say.Line, ids []int64) Task {
 	t := Task{Kind: kind, Song: s.Song, Step: s.Step, Tempo: tempo, Why: why, Because: slices.Clone(ids)}
 	switch kind {
 	case TaskSong:
-		t.Does = r.Songs[s.Song].Title + " from beginning to end."
+		t.Does = say.Of("day/song", r.Songs[s.Song].said())
 	default:
-		t.Does = fmt.Sprintf("%s: %s.", r.Songs[s.Song].Title, r.stepName(s.Song, s.Step))
+		t.Does = say.Of("song-step", r.Songs[s.Song].said(), r.stepName(s.Song, s.Step))
 	}
 	return t
 }

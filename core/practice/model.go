@@ -1,9 +1,10 @@
 package practice
 
 import (
-	"fmt"
 	"math"
 	"slices"
+
+	"arplin/core/say"
 )
 
 // Try is one entry of the log on a step, by its day; the core has no clock.
@@ -62,14 +63,14 @@ type Standing struct {
 	Trend      float64 // beats a minute gained a week, over the clean tries; 0 where there are too few
 	Confidence float64 // 0 to 1: by how much was heard, and how long ago
 	Next       int     // the tempo to try next
-	NextWhy    string
+	NextWhy    say.Line
 }
 
 // Stand reads the tries on one step, in any order, for a goal on a day; tense is a hand
 // that was tense the last time, on whatever step, and is not made to go faster.
 func Stand(tries []Try, goal, today int, tense bool) Standing {
 	tries = inOrder(tries)
-	s := Standing{State: New, Next: max(MinTempo, int(math.Round(slowPart*float64(goal)))), NextWhy: "nothing was heard yet: slow first"}
+	s := Standing{State: New, Next: max(MinTempo, int(math.Round(slowPart*float64(goal)))), NextWhy: say.Of("next/slow-first")}
 	if len(tries) == 0 {
 		return s
 	}
@@ -150,21 +151,21 @@ func failing(tries []Try) []Try {
 }
 
 // next is the tempo to try next, with the reason.
-func next(tries []Try, s Standing, goal int, tense bool) (tempo int, why string) {
+func next(tries []Try, s Standing, goal int, tense bool) (tempo int, why say.Line) {
 	last, failed := tries[len(tries)-1], failing(tries)
 	switch {
 	case tense:
-		return max(MinTempo, int(math.Round(float64(min(goal, last.Tempo))*(1-stepDown)))), "tension was noted: a tenth slower, and short"
+		return max(MinTempo, int(math.Round(float64(min(goal, last.Tempo))*(1-stepDown)))), say.Of("next/tense")
 	case len(failed) >= failsToSlow:
-		return max(MinTempo, int(math.Round(float64(last.Tempo)*(1-stepDown)))), fmt.Sprintf("not clean %d times in a row: a tenth slower", len(failed))
+		return max(MinTempo, int(math.Round(float64(last.Tempo)*(1-stepDown)))), say.Of("next/failed-again", len(failed))
 	case len(failed) == 1:
-		return last.Tempo, "not clean once: the same again, slowly begun"
+		return last.Tempo, say.Of("next/failed-once")
 	case s.State == Rusty:
-		return min(goal, max(MinTempo, s.Now)), "not played for long: where it is likely clean still"
+		return min(goal, max(MinTempo, s.Now)), say.Of("next/rusty")
 	case last.Tempo >= goal:
-		return goal, "clean at the goal: again, on another day"
+		return goal, say.Of("next/another-day")
 	}
-	return min(goal, last.Tempo+max(2, int(math.Round(stepUp*float64(last.Tempo))))), fmt.Sprintf("clean at %d: a little faster", last.Tempo)
+	return min(goal, last.Tempo+max(2, int(math.Round(stepUp*float64(last.Tempo))))), say.Of("next/faster", last.Tempo)
 }
 
 // Kind is what is decided about a student on a step.
@@ -179,10 +180,10 @@ const (
 	Drill  Kind = "drill" // of the bar that fails
 )
 
-// Decision is what is proposed, with the sentence and the entries that led to it.
+// Decision is what is proposed, with the reason and the entries that led to it.
 type Decision struct {
 	Kind    Kind
-	Why     string
+	Why     say.Line
 	Because []int64 // ids of tries
 	Fault   Fault   // that it is about
 	Bar     int     // for a drill, from 1
@@ -199,42 +200,42 @@ func Decide(tries []Try, goal, today int, tense bool) Decision {
 	often, where := mostFailed(failed)
 	switch {
 	case tense:
-		return Decision{Kind: Stay, Why: "tension was noted the last time: no faster and no further until the hand is easy", Fault: Tension}
+		return Decision{Kind: Stay, Why: say.Of("stay/tense"), Fault: Tension}
 	case len(tries) == 0:
-		return Decision{Kind: Stay, Why: "nothing was heard on this step yet"}
+		return Decision{Kind: Stay, Why: say.Of("stay/new")}
 	case len(often) >= sameFault && where > 0:
-		return Decision{Drill, fmt.Sprintf("%s %d times, at bar %d", nameOf(often), len(often), where), ids(often), often[0].Fault, where}
+		return Decision{Drill, say.Of("drill/bar", often[0].Fault.said(), len(often), where), ids(often), often[0].Fault, where}
 	case len(often) >= sameFault:
-		return Decision{Kind: Ease, Why: fmt.Sprintf("%s %d times", nameOf(often), len(often)), Because: ids(often), Fault: often[0].Fault}
+		return Decision{Kind: Ease, Why: say.Of("ease/fault", often[0].Fault.said(), len(often)), Because: ids(often), Fault: often[0].Fault}
 	case len(failed) >= failsToEase && days(failed) >= 2:
-		return Decision{Kind: Ease, Why: fmt.Sprintf("not clean %d times in a row, on %d days", len(failed), days(failed)), Because: ids(failed)}
+		return Decision{Kind: Ease, Why: say.Of("ease/failed", len(failed), days(failed)), Because: ids(failed)}
 	case len(failed) > slipsForgiven || len(failed) > 0 && s.State != Secure:
 		last := failed[len(failed)-1]
-		return Decision{Kind: Stay, Why: fmt.Sprintf("not clean at %d the last time%s", last.Tempo, last.failed()), Because: ids(failed), Fault: last.Fault}
+		return Decision{Kind: Stay, Why: last.failed(), Because: ids(failed), Fault: last.Fault}
 	case len(above) >= 2:
-		return Decision{Kind: Jump, Why: fmt.Sprintf("clean at %d, far above the goal of %d", above[len(above)-1].Tempo, goal), Because: ids(above)}
+		return Decision{Kind: Jump, Why: say.Of("jump", above[len(above)-1].Tempo, goal), Because: ids(above)}
 	case s.State == Secure:
-		return Decision{Kind: MoveOn, Why: fmt.Sprintf("%d times clean at %d or more, on %d days", len(atGoal), goal, days(atGoal)), Because: ids(atGoal)}
+		return Decision{Kind: MoveOn, Why: say.Of("move-on", len(atGoal), goal, days(atGoal)), Because: ids(atGoal)}
 	case s.State == Rusty:
-		return Decision{Kind: Stay, Why: fmt.Sprintf("not played for %d days; hear it again first", today-tries[len(tries)-1].Day), Because: ids(tries[len(tries)-1:])}
+		return Decision{Kind: Stay, Why: say.Of("stay/rusty", today-tries[len(tries)-1].Day), Because: ids(tries[len(tries)-1:])}
 	case len(atGoal) > 0:
-		return Decision{Kind: Stay, Why: fmt.Sprintf("clean at the goal %s so far; ready after %d times on %d days", times(len(atGoal)), cleanTimes, cleanDays), Because: ids(atGoal)}
+		return Decision{Kind: Stay, Why: say.Of("stay/clean", say.Times(len(atGoal)), cleanTimes, cleanDays), Because: ids(atGoal)}
 	}
-	return Decision{Kind: Stay, Why: fmt.Sprintf("clean at %d, the goal is %d", s.Last, goal), Because: ids(clean[max(0, len(clean)-1):])}
+	return Decision{Kind: Stay, Why: say.Of("stay/learning", s.Last, goal), Because: ids(clean[max(0, len(clean)-1):])}
 }
 
-// failed says what failed in a try, where that is known.
-func (t Try) failed() string {
-	line, ok := t.Fault.Line()
+// failed says that a try was not clean, and what failed in it, where that is known.
+func (t Try) failed() say.Line {
+	_, known := t.Fault.Line()
 	switch {
-	case ok && t.Bar > 0:
-		return fmt.Sprintf(": %s, bar %d", line.Name, t.Bar)
-	case ok:
-		return ": " + line.Name
+	case known && t.Bar > 0:
+		return say.Of("stay/fault-at", t.Tempo, t.Fault.said(), t.Bar)
+	case known:
+		return say.Of("stay/fault", t.Tempo, t.Fault.said())
 	case t.Bar > 0:
-		return fmt.Sprintf(": bar %d", t.Bar)
+		return say.Of("stay/bar", t.Tempo, t.Bar)
 	}
-	return ""
+	return say.Of("stay/failed", t.Tempo)
 }
 
 // mostFailed are the tries with the fault that is most among failing ones, and the bar
@@ -253,18 +254,6 @@ func mostFailed(failed []Try) (often []Try, bar int) {
 		}
 	}
 	return often, bar
-}
-
-func nameOf(tries []Try) string {
-	line, _ := tries[0].Fault.Line()
-	return line.Name
-}
-
-func times(n int) string {
-	if n == 1 {
-		return "once"
-	}
-	return fmt.Sprintf("%d times", n)
 }
 
 func ids(tries []Try) (list []int64) {

@@ -7,6 +7,7 @@ import (
 	"arplin/core/difficulty"
 	"arplin/core/fretboard"
 	"arplin/core/pattern"
+	"arplin/core/say"
 	"arplin/core/song"
 )
 
@@ -42,6 +43,7 @@ var MoveWords = []struct {
 // harder, as an edit that the song's history can take back.
 type Move struct {
 	ID    MoveID
+	Key   string // of this move among those with its id, by what it is about
 	Name  string
 	Says  string
 	Edit  song.Edit
@@ -53,7 +55,7 @@ type Move struct {
 func moveOf(id MoveID, edit song.Edit, name, says []any) Move {
 	for _, w := range MoveWords {
 		if w.ID == id {
-			return Move{ID: id, Name: fmt.Sprintf(w.Name, name...), Says: fmt.Sprintf(w.Says, says...), Edit: edit, Class: w.Class}
+			return Move{ID: id, Key: say.Of(say.ID(id), name...).String(), Name: fmt.Sprintf(w.Name, name...), Says: fmt.Sprintf(w.Says, says...), Edit: edit, Class: w.Class}
 		}
 	}
 	panic("variation: a move without words: " + string(id))

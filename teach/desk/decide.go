@@ -44,7 +44,7 @@ func (t *Room) Decide(ctx context.Context, teacher store.TeacherID, l ladders.La
 		kind := wanted.Kind
 		why := LineOf(l, st, of[st.ID], tense[st.ID], ladders.DayOf(now)).Decision
 		if why.Kind != kind {
-			why.Why = "by you"
+			why.Why = say.Of("by-you")
 		}
 		if kind == practice.Stay {
 			stays = append(stays, store.Decision{StudentID: st.ID, LadderID: l.ID, Step: l.Steps[at].ID, To: l.Steps[at].ID, Kind: kind, Why: why.Why, At: now})

@@ -9,6 +9,7 @@ import (
 	"arplin/core/ladder"
 	"arplin/core/plan"
 	"arplin/core/practice"
+	"arplin/core/say"
 	"arplin/core/song"
 	"arplin/draw"
 	"arplin/store"
@@ -176,7 +177,7 @@ func (t *Room) onDesk(c people.Class, l ladders.Ladder, tries []store.Entry, peo
 			line := LineOf(l, st, of[st.ID], people.tense[st.ID], ladders.DayOf(now))
 			line.Drills = people.drills[st.ID]
 			if step, ok := people.stays[stay{st.ID, l.ID}]; ok && step == line.Step && line.Decision.Kind != practice.Stay {
-				line.Decision, line.To, line.DrillAt, line.Remedy = practice.Decision{Kind: practice.Stay, Why: "you decided to stay; it is proposed again when more is heard"}, 0, "", ""
+				line.Decision, line.To, line.DrillAt, line.Remedy = practice.Decision{Kind: practice.Stay, Why: say.Of("stay/by-you")}, 0, "", ""
 			}
 			lines = append(lines, line)
 		}

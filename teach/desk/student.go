@@ -105,7 +105,7 @@ func (t *Room) LoadStudent(ctx context.Context, teacher store.TeacherID, at peop
 	}
 	for _, d := range decisions {
 		l := all[d.LadderID]
-		p.Decided = append(p.Decided, DecidedLine{d.At.Local(), l.SongTitle, decided(d, l), d.Why, d.TakenBack})
+		p.Decided = append(p.Decided, DecidedLine{d.At.Local(), l.SongTitle, decided(d, l), plan.Words.Say(d.Why), d.TakenBack})
 	}
 	p.Minutes = weekMinutes(entries, ladders.DayOf(now))
 	own := lesson.Paces(oldestFirst(decisions), slices.Collect(maps.Values(all)))[id]

@@ -31,24 +31,33 @@ type Lesson struct {
 // LessonPiece is a piece of the band.
 type LessonPiece struct {
 	plan.Piece
-	Number   int // from 1
-	From, To int // minutes since the beginning
-	Name     string
-	Song     string
-	Ladder   store.LadderID
-	Lane     draw.SVG
-	Hear     string // the address of its score
-	Groups   []LessonGroup
-	Tune     []people.Tuning // for the piece in which strings are tuned
-	Past, On bool
+	Does, Why string
+	Number    int // from 1
+	From, To  int // minutes since the beginning
+	Name      string
+	Song      string
+	Ladder    store.LadderID
+	Lane      draw.SVG
+	Hear      string // the address of its score
+	Groups    []LessonGroup
+	Tune      []people.Tuning // for the piece in which strings are tuned
+	Past, On  bool
 }
 
 // LessonGroup is a group with its lane.
 type LessonGroup struct {
 	plan.Group
-	Name string // of its step
-	Lane draw.SVG
-	Hear string // the address of its score
+	People    []LessonMember
+	Meanwhile string
+	Name      string // of its step
+	Lane      draw.SVG
+	Hear      string // the address of its score
+}
+
+// LessonMember is somebody in a group.
+type LessonMember struct {
+	plan.Member
+	Name, Why string
 }
 
 // Present is a student in the register.
@@ -195,11 +204,11 @@ func (l lessonPlan) view(p planning, now time.Time) Lesson {
 	v := l.Lesson
 	v.Failing = p.failing
 	titles := titlesOf(p.ladders)
-	shown := namesOf(v.Class, titles).lesson(l.kept.Plan)
+	shown := namesOf(v.Class, titles)
 	from := 0
-	for i, piece := range shown.Pieces {
+	for i, piece := range l.kept.Plan.Pieces {
 		id, step := l.kept.at(piece)
-		lp := LessonPiece{Piece: piece, Number: i + 1, From: from, To: from + piece.Minutes, Name: piece.Kind.Name(), Ladder: id, Song: titles[id], Past: v.Running() && i < v.At, On: v.Running() && i == v.At}
+		lp := LessonPiece{Piece: piece, Does: shown.says(piece.Does), Why: shown.says(piece.Why), Number: i + 1, From: from, To: from + piece.Minutes, Name: piece.Kind.Name(), Ladder: id, Song: titles[id], Past: v.Running() && i < v.At, On: v.Running() && i == v.At}
 		from = lp.To
 		if lp.Lane, _ = p.lane(id, step); lp.Lane != "" {
 			lp.Hear = ladders.StepScoreAt(id, step, 0)
@@ -210,7 +219,11 @@ func (l lessonPlan) view(p planning, now time.Time) Lesson {
 		for _, g := range piece.Groups {
 			_, at := l.kept.at(plan.Piece{Song: piece.Song, Step: g.Step})
 			lane, name := p.lane(id, at)
-			lp.Groups = append(lp.Groups, LessonGroup{g, name, lane, ladders.StepScoreAt(id, at, 0)})
+			group := LessonGroup{Group: g, Meanwhile: shown.says(g.Meanwhile), Name: name, Lane: lane, Hear: ladders.StepScoreAt(id, at, 0)}
+			for _, m := range g.People {
+				group.People = append(group.People, LessonMember{m, shown.Person(m.ID), shown.says(m.Why)})
+			}
+			lp.Groups = append(lp.Groups, group)
 		}
 		v.Pieces = append(v.Pieces, lp)
 	}

@@ -3,14 +3,16 @@ package lesson
 import (
 	"cmp"
 	"context"
-	"fmt"
+	"regexp"
 	"slices"
+	"strconv"
 	"strings"
 	"time"
 
 	"arplin/core/ladder"
 	"arplin/core/plan"
 	"arplin/core/practice"
+	"arplin/core/say"
 	"arplin/store"
 	"arplin/teach/answer"
 	"arplin/teach/ladders"
@@ -25,8 +27,8 @@ type planning struct {
 	failing []answer.Failing // on the desk, too, but they cannot be computed
 }
 
-// planClass reads what plans are made from. Where names of people and songs would stand
-// in a plan, it has tags: what is kept of one names nobody.
+// planClass reads what plans are made from. A plan has people and songs by id: what is kept of one
+// names nobody.
 func (t *Room) planClass(ctx context.Context, teacher store.TeacherID, c people.Class, now time.Time) (p planning, err error) {
 	p.on = c
 	all, err := t.Ladders.LaddersNow(ctx, teacher, c)
@@ -60,7 +62,7 @@ func (t *Room) planClass(ctx context.Context, teacher store.TeacherID, c people.
 // PlanSong is a ladder as a plan takes it.
 func (t *Room) PlanSong(l ladders.Ladder) plan.Song {
 	sg := answer.Keep(t.From, "plan song", l.Loaded, func() plan.Song {
-		sg := plan.Song{Title: songTag(l.ID), Tempo: l.Song.Tempo, Concert: l.ConcertDay()}
+		sg := plan.Song{ID: int64(l.ID), Tempo: l.Song.Tempo, Concert: l.ConcertDay()}
 		for _, bar := range l.Song.Part(l.Sections).Bars() {
 			sg.Beats += l.Song.MeterOf(bar).TappedBeats()
 		}
@@ -80,7 +82,7 @@ func (t *Room) PlanSong(l ladders.Ladder) plan.Song {
 const leap = 7 * 24 * time.Hour
 
 func (p planning) student(st store.Student, heard []store.Entry, tense bool, now time.Time) plan.Student {
-	out := plan.Student{ID: int64(st.ID), Name: personTag(int64(st.ID)), Tense: tense, Minutes: st.DayMinutes}
+	out := plan.Student{ID: int64(st.ID), Tense: tense, Minutes: st.DayMinutes}
 	if now.Sub(st.MinutesSince) < leap {
 		out.Before = st.BeforeMinutes
 	}
@@ -126,62 +128,51 @@ func (p *planning) front(id store.LadderID) {
 	}
 }
 
-func personTag(id int64) string { return fmt.Sprintf("{p%d}", id) }
-
-func songTag(id store.LadderID) string { return fmt.Sprintf("{l%d}", id) }
-
 // Who and what is not there any more.
 const (
 	goneName  = "somebody who has left"
 	goneTitle = "a song that is gone"
 )
 
-// names puts names in where a plan has tags.
-type names struct{ *strings.Replacer }
+// named says the lines of a plan with the names of a class and its songs.
+type named struct{ say.Names }
 
-func namesOf(c people.Class, titles map[store.LadderID]string) names {
-	var pairs []string
-	for _, st := range c.Students {
-		pairs = append(pairs, personTag(int64(st.ID)), st.Name)
-	}
-	for id, title := range titles {
-		pairs = append(pairs, songTag(id), title)
-	}
-	return names{strings.NewReplacer(pairs...)}
-}
-
-// in is a sentence with names; what has none any more is said so.
-func (n names) in(text string) string {
-	text = n.Replace(text)
-	for {
-		from := strings.IndexByte(text, '{')
-		to := strings.IndexByte(text, '}')
-		if from < 0 || to < from+2 {
-			return text
-		}
-		gone := goneName
-		if text[from+1] == 'l' {
-			gone = goneTitle
-		}
-		text = text[:from] + gone + text[to+1:]
-	}
-}
-
-func (n names) lesson(l plan.Lesson) plan.Lesson {
-	l.Pieces = slices.Clone(l.Pieces)
-	for i := range l.Pieces {
-		p := &l.Pieces[i]
-		p.Does, p.Why = n.in(p.Does), n.in(p.Why)
-		p.Groups = slices.Clone(p.Groups)
-		for k := range p.Groups {
-			g := &p.Groups[k]
-			g.Meanwhile = n.in(g.Meanwhile)
-			g.People = slices.Clone(g.People)
-			for m := range g.People {
-				g.People[m].Name, g.People[m].Why = n.in(g.People[m].Name), n.in(g.People[m].Why)
+func namesOf(c people.Class, titles map[store.LadderID]string) named {
+	return named{say.Names{
+		Person: func(id int64) string {
+			if st, here := c.Student(store.StudentID(id)); here {
+				return st.Name
 			}
-		}
+			return goneName
+		},
+		Song: func(id int64) string { return cmp.Or(titles[store.LadderID(id)], goneTitle) },
+	}}
+}
+
+func (n named) says(l say.Line) string { return plan.Words.SayTo(untagged(l), n.Names) }
+
+// tag is where a sentence that was stored before there were lines has somebody ("{p3}") or a
+// song ("{l7}").
+var tag = regexp.MustCompile(`\{([pl])(\d+)\}`)
+
+// untagged is a line whose tags are people and songs by id.
+func untagged(l say.Line) say.Line {
+	if l.ID != say.Plain || len(l.Args) != 1 {
+		return l
 	}
+	text, at := l.Args[0].Text, 0
+	l.Args = nil
+	for _, m := range tag.FindAllStringSubmatchIndex(text, -1) {
+		l.Args = append(l.Args, say.Arg{Text: text[at:m[0]]})
+		id, _ := strconv.ParseInt(text[m[4]:m[5]], 10, 64) // digits; one that is too long is nobody's
+		if text[m[2]] == 'p' {
+			l.Args = append(l.Args, say.Person(id))
+		} else {
+			l.Args = append(l.Args, say.Song(id))
+		}
+		at = m[1]
+	}
+	l.Args = append(l.Args, say.Arg{Text: text[at:]})
 	return l
 }
 

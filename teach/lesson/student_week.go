@@ -35,11 +35,12 @@ type WeekDays struct {
 // WeekTask is a task with its lane.
 type WeekTask struct {
 	plan.Task
-	Lane   draw.SVG
-	Hear   string // the address of its score
-	Along  string // the file to play along with, where the week goes home
-	Ladder store.LadderID
-	Beat   string // what the tempo counts
+	Does, Why string
+	Lane      draw.SVG
+	Hear      string // the address of its score
+	Along     string // the file to play along with, where the week goes home
+	Ladder    store.LadderID
+	Beat      string // what the tempo counts
 }
 
 // LoadStudentWeek plans the week of one student from the log.
@@ -74,8 +75,7 @@ func (t *Room) LoadStudentWeek(ctx context.Context, teacher store.TeacherID, at 
 	for _, d := range w.Week.Days {
 		days := WeekDays{From: d.From, To: d.To}
 		for _, task := range d.Tasks {
-			task.Does, task.Why = shown.in(task.Does), shown.in(task.Why)
-			out := WeekTask{Task: task}
+			out := WeekTask{Task: task, Does: shown.says(task.Does), Why: shown.says(task.Why)}
 			if task.Song >= 0 {
 				l := p.ladders[task.Song]
 				out.Ladder, out.Beat = l.ID, l.Song.Meter.BeatName()

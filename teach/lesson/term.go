@@ -33,6 +33,7 @@ type Term struct {
 	Picture   draw.SVG
 	Plan      plan.Term
 	Forecasts []TermForecast
+	Eases     []string         // what to make easier now, so that everybody plays
 	Waiting   []store.Student  // who is on no step of the song
 	Failing   []answer.Failing // what it is planned without
 }
@@ -40,10 +41,11 @@ type Term struct {
 // TermForecast is where a student is likely to be by the concert.
 type TermForecast struct {
 	plan.Forecast
-	Steps   int
-	Span    draw.SVG
-	Likely  string // the name of the step
-	DaysNow string // how long the step of now is still likely to take
+	Name, Why string
+	Steps     int
+	Span      draw.SVG
+	Likely    string // the name of the step
+	DaysNow   string // how long the step of now is still likely to take
 }
 
 // LoadTerm forecasts the term of a class; until one is stored, twelve weeks from now with
@@ -66,11 +68,10 @@ func (t *Room) LoadTerm(ctx context.Context, teacher store.TeacherID, c people.C
 	}
 	v.Picture = draw.Term(threads, v.Weeks, v.Week, v.Concert.Format("2 Jan"))
 	for _, f := range v.Plan.Forecasts {
-		f.Name = shown.in(f.Name)
-		v.Forecasts = append(v.Forecasts, TermForecast{f, len(sg.Steps), draw.StepSpan(f.Now, f.Low, f.Likely, f.High, len(sg.Steps)), sg.Steps[f.Likely].Name, SpanText(f.Days)})
+		v.Forecasts = append(v.Forecasts, TermForecast{f, shown.Person(f.ID), shown.says(f.Why), len(sg.Steps), draw.StepSpan(f.Now, f.Low, f.Likely, f.High, len(sg.Steps)), sg.Steps[f.Likely].Name, SpanText(f.Days)})
 	}
-	for i := range v.Plan.Eases {
-		v.Plan.Eases[i] = shown.in(v.Plan.Eases[i])
+	for _, line := range v.Plan.Eases {
+		v.Eases = append(v.Eases, shown.says(line))
 	}
 	for _, st := range c.Students {
 		if !slices.ContainsFunc(v.Forecasts, func(f TermForecast) bool { return f.ID == int64(st.ID) }) {

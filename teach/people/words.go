@@ -8,6 +8,8 @@ import (
 	"arplin/core/drill"
 	"arplin/core/ladder"
 	"arplin/core/pattern"
+	"arplin/core/plan"
+	"arplin/core/practice"
 	"arplin/core/say"
 	"arplin/core/song"
 	"arplin/core/variation"
@@ -55,10 +57,16 @@ func Words() (list []Text) {
 	for _, of := range []struct {
 		what  string
 		words say.Words
-	}{{"song", song.DoneWords}, {"ladder", ladder.DoneWords}} {
+	}{{"done/song", song.DoneWords}, {"done/ladder", ladder.DoneWords}, {"plan", plan.Words}} {
 		for _, id := range slices.Sorted(maps.Keys(of.words)) {
-			add("done/"+of.what+"/"+string(id), of.words[id])
+			add(of.what+"/"+string(id), of.words[id])
 		}
+	}
+	for _, f := range practice.Faults {
+		add("fault/"+string(f.Fault), f.Name, f.Remedy)
+	}
+	for _, s := range ladder.Stations {
+		add("station/"+string(s.ID), s.Name, s.Says, s.How)
 	}
 	for _, e := range pattern.Catalogue {
 		add("pattern/"+e.ID, e.Name, e.Says, e.Watch)

@@ -1,0 +1,91 @@
+package plan
+
+import (
+	"arplin/core/practice"
+	"arplin/core/say"
+)
+
+// Words are what is said of a lesson, a week and a term: what is done, and why.
+var Words = say.Words{
+	"step":        "step %s, %s",
+	"song-step":   "%s: %s.",
+	"with-reason": "%s (%s)",
+	"today":       "today",
+	"yesterday":   "yesterday",
+	"days-ago":    "%s days ago",
+	"weeks-ago":   "%s weeks ago",
+
+	"tune":           "Tune, thickest string first; say its name before plucking it.",
+	"rest":           "Hands down, shoulders loose. Say the form, sing the song, or hear somebody alone.",
+	"warm-up/tense":  "Slow, soft strokes on open strings; shoulders low, shake the hands out.",
+	"warm-up/open":   "A few slow, soft strokes on open strings, thumb first.",
+	"warm-up/step":   "All on %s, softly, counting aloud.",
+	"last-time":      "%s: %s, together.",
+	"last-time/form": "Say the form and clap the count of the song.",
+	"new":            "%s: %s. On one chord, counting aloud; who is not ready plays the own step under it.",
+	"new/tapped":     "%s: %s, said and tapped only, so that they know what comes; then everybody on the own step.",
+	"new/placement":  "Five minutes of figures from easy to hard, to find everybody’s step.",
+	"groups":         "By step, on %s. Go round; the others work at the tempo of their group.",
+	"groups/pairs":   "Pairs: one counts aloud, one plays open strings.",
+	"song":           "%s from the beginning, everybody on the own step.",
+	"song/then":      "%s from the beginning, everybody on the own step. Time left: %s.",
+	"song/sing":      "Sing the song over the count.",
+	"take-home":      "Sheets and the week; the step, the tempo to begin at, how many minutes a day.",
+
+	"why/after-rest":    "goes on after the rest",
+	"why/tune":          "first of all: out of tune, nobody hears what is wrong",
+	"why/rest":          "the hands play no longer than %s minutes without a rest",
+	"why/tense":         "tension was noted for %s: begin softer than usual",
+	"why/nobody":        "nobody stands on a step yet",
+	"why/all-further":   "everybody who is there stands on step %s or further",
+	"why/not-reached":   "“%s” was not reached in the last lesson, %s",
+	"why/failed":        "%s: not clean the last time. At %s, for %s: %s",
+	"why/rusty":         "%s: not played for three weeks or longer. At %s, for %s: %s",
+	"why/heard-last":    "%s: what was heard last. At %s, for %s: %s",
+	"why/nothing-heard": "nothing was heard on these steps yet",
+	"why/ready":         "ready for it: %s",
+	"why/nobody-ready":  "nobody is ready to go on; the most stand on step %s: %s",
+	"why/slowest-clean": "at %s because %s was clean at %s %s; nobody is slower",
+	"why/slowest":       "at %s, for %s: %s",
+	"why/as-before":     "everybody goes on where they are",
+	"why/moved":         "another sheet than last time: %s",
+	"why/one-step":      "all are on one step or next to it",
+	"why/most-time":     "%s steps are in use; the most time for %s",
+
+	"meanwhile/tense":     "%s rests the hand and counts aloud for the others; they go in turns.",
+	"meanwhile/uneven":    "On one chord, slower, counting aloud: no changes while the tone is uneven.",
+	"meanwhile/drill":     "The drill of bar %s: a bar before it and one behind, until it is clean three times.",
+	"meanwhile/alone":     "Alone, counting aloud, at %s; three times clean, then a little faster.",
+	"meanwhile/two-steps": "In turns: one plays the easier step, one the harder over it; then the other way round.",
+	"meanwhile/new":       "In pairs, on one chord: one counts aloud, one plays; change after four bars.",
+	"meanwhile/pairs":     "In pairs: one listens and counts the clean ones, one plays; three times clean, then the other.",
+
+	"nearly": "nearly: clean at %s, and %s days are left for %s",
+
+	"day/warm-up":     "Slow, soft strokes on open strings.",
+	"day/drill":       "The drill: %s.",
+	"day/open":        "One open string a beat, counting aloud.",
+	"day/song":        "%s from beginning to end.",
+	"why/hands-first": "hands first",
+	"why/due-back":    "not played for %s days, and it was clean at %s",
+	"why/on-week":     "it was put on the week",
+	"why/no-step":     "no step yet",
+	"why/in-a-song":   "so that the figure lives in a song",
+	"why/if-clean":    "if the days before were clean three times; else as before",
+
+	"pace/usual": "nothing is known of the pace yet: the usual one, with a wide range",
+	"pace/own":   "%s so far took %s times the usual days",
+	"ease/step":  "%s may still be on step %s, which is not played with the class: give %s %s for the evening, and begin it now.",
+	"ease/tempo": "At %s %s would fall out as things go; at %s everybody of whom a tempo is known keeps up. Play it at %s, or give them an easier step.",
+}.With(practice.Words, kindWords())
+
+// said is a piece of a lesson in a sentence.
+func (k Kind) said() say.Line { return say.Of(say.ID("kind/" + k)) }
+
+func kindWords() say.Words {
+	words := say.Words{}
+	for _, k := range Kinds {
+		words[k.Kind.said().ID] = k.Name
+	}
+	return words
+}
