@@ -12,6 +12,7 @@ import (
 	"arplin/core/pattern"
 	"arplin/core/say"
 	"arplin/core/song"
+	"arplin/core/song/edit"
 	"arplin/store"
 	"arplin/store/storetest"
 )
@@ -177,7 +178,7 @@ func TestIDsDoNotComeBack(t *testing.T) {
 		sg, err := s.Song(ctx, sc.teacher, sc.song)
 		require.NoError(t, err)
 		var d say.Line
-		sg.Song, d, err = sg.Apply(song.InsertBar{After: sg.Bars()[0].ID})
+		sg.Song, d, err = sg.Apply(edit.InsertBar{After: sg.Bars()[0].ID})
 		require.NoError(t, err)
 		require.NoError(t, s.SaveSong(ctx, sc.teacher, sg, d))
 		return sg.Bars()[1].ID

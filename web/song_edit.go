@@ -11,70 +11,71 @@ import (
 	"arplin/core/fretboard"
 	"arplin/core/pattern"
 	"arplin/core/song"
+	"arplin/core/song/edit"
 	"arplin/core/theory"
 )
 
 // edits read the forms of a song's page, by what they do.
 var edits = map[string]func(fiber.Ctx) (song.Edit, error){
 	"bar": func(c fiber.Ctx) (song.Edit, error) {
-		return song.SetBar{Bar: barID(c), Chords: text(c), Words: c.FormValue("words")}, nil
+		return edit.SetBar{Bar: barID(c), Chords: text(c), Words: c.FormValue("words")}, nil
 	},
-	"split":  func(c fiber.Ctx) (song.Edit, error) { return song.SplitBar{Bar: barID(c)}, nil },
-	"join":   func(c fiber.Ctx) (song.Edit, error) { return song.JoinBar{Bar: barID(c)}, nil },
-	"insert": func(c fiber.Ctx) (song.Edit, error) { return song.InsertBar{After: barID(c)}, nil },
-	"delete": func(c fiber.Ctx) (song.Edit, error) { return song.DeleteBar{Bar: barID(c)}, nil },
+	"split":  func(c fiber.Ctx) (song.Edit, error) { return edit.SplitBar{Bar: barID(c)}, nil },
+	"join":   func(c fiber.Ctx) (song.Edit, error) { return edit.JoinBar{Bar: barID(c)}, nil },
+	"insert": func(c fiber.Ctx) (song.Edit, error) { return edit.InsertBar{After: barID(c)}, nil },
+	"delete": func(c fiber.Ctx) (song.Edit, error) { return edit.DeleteBar{Bar: barID(c)}, nil },
 	"role": func(c fiber.Ctx) (song.Edit, error) {
-		return song.SetRole{Bar: barID(c), Role: song.Role(text(c))}, nil
+		return edit.SetRole{Bar: barID(c), Role: song.Role(text(c))}, nil
 	},
 	"ending": func(c fiber.Ctx) (song.Edit, error) {
 		n, err := number(c, "an ending is the first, the second, the third or none")
-		return song.SetEnding{Bar: barID(c), Ending: n}, err
+		return edit.SetEnding{Bar: barID(c), Ending: n}, err
 	},
 	"barmeter": func(c fiber.Ctx) (song.Edit, error) {
 		m, err := pattern.ParseMeter(text(c))
-		return song.SetBarMeter{Bar: barID(c), Meter: m}, err
+		return edit.SetBarMeter{Bar: barID(c), Meter: m}, err
 	},
 	"notes": func(c fiber.Ctx) (song.Edit, error) {
-		return song.SetNotes{Bar: barID(c), Lines: c.FormValue("text")}, nil
+		return edit.SetNotes{Bar: barID(c), Lines: c.FormValue("text")}, nil
 	},
-	"title": func(c fiber.Ctx) (song.Edit, error) { return song.SetTitle{Title: text(c)}, nil },
+	"title": func(c fiber.Ctx) (song.Edit, error) { return edit.SetTitle{Title: text(c)}, nil },
 	"say-key": func(c fiber.Ctx) (song.Edit, error) {
 		if text(c) == "" {
-			return song.SayKey{}, nil
+			return edit.SayKey{}, nil
 		}
 		k, err := theory.ParseKey(text(c))
-		return song.SayKey{Key: k}, err
+		return edit.SayKey{Key: k}, err
 	},
-	"move-up":   func(c fiber.Ctx) (song.Edit, error) { return song.MoveSection{Section: sectionID(c), By: -1}, nil },
-	"move-down": func(c fiber.Ctx) (song.Edit, error) { return song.MoveSection{Section: sectionID(c), By: +1}, nil },
+	"move-up":   func(c fiber.Ctx) (song.Edit, error) { return edit.MoveSection{Section: sectionID(c), By: -1}, nil },
+	"move-down": func(c fiber.Ctx) (song.Edit, error) { return edit.MoveSection{Section: sectionID(c), By: +1}, nil },
 	"times": func(c fiber.Ctx) (song.Edit, error) {
 		n, err := number(c, "write how many times the section is played")
-		return song.SetTimes{Section: sectionID(c), Times: n}, err
+		return edit.SetTimes{Section: sectionID(c), Times: n}, err
 	},
 	"rename": func(c fiber.Ctx) (song.Edit, error) {
-		return song.RenameSection{Section: sectionID(c), Name: text(c)}, nil
+		return edit.RenameSection{Section: sectionID(c), Name: text(c)}, nil
 	},
-	"copy": func(c fiber.Ctx) (song.Edit, error) { return song.CopySection{Section: sectionID(c)}, nil },
-	"drop": func(c fiber.Ctx) (song.Edit, error) { return song.DeleteSection{Section: sectionID(c)}, nil },
+	"copy": func(c fiber.Ctx) (song.Edit, error) { return edit.CopySection{Section: sectionID(c)}, nil },
+	"drop": func(c fiber.Ctx) (song.Edit, error) { return edit.DeleteSection{Section: sectionID(c)}, nil },
 	"form": func(c fiber.Ctx) (song.Edit, error) {
 		n, err := number(c, "a form has 12 or 16 bars")
-		return song.AddForm{Bars: n}, err
+		return edit.AddForm{Bars: n}, err
 	},
 	"tempo": func(c fiber.Ctx) (song.Edit, error) {
 		n, err := number(c, "write the tempo as a number")
-		return song.SetTempo{Tempo: n}, err
+		return edit.SetTempo{Tempo: n}, err
 	},
-	"swing": func(c fiber.Ctx) (song.Edit, error) { return song.SetSwing{Swing: text(c) == "yes"}, nil },
+	"swing": func(c fiber.Ctx) (song.Edit, error) { return edit.SetSwing{Swing: text(c) == "yes"}, nil },
 	"meter": func(c fiber.Ctx) (song.Edit, error) {
 		m, err := pattern.ParseMeter(text(c))
-		return song.SetMeter{Meter: m}, err
+		return edit.SetMeter{Meter: m}, err
 	},
 	"melody": func(c fiber.Ctx) (song.Edit, error) {
-		return song.SetMelody{Section: sectionID(c), Text: text(c)}, nil
+		return edit.SetMelody{Section: sectionID(c), Text: text(c)}, nil
 	},
 	"note": func(c fiber.Ctx) (song.Edit, error) {
-		do, err := song.ParseNoteKey(c.FormValue("do"))
-		return song.TypeNote{Bar: barID(c), Tick: formID[int](c, "tick"), Ticks: formID[int](c, "ticks"), Do: do, Note: text(c)}, err
+		do, err := edit.ParseNoteKey(c.FormValue("do"))
+		return edit.TypeNote{Bar: barID(c), Tick: formID[int](c, "tick"), Ticks: formID[int](c, "ticks"), Do: do, Note: text(c)}, err
 	},
 	"put": func(c fiber.Ctx) (song.Edit, error) {
 		ins, err := fretboard.ByID(c.Query("instrument"))
@@ -82,7 +83,7 @@ var edits = map[string]func(fiber.Ctx) (song.Edit, error){
 		if _, scanErr := fmt.Sscan(c.FormValue("put"), &tick, &on); scanErr != nil {
 			return nil, fmt.Errorf("%q is not a note and a string", c.FormValue("put"))
 		}
-		return song.PutNote{Bar: barID(c), Tick: tick, Instrument: ins, String: fretboard.String(on)}, err
+		return edit.PutNote{Bar: barID(c), Tick: tick, Instrument: ins, String: fretboard.String(on)}, err
 	},
 	"range":   readRange,
 	"key":     readKey,
@@ -127,7 +128,7 @@ func number(c fiber.Ctx, wanted string) (int, error) {
 func readRange(c fiber.Ctx) (song.Edit, error) {
 	notes := strings.Fields(text(c))
 	if len(notes) == 0 {
-		return song.SetRange{}, nil
+		return edit.SetRange{}, nil
 	}
 	if len(notes) != 2 {
 		return nil, fmt.Errorf("write the lowest and the highest note, as in A3 C5, not %q", text(c))
@@ -137,7 +138,7 @@ func readRange(c fiber.Ctx) (song.Edit, error) {
 		return nil, err
 	}
 	high, err := theory.ParsePitch(notes[1])
-	return song.SetRange{Low: low, High: high}, err
+	return edit.SetRange{Low: low, High: high}, err
 }
 
 // readKey reads a key, and a capo for each instrument that has one: "guitar 2".
@@ -154,7 +155,7 @@ func readKey(c fiber.Ctx) (song.Edit, error) {
 			}
 		}
 	}
-	return song.SetKey{Key: key, Capo: capos}, nil
+	return edit.SetKey{Key: key, Capo: capos}, nil
 }
 
 // readShape reads a shape for a chord; without frets the choice is taken back.
@@ -167,7 +168,7 @@ func readShape(c fiber.Ctx) (song.Edit, error) {
 	if err != nil {
 		return nil, err
 	}
-	e := song.SetShape{Instrument: ins, Chord: ch, Bar: barID(c)}
+	e := edit.SetShape{Instrument: ins, Chord: ch, Bar: barID(c)}
 	switch frets, fingers := cmp.Or(text(c), strings.TrimSpace(c.FormValue("own"))), strings.TrimSpace(c.FormValue("fingers")); {
 	case frets == "" && fingers != "":
 		return nil, fmt.Errorf("write the frets of the shape, too, and the fingers beside them")
@@ -181,7 +182,7 @@ func readShape(c fiber.Ctx) (song.Edit, error) {
 
 // readPattern reads a figure that goes on a section, or on all of them.
 func readPattern(c fiber.Ctx) (song.Edit, error) {
-	e := song.SetPattern{Section: sectionID(c), Name: c.FormValue("words")}
+	e := edit.SetPattern{Section: sectionID(c), Name: c.FormValue("words")}
 	var err error
 	if text(c) != "" {
 		e.Pattern, err = pattern.Parse(text(c))
@@ -191,7 +192,7 @@ func readPattern(c fiber.Ctx) (song.Edit, error) {
 
 // readPart gives a section the pattern that is named, or takes its own away.
 func (s *server) readPart(c fiber.Ctx) (song.Edit, error) {
-	e := song.SetPattern{Section: sectionID(c)}
+	e := edit.SetPattern{Section: sectionID(c)}
 	if text(c) == "" {
 		return e, nil
 	}

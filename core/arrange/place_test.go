@@ -13,6 +13,7 @@ import (
 	"arplin/core/fretboard"
 	"arplin/core/pattern"
 	"arplin/core/song"
+	"arplin/core/song/edit"
 	"arplin/core/theory"
 )
 
@@ -23,7 +24,7 @@ func tune(t testing.TB, chords, melody string) song.Song {
 	bars, err := song.ParseChords(chords, four)
 	require.NoError(t, err)
 	sg := song.Song{Meter: four, Tempo: 80, Sections: []song.Section{{ID: 1, Name: "A", Bars: bars}}}
-	sg, _, err = sg.Apply(song.SetMelody{Section: 1, Text: melody})
+	sg, _, err = sg.Apply(edit.SetMelody{Section: 1, Text: melody})
 	require.NoError(t, err)
 	return sg
 }

@@ -29,11 +29,11 @@ func (s *search) placed() Placed {
 			bar.Strokes = append(bar.Strokes, Stroke{m.tick, g.melody, g.At(g.melody), m.note.MIDI, true, m.note.Mark, m.note.Word})
 			last = &bar.Strokes[len(bar.Strokes)-1]
 			if g.noBass {
-				out.Left = append(out.Left, Left{m.bar, m.tick, m.note.MIDI, fmt.Sprintf("no hand holds %s and the bass of %s; the thumb waits here", spell(m.note.MIDI), m.chord)})
+				out.Left = append(out.Left, Left{m.bar, m.tick, m.note.MIDI, fmt.Sprintf("no hand holds %s and the bass of %s; the thumb waits here", theory.PlainPitch(m.note.MIDI), m.chord)})
 			}
 		}
 		if m.held && last != nil && last.String != g.melody {
-			out.Left = append(out.Left, Left{m.bar, m.tick, m.note.MIDI, fmt.Sprintf("%s cannot ring on through the change to %s", spell(m.note.MIDI), m.chord)})
+			out.Left = append(out.Left, Left{m.bar, m.tick, m.note.MIDI, fmt.Sprintf("%s cannot ring on through the change to %s", theory.PlainPitch(m.note.MIDI), m.chord)})
 		}
 		if g.noBass {
 			continue
@@ -63,7 +63,7 @@ func (s *search) why(m moment) string {
 		open := s.Instrument.Open(str).MIDI()
 		lowest, highest = min(lowest, open), max(highest, open+highestFret)
 	}
-	name := spell(m.note.MIDI)
+	name := theory.PlainPitch(m.note.MIDI)
 	switch pin := s.Pins[At{m.bar, m.tick}]; {
 	case pin != 0:
 		return fmt.Sprintf("%s cannot be held on string %d, where you put it", name, pin)
@@ -143,5 +143,3 @@ func Named(c theory.Chord, sounds map[int]bool) (string, bool) {
 	}
 	return "", false
 }
-
-func spell(midi int) theory.Pitch { return theory.PitchOf(midi, theory.PlainNote(midi)) }

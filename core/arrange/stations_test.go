@@ -16,6 +16,7 @@ import (
 	"arplin/core/pattern"
 	"arplin/core/played"
 	"arplin/core/song"
+	"arplin/core/song/edit"
 )
 
 // Each station is one thing more than the one before: no tune and no thumb, the tune, shapes,
@@ -140,7 +141,7 @@ func TestPickupAndSwing(t *testing.T) {
 	sg := tune(t, "C | C", ". | E4:1/2 F G:3")
 	beat := sg.Meter.BeatTicks()
 	sg.Sections[0].Bars[0].Role, sg.Sections[0].Bars[0].Changes[0].Ticks = song.Pickup, beat
-	sg, _, err := sg.Apply(song.SetMelody{Section: 1, Text: "D4:1/2 E | E4:1/2 F G:3"})
+	sg, _, err := sg.Apply(edit.SetMelody{Section: 1, Text: "D4:1/2 E | E4:1/2 F G:3"})
 	require.NoError(t, err)
 	p := task(t, "guitar", sg, "").Station(ladder.TuneAlone).Play(task(t, "guitar", sg, ""))
 	require.Equal(t, 8, p.Grid)

@@ -69,7 +69,7 @@ func (t Task) strum(grid, tick int, c theory.Chord, sh fretboard.Shape, from, to
 
 func (t Task) spell(c theory.Chord, s fretboard.String, f fretboard.Fret) theory.Pitch {
 	if c.IsZero() {
-		return spell(t.Instrument.Open(s).MIDI() + int(f))
+		return theory.PlainPitch(t.Instrument.Open(s).MIDI() + int(f))
 	}
 	return fretboard.SpellFret(t.Instrument, c, s, f)
 }

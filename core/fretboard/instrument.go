@@ -161,7 +161,7 @@ func (ins Instrument) WithCapo(fret int) Instrument {
 	tuning := make([]theory.Pitch, len(ins.Tuning))
 	for i, p := range ins.Tuning {
 		midi := p.MIDI() + fret
-		tuning[i] = theory.PitchOf(midi, theory.PlainNote(midi))
+		tuning[i] = theory.PlainPitch(midi)
 	}
 	ins.Tuning, ins.ScaleMM = tuning, ins.ScaleMM-ins.FretMM(fret)
 	return ins

@@ -123,7 +123,7 @@ func TestEveryFoundShapeCanBeHeld(t *testing.T) {
 		var tuning []theory.Pitch
 		for range n {
 			midi := rapid.IntRange(38, 70).Draw(t, "open")
-			tuning = append(tuning, theory.PitchOf(midi, theory.PlainNote(midi)))
+			tuning = append(tuning, theory.PlainPitch(midi))
 		}
 		ins := fretboard.Custom(tuning)
 		c := theory.MustChord(theory.PlainNote(rapid.IntRange(0, 11).Draw(t, "root")).String() + rapid.SampledFrom(suffixes).Draw(t, "suffix"))

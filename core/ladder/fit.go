@@ -11,6 +11,7 @@ import (
 	"arplin/core/difficulty"
 	"arplin/core/pattern"
 	"arplin/core/song"
+	"arplin/core/song/keys"
 )
 
 // Fit is how well a pattern of the catalogue suits a song and a class.
@@ -22,7 +23,7 @@ type Fit struct {
 
 // Learners is what is known of a class when a figure is chosen for it.
 type Learners struct {
-	Players []song.Players
+	Players []keys.Players
 	Heard   []Heard           // in the order of the class
 	Had     []pattern.Pattern // figures that it has learned
 	Task    difficulty.Task   // the song on the class's first instrument; its figure does not matter

@@ -13,6 +13,7 @@ import (
 	"arplin/core/ladder"
 	"arplin/core/pattern"
 	"arplin/core/song"
+	"arplin/core/song/keys"
 )
 
 func aSong(t *testing.T, chords string, tempo int) song.Song {
@@ -30,7 +31,7 @@ func learners(t *testing.T, sg song.Song) ladder.Learners {
 	ukulele, err := fretboard.ByID("ukulele")
 	require.NoError(t, err)
 	return ladder.Learners{
-		Players: []song.Players{{Instrument: guitar, Count: 3}, {Instrument: ukulele, Count: 3}}, Weights: difficulty.Fitted,
+		Players: []keys.Players{{Instrument: guitar, Count: 3}, {Instrument: ukulele, Count: 3}}, Weights: difficulty.Fitted,
 		Task: difficulty.NewTask(pattern.Pattern{Meter: sg.Meter}, sg, guitar, bind.DefaultSchool, sg.Tempo),
 	}
 }

@@ -11,7 +11,7 @@ type ID string
 
 // Plain is a line whose arguments follow one another and are all that is said: somebody's own
 // words, or a sentence that was stored before there were lines.
-const Plain ID = "plain"
+const Plain ID = "as-said"
 
 // Line is one thing that is said. The zero value says nothing.
 type Line struct {

@@ -8,6 +8,7 @@ import (
 
 	"arplin/core/pattern"
 	"arplin/core/song"
+	"arplin/core/song/edit"
 	"arplin/core/theory"
 )
 
@@ -37,7 +38,7 @@ func TestAnyEditsLeaveASong(t *testing.T) {
 			if err != nil {
 				continue
 			}
-			if says := song.DoneWords.Say(d); says == "" || says == "A change" {
+			if says := edit.DoneWords.Say(d); says == "" || says == "A change" {
 				t.Fatalf("%+v says nothing", e)
 			}
 			checkSong(t, edited, e)
@@ -65,15 +66,15 @@ func randomEdit(t *rapid.T, sg song.Song) song.Edit {
 	key, _ := theory.ParseKey(rapid.SampledFrom([]string{"G", "Bb", "A", "Em"}).Draw(t, "key"))
 	figure := pattern.MustParse(rapid.SampledFrom([]string{"6/8: p i m a m i", "3/4: D . D . D .", "4/4: p . . .", "4/4: p i m a"}).Draw(t, "figure"))
 	return rapid.SampledFrom([]song.Edit{
-		song.SetBar{Bar: bar, Chords: rapid.SampledFrom([]string{"Dm", "F G", "E7:1 A:1", "x"}).Draw(t, "chords"), Words: "words"},
-		song.SplitBar{Bar: bar}, song.JoinBar{Bar: bar}, song.InsertBar{After: bar}, song.DeleteBar{Bar: bar},
-		song.SetRole{Bar: bar, Role: song.Stop}, song.SetEnding{Bar: bar, Ending: rapid.IntRange(0, 3).Draw(t, "ending")},
-		song.SetTimes{Section: sec.ID, Times: rapid.IntRange(1, 9).Draw(t, "times")}, song.CopySection{Section: sec.ID}, song.DeleteSection{Section: sec.ID},
-		song.RenameSection{Section: sec.ID, Name: "Bridge"}, song.AddForm{Bars: rapid.SampledFrom([]int{12, 16}).Draw(t, "form")},
-		song.SetMeter{Meter: rapid.SampledFrom(pattern.Meters).Draw(t, "other meter")}, song.SetTempo{Tempo: rapid.IntRange(10, 320).Draw(t, "tempo")},
-		song.SetKey{Key: key, Capo: map[string]int{"guitar": 2}}, song.Recolour{Sevenths: rapid.Bool().Draw(t, "sevenths")}, song.Halve{},
-		song.Remeter{Pattern: figure, Name: "six"}, song.SetPattern{Pattern: figure, Name: "figure"}, song.SetPattern{}, song.SetSwing{Swing: true},
-		song.SetMelody{Section: sec.ID, Text: rapid.SampledFrom([]string{"", "E4:1 G4 | r:1 /A4:1/2 ^B4 ~B4", "C4:1/2 D E F"}).Draw(t, "tune")},
+		edit.SetBar{Bar: bar, Chords: rapid.SampledFrom([]string{"Dm", "F G", "E7:1 A:1", "x"}).Draw(t, "chords"), Words: "words"},
+		edit.SplitBar{Bar: bar}, edit.JoinBar{Bar: bar}, edit.InsertBar{After: bar}, edit.DeleteBar{Bar: bar},
+		edit.SetRole{Bar: bar, Role: song.Stop}, edit.SetEnding{Bar: bar, Ending: rapid.IntRange(0, 3).Draw(t, "ending")},
+		edit.SetTimes{Section: sec.ID, Times: rapid.IntRange(1, 9).Draw(t, "times")}, edit.CopySection{Section: sec.ID}, edit.DeleteSection{Section: sec.ID},
+		edit.RenameSection{Section: sec.ID, Name: "Bridge"}, edit.AddForm{Bars: rapid.SampledFrom([]int{12, 16}).Draw(t, "form")},
+		edit.SetMeter{Meter: rapid.SampledFrom(pattern.Meters).Draw(t, "other meter")}, edit.SetTempo{Tempo: rapid.IntRange(10, 320).Draw(t, "tempo")},
+		edit.SetKey{Key: key, Capo: map[string]int{"guitar": 2}}, edit.Recolour{Sevenths: rapid.Bool().Draw(t, "sevenths")}, edit.Halve{},
+		edit.Remeter{Pattern: figure, Name: "six"}, edit.SetPattern{Pattern: figure, Name: "figure"}, edit.SetPattern{}, edit.SetSwing{Swing: true},
+		edit.SetMelody{Section: sec.ID, Text: rapid.SampledFrom([]string{"", "E4:1 G4 | r:1 /A4:1/2 ^B4 ~B4", "C4:1/2 D E F"}).Draw(t, "tune")},
 	}).Draw(t, "edit")
 }
 
@@ -141,7 +142,7 @@ func TestInheritFollowsTheHistory(t *testing.T) {
 		was := song.Song{Title: "History", Meter: pattern.Meters[2], Tempo: 80, Sections: []song.Section{{Name: "Verse", Bars: bars}}}.Numbered()
 		at := rapid.IntRange(0, 5).Draw(t, "at")
 		id := was.Sections[0].Bars[at].ID
-		e := rapid.SampledFrom([]song.Edit{song.SetBar{Bar: id, Chords: "B7"}, song.DeleteBar{Bar: id}, song.InsertBar{After: id}, song.CopySection{Section: was.Sections[0].ID}, song.SetTempo{Tempo: 70}}).Draw(t, "edit")
+		e := rapid.SampledFrom([]song.Edit{edit.SetBar{Bar: id, Chords: "B7"}, edit.DeleteBar{Bar: id}, edit.InsertBar{After: id}, edit.CopySection{Section: was.Sections[0].ID}, edit.SetTempo{Tempo: 70}}).Draw(t, "edit")
 		now, _, err := was.Apply(e)
 		if err != nil {
 			t.Fatal(err)

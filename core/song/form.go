@@ -1,6 +1,8 @@
 package song
 
-import "arplin/core/pattern"
+import (
+	"arplin/core/pattern"
+)
 
 // Sung is a bar where it is sung.
 type Sung struct {

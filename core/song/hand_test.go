@@ -11,6 +11,7 @@ import (
 	"arplin/core/fretboard"
 	"arplin/core/pattern"
 	"arplin/core/song"
+	"arplin/core/song/hand"
 )
 
 func inChords(t require.TestingT, chords string) song.Song {
@@ -25,17 +26,17 @@ func TestAroundABarre(t *testing.T) {
 	guitar, err := fretboard.ByID("guitar")
 	require.NoError(t, err)
 	sg := inChords(t, "C | F | G | Am")
-	own, without := sg.Around(guitar, []song.Cannot{song.NoBarre})
+	own, without := hand.Around(sg, guitar, []hand.Cannot{hand.NoBarre})
 	assert.Empty(t, without)
 	for chord := range own {
 		assert.Contains(t, []string{"F"}, chord, "only what needs a barre is held in another way")
 	}
-	own, _ = sg.Around(guitar, nil)
+	own, _ = hand.Around(sg, guitar, nil)
 	assert.Empty(t, own)
-	list, err := song.ParseCannots("little, barre,little")
+	list, err := hand.ParseCannots("little, barre,little")
 	require.NoError(t, err)
-	assert.Equal(t, "little,barre", song.CannotText(list))
-	_, err = song.ParseCannots("nose")
+	assert.Equal(t, "little,barre", hand.CannotText(list))
+	_, err = hand.ParseCannots("nose")
 	assert.ErrorContains(t, err, "nose")
 }
 
@@ -45,19 +46,19 @@ func TestAroundKeepsItsPromise(t *testing.T) {
 	rapid.Check(t, func(rt *rapid.T) {
 		ins := rapid.SampledFrom(fretboard.Instruments).Draw(rt, "instrument")
 		names := rapid.SliceOfN(rapid.SampledFrom([]string{"C", "F", "Bm", "B7", "Eb", "F#m", "Gm", "Ab", "C#m7", "E", "Dmaj7", "Fm", "Bb"}), 1, 4).Draw(rt, "chords")
-		cannot := rapid.SampledFrom([][]song.Cannot{{song.NoBarre}, {song.NoLittle}, {song.NoBarre, song.NoLittle}}).Draw(rt, "cannot")
+		cannot := rapid.SampledFrom([][]hand.Cannot{{hand.NoBarre}, {hand.NoLittle}, {hand.NoBarre, hand.NoLittle}}).Draw(rt, "cannot")
 		text := ""
 		for _, n := range names {
 			text += n + " | "
 		}
 		sg := inChords(rt, text)
-		own, without := sg.Around(ins, cannot)
+		own, without := hand.Around(sg, ins, cannot)
 		shapes := sg.HeldBy(ins, own).ShapesOn(ins)
 		for c, v := range shapes {
 			if slices.Contains(without, c.String()) {
 				continue
 			}
-			if slices.Contains(cannot, song.NoBarre) && v.Fingering.Barre.From != 0 || slices.Contains(cannot, song.NoLittle) && slices.Contains(v.Fingering.List(), 4) {
+			if slices.Contains(cannot, hand.NoBarre) && v.Fingering.Barre.From != 0 || slices.Contains(cannot, hand.NoLittle) && slices.Contains(v.Fingering.List(), 4) {
 				rt.Fatalf("%s on %s as %s asks for what the hand cannot do", c, ins.Name, v)
 			}
 		}

@@ -1,6 +1,8 @@
 package song
 
-import "slices"
+import (
+	"slices"
+)
 
 // SectionID and BarID name a section and a bar of one song through every edit,
 // move, undo and redo. The zero value names none.
@@ -21,15 +23,15 @@ func (s Song) Numbered() Song {
 	s.Next = max(s.Next, 1)
 	for i := range s.Sections {
 		if s.Sections[i].ID == 0 {
-			s.Sections[i].ID = SectionID(s.fresh())
+			s.Sections[i].ID = SectionID(s.Fresh())
 		}
 		s.numberBars(s.Sections[i].Bars)
 	}
 	return s
 }
 
-// fresh is an id that the song has never had.
-func (s *Song) fresh() int {
+// Fresh is an id that the song has never had.
+func (s *Song) Fresh() int {
 	s.Next = max(s.Next, 1)
 	s.Next++
 	return s.Next - 1
@@ -38,7 +40,7 @@ func (s *Song) fresh() int {
 func (s *Song) numberBars(bars []Bar) {
 	for i := range bars {
 		if bars[i].ID == 0 {
-			bars[i].ID = BarID(s.fresh())
+			bars[i].ID = BarID(s.Fresh())
 		}
 	}
 }

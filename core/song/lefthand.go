@@ -16,7 +16,7 @@ func (s Song) Fingering(ins fretboard.Instrument) Song {
 	from := s.KeyGuess().Key
 	low, high := s.Low, s.High
 	sounds := s.Clone()
-	s.transpose(from, from.Fingered(capo))
+	s.Transpose(from, from.Fingered(capo))
 	s.Low, s.High = low, high
 	for i := range s.Sections { // the tune sounds where it is sung, so it is fingered as much lower
 		for j := range s.Sections[i].Bars {
@@ -58,7 +58,7 @@ type LeftHand struct {
 func (s Song) LeftHandOn(ins fretboard.Instrument) LeftHand {
 	played := s.Fingering(ins)
 	shapes := s.ShapesOn(ins)
-	steps := played.chordSteps()
+	steps := played.ChordSteps()
 	var lh LeftHand
 	pairEffort := 0.0
 	for i, c := range steps {

@@ -123,14 +123,14 @@ func (r *melodyReader) note(f string) (n MelodyNote, rest bool, err error) {
 	if strings.EqualFold(pitch, "r") {
 		return n, true, nil
 	}
-	if n.MIDI, err = r.pitch(pitch); err != nil {
+	if n.MIDI, err = ReadPitch(pitch, r.before); err != nil {
 		return n, false, err
 	}
 	switch {
 	case n.Mark != Struck && !r.sounds:
 		return n, false, fmt.Errorf("%q has no note before it to come from", f)
 	case n.Mark == Tied && n.MIDI != r.before:
-		return n, false, fmt.Errorf("%q goes on from %s, which is another pitch", f, spell(r.before))
+		return n, false, fmt.Errorf("%q goes on from %s, which is another pitch", f, theory.PlainPitch(r.before))
 	}
 	return n, false, nil
 }
@@ -138,8 +138,9 @@ func (r *melodyReader) note(f string) (n MelodyNote, rest bool, err error) {
 // signs are sharps and flats as music is set.
 var signs = strings.NewReplacer("♯", "#", "♭", "b")
 
-// pitch reads a note with or without its octave.
-func (r *melodyReader) pitch(typed string) (int, error) {
+// ReadPitch reads a note with or without its octave, which is then that nearest to the note before;
+// 0 for none.
+func ReadPitch(typed string, noteBefore int) (int, error) {
 	text := signs.Replace(typed)
 	if text != "" && text[0] >= 'a' && text[0] <= 'g' {
 		text = strings.ToUpper(text[:1]) + text[1:]
@@ -147,7 +148,7 @@ func (r *melodyReader) pitch(typed string) (int, error) {
 	if p, err := theory.ParsePitch(text); err == nil {
 		midi := p.MIDI()
 		if midi < LowestNote || midi > HighestNote {
-			return 0, fmt.Errorf("%s is beyond what is played or sung here, %s to %s", text, spell(LowestNote), spell(HighestNote))
+			return 0, fmt.Errorf("%s is beyond what is played or sung here, %s to %s", text, theory.PlainPitch(LowestNote), theory.PlainPitch(HighestNote))
 		}
 		return midi, nil
 	}
@@ -155,7 +156,7 @@ func (r *melodyReader) pitch(typed string) (int, error) {
 	if err != nil {
 		return 0, fmt.Errorf("%q is not a note", typed)
 	}
-	near := r.before
+	near := noteBefore
 	if near == 0 {
 		near = theory.MustPitch("E4").MIDI()
 	}
@@ -223,7 +224,7 @@ func MelodyText(bars []Bar, beat int) string {
 			if n.Word != "" {
 				word = "=" + n.Word
 			}
-			notes = append(notes, sign+spell(n.MIDI).String()+":"+beats(n.Ticks, beat)+word)
+			notes = append(notes, sign+theory.PlainPitch(n.MIDI).String()+":"+beats(n.Ticks, beat)+word)
 			at = n.Tick + n.Ticks
 		}
 		if len(notes) == 0 {
@@ -261,5 +262,5 @@ func (s Song) SungRange() (low, high theory.Pitch, ok bool) {
 			highest = max(highest, n.MIDI)
 		}
 	}
-	return spell(lowest), spell(highest), lowest > 0
+	return theory.PlainPitch(lowest), theory.PlainPitch(highest), lowest > 0
 }

@@ -9,6 +9,7 @@ import (
 	"arplin/core/fretboard"
 	"arplin/core/pattern"
 	"arplin/core/song"
+	"arplin/core/song/edit"
 )
 
 func twoBars(t *testing.T) song.Song {
@@ -21,11 +22,11 @@ func twoBars(t *testing.T) song.Song {
 // A tune is written as it is counted. MIDI numbers: MIDI 1.0, C4 is 60.
 func TestMelodyIsRead(t *testing.T) {
 	beat := pattern.Meter{Beats: 4, Unit: 4}.BeatTicks()
-	_, _, err := twoBars(t).Apply(song.SetMelody{Section: 1, Text: "E4:1=Nine G=um | ~A:2 . "})
+	_, _, err := twoBars(t).Apply(edit.SetMelody{Section: 1, Text: "E4:1=Nine G=um | ~A:2 . "})
 	assert.Error(t, err, "a dot among notes is none")
-	sg, d, err := twoBars(t).Apply(song.SetMelody{Section: 1, Text: "| E4:1=Nine G=um r:1/2 G /G=brel ^A | ~A:2 |"})
+	sg, d, err := twoBars(t).Apply(edit.SetMelody{Section: 1, Text: "| E4:1=Nine G=um r:1/2 G /G=brel ^A | ~A:2 |"})
 	require.NoError(t, err)
-	assert.Equal(t, "Wrote the tune of Verse", song.DoneWords.Say(d))
+	assert.Equal(t, "Wrote the tune of Verse", edit.DoneWords.Say(d))
 	assert.Equal(t, []song.MelodyNote{
 		{Tick: 0, Ticks: beat, MIDI: 64, Word: "Nine"}, {Tick: beat, Ticks: beat, MIDI: 67, Word: "um"}, {Tick: 5 * beat / 2, Ticks: beat / 2, MIDI: 67},
 		{Tick: 3 * beat, Ticks: beat / 2, MIDI: 67, Mark: song.Slid, Word: "brel"}, {Tick: 7 * beat / 2, Ticks: beat / 2, MIDI: 69, Mark: song.Hammered},
@@ -36,32 +37,32 @@ func TestMelodyIsRead(t *testing.T) {
 	low, high, ok := sg.SungRange()
 	assert.True(t, ok)
 	assert.Equal(t, "E4 A4", low.String()+" "+high.String())
-	up, _, err := sg.Apply(song.SetKey{Key: sg.KeyGuess().Key.Up(2)})
+	up, _, err := sg.Apply(edit.SetKey{Key: sg.KeyGuess().Key.Up(2)})
 	require.NoError(t, err)
 	assert.Equal(t, 66, up.Sections[0].Bars[0].Melody[0].MIDI, "a tone higher with its chords")
-	gone, d, err := sg.Apply(song.SetMelody{Section: 1})
+	gone, d, err := sg.Apply(edit.SetMelody{Section: 1})
 	require.NoError(t, err)
 	assert.False(t, gone.HasMelody())
-	assert.Equal(t, "Took the tune out of Verse", song.DoneWords.Say(d))
+	assert.Equal(t, "Took the tune out of Verse", edit.DoneWords.Say(d))
 }
 
 // As it is typed in a hurry: small letters, signs as music is set, lines instead of one.
 func TestMelodyAsItIsTyped(t *testing.T) {
-	sg, _, err := twoBars(t).Apply(song.SetMelody{Section: 1, Text: "e4:1 g\n\tbb f♯:1/2\r\n| b♭3:2"})
+	sg, _, err := twoBars(t).Apply(edit.SetMelody{Section: 1, Text: "e4:1 g\n\tbb f♯:1/2\r\n| b♭3:2"})
 	require.NoError(t, err)
 	assert.Equal(t, "E4:1 G4:1 Bb4:1 F#4:1/2 | Bb3:2", song.MelodyText(sg.Sections[0].Bars, sg.Meter.BeatTicks()))
 }
 
 // A split bar's tune goes with its halves, twice as slow; joined it is as it was.
 func TestTheTuneGoesWithItsBars(t *testing.T) {
-	sg, _, err := twoBars(t).Apply(song.SetMelody{Section: 1, Text: ". | E4:1 F G A"})
+	sg, _, err := twoBars(t).Apply(edit.SetMelody{Section: 1, Text: ". | E4:1 F G A"})
 	require.NoError(t, err)
 	second := sg.Sections[0].Bars[1].ID
-	split, _, err := sg.Apply(song.SplitBar{Bar: second})
+	split, _, err := sg.Apply(edit.SplitBar{Bar: second})
 	require.NoError(t, err)
 	beat := sg.Meter.BeatTicks()
 	assert.Equal(t, ". | E4:2 F4:2 | G4:2 A4:2", song.MelodyText(split.Sections[0].Bars, beat))
-	joined, _, err := split.Apply(song.JoinBar{Bar: second})
+	joined, _, err := split.Apply(edit.JoinBar{Bar: second})
 	require.NoError(t, err)
 	assert.Equal(t, ". | E4:1 F4:1 G4:1 A4:1", song.MelodyText(joined.Sections[0].Bars, beat))
 }
@@ -71,19 +72,19 @@ func TestTheTuneGoesWithItsBars(t *testing.T) {
 func TestANoteIsPutOnAString(t *testing.T) {
 	guitar, err := fretboard.ByID("guitar")
 	require.NoError(t, err)
-	sg, _, err := twoBars(t).Apply(song.SetMelody{Section: 1, Text: "E4:1 G"})
+	sg, _, err := twoBars(t).Apply(edit.SetMelody{Section: 1, Text: "E4:1 G"})
 	require.NoError(t, err)
 	bar := sg.Sections[0].Bars[0].ID
-	put, d, err := sg.Apply(song.PutNote{Bar: bar, Instrument: guitar, String: 2})
+	put, d, err := sg.Apply(edit.PutNote{Bar: bar, Instrument: guitar, String: 2})
 	require.NoError(t, err)
-	assert.Equal(t, "Put E4 of bar 1 of Verse on string 2", song.DoneWords.Say(d))
-	again, _, err := put.Apply(song.SetMelody{Section: 1, Text: "E4:1 A"})
+	assert.Equal(t, "Put E4 of bar 1 of Verse on string 2", edit.DoneWords.Say(d))
+	again, _, err := put.Apply(edit.SetMelody{Section: 1, Text: "E4:1 A"})
 	require.NoError(t, err)
 	assert.Equal(t, map[string]int{"guitar": 2}, again.Sections[0].Bars[0].Melody[0].On)
-	free, _, err := again.Apply(song.PutNote{Bar: bar, Instrument: guitar})
+	free, _, err := again.Apply(edit.PutNote{Bar: bar, Instrument: guitar})
 	require.NoError(t, err)
 	assert.Empty(t, free.Sections[0].Bars[0].Melody[0].On)
-	for _, e := range []song.PutNote{{Bar: bar, Tick: 1, Instrument: guitar, String: 2}, {Bar: bar, Instrument: guitar, String: 7}, {Bar: 99, Instrument: guitar}} {
+	for _, e := range []edit.PutNote{{Bar: bar, Tick: 1, Instrument: guitar, String: 2}, {Bar: bar, Instrument: guitar, String: 7}, {Bar: 99, Instrument: guitar}} {
 		_, _, err := sg.Apply(e)
 		assert.Error(t, err)
 	}
@@ -102,7 +103,7 @@ func TestMelodyErrors(t *testing.T) {
 		"C9":           "melody: bar 1, note 1: C9 is beyond what is played or sung here, E1 to C7",
 		"E4=a{b}":      `melody: bar 1, note 1: "E4=a{b}": a syllable has no brackets`,
 	} {
-		_, _, err := twoBars(t).Apply(song.SetMelody{Section: 1, Text: text})
+		_, _, err := twoBars(t).Apply(edit.SetMelody{Section: 1, Text: text})
 		assert.EqualError(t, err, want, text)
 	}
 }

@@ -8,6 +8,8 @@ import (
 
 	"arplin/core/fretboard"
 	"arplin/core/song"
+	"arplin/core/song/edit"
+	"arplin/core/song/hand"
 	"arplin/core/theory"
 )
 
@@ -25,8 +27,8 @@ func TestShapesOfOneBarAndOfOneStudent(t *testing.T) {
 	require.NoError(t, err)
 	f := theory.MustChord("F")
 	s := newSong(t, "F | C | F")
-	s = apply(t, s, song.SetShape{Instrument: guitar, Chord: f, Grip: grip(t, "133211/134211")})
-	s = apply(t, s, song.SetShape{Instrument: guitar, Chord: f, Grip: grip(t, "xx3211"), Bar: bar(s, 0, 2)})
+	s = apply(t, s, edit.SetShape{Instrument: guitar, Chord: f, Grip: grip(t, "133211/134211")})
+	s = apply(t, s, edit.SetShape{Instrument: guitar, Chord: f, Grip: grip(t, "xx3211"), Bar: bar(s, 0, 2)})
 	shapesIn := func(s song.Song, at int) string {
 		return s.Sections[0].Bars[at].In(guitar, s.ShapesOn(guitar))[f].String()
 	}
@@ -34,17 +36,17 @@ func TestShapesOfOneBarAndOfOneStudent(t *testing.T) {
 	assert.Equal(t, "xx3211", shapesIn(s, 2))
 	assert.Equal(t, "134211", s.ShapesOn(guitar)[f].Fingering.String())
 
-	own, err := song.ParseOwn("F: 103211/103211; Bm=x24432, ", guitar)
+	own, err := hand.ParseOwn("F: 103211/103211; Bm=x24432, ", guitar)
 	require.NoError(t, err)
-	assert.Equal(t, "Bm x24432, F 103211/103211", song.OwnText(own))
+	assert.Equal(t, "Bm x24432, F 103211/103211", hand.OwnText(own))
 	student := s.HeldBy(guitar, own)
 	assert.Equal(t, "103211", shapesIn(student, 0))
 	assert.Equal(t, "103211", shapesIn(student, 2))
 	assert.Equal(t, "xx3211", shapesIn(s, 2), "the song itself is as it was")
 
-	s = apply(t, s, song.SplitBar{Bar: bar(s, 0, 2)})
+	s = apply(t, s, edit.SplitBar{Bar: bar(s, 0, 2)})
 	assert.Equal(t, "xx3211", shapesIn(s, 3), "both halves are held the same")
-	s = apply(t, s, song.SetShape{Instrument: guitar, Chord: f, Bar: bar(s, 0, 2)})
+	s = apply(t, s, edit.SetShape{Instrument: guitar, Chord: f, Bar: bar(s, 0, 2)})
 	assert.Equal(t, "133211", shapesIn(s, 2))
 	assert.Equal(t, "xx3211", shapesIn(s, 3))
 }
@@ -58,7 +60,7 @@ func TestOwnShapesThatCannotBe(t *testing.T) {
 		"Hq 01":    "Hq",
 		"F x3321y": "not a fret",
 	} {
-		_, err := song.ParseOwn(text, guitar)
+		_, err := hand.ParseOwn(text, guitar)
 		assert.ErrorContains(t, err, says, text)
 	}
 }

@@ -13,6 +13,8 @@ import (
 	"arplin/core/fretboard"
 	"arplin/core/pattern"
 	"arplin/core/song"
+	"arplin/core/song/edit"
+	"arplin/core/song/keys"
 	"arplin/core/theory"
 )
 
@@ -61,7 +63,7 @@ func keyEdit(text string) song.Edit {
 	if err != nil {
 		panic(err)
 	}
-	e := song.SetKey{Key: key, Capo: map[string]int{}}
+	e := edit.SetKey{Key: key, Capo: map[string]int{}}
 	if id, fret, ok := strings.Cut(capo, ":"); ok {
 		e.Capo[id], _ = strconv.Atoi(fret)
 	}
@@ -70,7 +72,7 @@ func keyEdit(text string) song.Edit {
 
 func rangeEdit(text string) song.Edit {
 	low, high, _ := strings.Cut(text, " ")
-	return song.SetRange{Low: theory.MustPitch(low), High: theory.MustPitch(high)}
+	return edit.SetRange{Low: theory.MustPitch(low), High: theory.MustPitch(high)}
 }
 
 // shapeEdit reads "guitar F 133211".
@@ -80,14 +82,14 @@ func shapeEdit(text string) song.Edit {
 	if err != nil {
 		panic(err)
 	}
-	return song.SetShape{Instrument: ins, Chord: theory.MustChord(f[1]), Grip: fretboard.Grip{Shape: fretboard.MustShape(f[2])}}
+	return edit.SetShape{Instrument: ins, Chord: theory.MustChord(f[1]), Grip: fretboard.Grip{Shape: fretboard.MustShape(f[2])}}
 }
 
 func apply(t *testing.T, s song.Song, e song.Edit) song.Song {
 	t.Helper()
 	out, d, err := s.Apply(e)
 	require.NoError(t, err)
-	assert.NotEmpty(t, song.DoneWords.Say(d))
+	assert.NotEmpty(t, edit.DoneWords.Say(d))
 	return out
 }
 
@@ -97,26 +99,26 @@ func TestBarEdits(t *testing.T) {
 		edit song.Edit
 		want string
 	}{
-		{song.SetBar{Bar: bar(s, 0, 0), Chords: "Dm G7", Words: "new  words"}, "Dm G7 | Am F | G7"},
-		{song.SetBar{Bar: bar(s, 0, 0), Chords: "Dm:3 G7:1", Words: ""}, "Dm:3 G7:1 | Am F | G7"},
-		{song.SetBar{Bar: bar(s, 0, 0), Chords: "Dm:3", Words: ""}, "Dm:3 | Am F | G7"}, // does not add up, is kept
-		{song.SetBar{Bar: bar(s, 0, 0), Chords: "H7", Words: ""}, "H7 | Am F | G7"},
-		{song.SplitBar{Bar: bar(s, 0, 1)}, "C | Am | F | G7"},
-		{song.SplitBar{Bar: bar(s, 0, 0)}, "C | C | Am F | G7"},
-		{song.JoinBar{Bar: bar(s, 0, 0)}, "C:2 Am:1 F:1 | G7"},
-		{song.InsertBar{After: bar(s, 0, 2)}, "C | Am F | G7 | G7"},
-		{song.DeleteBar{Bar: bar(s, 0, 1)}, "C | G7"},
-		{song.CopySection{Section: section(s, 0)}, "C | Am F | G7 | C | Am F | G7"},
-		{song.SetMeter{Meter: meter("3/4")}, "C | Am F | G7"},
+		{edit.SetBar{Bar: bar(s, 0, 0), Chords: "Dm G7", Words: "new  words"}, "Dm G7 | Am F | G7"},
+		{edit.SetBar{Bar: bar(s, 0, 0), Chords: "Dm:3 G7:1", Words: ""}, "Dm:3 G7:1 | Am F | G7"},
+		{edit.SetBar{Bar: bar(s, 0, 0), Chords: "Dm:3", Words: ""}, "Dm:3 | Am F | G7"}, // does not add up, is kept
+		{edit.SetBar{Bar: bar(s, 0, 0), Chords: "H7", Words: ""}, "H7 | Am F | G7"},
+		{edit.SplitBar{Bar: bar(s, 0, 1)}, "C | Am | F | G7"},
+		{edit.SplitBar{Bar: bar(s, 0, 0)}, "C | C | Am F | G7"},
+		{edit.JoinBar{Bar: bar(s, 0, 0)}, "C:2 Am:1 F:1 | G7"},
+		{edit.InsertBar{After: bar(s, 0, 2)}, "C | Am F | G7 | G7"},
+		{edit.DeleteBar{Bar: bar(s, 0, 1)}, "C | G7"},
+		{edit.CopySection{Section: section(s, 0)}, "C | Am F | G7 | C | Am F | G7"},
+		{edit.SetMeter{Meter: meter("3/4")}, "C | Am F | G7"},
 		{keyEdit("G"), "G | Em C | D7"},
-		{song.AddForm{Bars: 12}, "C | Am F | G7 | C | C | C | C | F | F | C | C | G7 | F | C | G7"},
+		{edit.AddForm{Bars: 12}, "C | Am F | G7 | C | C | C | C | F | F | C | C | G7 | F | C | G7"},
 	} {
 		out := apply(t, s, c.edit)
 		assert.Equal(t, c.want, line(out), "%+v", c.edit)
 		assert.Equal(t, "C | Am F | G7", line(s), "the song before is untouched")
 	}
-	assert.False(t, apply(t, s, song.SetBar{Bar: bar(s, 0, 0), Chords: "Dm:3", Words: ""}).Bars()[0].Adds(fourFour))
-	assert.True(t, apply(t, s, song.SetMeter{Meter: meter("3/4")}).Bars()[1].Adds(pattern.Meter{Beats: 3, Unit: 4}))
+	assert.False(t, apply(t, s, edit.SetBar{Bar: bar(s, 0, 0), Chords: "Dm:3", Words: ""}).Bars()[0].Adds(fourFour))
+	assert.True(t, apply(t, s, edit.SetMeter{Meter: meter("3/4")}).Bars()[1].Adds(pattern.Meter{Beats: 3, Unit: 4}))
 }
 
 func TestEditsThatMakeNoSense(t *testing.T) {
@@ -125,15 +127,15 @@ func TestEditsThatMakeNoSense(t *testing.T) {
 		edit song.Edit
 		want string
 	}{
-		{song.SetBar{Bar: bar(s, 0, 7), Chords: "", Words: ""}, "that bar is not in the song any more"},
-		{song.SetBar{Bar: bar(s, 3, 0), Chords: "", Words: ""}, "that bar is not in the song any more"},
-		{song.JoinBar{Bar: bar(s, 0, 1)}, "there is no bar after it to join"},
-		{song.SetBar{Bar: bar(s, 0, 0), Chords: "C:x", Words: ""}, `"x" is not a number of beats`},
-		{song.SetTempo{Tempo: 999}, "a goal tempo is 20 to 300 BPM"},
+		{edit.SetBar{Bar: bar(s, 0, 7), Chords: "", Words: ""}, "that bar is not in the song any more"},
+		{edit.SetBar{Bar: bar(s, 3, 0), Chords: "", Words: ""}, "that bar is not in the song any more"},
+		{edit.JoinBar{Bar: bar(s, 0, 1)}, "there is no bar after it to join"},
+		{edit.SetBar{Bar: bar(s, 0, 0), Chords: "C:x", Words: ""}, `"x" is not a number of beats`},
+		{edit.SetTempo{Tempo: 999}, "a goal tempo is 20 to 300 BPM"},
 		{rangeEdit("D5 A3"), "D5 is higher than A3"},
 		{shapeEdit("guitar F 1332"), "1332 has 4 strings, and Guitar has 6"},
 		{keyEdit("Am"), "from C major the song can only go to another key of that kind"},
-		{song.DeleteSection{Section: section(s, 0)}, "a song keeps at least one section with bars"},
+		{edit.DeleteSection{Section: section(s, 0)}, "a song keeps at least one section with bars"},
 	} {
 		_, _, err := s.Apply(c.edit)
 		assert.EqualError(t, err, c.want)
@@ -146,11 +148,11 @@ func TestTheLastBarStays(t *testing.T) {
 	s := newSong(t, "C")
 	s.Sections = append(s.Sections, song.Section{Name: "Empty", Times: 1})
 	s = s.Numbered()
-	for _, e := range []song.Edit{song.DeleteBar{Bar: bar(s, 0, 0)}, song.DeleteSection{Section: section(s, 0)}} {
+	for _, e := range []song.Edit{edit.DeleteBar{Bar: bar(s, 0, 0)}, edit.DeleteSection{Section: section(s, 0)}} {
 		_, _, err := s.Apply(e)
 		assert.ErrorContains(t, err, "a song keeps at least one")
 	}
-	assert.Len(t, apply(t, s, song.DeleteSection{Section: section(s, 1)}).Sections, 1)
+	assert.Len(t, apply(t, s, edit.DeleteSection{Section: section(s, 1)}).Sections, 1)
 }
 
 // Common practice: repeats, first and second endings, an ending bar.
@@ -206,13 +208,13 @@ func TestFingeringUnderACapo(t *testing.T) {
 	assert.Equal(t, "133211", s.ShapesOn(guitar)[theory.MustChord("F")].String())
 }
 
-func class(t testing.TB) []song.Players {
+func class(t testing.TB) []keys.Players {
 	t.Helper()
-	var list []song.Players
+	var list []keys.Players
 	for i, id := range []string{"guitar", "ukulele", "baritone"} {
 		ins, err := fretboard.ByID(id)
 		require.NoError(t, err)
-		list = append(list, song.Players{Instrument: ins, Count: 4 - i})
+		list = append(list, keys.Players{Instrument: ins, Count: 4 - i})
 	}
 	return list
 }
@@ -222,7 +224,7 @@ func class(t testing.TB) []song.Players {
 func TestKeyTable(t *testing.T) {
 	s := newSong(t, "Eb | Cm | Ab Bb7 | Eb")
 	s.Low, s.High = "Bb3", "C5"
-	rows := s.KeyTable(class(t), song.DefaultRange)
+	rows := keys.KeyTable(s, class(t), keys.DefaultRange)
 	require.Len(t, rows, 12)
 	at := map[string]int{}
 	for i, r := range rows {
@@ -309,6 +311,6 @@ func BenchmarkKeyTable(b *testing.B) {
 	}
 	s, players := newSong(b, parts...), class(b)
 	for b.Loop() {
-		s.KeyTable(players, song.DefaultRange)
+		keys.KeyTable(s, players, keys.DefaultRange)
 	}
 }

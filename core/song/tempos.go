@@ -1,6 +1,8 @@
 package song
 
-import "arplin/core/pattern"
+import (
+	"arplin/core/pattern"
+)
 
 // Tempos are the three tempos of a goal, in beats a minute: about 60, 80 and
 // 100 per cent. Source: common practice.

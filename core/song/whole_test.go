@@ -9,6 +9,7 @@ import (
 
 	"arplin/core/pattern"
 	"arplin/core/song"
+	"arplin/core/song/edit"
 )
 
 func songOf(t *testing.T, meter, chords string) song.Song {
@@ -36,17 +37,17 @@ func TestWholeSongEdits(t *testing.T) {
 		edit          song.Edit
 		after         string
 	}{
-		{"4/4", "C | Am | F | G", song.Recolour{Sevenths: true}, "Cmaj7 | Am7 | Fmaj7 | G7"},
-		{"4/4", "Cmaj7 | Am7 | Fmaj7 | G7", song.Recolour{}, "C | Am | F | G"},
-		{"4/4", "C G | F C | G", song.Halve{}, "C | F | G"},
-		{"4/4", "F | G | Dm | C", song.Halve{}, "F | F | Dm | Dm"},
-		{"4/4", "C | Am | F | F", song.Halve{}, "Am | Am | F | F"}, // Am holds the root of C
-		{"4/4", "G | G7 | C | C", song.Halve{}, "G | G | C | C"},
-		{"3/4", "G | D | G", song.Remeter{Pattern: pattern.MustParse("6/8: p i m a m i"), Name: "six"}, "G | D | G"},
+		{"4/4", "C | Am | F | G", edit.Recolour{Sevenths: true}, "Cmaj7 | Am7 | Fmaj7 | G7"},
+		{"4/4", "Cmaj7 | Am7 | Fmaj7 | G7", edit.Recolour{}, "C | Am | F | G"},
+		{"4/4", "C G | F C | G", edit.Halve{}, "C | F | G"},
+		{"4/4", "F | G | Dm | C", edit.Halve{}, "F | F | Dm | Dm"},
+		{"4/4", "C | Am | F | F", edit.Halve{}, "Am | Am | F | F"}, // Am holds the root of C
+		{"4/4", "G | G7 | C | C", edit.Halve{}, "G | G | C | C"},
+		{"3/4", "G | D | G", edit.Remeter{Pattern: pattern.MustParse("6/8: p i m a m i"), Name: "six"}, "G | D | G"},
 	} {
 		sg, d, err := songOf(t, c.meter, c.before).Apply(c.edit)
 		require.NoError(t, err, c.edit)
-		assert.NotEmpty(t, song.DoneWords.Say(d))
+		assert.NotEmpty(t, edit.DoneWords.Say(d))
 		assert.Equal(t, c.after, chordsOf(sg), "%s on %s", c.edit, c.before)
 		for _, b := range sg.Bars() {
 			assert.True(t, b.Adds(sg.Meter), "%v: a bar does not add up", c.edit)
@@ -57,9 +58,9 @@ func TestWholeSongEdits(t *testing.T) {
 		edit   song.Edit
 		want   string
 	}{
-		{"C | G", song.Recolour{}, "the chords are triads already"},
-		{"C | C", song.Halve{}, "there is no change that could be left out"},
-		{"C | G", song.Remeter{Pattern: pattern.MustParse("4/4: p . . ."), Name: "six"}, "the song is in 4/4 already"},
+		{"C | G", edit.Recolour{}, "the chords are triads already"},
+		{"C | C", edit.Halve{}, "there is no change that could be left out"},
+		{"C | G", edit.Remeter{Pattern: pattern.MustParse("4/4: p . . ."), Name: "six"}, "the song is in 4/4 already"},
 	} {
 		_, _, err := songOf(t, "4/4", c.before).Apply(c.edit)
 		assert.EqualError(t, err, c.want)
@@ -70,14 +71,14 @@ func TestWholeSongEdits(t *testing.T) {
 func TestHalfTheChangesAfterAPickup(t *testing.T) {
 	sg := songOf(t, "4/4", "D | G | C | F | D")
 	sg.Sections[0].Bars[0].Role = song.Pickup
-	out, _, err := sg.Apply(song.Halve{})
+	out, _, err := sg.Apply(edit.Halve{})
 	require.NoError(t, err)
 	assert.Equal(t, "D | C | C | F | F", chordsOf(out))
 }
 
 func TestPatternNamesAreBounded(t *testing.T) {
 	long := strings.Repeat("long ", 30)
-	for _, e := range []song.Edit{song.SetPattern{Pattern: pattern.MustParse("4/4: p . . ."), Name: long}, song.Remeter{Pattern: pattern.MustParse("3/4: p . ."), Name: long}} {
+	for _, e := range []song.Edit{edit.SetPattern{Pattern: pattern.MustParse("4/4: p . . ."), Name: long}, edit.Remeter{Pattern: pattern.MustParse("3/4: p . ."), Name: long}} {
 		_, _, err := songOf(t, "4/4", "C").Apply(e)
 		assert.EqualError(t, err, "a pattern's name has up to 120 letters")
 	}
@@ -86,7 +87,7 @@ func TestPatternNamesAreBounded(t *testing.T) {
 // An eighth of 3/4 at 90 quarters lasts a third of a second; so does that of 6/8
 // at 60 dotted quarters.
 func TestAnotherMeterKeepsThePace(t *testing.T) {
-	sg, _, err := songOf(t, "3/4", "G | D").Apply(song.Remeter{Pattern: pattern.MustParse("6/8: p i m a m i"), Name: "six"})
+	sg, _, err := songOf(t, "3/4", "G | D").Apply(edit.Remeter{Pattern: pattern.MustParse("6/8: p i m a m i"), Name: "six"})
 	require.NoError(t, err)
 	assert.Equal(t, 60, sg.Tempo)
 	assert.Equal(t, "six", sg.Sections[0].PatternName)
@@ -103,7 +104,7 @@ func TestPartOfASong(t *testing.T) {
 	assert.Equal(t, "F", chordsOf(sg.Part(chorus)))
 	assert.Equal(t, chordsOf(sg), chordsOf(sg.Part(nil)))
 	assert.Equal(t, chordsOf(sg), chordsOf(sg.Part([]song.SectionID{99})), "sections that are gone leave the whole song")
-	renamed, _, err := sg.Apply(song.RenameSection{Section: chorus[0], Name: "Refrain"})
+	renamed, _, err := sg.Apply(edit.RenameSection{Section: chorus[0], Name: "Refrain"})
 	require.NoError(t, err)
 	assert.Equal(t, "F", chordsOf(renamed.Part(chorus)), "a name is no identity")
 	assert.Len(t, sg.Sections, 2)

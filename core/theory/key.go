@@ -226,3 +226,12 @@ func (k Key) triadOn(i int) Chord {
 	}
 	return Chord{Root: root, Bass: root}.withSuffix(suffix)
 }
+
+// To is the nearest way from one tonic to another, -5 to +6 semitones.
+func (k Key) To(other Key) int {
+	by := (other.Tonic.Class() - k.Tonic.Class() + 12) % 12
+	if by > 6 {
+		by -= 12
+	}
+	return by
+}

@@ -170,6 +170,9 @@ func (p Pitch) MIDI() int {
 	return 12*(int(p.Octave)+1) + letterSemitones[p.Letter] + int(p.Alter)
 }
 
+// PlainPitch spells a MIDI note number as it is spelled where no key says otherwise.
+func PlainPitch(midi int) Pitch { return PitchOf(midi, PlainNote(midi)) }
+
 // PitchOf spells a MIDI note number with the given note; the note's class must
 // be the number's.
 func PitchOf(midi int, n Note) Pitch {

@@ -6,6 +6,7 @@ import (
 	"arplin/core/difficulty"
 	"arplin/core/pattern"
 	"arplin/core/song"
+	"arplin/core/song/edit"
 )
 
 // Rules that change the meter or the feel, for a whole class at once. Source: common practice.
@@ -82,7 +83,7 @@ func With(t difficulty.Task, q pattern.Pattern) difficulty.Task {
 			bars[i] = b
 		}
 		t.Bars = bars
-		t.Tempo = song.Retempo(t.Tempo, t.Pattern.Meter, q.Meter)
+		t.Tempo = edit.Retempo(t.Tempo, t.Pattern.Meter, q.Meter)
 	}
 	t.Pattern = q
 	return t

@@ -9,6 +9,8 @@ import (
 	"arplin/core/pattern"
 	"arplin/core/say"
 	"arplin/core/song"
+	"arplin/core/song/edit"
+	"arplin/core/song/keys"
 )
 
 // MoveID names a kind of move for good.
@@ -64,7 +66,7 @@ func moveOf(id MoveID, edit song.Edit, name, says []any) Move {
 // Moves lists what can be done to a song under a pattern on one instrument: an
 // easier shape, a capo, colours, half the changes, another meter. The class is
 // who plays the song. Moves that a song has no use for are left out.
-func Moves(sg song.Song, p pattern.Pattern, ins fretboard.Instrument, class []song.Players, school bind.School, w difficulty.Weights) []Move {
+func Moves(sg song.Song, p pattern.Pattern, ins fretboard.Instrument, class []keys.Players, school bind.School, w difficulty.Weights) []Move {
 	levelOn := func(sg song.Song, q pattern.Pattern) float64 {
 		return difficulty.LevelOf(difficulty.NewTask(q, sg, ins, school, sg.Tempo), w)
 	}
@@ -74,7 +76,7 @@ func Moves(sg song.Song, p pattern.Pattern, ins fretboard.Instrument, class []so
 			return m, false
 		}
 		q := p
-		if other, ok := m.Edit.(song.Remeter); ok {
+		if other, ok := m.Edit.(edit.Remeter); ok {
 			q = other.Pattern
 		}
 		m.Level = levelOn(changed, q)
@@ -100,14 +102,14 @@ func Moves(sg song.Song, p pattern.Pattern, ins fretboard.Instrument, class []so
 	if m, ok := easierCapo(sg, ins, class); ok {
 		add(m)
 	}
-	add(moveOf(HalfChanges, song.Halve{}, nil, nil))
-	add(moveOf(Sevenths, song.Recolour{Sevenths: true}, nil, nil))
-	add(moveOf(Triads, song.Recolour{}, nil, nil))
+	add(moveOf(HalfChanges, edit.Halve{}, nil, nil))
+	add(moveOf(Sevenths, edit.Recolour{Sevenths: true}, nil, nil))
+	add(moveOf(Triads, edit.Recolour{}, nil, nil))
 	for _, r := range Rules {
 		inMeter := func(found []pattern.Pattern, says string) {
 			for _, q := range found {
 				if q.Meter != p.Meter {
-					add(moveOf(OtherMeter, song.Remeter{Pattern: q, Name: "The figure in " + q.Meter.String()}, []any{q.Meter}, []any{says}))
+					add(moveOf(OtherMeter, edit.Remeter{Pattern: q, Name: "The figure in " + q.Meter.String()}, []any{q.Meter}, []any{says}))
 				}
 			}
 		}
@@ -126,7 +128,7 @@ func easierShapes(sg song.Song, ins fretboard.Instrument) (moves []Move) {
 			continue
 		}
 		for _, s := range fretboard.StandIns(ins, c, used) {
-			edit := song.SetShape{Instrument: ins, Chord: c, Grip: fretboard.Grip{Shape: s.Voicing.Shape}}
+			edit := edit.SetShape{Instrument: ins, Chord: c, Grip: fretboard.Grip{Shape: s.Voicing.Shape}}
 			moves = append(moves, moveOf(EasierShape, edit, []any{c}, []any{s.Voicing.Shape, used.Shape, ins.Name, s.GivesUp}))
 		}
 	}
@@ -135,13 +137,13 @@ func easierShapes(sg song.Song, ins fretboard.Instrument) (moves []Move) {
 
 // easierCapo is the capo with which the instrument's shapes are easiest while
 // the song sounds as before.
-func easierCapo(sg song.Song, ins fretboard.Instrument, class []song.Players) (Move, bool) {
+func easierCapo(sg song.Song, ins fretboard.Instrument, class []keys.Players) (Move, bool) {
 	key := sg.KeyGuess().Key
-	for _, row := range sg.KeyTable(class, song.DefaultRange) {
+	for _, row := range keys.KeyTable(sg, class, keys.DefaultRange) {
 		if row.By != 0 {
 			continue
 		}
-		edit, fret := song.SetKey{Key: key, Capo: map[string]int{}}, sg.Capo[ins.ID]
+		edit, fret := edit.SetKey{Key: key, Capo: map[string]int{}}, sg.Capo[ins.ID]
 		for _, line := range row.Lines {
 			at := sg.Capo[line.Instrument.ID]
 			if line.Instrument.ID == ins.ID {

@@ -11,6 +11,8 @@ import (
 	"arplin/core/fretboard"
 	"arplin/core/pattern"
 	"arplin/core/song"
+	"arplin/core/song/edit"
+	"arplin/core/song/keys"
 	"arplin/core/variation"
 )
 
@@ -21,7 +23,7 @@ func movesOn(t *testing.T, p pattern.Pattern, key, chords string) (sg song.Song,
 	guitar, _ := fretboard.ByID("guitar")
 	sg = song.Song{Key: key, Meter: p.Meter, Tempo: 80, Sections: []song.Section{{Name: "Verse", Bars: bars}}}.Numbered()
 	moves = map[string]variation.Move{}
-	for _, m := range variation.Moves(sg, p, guitar, []song.Players{{Instrument: guitar, Count: 4}}, bind.DefaultSchool, difficulty.Fitted) {
+	for _, m := range variation.Moves(sg, p, guitar, []keys.Players{{Instrument: guitar, Count: 4}}, bind.DefaultSchool, difficulty.Fitted) {
 		moves[m.Name] = m
 	}
 	return sg, difficulty.Of(difficulty.NewTask(p, sg, guitar, bind.DefaultSchool, 80), difficulty.Fitted).Level, moves
@@ -45,7 +47,7 @@ func TestMovesOfASong(t *testing.T) {
 	for name, m := range moves {
 		changed, says, err := sg.Apply(m.Edit)
 		require.NoError(t, err, name)
-		assert.NotEmpty(t, song.DoneWords.Say(says))
+		assert.NotEmpty(t, edit.DoneWords.Say(says))
 		for _, b := range changed.Bars() {
 			assert.True(t, b.Adds(changed.Meter), name)
 		}

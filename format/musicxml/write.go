@@ -320,7 +320,7 @@ func spell(midi int, flat bool) theory.Pitch {
 	if name, black := names[midi%12]; black {
 		return theory.PitchOf(midi, theory.MustNote(name))
 	}
-	return theory.PitchOf(midi, theory.PlainNote(midi))
+	return theory.PlainPitch(midi)
 }
 
 func pitchOf(p theory.Pitch) *pitch { return &pitch{stepOf(p.Note), float64(p.Alter), int(p.Octave)} }

@@ -13,6 +13,7 @@ import (
 	"arplin/core/pattern"
 	"arplin/core/practice"
 	"arplin/core/song"
+	"arplin/core/song/keys"
 	"arplin/format/bundle"
 	"arplin/letters"
 	"arplin/store"
@@ -227,7 +228,7 @@ func (u *unpacker) classes(context.Context) error {
 			Name: c.Name, LessonMinutes: c.Minutes, Fingers: c.Fingers, LowFifth: c.LowFifth, ThickOnTop: c.ThickOnTop, Lean: c.Lean, Anchor: c.Anchor, LongNails: c.LongNails,
 			Wrist: c.Wrist, Pick: c.Pick, Roll: c.Roll, SingLow: c.SingLow, SingHigh: c.SingHigh, Weights: c.Weights,
 		}}
-		in.Class.SingLow, in.Class.SingHigh = cmp.Or(c.SingLow, song.DefaultRange.Low.String()), cmp.Or(c.SingHigh, song.DefaultRange.High.String())
+		in.Class.SingLow, in.Class.SingHigh = cmp.Or(c.SingLow, keys.DefaultRange.Low.String()), cmp.Or(c.SingHigh, keys.DefaultRange.High.String())
 		var err error
 		if in.Class, err = people.CheckClass(in.Class); err != nil {
 			u.left("classes, %d: %v", i+1, err)

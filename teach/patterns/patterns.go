@@ -12,6 +12,7 @@ import (
 	"arplin/core/ladder"
 	"arplin/core/pattern"
 	"arplin/core/song"
+	"arplin/core/song/edit"
 	"arplin/draw"
 	"arplin/store"
 	"arplin/teach/answer"
@@ -277,4 +278,4 @@ func (t *Room) Compare(ctx context.Context, teacher store.TeacherID, c people.Cl
 }
 
 // PutOn is the edit that puts a pattern on every section of a song.
-func PutOn(e pattern.Entry) song.Edit { return song.SetPattern{Pattern: e.Pattern, Name: e.Name} }
+func PutOn(e pattern.Entry) song.Edit { return edit.SetPattern{Pattern: e.Pattern, Name: e.Name} }

@@ -12,6 +12,8 @@ import (
 	"arplin/core/difficulty"
 	"arplin/core/fretboard"
 	"arplin/core/song"
+	"arplin/core/song/hand"
+	"arplin/core/song/keys"
 	"arplin/core/theory"
 	"arplin/letters"
 	"arplin/store"
@@ -92,7 +94,7 @@ func Held(st store.Student, sg song.Song) song.Song {
 	}
 	around, _ := Around(st, sg, ins)
 	sg = sg.HeldBy(ins, around)
-	own, err := song.ParseOwn(st.Shapes, ins)
+	own, err := hand.ParseOwn(st.Shapes, ins)
 	if err != nil {
 		return sg
 	}
@@ -102,12 +104,12 @@ func Held(st store.Student, sg song.Song) song.Song {
 // Around finds shapes for what a student's hand cannot do yet; without are the chords for
 // which there is none.
 func Around(st store.Student, sg song.Song, ins fretboard.Instrument) (own map[string]string, without []string) {
-	cannot, err := song.ParseCannots(st.Cannot)
+	cannot, err := hand.ParseCannots(st.Cannot)
 	if err != nil {
 		return nil, nil
 	}
-	own, without = sg.Around(ins, cannot)
-	if written, err := song.ParseOwn(st.Shapes, ins); err == nil { // the teacher knows a way
+	own, without = hand.Around(sg, ins, cannot)
+	if written, err := hand.ParseOwn(st.Shapes, ins); err == nil { // the teacher knows a way
 		without = slices.DeleteFunc(without, func(chord string) bool { return written[chord] != "" })
 	}
 	return own, without
@@ -147,10 +149,10 @@ func (c Class) Instrument(id string) fretboard.Instrument {
 }
 
 // Players counts the class by instrument; an empty class is one guitar.
-func (c Class) Players() []song.Players {
-	var list []song.Players
+func (c Class) Players() []keys.Players {
+	var list []keys.Players
 	for _, ins := range c.Instruments() {
-		p := song.Players{Instrument: ins}
+		p := keys.Players{Instrument: ins}
 		for _, st := range c.Students {
 			if st.Instrument == ins.ID {
 				p.Count++
@@ -175,13 +177,13 @@ func (c Class) PlayersText() string {
 }
 
 // Voice is what the class sings comfortably.
-func (c Class) Voice() song.Range {
+func (c Class) Voice() keys.Range {
 	low, errLow := theory.ParsePitch(c.SingLow)
 	high, errHigh := theory.ParsePitch(c.SingHigh)
 	if errLow != nil || errHigh != nil {
-		return song.DefaultRange
+		return keys.DefaultRange
 	}
-	return song.Range{Low: low, High: high}
+	return keys.Range{Low: low, High: high}
 }
 
 // Factors are how much more or less a part may count.

@@ -11,6 +11,7 @@ import (
 	"arplin/core/plan"
 	"arplin/core/practice"
 	"arplin/core/song"
+	"arplin/core/song/hand"
 	"arplin/core/theory"
 	"arplin/store"
 	"arplin/teach/answer"
@@ -92,19 +93,19 @@ func CheckStudent(st store.Student) (store.Student, error) {
 			return st, answer.Refused(err)
 		}
 	}
-	own, err := song.ParseOwn(st.Shapes, ins)
+	own, err := hand.ParseOwn(st.Shapes, ins)
 	if err != nil {
 		return st, answer.Refused(err)
 	}
-	st.Shapes = song.OwnText(own)
+	st.Shapes = hand.OwnText(own)
 	if st.Capo < 0 || st.Capo > song.MaxCapo {
 		return st, answer.Refuse("a capo sits on fret 1 to %d, or nowhere, not on %d", song.MaxCapo, st.Capo)
 	}
-	cannot, err := song.ParseCannots(st.Cannot)
+	cannot, err := hand.ParseCannots(st.Cannot)
 	if err != nil {
 		return st, answer.Refused(err)
 	}
-	st.Cannot = song.CannotText(cannot)
+	st.Cannot = hand.CannotText(cannot)
 	if err := checkNote(st.Note); err != nil {
 		return st, err
 	}

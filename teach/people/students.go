@@ -11,6 +11,7 @@ import (
 	"arplin/core/fretboard"
 	"arplin/core/practice"
 	"arplin/core/song"
+	"arplin/core/song/hand"
 	"arplin/store"
 	"arplin/teach/answer"
 )
@@ -39,8 +40,8 @@ func TypedOf(st store.Student) Typed {
 	if st.Capo > 0 {
 		f.Capo = strconv.Itoa(st.Capo)
 	}
-	if cannot, err := song.ParseCannots(st.Cannot); err == nil {
-		f.NoBarre, f.NoLittle = slices.Contains(cannot, song.NoBarre), slices.Contains(cannot, song.NoLittle)
+	if cannot, err := hand.ParseCannots(st.Cannot); err == nil {
+		f.NoBarre, f.NoLittle = slices.Contains(cannot, hand.NoBarre), slices.Contains(cannot, hand.NoLittle)
 	}
 	if tuning, own := fretboard.TuningOf(st.Instrument); own {
 		f.Tuning = tuning
@@ -67,14 +68,14 @@ func (f Typed) read() (store.Student, error) {
 			return st, answer.Refuse("a capo sits on fret 1 to %d, or nowhere, not on %q", song.MaxCapo, f.Capo)
 		}
 	}
-	var cannot []song.Cannot
+	var cannot []hand.Cannot
 	if f.NoBarre {
-		cannot = append(cannot, song.NoBarre)
+		cannot = append(cannot, hand.NoBarre)
 	}
 	if f.NoLittle {
-		cannot = append(cannot, song.NoLittle)
+		cannot = append(cannot, hand.NoLittle)
 	}
-	st.Cannot = song.CannotText(cannot)
+	st.Cannot = hand.CannotText(cannot)
 	return CheckStudent(st)
 }
 

@@ -12,6 +12,7 @@ import (
 	"arplin/core/practice"
 	"arplin/core/say"
 	"arplin/core/song"
+	"arplin/core/song/edit"
 	"arplin/core/variation"
 )
 
@@ -57,7 +58,7 @@ func Words() (list []Text) {
 	for _, of := range []struct {
 		what  string
 		words say.Words
-	}{{"done/song", song.DoneWords}, {"done/ladder", ladder.DoneWords}, {"plan", plan.Words}} {
+	}{{"done/song", edit.DoneWords}, {"done/ladder", ladder.DoneWords}, {"plan", plan.Words}} {
 		for _, id := range slices.Sorted(maps.Keys(of.words)) {
 			add(of.what+"/"+string(id), of.words[id])
 		}

@@ -8,6 +8,7 @@ import (
 
 	"arplin/core/pattern"
 	"arplin/core/song"
+	"arplin/core/song/edit"
 	"arplin/store"
 	"arplin/teach/answer"
 	"arplin/teach/patterns"
@@ -43,13 +44,13 @@ func (t *Room) Edit(ctx context.Context, teacher store.TeacherID, id store.SongI
 	} else if err != nil {
 		return "", nil, err
 	}
-	return song.DoneWords.Say(d) + unknownChords(edited, e), nil, nil
+	return edit.DoneWords.Say(d) + unknownChords(edited, e), nil, nil
 }
 
 // unknownChords says which chords of a bar that was written nobody knows: it was saved as it
 // was typed, but has no shape and is not played.
 func unknownChords(sg song.Song, e song.Edit) string {
-	set, ok := e.(song.SetBar)
+	set, ok := e.(edit.SetBar)
 	if !ok {
 		return ""
 	}
@@ -71,7 +72,7 @@ func unknownChords(sg song.Song, e song.Edit) string {
 
 func clashOf(e song.Edit, there song.Song) *Clash {
 	clash := &Clash{Mine: "what you did just now", There: "something else about the song was changed"}
-	if set, ok := e.(song.SetBar); ok {
+	if set, ok := e.(edit.SetBar); ok {
 		clash.Mine, clash.There = set.Chords+"  "+set.Words, "this bar is no longer there"
 		if i, j := there.BarAt(set.Bar); i >= 0 {
 			bar := there.Sections[i].Bars[j]
@@ -88,9 +89,9 @@ func (t *Room) Move(ctx context.Context, teacher store.TeacherID, id store.SongI
 	var stale *store.StaleError
 	if errors.As(err, &stale) {
 		last, err := t.Store.LastDoneToSong(ctx, teacher, id)
-		return "", &Clash{Mine: backOrForth[by], There: "the last that was done: " + song.DoneWords.Say(last)}, err
+		return "", &Clash{Mine: backOrForth[by], There: "the last that was done: " + edit.DoneWords.Say(last)}, err
 	}
-	says, err = MovedWords(song.DoneWords.Say(d), by, err)
+	says, err = MovedWords(edit.DoneWords.Say(d), by, err)
 	return says, nil, err
 }
 

@@ -7,6 +7,7 @@ import (
 
 	"arplin/core/say"
 	"arplin/core/song"
+	"arplin/core/song/keys"
 	"arplin/core/theory"
 	"arplin/store"
 	"arplin/teach/answer"
@@ -19,13 +20,13 @@ type Keys struct {
 	Key   theory.Key
 	Heads []string // instruments with their number of players
 	Rows  []KeyRow
-	Voice song.Range
+	Voice keys.Range
 	Sung  string // the range of the song as it is typed, "A3 D5"
 }
 
 // KeyRow is one of the keys.
 type KeyRow struct {
-	song.KeyRow
+	keys.KeyRow
 	Lines  []KeyLine
 	Chosen bool // the key and the capos of now
 	Sings  string
@@ -33,7 +34,7 @@ type KeyRow struct {
 
 // KeyLine is an instrument in a key.
 type KeyLine struct {
-	song.KeyLine
+	keys.KeyLine
 	Chords string
 	Width  int // of a hundred, of the hardest line in the table
 }
@@ -50,7 +51,7 @@ func (t *Room) LoadKeys(ctx context.Context, teacher store.TeacherID, c people.C
 		for _, p := range class {
 			page.Heads = append(page.Heads, fmt.Sprintf("%s (%d)", p.Instrument.Name, p.Count))
 		}
-		rows, most := sg.KeyTable(class, page.Voice), 0.0
+		rows, most := keys.KeyTable(sg.Song, class, page.Voice), 0.0
 		for _, r := range rows {
 			for _, l := range r.Lines {
 				most = max(most, l.Effort)
@@ -63,7 +64,7 @@ func (t *Room) LoadKeys(ctx context.Context, teacher store.TeacherID, c people.C
 	}), nil
 }
 
-func keyRowOf(r song.KeyRow, sg song.Song, now theory.Key, most float64) KeyRow {
+func keyRowOf(r keys.KeyRow, sg song.Song, now theory.Key, most float64) KeyRow {
 	row := KeyRow{KeyRow: r, Chosen: r.Key.Tonic.Class() == now.Tonic.Class()}
 	for _, l := range r.Lines {
 		var chords []string

@@ -1,4 +1,4 @@
-package song
+package edit
 
 import (
 	"fmt"
@@ -6,35 +6,28 @@ import (
 	"strings"
 
 	"arplin/core/say"
+	"arplin/core/song"
 )
 
 // Edits of one section.
 type (
 	// SetTimes says how often a section is played.
 	SetTimes struct {
-		Section SectionID
+		Section song.SectionID
 		Times   int
 	}
 	// CopySection writes a section again after itself.
-	CopySection struct{ Section SectionID }
+	CopySection struct{ Section song.SectionID }
 	// RenameSection gives a section another name.
 	RenameSection struct {
-		Section SectionID
+		Section song.SectionID
 		Name    string
 	}
 	// DeleteSection takes a section out.
-	DeleteSection struct{ Section SectionID }
+	DeleteSection struct{ Section song.SectionID }
 )
 
-const MaxTimes = 8
-
-// Bounds of the names of a section and of its pattern, in letters.
-const (
-	MaxSectionName = 40
-	MaxPatternName = 120
-)
-
-func (s *Song) section(id SectionID) (*Section, error) {
+func section(s *song.Song, id song.SectionID) (*song.Section, error) {
 	i := s.SectionAt(id)
 	if i < 0 {
 		return nil, fmt.Errorf("that section is not in the song any more")
@@ -42,47 +35,47 @@ func (s *Song) section(id SectionID) (*Section, error) {
 	return &s.Sections[i], nil
 }
 
-func (e SetTimes) apply(s *Song) (say.Line, error) {
-	sec, err := s.section(e.Section)
+func (e SetTimes) Apply(s *song.Song) (say.Line, error) {
+	sec, err := section(s, e.Section)
 	if err != nil {
 		return say.Line{}, err
 	}
-	if e.Times < 1 || e.Times > MaxTimes {
-		return say.Line{}, fmt.Errorf("a section is played 1 to %d times", MaxTimes)
+	if e.Times < 1 || e.Times > song.MaxTimes {
+		return say.Line{}, fmt.Errorf("a section is played 1 to %d times", song.MaxTimes)
 	}
 	sec.Times = e.Times
 	return say.Of(sectionTimes, sec.Name, e.Times), nil
 }
 
-func (e CopySection) apply(s *Song) (say.Line, error) {
-	sec, err := s.section(e.Section)
+func (e CopySection) Apply(s *song.Song) (say.Line, error) {
+	sec, err := section(s, e.Section)
 	if err != nil {
 		return say.Line{}, err
 	}
 	again := *sec
-	again.ID, again.Bars = SectionID(s.fresh()), cloneBars(sec.Bars)
+	again.ID, again.Bars = song.SectionID(s.Fresh()), song.CloneBars(sec.Bars)
 	for i := range again.Bars {
-		again.Bars[i].ID = BarID(s.fresh())
+		again.Bars[i].ID = song.BarID(s.Fresh())
 	}
 	s.Sections = slices.Insert(s.Sections, s.SectionAt(e.Section)+1, again)
 	return say.Of(sectionCopied, again.Name), nil
 }
 
-func (e RenameSection) apply(s *Song) (say.Line, error) {
-	sec, err := s.section(e.Section)
+func (e RenameSection) Apply(s *song.Song) (say.Line, error) {
+	sec, err := section(s, e.Section)
 	if err != nil {
 		return say.Line{}, err
 	}
 	name := strings.Join(strings.Fields(e.Name), " ")
-	if name == "" || len([]rune(name)) > MaxSectionName {
-		return say.Line{}, fmt.Errorf("a section needs a name of up to %d letters", MaxSectionName)
+	if name == "" || len([]rune(name)) > song.MaxSectionName {
+		return say.Line{}, fmt.Errorf("a section needs a name of up to %d letters", song.MaxSectionName)
 	}
 	sec.Name = name
 	return say.Of(sectionRenamed, name), nil
 }
 
-func (e DeleteSection) apply(s *Song) (say.Line, error) {
-	sec, err := s.section(e.Section)
+func (e DeleteSection) Apply(s *song.Song) (say.Line, error) {
+	sec, err := section(s, e.Section)
 	if err != nil {
 		return say.Line{}, err
 	}
@@ -91,7 +84,7 @@ func (e DeleteSection) apply(s *Song) (say.Line, error) {
 	}
 	name, at := sec.Name, s.SectionAt(e.Section)
 	for i := len(sec.Bars) - 1; i >= 0; i-- {
-		s.keepNotes(sec.Bars[i].Notes, sec.ID, len(sec.Bars))
+		keepNotes(s, sec.Bars[i].Notes, sec.ID, len(sec.Bars))
 	}
 	s.Sections = slices.Delete(s.Sections, at, at+1)
 	return say.Of(sectionDeleted, name), nil

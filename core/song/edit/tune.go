@@ -1,4 +1,4 @@
-package song
+package edit
 
 import (
 	"fmt"
@@ -7,16 +7,18 @@ import (
 
 	"arplin/core/fretboard"
 	"arplin/core/say"
+	"arplin/core/song"
+	"arplin/core/theory"
 )
 
 // SetMelody writes the tune of a section, a bar after the other, as ParseMelody reads it. Bars
 // for which there is nothing have none.
 type SetMelody struct {
-	Section SectionID
+	Section song.SectionID
 	Text    string
 }
 
-func (e SetMelody) apply(s *Song) (say.Line, error) {
+func (e SetMelody) Apply(s *song.Song) (say.Line, error) {
 	at := s.SectionAt(e.Section)
 	if at < 0 {
 		return say.Line{}, fmt.Errorf("that section is not in the song any more")
@@ -25,59 +27,27 @@ func (e SetMelody) apply(s *Song) (say.Line, error) {
 	if err := sec.SetTune(e.Text, s.Meter.BeatTicks()); err != nil {
 		return say.Line{}, err
 	}
-	if !slices.ContainsFunc(sec.Bars, func(b Bar) bool { return len(b.Melody) > 0 }) {
+	if !slices.ContainsFunc(sec.Bars, func(b song.Bar) bool { return len(b.Melody) > 0 }) {
 		return say.Of(melodyGone, sec.Name), nil
 	}
 	return say.Of(melodySet, sec.Name), nil
 }
 
-// SetTune writes the tune of the section, with so many ticks to a beat. A note that stays keeps
-// the strings on which it was put.
-func (sec *Section) SetTune(text string, beat int) error {
-	bars, err := ParseMelody(text, beat, func(bar int) int {
-		if bar >= len(sec.Bars) {
-			return 0
-		}
-		return sec.Bars[bar].Ticks()
-	})
-	if err != nil {
-		return err
-	}
-	if len(bars) > len(sec.Bars) {
-		return fmt.Errorf("melody: it has %d bars, and %s has %d", len(bars), sec.Name, len(sec.Bars))
-	}
-	for i := range sec.Bars {
-		before := sec.Bars[i].Melody
-		sec.Bars[i].Melody = nil
-		if i >= len(bars) {
-			continue
-		}
-		for k, n := range bars[i] {
-			at := slices.IndexFunc(before, func(o MelodyNote) bool { return o.Tick == n.Tick && o.MIDI == n.MIDI })
-			if at >= 0 {
-				bars[i][k].On = before[at].On
-			}
-		}
-		sec.Bars[i].Melody = bars[i]
-	}
-	return nil
-}
-
 // PutNote puts a note of a tune on a string of an instrument; 0 takes the choice back.
 type PutNote struct {
-	Bar        BarID
+	Bar        song.BarID
 	Tick       int
 	Instrument fretboard.Instrument
 	String     fretboard.String
 }
 
-func (e PutNote) apply(s *Song) (say.Line, error) {
-	sec, at, err := s.place(e.Bar)
+func (e PutNote) Apply(s *song.Song) (say.Line, error) {
+	sec, at, err := place(s, e.Bar)
 	if err != nil {
 		return say.Line{}, err
 	}
 	tune := sec.Bars[at].Melody
-	k := slices.IndexFunc(tune, func(n MelodyNote) bool { return n.Tick == e.Tick })
+	k := slices.IndexFunc(tune, func(n song.MelodyNote) bool { return n.Tick == e.Tick })
 	if k < 0 {
 		return say.Line{}, fmt.Errorf("that note is not in the tune any more")
 	}
@@ -88,7 +58,7 @@ func (e PutNote) apply(s *Song) (say.Line, error) {
 	if on == nil {
 		on = map[string]int{}
 	}
-	name := spell(tune[k].MIDI)
+	name := theory.PlainPitch(tune[k].MIDI)
 	if delete(on, e.Instrument.ID); e.String == 0 {
 		tune[k].On = on
 		return say.Of(noteFree, name, at+1, sec.Name), nil
@@ -98,19 +68,8 @@ func (e PutNote) apply(s *Song) (say.Line, error) {
 	return say.Of(notePut, name, at+1, sec.Name, int(e.String)), nil
 }
 
-// within cuts a tune to the length of its bar.
-func within(notes []MelodyNote, ticks int) []MelodyNote {
-	for i, n := range notes {
-		if n.Tick >= ticks {
-			return notes[:i]
-		}
-		notes[i].Ticks = min(n.Ticks, ticks-n.Tick)
-	}
-	return notes
-}
-
 // stretched plays a tune so many times as slowly.
-func stretched(notes []MelodyNote, by, over int) []MelodyNote {
+func stretched(notes []song.MelodyNote, by, over int) []song.MelodyNote {
 	out := slices.Clone(notes)
 	for i := range out {
 		end := (out[i].Tick + out[i].Ticks) * by / over
@@ -121,7 +80,7 @@ func stretched(notes []MelodyNote, by, over int) []MelodyNote {
 }
 
 // later is a tune that begins so many ticks later.
-func later(notes []MelodyNote, ticks int) []MelodyNote {
+func later(notes []song.MelodyNote, ticks int) []song.MelodyNote {
 	out := slices.Clone(notes)
 	for i := range out {
 		out[i].Tick += ticks
@@ -130,7 +89,7 @@ func later(notes []MelodyNote, ticks int) []MelodyNote {
 }
 
 // after is what of a tune begins at a tick or after it, from there on.
-func after(notes []MelodyNote, ticks int) []MelodyNote {
+func after(notes []song.MelodyNote, ticks int) []song.MelodyNote {
 	at := len(notes)
 	for i, n := range notes {
 		if n.Tick >= ticks {

@@ -1,15 +1,13 @@
-package song
+package keys
 
 import (
 	"cmp"
 	"slices"
 
 	"arplin/core/fretboard"
+	"arplin/core/song"
 	"arplin/core/theory"
 )
-
-// MaxCapo is the highest fret at which Arplin puts a capo.
-const MaxCapo = 7
 
 // Players is how many of a class play an instrument.
 type Players struct {
@@ -54,9 +52,9 @@ const (
 
 // KeyTable orders the twelve keys of the song's mode by effort for the class.
 // Guitars may take a capo; others play without. All sound in one key.
-func (s Song) KeyTable(class []Players, voice Range) []KeyRow {
+func KeyTable(s song.Song, class []Players, voice Range) []KeyRow {
 	from := s.KeyGuess().Key
-	steps := s.chordSteps()
+	steps := s.ChordSteps()
 	tables := make([]*effortTable, len(class))
 	for i, p := range class {
 		tables[i] = newEffortTable(p.Instrument)
@@ -64,7 +62,7 @@ func (s Song) KeyTable(class []Players, voice Range) []KeyRow {
 	var rows []KeyRow
 	for semitones := range 12 {
 		to := from.Up(semitones)
-		row := KeyRow{Key: to, By: nearest(from, to)}
+		row := KeyRow{Key: to, By: from.To(to)}
 		players := 0
 		for i, p := range class {
 			line := tables[i].best(p, from, to, steps)
@@ -82,7 +80,7 @@ func (s Song) KeyTable(class []Players, voice Range) []KeyRow {
 	return rows
 }
 
-func (r *KeyRow) sing(s Song, voice Range) {
+func (r *KeyRow) sing(s song.Song, voice Range) {
 	low, high, ok := s.SungRange()
 	if !ok {
 		return
@@ -94,27 +92,10 @@ func (r *KeyRow) sing(s Song, voice Range) {
 		out := max(0, voice.Low.MIDI()-lowMIDI) + max(0, highMIDI-voice.High.MIDI())
 		if best < 0 || out < best {
 			best = out
-			r.Sung = &Range{spell(lowMIDI), spell(highMIDI)}
+			r.Sung = &Range{theory.PlainPitch(lowMIDI), theory.PlainPitch(highMIDI)}
 		}
 	}
 	r.Outside = best
-}
-
-func spell(midi int) theory.Pitch { return theory.PitchOf(midi, theory.PlainNote(midi)) }
-
-// chordSteps lists the chords as they follow each other in the form, without
-// repeats of one chord.
-func (s Song) chordSteps() []theory.Chord {
-	var steps []theory.Chord
-	for _, at := range s.Sung() {
-		for _, ch := range s.Sections[at.Section].Bars[at.Bar].Changes {
-			c, err := ch.Chord()
-			if err == nil && (len(steps) == 0 || steps[len(steps)-1] != c) {
-				steps = append(steps, c)
-			}
-		}
-	}
-	return steps
 }
 
 // effortTable remembers shapes and changes of one instrument while a table is made.
@@ -152,7 +133,7 @@ func (t *effortTable) best(p Players, from, to theory.Key, steps []theory.Chord)
 	var best KeyLine
 	last := 0
 	if t.ins.Family == fretboard.Guitar {
-		last = MaxCapo
+		last = song.MaxCapo
 	}
 	for capo := 0; capo <= last; capo++ {
 		fingered := to.Fingered(capo)

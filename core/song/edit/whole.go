@@ -1,10 +1,11 @@
-package song
+package edit
 
 import (
 	"fmt"
 
 	"arplin/core/pattern"
 	"arplin/core/say"
+	"arplin/core/song"
 	"arplin/core/theory"
 )
 
@@ -32,18 +33,18 @@ type (
 	// zero pattern takes it away. The text is kept, so that a pattern that is
 	// changed or archived stays in its songs.
 	SetPattern struct {
-		Section SectionID
+		Section song.SectionID
 		Pattern pattern.Pattern
 		Name    string
 	}
 )
 
-func (e SetMeter) apply(s *Song) (say.Line, error) {
-	s.setMeter(e.Meter)
+func (e SetMeter) Apply(s *song.Song) (say.Line, error) {
+	setMeter(s, e.Meter)
 	return say.Of(meterSet, e.Meter), nil
 }
 
-func (s *Song) setMeter(m pattern.Meter) {
+func setMeter(s *song.Song, m pattern.Meter) {
 	for i := range s.Sections {
 		for j := range s.Sections[i].Bars {
 			bar := &s.Sections[i].Bars[j]
@@ -54,29 +55,29 @@ func (s *Song) setMeter(m pattern.Meter) {
 				continue
 			}
 			if bar.Ticks() == s.Meter.BarTicks() {
-				bar.Changes = Fill(bar.Changes, m)
+				bar.Changes = song.Fill(bar.Changes, m)
 			}
 		}
 	}
 	s.Meter = m
 }
 
-func (e SetTempo) apply(s *Song) (say.Line, error) {
-	if e.Tempo < MinTempo || e.Tempo > MaxTempo {
-		return say.Line{}, fmt.Errorf("a goal tempo is %d to %d BPM", MinTempo, MaxTempo)
+func (e SetTempo) Apply(s *song.Song) (say.Line, error) {
+	if e.Tempo < song.MinTempo || e.Tempo > song.MaxTempo {
+		return say.Line{}, fmt.Errorf("a goal tempo is %d to %d BPM", song.MinTempo, song.MaxTempo)
 	}
 	s.Tempo = e.Tempo
 	return say.Of(tempoSet, e.Tempo), nil
 }
 
-func (e SetSwing) apply(s *Song) (say.Line, error) {
+func (e SetSwing) Apply(s *song.Song) (say.Line, error) {
 	if s.Swing = e.Swing; e.Swing {
 		return say.Of(swingOn), nil
 	}
 	return say.Of(swingOff), nil
 }
 
-func (e SetRange) apply(s *Song) (say.Line, error) {
+func (e SetRange) Apply(s *song.Song) (say.Line, error) {
 	if e == (SetRange{}) {
 		s.Low, s.High = "", ""
 		return say.Of(rangeOpen), nil
@@ -88,7 +89,7 @@ func (e SetRange) apply(s *Song) (say.Line, error) {
 	return say.Of(rangeSet, e.Low, e.High), nil
 }
 
-func (e Recolour) apply(s *Song) (say.Line, error) {
+func (e Recolour) Apply(s *song.Song) (say.Line, error) {
 	edit, d, already := theory.Chord.Plain, say.Of(plain), "triads"
 	if e.Sevenths {
 		edit, d, already = s.KeyGuess().Key.Colour, say.Of(recoloured), "sevenths"
@@ -114,27 +115,27 @@ func (e Recolour) apply(s *Song) (say.Line, error) {
 	return d, nil
 }
 
-// apply leaves one chord in each bar that has several, or, where none has, one
+// Apply leaves one chord in each bar that has several, or, where none has, one
 // in two bars.
-func (Halve) apply(s *Song) (say.Line, error) {
+func (Halve) Apply(s *song.Song) (say.Line, error) {
 	within, changed := false, false
 	for _, bar := range s.Bars() {
 		within = within || len(bar.Changes) > 1
 	}
 	for i := range s.Sections {
 		bars := s.Sections[i].Bars
-		if len(bars) > 0 && bars[0].Role == Pickup { // pairs begin with the first full bar
+		if len(bars) > 0 && bars[0].Role == song.Pickup { // pairs begin with the first full bar
 			bars = bars[1:]
 		}
 		for j := range bars {
 			switch {
 			case within && len(bars[j].Changes) > 1:
-				bars[j].Changes = []Change{{stays(bars[j].Changes).Symbol, bars[j].Ticks()}}
+				bars[j].Changes = []song.Change{{Symbol: stays(bars[j].Changes).Symbol, Ticks: bars[j].Ticks()}}
 				changed = true
-			case !within && j%2 == 1 && len(bars[j].Changes) == 1 && len(bars[j-1].Changes) == 1 && bars[j].Role != End:
+			case !within && j%2 == 1 && len(bars[j].Changes) == 1 && len(bars[j-1].Changes) == 1 && bars[j].Role != song.End:
 				a, b := &bars[j-1].Changes[0], &bars[j].Changes[0]
 				changed = changed || a.Symbol != b.Symbol
-				symbol := stays([]Change{*a, *b}).Symbol
+				symbol := stays([]song.Change{*a, *b}).Symbol
 				a.Symbol, b.Symbol = symbol, symbol
 			}
 		}
@@ -150,7 +151,7 @@ func (Halve) apply(s *Song) (say.Line, error) {
 
 // stays is which of some chords is kept: the first, whose root the bass goes on
 // with, or the second where it holds both roots and the first does not.
-func stays(changes []Change) Change {
+func stays(changes []song.Change) song.Change {
 	a, errA := changes[0].Chord()
 	b, errB := changes[1].Chord()
 	if errA == nil && errB == nil && holds(b, a.Root) && !holds(a, b.Root) {
@@ -168,26 +169,26 @@ func holds(c theory.Chord, n theory.Note) bool {
 	return false
 }
 
-// apply keeps the pace of the slots, so that nothing is played faster for it.
-func (e Remeter) apply(s *Song) (say.Line, error) {
-	if err := checkPatternName(e.Name); err != nil {
+// Apply keeps the pace of the slots, so that nothing is played faster for it.
+func (e Remeter) Apply(s *song.Song) (say.Line, error) {
+	if err := song.CheckPatternName(e.Name); err != nil {
 		return say.Line{}, err
 	}
 	to := e.Pattern.Meter
 	if to == s.Meter {
 		return say.Line{}, fmt.Errorf("the song is in %s already", s.Meter)
 	}
-	s.Tempo = min(MaxTempo, max(MinTempo, Retempo(s.Tempo, s.Meter, to)))
+	s.Tempo = min(song.MaxTempo, max(song.MinTempo, Retempo(s.Tempo, s.Meter, to)))
 	s.Swing = s.Swing && !to.Compound()
-	s.setMeter(to)
+	setMeter(s, to)
 	for i := range s.Sections {
 		s.Sections[i].Pattern, s.Sections[i].PatternName = e.Pattern.String(), e.Name
 	}
 	return say.Of(remetered, to), nil
 }
 
-func (e SetPattern) apply(s *Song) (say.Line, error) {
-	if err := checkPatternName(e.Name); err != nil {
+func (e SetPattern) Apply(s *song.Song) (say.Line, error) {
+	if err := song.CheckPatternName(e.Name); err != nil {
 		return say.Line{}, err
 	}
 	if e.Section != 0 && s.SectionAt(e.Section) < 0 {
@@ -206,13 +207,6 @@ func (e SetPattern) apply(s *Song) (say.Line, error) {
 		}
 	}
 	return d, nil
-}
-
-func checkPatternName(name string) error {
-	if len([]rune(name)) > MaxPatternName {
-		return fmt.Errorf("a pattern's name has up to %d letters", MaxPatternName)
-	}
-	return nil
 }
 
 // Retempo is the tempo in another meter at which an eighth, and a triplet that

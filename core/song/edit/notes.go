@@ -1,4 +1,4 @@
-package song
+package edit
 
 import (
 	"fmt"
@@ -7,6 +7,7 @@ import (
 
 	"arplin/core/pattern"
 	"arplin/core/say"
+	"arplin/core/song"
 	"arplin/core/theory"
 )
 
@@ -14,13 +15,13 @@ import (
 type (
 	// SetNotes writes the lines before a bar, or, for no bar, after the last one.
 	SetNotes struct {
-		Bar   BarID
+		Bar   song.BarID
 		Lines string
 	}
 	// SetBarMeter gives a bar a meter of its own, in which its chords keep their
 	// shares; the song's takes it away.
 	SetBarMeter struct {
-		Bar   BarID
+		Bar   song.BarID
 		Meter pattern.Meter
 	}
 	// SetTitle calls the song something else.
@@ -31,28 +32,22 @@ type (
 	// MoveSection puts a section before the one in front of it (-1) or after the
 	// next one (+1).
 	MoveSection struct {
-		Section SectionID
+		Section song.SectionID
 		By      int
 	}
 )
 
-// MaxTitle is the longest title, in letters.
-const MaxTitle = 120
+// maxNotes is how many such lines stand before a bar at most.
+const maxNotes = 400
 
-// Bounds of the lines that a sheet keeps.
-const (
-	MaxNote  = 500 // letters of a line
-	maxNotes = 400 // lines before a bar
-)
-
-func (e SetNotes) apply(s *Song) (say.Line, error) {
+func (e SetNotes) Apply(s *song.Song) (say.Line, error) {
 	var lines []string
 	for _, line := range strings.Split(e.Lines, "\n") {
 		if line = strings.TrimRight(line, " \t\r"); strings.TrimSpace(line) == "" {
 			continue
 		}
-		if len([]rune(line)) > MaxNote {
-			return say.Line{}, fmt.Errorf("a line of a note has up to %d letters", MaxNote)
+		if len([]rune(line)) > song.MaxNote {
+			return say.Line{}, fmt.Errorf("a line of a note has up to %d letters", song.MaxNote)
 		}
 		lines = append(lines, line)
 	}
@@ -63,7 +58,7 @@ func (e SetNotes) apply(s *Song) (say.Line, error) {
 		s.Notes = lines
 		return say.Of(notesAtEnd), nil
 	}
-	sec, at, err := s.place(e.Bar)
+	sec, at, err := place(s, e.Bar)
 	if err != nil {
 		return say.Line{}, err
 	}
@@ -73,7 +68,7 @@ func (e SetNotes) apply(s *Song) (say.Line, error) {
 
 // keepNotes hands the notes of a bar that goes on to the one that stands there
 // then, or to the song's end.
-func (s *Song) keepNotes(notes []string, section SectionID, at int) {
+func keepNotes(s *song.Song, notes []string, section song.SectionID, at int) {
 	for i := s.SectionAt(section); i >= 0 && i < len(s.Sections); i, at = i+1, 0 {
 		if bars := s.Sections[i].Bars; at < len(bars) {
 			bars[at].Notes = slices.Concat(notes, bars[at].Notes)
@@ -83,14 +78,14 @@ func (s *Song) keepNotes(notes []string, section SectionID, at int) {
 	s.Notes = slices.Concat(notes, s.Notes)
 }
 
-func (e SetBarMeter) apply(s *Song) (say.Line, error) {
-	sec, at, err := s.place(e.Bar)
+func (e SetBarMeter) Apply(s *song.Song) (say.Line, error) {
+	sec, at, err := place(s, e.Bar)
 	if err != nil {
 		return say.Line{}, err
 	}
 	bar := &sec.Bars[at]
 	if bar.Ticks() == s.MeterOf(*bar).BarTicks() {
-		bar.Changes = Fill(bar.Changes, e.Meter)
+		bar.Changes = song.Fill(bar.Changes, e.Meter)
 	}
 	if bar.Meter = e.Meter; e.Meter == s.Meter {
 		bar.Meter = pattern.Meter{}
@@ -98,16 +93,16 @@ func (e SetBarMeter) apply(s *Song) (say.Line, error) {
 	return say.Of(barMeter, at+1, sec.Name, e.Meter), nil
 }
 
-func (e SetTitle) apply(s *Song) (say.Line, error) {
+func (e SetTitle) Apply(s *song.Song) (say.Line, error) {
 	title := strings.Join(strings.Fields(e.Title), " ")
-	if title == "" || len([]rune(title)) > MaxTitle {
-		return say.Line{}, fmt.Errorf("a title has 1 to %d letters", MaxTitle)
+	if title == "" || len([]rune(title)) > song.MaxTitle {
+		return say.Line{}, fmt.Errorf("a title has 1 to %d letters", song.MaxTitle)
 	}
 	s.Title = title
 	return say.Of(titled, title), nil
 }
 
-func (e SayKey) apply(s *Song) (say.Line, error) {
+func (e SayKey) Apply(s *song.Song) (say.Line, error) {
 	if e.Key == (theory.Key{}) {
 		s.Key = ""
 		return say.Of(keyLeft), nil
@@ -116,7 +111,7 @@ func (e SayKey) apply(s *Song) (say.Line, error) {
 	return say.Of(keySaid, e.Key), nil
 }
 
-func (e MoveSection) apply(s *Song) (say.Line, error) {
+func (e MoveSection) Apply(s *song.Song) (say.Line, error) {
 	from := s.SectionAt(e.Section)
 	if from < 0 {
 		return say.Line{}, fmt.Errorf("that section is not in the song any more")

@@ -1,4 +1,4 @@
-package song
+package hand
 
 import (
 	"fmt"
@@ -6,6 +6,7 @@ import (
 	"strings"
 
 	"arplin/core/fretboard"
+	"arplin/core/song"
 )
 
 // Cannot is what a left hand cannot do yet.
@@ -57,7 +58,7 @@ const shapesLooked = 24
 // Around finds shapes for a hand that cannot do some things yet, by chord as it is
 // fingered: the easiest of the same chord that needs none of them. Without lists the
 // chords for which there is none.
-func (s Song) Around(ins fretboard.Instrument, cannot []Cannot) (own map[string]string, without []string) {
+func Around(s song.Song, ins fretboard.Instrument, cannot []Cannot) (own map[string]string, without []string) {
 	if len(cannot) == 0 {
 		return nil, nil
 	}

@@ -1,6 +1,8 @@
-package song
+package edit
 
-import "arplin/core/say"
+import (
+	"arplin/core/say"
+)
 
 // What can be done to a song, by id; these are stored.
 const (

@@ -1,4 +1,4 @@
-package song
+package edit
 
 import (
 	"fmt"
@@ -6,6 +6,7 @@ import (
 
 	"arplin/core/fretboard"
 	"arplin/core/say"
+	"arplin/core/song"
 	"arplin/core/theory"
 )
 
@@ -17,7 +18,7 @@ type (
 		Instrument fretboard.Instrument
 		Chord      theory.Chord
 		Grip       fretboard.Grip
-		Bar        BarID // 0 for the whole song
+		Bar        song.BarID // 0 for the whole song
 	}
 	// SetKey transposes the song. The capos, frets by instrument id, are those
 	// of all instruments; those not named come off.
@@ -29,7 +30,7 @@ type (
 	AddForm struct{ Bars int }
 )
 
-func (e SetShape) apply(s *Song) (say.Line, error) {
+func (e SetShape) Apply(s *song.Song) (say.Line, error) {
 	ins, chord, text := e.Instrument, e.Chord.String(), ""
 	if e.Grip != (fretboard.Grip{}) {
 		if text = e.Grip.String(); e.Grip.Strings() != ins.Strings() {
@@ -42,7 +43,7 @@ func (e SetShape) apply(s *Song) (say.Line, error) {
 		}
 		return say.Of(shapeSet, chord, ins.Name, text), nil
 	}
-	sec, at, err := s.place(e.Bar)
+	sec, at, err := place(s, e.Bar)
 	if err != nil {
 		return say.Line{}, err
 	}
@@ -52,11 +53,11 @@ func (e SetShape) apply(s *Song) (say.Line, error) {
 	return say.Of(shapeInBar, chord, ins.Name, text, at+1, sec.Name), nil
 }
 
-func (e SetKey) apply(s *Song) (say.Line, error) {
+func (e SetKey) Apply(s *song.Song) (say.Line, error) {
 	capo := map[string]int{}
 	for id, fret := range e.Capo {
-		if _, err := fretboard.ByID(id); err != nil || fret < 0 || fret > MaxCapo {
-			return say.Line{}, fmt.Errorf("a capo sits on fret 0 to %d of an instrument, not on %d of %q", MaxCapo, fret, id)
+		if _, err := fretboard.ByID(id); err != nil || fret < 0 || fret > song.MaxCapo {
+			return say.Line{}, fmt.Errorf("a capo sits on fret 0 to %d of an instrument, not on %d of %q", song.MaxCapo, fret, id)
 		}
 		if fret > 0 {
 			capo[id] = fret
@@ -66,46 +67,9 @@ func (e SetKey) apply(s *Song) (say.Line, error) {
 	if from.Minor != e.Key.Minor {
 		return say.Line{}, fmt.Errorf("from %s the song can only go to another key of that kind", from)
 	}
-	s.transpose(from, e.Key)
+	s.Transpose(from, e.Key)
 	s.Capo = capo
 	return say.Of(keySet, e.Key), nil
-}
-
-// transpose moves every chord, the tune and the sung range by the nearest way.
-func (s *Song) transpose(from, to theory.Key) {
-	for i := range s.Sections {
-		for j := range s.Sections[i].Bars {
-			for k, ch := range s.Sections[i].Bars[j].Changes {
-				if c, err := ch.Chord(); err == nil {
-					s.Sections[i].Bars[j].Changes[k].Symbol = c.Transpose(from, to).String()
-				}
-			}
-		}
-	}
-	by := nearest(from, to)
-	for i := range s.Sections {
-		for j := range s.Sections[i].Bars {
-			for k := range s.Sections[i].Bars[j].Melody {
-				s.Sections[i].Bars[j].Melody[k].MIDI += by
-			}
-		}
-	}
-	for _, note := range []*string{&s.Low, &s.High} {
-		if p, err := theory.ParsePitch(*note); err == nil {
-			midi := p.MIDI() + by
-			*note = theory.PitchOf(midi, theory.PlainNote(midi)).String()
-		}
-	}
-	s.Key = to.Symbol()
-}
-
-// nearest is the way from one tonic to another, -5 to +6 semitones.
-func nearest(from, to theory.Key) int {
-	by := (to.Tonic.Class() - from.Tonic.Class() + 12) % 12
-	if by > 6 {
-		by -= 12
-	}
-	return by
 }
 
 // forms by degree, a bar each; common practice.
@@ -114,7 +78,7 @@ var forms = map[int][]string{
 	16: strings.Fields("I I I I IV IV I I V V IV IV I I V I"),
 }
 
-func (e AddForm) apply(s *Song) (say.Line, error) {
+func (e AddForm) Apply(s *song.Song) (say.Line, error) {
 	degrees, ok := forms[e.Bars]
 	if !ok {
 		return say.Line{}, fmt.Errorf("a form has 12 or 16 bars, not %d", e.Bars)
@@ -127,13 +91,13 @@ func (e AddForm) apply(s *Song) (say.Line, error) {
 	roots := map[string]theory.Note{
 		"I": key.Tonic, "IV": key.Tonic.Above(theory.Degree{Number: 4}), "V": key.Tonic.Above(theory.Degree{Number: 5}),
 	}
-	sec := Section{ID: SectionID(s.fresh()), Name: fmt.Sprintf("%d-bar form", e.Bars)}
+	sec := song.Section{ID: song.SectionID(s.Fresh()), Name: fmt.Sprintf("%d-bar form", e.Bars)}
 	for _, d := range degrees {
 		symbol := roots[d].String() + minor
 		if d == "V" {
 			symbol = roots[d].String() + "7"
 		}
-		sec.Bars = append(sec.Bars, Bar{ID: BarID(s.fresh()), Changes: []Change{{symbol, s.Meter.BarTicks()}}})
+		sec.Bars = append(sec.Bars, song.Bar{ID: song.BarID(s.Fresh()), Changes: []song.Change{{Symbol: symbol, Ticks: s.Meter.BarTicks()}}})
 	}
 	s.Sections = append(s.Sections, sec)
 	return say.Of(formAdded, e.Bars), nil

@@ -1,16 +1,18 @@
-package song
+package edit
 
 import (
 	"fmt"
 	"slices"
 
 	"arplin/core/say"
+	"arplin/core/song"
+	"arplin/core/theory"
 )
 
 // TypeNote does one thing to the tune at a place in a bar, as it is typed on the strip: Note puts
 // one there, by its letter or its pitch; else what is done to the note that sounds there.
 type TypeNote struct {
-	Bar   BarID
+	Bar   song.BarID
 	Tick  int
 	Ticks int // how long a note that is put lasts; by how much one is longer or shorter
 	Do    NoteKey
@@ -36,8 +38,8 @@ const (
 	Hammer NoteKey = "hammer"
 )
 
-func (e TypeNote) apply(s *Song) (say.Line, error) {
-	sec, at, err := s.place(e.Bar)
+func (e TypeNote) Apply(s *song.Song) (say.Line, error) {
+	sec, at, err := place(s, e.Bar)
 	if err != nil {
 		return say.Line{}, err
 	}
@@ -53,20 +55,19 @@ func (e TypeNote) apply(s *Song) (say.Line, error) {
 	if err != nil {
 		return say.Line{}, err
 	}
-	sec.mendTune()
+	mendTune(sec)
 	return say.Of(noteTyped, at+1, sec.Name), nil
 }
 
 // put writes a note over what sounds there; what began before ends where it begins.
-func (e TypeNote) put(sec *Section, at int) error {
+func (e TypeNote) put(sec *song.Section, at int) error {
 	bar := &sec.Bars[at]
-	r := melodyReader{before: sec.pitchBefore(at, e.Tick)}
-	midi, err := r.pitch(e.Note)
+	midi, err := song.ReadPitch(e.Note, pitchBefore(sec, at, e.Tick))
 	if err != nil {
 		return err
 	}
-	n := MelodyNote{Tick: e.Tick, Ticks: max(1, e.Ticks), MIDI: midi}
-	var tune []MelodyNote
+	n := song.MelodyNote{Tick: e.Tick, Ticks: max(1, e.Ticks), MIDI: midi}
+	var tune []song.MelodyNote
 	end := bar.Ticks()
 	for _, o := range bar.Melody {
 		switch {
@@ -81,10 +82,10 @@ func (e TypeNote) put(sec *Section, at int) error {
 		}
 	}
 	n.Ticks = min(n.Ticks, end-e.Tick)
-	if len(tune) >= MaxMelodyNotes {
-		return fmt.Errorf("a bar holds at most %d notes", MaxMelodyNotes)
+	if len(tune) >= song.MaxMelodyNotes {
+		return fmt.Errorf("a bar holds at most %d notes", song.MaxMelodyNotes)
 	}
-	at = slices.IndexFunc(tune, func(o MelodyNote) bool { return o.Tick > e.Tick })
+	at = slices.IndexFunc(tune, func(o song.MelodyNote) bool { return o.Tick > e.Tick })
 	if at < 0 {
 		at = len(tune)
 	}
@@ -94,7 +95,7 @@ func (e TypeNote) put(sec *Section, at int) error {
 
 // pitchBefore is the nearest note before a place in the section, 0 for none: a letter is the
 // nearest to it.
-func (sec *Section) pitchBefore(bar, tick int) int {
+func pitchBefore(sec *song.Section, bar, tick int) int {
 	for b := bar; b >= 0; b-- {
 		for _, n := range slices.Backward(sec.Bars[b].Melody) {
 			if b < bar || n.Tick < tick {
@@ -105,10 +106,10 @@ func (sec *Section) pitchBefore(bar, tick int) int {
 	return 0
 }
 
-func (e TypeNote) change(sec *Section, at int) error {
+func (e TypeNote) change(sec *song.Section, at int) error {
 	bar := &sec.Bars[at]
 	bar.Melody = slices.Clone(bar.Melody)
-	k := slices.IndexFunc(bar.Melody, func(n MelodyNote) bool { return n.Tick <= e.Tick && e.Tick < n.Tick+n.Ticks })
+	k := slices.IndexFunc(bar.Melody, func(n song.MelodyNote) bool { return n.Tick <= e.Tick && e.Tick < n.Tick+n.Ticks })
 	if k < 0 {
 		return fmt.Errorf("no note of the tune sounds here; type its letter")
 	}
@@ -118,17 +119,17 @@ func (e TypeNote) change(sec *Section, at int) error {
 		end = bar.Melody[k+1].Tick
 	}
 	steps := map[NoteKey]int{Higher: 1, Lower: -1, OctaveUp: 12, OctaveDown: -12}
-	marks := map[NoteKey]NoteMark{Tie: Tied, Slide: Slid, Hammer: Hammered}
+	marks := map[NoteKey]song.NoteMark{Tie: song.Tied, Slide: song.Slid, Hammer: song.Hammered}
 	switch {
 	case steps[e.Do] != 0:
 		midi := n.MIDI + steps[e.Do]
-		if midi < LowestNote || midi > HighestNote {
-			return fmt.Errorf("%s is beyond what is played or sung here", spell(midi))
+		if midi < song.LowestNote || midi > song.HighestNote {
+			return fmt.Errorf("%s is beyond what is played or sung here", theory.PlainPitch(midi))
 		}
 		n.MIDI, n.On = midi, nil
-	case marks[e.Do] == n.Mark && n.Mark != Struck:
-		n.Mark = Struck
-	case marks[e.Do] != Struck:
+	case marks[e.Do] == n.Mark && n.Mark != song.Struck:
+		n.Mark = song.Struck
+	case marks[e.Do] != song.Struck:
 		return mark(sec, at, k, marks[e.Do])
 	case e.Do == Longer && n.Tick+n.Ticks >= end:
 		return fmt.Errorf("the note ends where the next begins, or the bar")
@@ -147,21 +148,21 @@ func (e TypeNote) change(sec *Section, at int) error {
 }
 
 // mark gives a note a mark, where it has a note before it to come from.
-func mark(sec *Section, at, k int, m NoteMark) error {
+func mark(sec *song.Section, at, k int, m song.NoteMark) error {
 	n := &sec.Bars[at].Melody[k]
-	before, ok := sec.soundsBefore(at, k)
+	before, ok := soundsBefore(sec, at, k)
 	switch {
 	case !ok:
-		return fmt.Errorf("%s has no note straight before it to come from", spell(n.MIDI))
-	case m == Tied && before != n.MIDI:
-		return fmt.Errorf("%s goes on from %s, which is another pitch", spell(n.MIDI), spell(before))
+		return fmt.Errorf("%s has no note straight before it to come from", theory.PlainPitch(n.MIDI))
+	case m == song.Tied && before != n.MIDI:
+		return fmt.Errorf("%s goes on from %s, which is another pitch", theory.PlainPitch(n.MIDI), theory.PlainPitch(before))
 	}
 	n.Mark = m
 	return nil
 }
 
 // soundsBefore is the note that sounds up to the beginning of one, over the bar line, too.
-func (sec *Section) soundsBefore(at, k int) (midi int, ok bool) {
+func soundsBefore(sec *song.Section, at, k int) (midi int, ok bool) {
 	bar := sec.Bars[at]
 	n := bar.Melody[k]
 	switch {
@@ -177,15 +178,15 @@ func (sec *Section) soundsBefore(at, k int) (midi int, ok bool) {
 }
 
 // mendTune strikes what has lost the note from which it came.
-func (sec *Section) mendTune() {
+func mendTune(sec *song.Section) {
 	for b := range sec.Bars {
 		for k, n := range sec.Bars[b].Melody {
-			if n.Mark == Struck {
+			if n.Mark == song.Struck {
 				continue
 			}
-			if before, ok := sec.soundsBefore(b, k); !ok || n.Mark == Tied && before != n.MIDI {
+			if before, ok := soundsBefore(sec, b, k); !ok || n.Mark == song.Tied && before != n.MIDI {
 				tune := slices.Clone(sec.Bars[b].Melody)
-				tune[k].Mark = Struck
+				tune[k].Mark = song.Struck
 				sec.Bars[b].Melody = tune
 			}
 		}
