@@ -9,6 +9,7 @@ import (
 	"time"
 
 	"arplin/core/ladder"
+	"arplin/core/ladder/edit"
 	"arplin/core/pattern"
 	"arplin/core/say"
 	"arplin/core/song"
@@ -298,7 +299,7 @@ func (s *Store) Place(ctx context.Context, teacher TeacherID, id LadderID, place
 		if err := setPlaces(ctx, tx, teacher, id, now); err != nil {
 			return err
 		}
-		if err := h.appendLadder(ctx, tx, l, ladder.Placed(), h.body); err != nil {
+		if err := h.appendLadder(ctx, tx, l, edit.Placed(), h.body); err != nil {
 			return err
 		}
 		return addDecisions(ctx, tx, teacher, id, h.head+1, decided)

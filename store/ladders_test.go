@@ -9,6 +9,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"arplin/core/ladder"
+	"arplin/core/ladder/edit"
 	"arplin/core/say"
 	"arplin/core/song"
 	"arplin/store"
@@ -68,7 +69,7 @@ func TestStudentsMoveWithTheSteps(t *testing.T) {
 		return m
 	}
 	m := move(-1)
-	assert.Equal(t, ladder.Placed().ID, m.Done.ID, "a move of a name is taken back by itself")
+	assert.Equal(t, edit.Placed().ID, m.Done.ID, "a move of a name is taken back by itself")
 	assert.EqualValues(t, 2, at()[jo])
 	m = move(-1)
 	assert.Equal(t, say.Of("dropped", 1), m.Done)

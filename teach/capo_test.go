@@ -7,6 +7,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"arplin/core/ladder"
+	"arplin/core/ladder/grow"
 	"arplin/core/pattern"
 	"arplin/core/song"
 	"arplin/store"
@@ -27,7 +28,7 @@ func TestASheetAndAScoreForWhoPlaysWithACapo(t *testing.T) {
 	l := ladders.Ladder{Song: store.Song{Song: sg}, Class: c, Places: store.Places{}}
 	l.SongTitle, l.Target, l.Ladder.Instrument = "Capo", p, "guitar"
 	on := New(nil)
-	l.Steps = ladder.Build(ladder.ThumbFirst, ladders.LadderTask(p, nil, ladder.Beginning{}, sg, nil, c.Instrument("guitar"), c), c.Weigh(), 0)
+	l.Steps = grow.Build(ladder.ThumbFirst, ladders.LadderTask(p, nil, ladder.Beginning{}, sg, nil, c.Instrument("guitar"), c), c.Weigh(), 0)
 	on.Ladders.Measure(&l)
 	for _, st := range c.Students {
 		for i, step := range l.Steps {

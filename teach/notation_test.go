@@ -9,6 +9,7 @@ import (
 
 	"arplin/core/fretboard"
 	"arplin/core/ladder"
+	"arplin/core/ladder/grow"
 	"arplin/core/pattern/patterntest"
 	"arplin/core/song"
 	"arplin/store"
@@ -33,7 +34,7 @@ func TestAnyFigureOfTheNotationIsDrawnHeardAndWritten(t *testing.T) {
 		l := ladders.Ladder{Song: store.Song{Song: sg}, Class: c, Places: store.Places{}}
 		l.SongTitle, l.Target, l.Ladder.Instrument = "Any", p, ins.ID
 		order := rapid.SampledFrom(ladder.Orders).Draw(rt, "order").Order
-		l.Steps = ladder.Build(order, ladders.LadderTask(p, nil, ladder.Beginning{}, sg, nil, ins, c), c.Weigh(), 0)
+		l.Steps = grow.Build(order, ladders.LadderTask(p, nil, ladder.Beginning{}, sg, nil, ins, c), c.Weigh(), 0)
 		on := New(nil) // nothing is kept of another song with the same number
 		on.Ladders.Measure(&l)
 		ladders.Draw(l, "")

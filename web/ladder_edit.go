@@ -7,6 +7,7 @@ import (
 	"github.com/gofiber/fiber/v3"
 
 	"arplin/core/ladder"
+	"arplin/core/ladder/edit"
 	"arplin/core/pattern"
 	"arplin/store"
 	"arplin/teach/ladders"
@@ -14,16 +15,16 @@ import (
 )
 
 // ladderEdits read what a teacher does to a step.
-var ladderEdits = map[string]func(ladder.StepID) ladder.Edit{
-	"pin":   func(id ladder.StepID) ladder.Edit { return ladder.Pin{Step: id} },
-	"drop":  func(id ladder.StepID) ladder.Edit { return ladder.Drop{Step: id} },
-	"join":  func(id ladder.StepID) ladder.Edit { return ladder.Join{Step: id} },
-	"split": func(id ladder.StepID) ladder.Edit { return ladder.Split{Step: id} },
-	"raise": func(id ladder.StepID) ladder.Edit { return ladder.Raise{Step: id} },
-	"lower": func(id ladder.StepID) ladder.Edit { return ladder.Lower{Step: id} },
+var ladderEdits = map[string]func(ladder.StepID) edit.Edit{
+	"pin":   func(id ladder.StepID) edit.Edit { return edit.Pin{Step: id} },
+	"drop":  func(id ladder.StepID) edit.Edit { return edit.Drop{Step: id} },
+	"join":  func(id ladder.StepID) edit.Edit { return edit.Join{Step: id} },
+	"split": func(id ladder.StepID) edit.Edit { return edit.Split{Step: id} },
+	"raise": func(id ladder.StepID) edit.Edit { return edit.Raise{Step: id} },
+	"lower": func(id ladder.StepID) edit.Edit { return edit.Lower{Step: id} },
 }
 
-func readLadderEdit(c fiber.Ctx, l ladders.Ladder) (ladder.Edit, error) {
+func readLadderEdit(c fiber.Ctx, l ladders.Ladder) (edit.Edit, error) {
 	op, id := c.FormValue("op"), formID[ladder.StepID](c, "step")
 	switch op {
 	case "rebuild":
@@ -31,20 +32,20 @@ func readLadderEdit(c fiber.Ctx, l ladders.Ladder) (ladder.Edit, error) {
 		if err != nil {
 			return nil, refuse(err.Error())
 		}
-		return ladder.Rebuild{Order: order}, nil
+		return edit.Rebuild{Order: order}, nil
 	case "begin":
-		return ladder.Choose{Beginning: ladder.Beginning{First: c.FormValue("first"), Second: c.FormValue("second")}}, nil
+		return edit.Choose{Beginning: ladder.Beginning{First: c.FormValue("first"), Second: c.FormValue("second")}}, nil
 	case "note":
-		return ladder.Note{Step: id, Text: text(c)}, nil
+		return edit.Note{Step: id, Text: text(c)}, nil
 	case "write", "insert":
 		p, err := pattern.Parse(text(c))
 		if err != nil {
 			return nil, refuse(err.Error())
 		}
 		if op == "insert" {
-			return ladder.Insert{Pattern: p}, nil
+			return edit.Insert{Pattern: p}, nil
 		}
-		return ladder.Write{Step: id, Pattern: p}, nil
+		return edit.Write{Step: id, Pattern: p}, nil
 	}
 	edit, ok := ladderEdits[op]
 	if !ok {

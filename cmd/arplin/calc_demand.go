@@ -8,6 +8,7 @@ import (
 	"arplin/core/difficulty"
 	"arplin/core/drill"
 	"arplin/core/ladder"
+	"arplin/core/ladder/grow"
 	"arplin/core/pattern"
 	"arplin/core/song"
 	"arplin/core/theory"
@@ -146,12 +147,12 @@ func calcLadder(f *calcFlags) (any, error) {
 	}
 	t = ladder.Begin(t, ladder.Beginning{First: first, Second: second})
 	steps, beyond := []stepAnswer{}, []stepAnswer{}
-	built := ladder.Build(order, t, difficulty.Fitted, from)
+	built := grow.Build(order, t, difficulty.Fitted, from)
 	for i, s := range built {
 		words := ladder.Describe(built, i, t)
 		steps = append(steps, stepAnswerOf(t, s, words.Name, words.Says, s.Level))
 	}
-	for _, v := range ladder.Beyond(t, difficulty.Fitted) {
+	for _, v := range grow.Beyond(t, difficulty.Fitted) {
 		beyond = append(beyond, stepAnswerOf(t, ladder.Step{Pattern: v.Pattern, Over: ladder.AllChords}, v.Name(), v.Says(), v.Level))
 	}
 	return struct {

@@ -15,6 +15,7 @@ import (
 	"arplin/core/difficulty"
 	"arplin/core/fretboard"
 	"arplin/core/ladder"
+	"arplin/core/ladder/grow"
 	"arplin/core/pattern"
 	"arplin/core/theory"
 	"arplin/draw"
@@ -114,7 +115,7 @@ const usualTempo = 80
 func steps(e pattern.Entry, order ladder.Order) []row {
 	var rows []row
 	t := difficulty.OneChord(e.Pattern, theory.MustChord("C"), fretboard.Instruments[0], bind.DefaultSchool, usualTempo)
-	steps := ladder.Build(order, t, difficulty.Fitted, 0)
+	steps := grow.Build(order, t, difficulty.Fitted, 0)
 	for i, s := range steps {
 		var fresh map[pattern.Place]bool
 		if i > 0 {

@@ -14,6 +14,7 @@ import (
 	"arplin/core/difficulty"
 	"arplin/core/fretboard"
 	"arplin/core/ladder"
+	"arplin/core/ladder/edit"
 	"arplin/core/pattern"
 	"arplin/core/played"
 	"arplin/core/song"
@@ -140,9 +141,9 @@ func TestStepsOfATune(t *testing.T) {
 		assert.NotEmpty(t, ladder.Describe(back.Steps, i, difficulty.Task{}).Says)
 		assert.NotEmpty(t, back.Steps[i].How())
 	}
-	_, _, err = back.Apply(ladder.Split{Step: steps[1].ID}, difficulty.Task{}, difficulty.Fitted)
+	_, _, err = edit.Apply(back, edit.Split{Step: steps[1].ID}, difficulty.Task{}, difficulty.Fitted)
 	assert.ErrorContains(t, err, "the stations of the tune")
-	fewer, _, err := back.Apply(ladder.Drop{Step: steps[1].ID}, difficulty.NewTask(steps[0].Pattern, sg, k.Instrument, bind.DefaultSchool, 80), difficulty.Fitted)
+	fewer, _, err := edit.Apply(back, edit.Drop{Step: steps[1].ID}, difficulty.NewTask(steps[0].Pattern, sg, k.Instrument, bind.DefaultSchool, 80), difficulty.Fitted)
 	require.NoError(t, err)
 	assert.Len(t, fewer.Steps, last)
 }

@@ -10,6 +10,7 @@ import (
 
 	"arplin/core/difficulty"
 	"arplin/core/ladder"
+	"arplin/core/ladder/grow"
 	"arplin/core/pattern"
 )
 
@@ -88,7 +89,7 @@ func TestStagesOfPractitioners(t *testing.T) {
 	all, through := 0, 0
 	for _, c := range readCases(t).Ladders {
 		p := pattern.MustParse(c.Pattern)
-		steps := ladder.Build(c.Order, task(t, p, c.Chords), difficulty.Fitted, 0)
+		steps := grow.Build(c.Order, task(t, p, c.Chords), difficulty.Fitted, 0)
 		var stages []string
 		for _, s := range c.Stages {
 			stages = append(stages, difficulty.Coarsest(pattern.MustParse(s)).String())
@@ -110,7 +111,7 @@ func TestStagesOfPractitioners(t *testing.T) {
 func TestFirstChordsOfPractitioners(t *testing.T) {
 	for _, c := range readCases(t).Firsts {
 		tk := task(t, pattern.MustParse(c.Pattern), c.Chords)
-		steps := ladder.Build(ladder.ThumbFirst, tk, difficulty.Fitted, 0)
+		steps := grow.Build(ladder.ThumbFirst, tk, difficulty.Fitted, 0)
 		for _, s := range steps {
 			switch stage := s.Stage(tk); {
 			case len(stage) == 1 && c.First != "":

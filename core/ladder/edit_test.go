@@ -9,6 +9,8 @@ import (
 
 	"arplin/core/difficulty"
 	"arplin/core/ladder"
+	"arplin/core/ladder/edit"
+	"arplin/core/ladder/grow"
 	"arplin/core/pattern"
 )
 
@@ -19,7 +21,7 @@ func aLadder(t *testing.T) (difficulty.Task, ladder.Ladder) {
 }
 
 func newLadder(order ladder.Order, tk difficulty.Task) ladder.Ladder {
-	steps, next := ladder.Numbered(ladder.Build(order, tk, difficulty.Fitted, 0), 1)
+	steps, next := ladder.Numbered(grow.Build(order, tk, difficulty.Fitted, 0), 1)
 	return ladder.Ladder{Order: order, Steps: steps, Next: next}
 }
 
@@ -30,27 +32,27 @@ func TestEdits(t *testing.T) {
 	target := l.Steps[len(l.Steps)-1]
 	id := func(at int) ladder.StepID { return l.Steps[at].ID }
 	for _, c := range []struct {
-		edit   ladder.Edit
+		edit   edit.Edit
 		length int
 		says   string
 	}{
-		{ladder.Pin{Step: id(2)}, 0, "Pinned step 3"}, {ladder.Drop{Step: id(2)}, -1, "Dropped step 3"}, {ladder.Split{Step: id(4)}, 1, "Put a step below step 6"},
-		{ladder.Join{Step: id(3)}, -1, "Dropped step 3"}, {ladder.Raise{Step: id(1)}, 0, "Steps 2 and 3 changed places"},
-		{ladder.Write{Step: id(1), Pattern: figure("4/4: p . . . p . . .")}, 0, "Changed step 2"},
-		{ladder.Insert{Pattern: figure("4/4: p . p . . . . .")}, 1, "Put your step in as number 3"}, {ladder.Rebuild{}, 0, "Rebuilt all but the pinned steps"},
+		{edit.Pin{Step: id(2)}, 0, "Pinned step 3"}, {edit.Drop{Step: id(2)}, -1, "Dropped step 3"}, {edit.Split{Step: id(4)}, 1, "Put a step below step 6"},
+		{edit.Join{Step: id(3)}, -1, "Dropped step 3"}, {edit.Raise{Step: id(1)}, 0, "Steps 2 and 3 changed places"},
+		{edit.Write{Step: id(1), Pattern: figure("4/4: p . . . p . . .")}, 0, "Changed step 2"},
+		{edit.Insert{Pattern: figure("4/4: p . p . . . . .")}, 1, "Put your step in as number 3"}, {edit.Rebuild{}, 0, "Rebuilt all but the pinned steps"},
 	} {
-		out, d, err := l.Apply(c.edit, tk, difficulty.Fitted)
+		out, d, err := edit.Apply(l, c.edit, tk, difficulty.Fitted)
 		require.NoError(t, err, "%+v", c.edit)
-		assert.Equal(t, c.says, ladder.DoneWords.Say(d))
+		assert.Equal(t, c.says, edit.DoneWords.Say(d))
 		assert.Len(t, out.Steps, len(l.Steps)+c.length, "%+v", c.edit)
 		last := out.Steps[len(out.Steps)-1]
 		assert.Equal(t, target.Pattern.String(), last.Pattern.String(), "%+v keeps the target", c.edit)
 		assert.Equal(t, target.ID, last.ID, "%+v: the target is the same step", c.edit)
 	}
-	out, _, err := l.Apply(ladder.Drop{Step: id(2)}, tk, difficulty.Fitted)
+	out, _, err := edit.Apply(l, edit.Drop{Step: id(2)}, tk, difficulty.Fitted)
 	require.NoError(t, err)
 	assert.Equal(t, "bass on 2 and 4, alternating bass", ladder.Describe(out.Steps, 2, tk).Name, "what was dropped is named above")
-	out, _, err = l.Apply(ladder.Split{Step: id(4)}, tk, difficulty.Fitted)
+	out, _, err = edit.Apply(l, edit.Split{Step: id(4)}, tk, difficulty.Fitted)
 	require.NoError(t, err)
 	assert.Greater(t, out.Steps[4].Level, out.Steps[3].Level)
 	assert.Less(t, out.Steps[4].Level, out.Steps[5].Level)
@@ -58,13 +60,13 @@ func TestEdits(t *testing.T) {
 
 func TestPinnedStepsStayWhenTheRestIsRebuilt(t *testing.T) {
 	tk, l := aLadder(t)
-	apply := func(l ladder.Ladder, e ladder.Edit) ladder.Ladder {
-		out, _, err := l.Apply(e, tk, difficulty.Fitted)
+	apply := func(l ladder.Ladder, e edit.Edit) ladder.Ladder {
+		out, _, err := edit.Apply(l, e, tk, difficulty.Fitted)
 		require.NoError(t, err)
 		return out
 	}
-	own := apply(l, ladder.Insert{Pattern: figure("4/4: p . p+i . p . p+i .")})
-	anew := apply(apply(own, ladder.Drop{Step: own.Steps[0].ID}), ladder.Rebuild{}).Steps
+	own := apply(l, edit.Insert{Pattern: figure("4/4: p . p+i . p . p+i .")})
+	anew := apply(apply(own, edit.Drop{Step: own.Steps[0].ID}), edit.Rebuild{}).Steps
 	at := slices.IndexFunc(anew, func(s ladder.Step) bool { return s.Pinned })
 	require.Positive(t, at)
 	assert.Equal(t, "4/4: p . p+i . p . p+i .", anew[at].Pattern.String())
@@ -79,7 +81,7 @@ func TestPinnedStepsStayWhenTheRestIsRebuilt(t *testing.T) {
 	assert.Equal(t, last.ID, anew[len(anew)-1].ID, "the same step keeps its id")
 
 	// A step that is harder than the target stays, and the target stays the last.
-	hard := apply(apply(l, ladder.Insert{Pattern: figure("4/4: p+m i p'+a i p+m i p'+a i")}), ladder.Rebuild{}).Steps
+	hard := apply(apply(l, edit.Insert{Pattern: figure("4/4: p+m i p'+a i p+m i p'+a i")}), edit.Rebuild{}).Steps
 	assert.True(t, hard[len(hard)-1].Same(last))
 	assert.True(t, slices.ContainsFunc(hard, func(s ladder.Step) bool { return s.Pinned }))
 }
@@ -98,24 +100,24 @@ func TestEditsThatMakeNoSense(t *testing.T) {
 	tk, l := aLadder(t)
 	first, last := l.Steps[0].ID, l.Steps[len(l.Steps)-1].ID
 	for _, c := range []struct {
-		edit ladder.Edit
+		edit edit.Edit
 		want string
 	}{
-		{ladder.Drop{Step: last}, "the last step is the target and stays"},
-		{ladder.Pin{Step: 99}, "that step is not on the ladder any more"},
-		{ladder.Pin{}, "that step is not on the ladder any more"},
-		{ladder.Insert{Pattern: figure("3/4: p . .")}, "it cannot be played together with 4/4: p . p'+m . p i p' ."},
-		{ladder.Write{Step: last, Pattern: figure("4/4: p . . .")}, "the last step is the target; make another ladder for another target"},
-		{ladder.Lower{Step: first}, "step 1 cannot go further; the last step is the target"},
-		{ladder.Insert{Pattern: figure("4/4: p . . . p . . .")}, "it is as hard as step 2"},
-		{ladder.Insert{Pattern: figure("4/4: p+m! i? p'+m! i p,+m! i p'+m! i!")}, "it is harder than the target; it belongs beyond it"},
-		{ladder.Raise{Step: first}, "steps 1 and 2 cannot change places: each builds on the one below"},
-		{ladder.Choose{Beginning: ladder.Beginning{First: "E"}}, "E is not a chord of this song any more"},
-		{ladder.Choose{Beginning: ladder.Beginning{First: "C", Second: "C"}}, "the first two chords are two"},
-		{ladder.Split{Step: first}, "there is nothing to put below step 1: it adds as little as a step can"},
-		{ladder.Join{Step: first}, "there is no step below the first"},
+		{edit.Drop{Step: last}, "the last step is the target and stays"},
+		{edit.Pin{Step: 99}, "that step is not on the ladder any more"},
+		{edit.Pin{}, "that step is not on the ladder any more"},
+		{edit.Insert{Pattern: figure("3/4: p . .")}, "it cannot be played together with 4/4: p . p'+m . p i p' ."},
+		{edit.Write{Step: last, Pattern: figure("4/4: p . . .")}, "the last step is the target; make another ladder for another target"},
+		{edit.Lower{Step: first}, "step 1 cannot go further; the last step is the target"},
+		{edit.Insert{Pattern: figure("4/4: p . . . p . . .")}, "it is as hard as step 2"},
+		{edit.Insert{Pattern: figure("4/4: p+m! i? p'+m! i p,+m! i p'+m! i!")}, "it is harder than the target; it belongs beyond it"},
+		{edit.Raise{Step: first}, "steps 1 and 2 cannot change places: each builds on the one below"},
+		{edit.Choose{Beginning: ladder.Beginning{First: "E"}}, "E is not a chord of this song any more"},
+		{edit.Choose{Beginning: ladder.Beginning{First: "C", Second: "C"}}, "the first two chords are two"},
+		{edit.Split{Step: first}, "there is nothing to put below step 1: it adds as little as a step can"},
+		{edit.Join{Step: first}, "there is no step below the first"},
 	} {
-		_, _, err := l.Apply(c.edit, tk, difficulty.Fitted)
+		_, _, err := edit.Apply(l, c.edit, tk, difficulty.Fitted)
 		assert.EqualError(t, err, c.want)
 	}
 }
@@ -128,16 +130,16 @@ func TestALadderIsBounded(t *testing.T) {
 		again.Level -= 0.001 * float64(len(l.Steps))
 		l.Steps = append([]ladder.Step{again}, l.Steps...)
 	}
-	_, _, err := l.Apply(ladder.Insert{Pattern: figure("4/4: p . p . . . . .")}, tk, difficulty.Fitted)
+	_, _, err := edit.Apply(l, edit.Insert{Pattern: figure("4/4: p . p . . . . .")}, tk, difficulty.Fitted)
 	assert.EqualError(t, err, "a ladder has at most 40 steps")
-	_, _, err = l.Apply(ladder.Split{Step: l.Steps[len(l.Steps)-1].ID}, tk, difficulty.Fitted)
+	_, _, err = edit.Apply(l, edit.Split{Step: l.Steps[len(l.Steps)-1].ID}, tk, difficulty.Fitted)
 	assert.EqualError(t, err, "a ladder has at most 40 steps")
 }
 
 func TestReuseOnAnotherSong(t *testing.T) {
 	tk, l := aLadder(t)
 	other := task(t, tk.Pattern, "G | D")
-	out, err := ladder.Reuse(l.Steps, other, difficulty.Fitted)
+	out, err := grow.Reuse(l.Steps, other, difficulty.Fitted)
 	require.NoError(t, err)
 	assert.False(t, slices.ContainsFunc(out, func(s ladder.Step) bool { return s.Over == ladder.TwoChordsABar }), "two chords are all that the song has")
 	assert.Equal(t, texts(figures(l.Steps)), texts(figures(out)), "the figures are the same")
@@ -151,7 +153,7 @@ func TestReuseOnAnotherSong(t *testing.T) {
 	}
 	assert.NotEqual(t, l.Steps[0].Level, out[0].Level, "measured anew")
 	waltz := task(t, figure("3/4: p . i . m ."), "G | D")
-	_, err = ladder.Reuse(l.Steps, waltz, difficulty.Fitted)
+	_, err = grow.Reuse(l.Steps, waltz, difficulty.Fitted)
 	assert.EqualError(t, err, "the ladder is in 4/4, the song in 3/4")
 }
 
@@ -175,13 +177,13 @@ func texts(list []pattern.Pattern) (out []string) {
 // played the same, or on the one below.
 func TestStudentsKeepTheirStep(t *testing.T) {
 	tk, l := aLadder(t)
-	out, _, err := l.Apply(ladder.Split{Step: l.Steps[4].ID}, tk, difficulty.Fitted)
+	out, _, err := edit.Apply(l, edit.Split{Step: l.Steps[4].ID}, tk, difficulty.Fitted)
 	require.NoError(t, err)
 	for _, s := range l.Steps {
 		assert.Equal(t, s.ID, ladder.Moved(l.Steps, out.Steps, s.ID))
 	}
 	gone := l.Steps[2].ID
-	out, _, err = l.Apply(ladder.Drop{Step: gone}, tk, difficulty.Fitted)
+	out, _, err = edit.Apply(l, edit.Drop{Step: gone}, tk, difficulty.Fitted)
 	require.NoError(t, err)
 	assert.Equal(t, l.Steps[1].ID, ladder.Moved(l.Steps, out.Steps, gone), "whose step is gone stands on the one below")
 	again := slices.Clone(l.Steps)
@@ -204,13 +206,13 @@ func TestMovingAStepMakesTheFiguresAnew(t *testing.T) {
 	}
 	alternating := at(l, "4/4: p . p' . p . p' .")
 	require.Positive(t, alternating)
-	moved, _, err := l.Apply(ladder.Raise{Step: l.Steps[alternating].ID}, tk, difficulty.Fitted)
+	moved, _, err := edit.Apply(l, edit.Raise{Step: l.Steps[alternating].ID}, tk, difficulty.Fitted)
 	require.NoError(t, err)
 	assert.Equal(t, "4/4: p . p+m . p . p .", moved.Steps[alternating].Pattern.String(), "the pinch over one string")
 	assert.Equal(t, "4/4: p . p'+m . p . p' .", moved.Steps[alternating+1].Pattern.String())
 	assert.Equal(t, "middle finger on 2", ladder.Describe(moved.Steps, alternating, tk).Name)
 	assert.Equal(t, "alternating bass", ladder.Describe(moved.Steps, alternating+1, tk).Name)
-	back, _, err := moved.Apply(ladder.Lower{Step: moved.Steps[alternating+1].ID}, tk, difficulty.Fitted)
+	back, _, err := edit.Apply(moved, edit.Lower{Step: moved.Steps[alternating+1].ID}, tk, difficulty.Fitted)
 	require.NoError(t, err)
 	assert.True(t, back.Steps[alternating].Same(l.Steps[alternating]))
 }
@@ -218,9 +220,9 @@ func TestMovingAStepMakesTheFiguresAnew(t *testing.T) {
 // A teacher's first chords are kept, and the ladder is built on them.
 func TestAChosenBeginning(t *testing.T) {
 	tk, l := aLadder(t)
-	out, d, err := l.Apply(ladder.Choose{Beginning: ladder.Beginning{First: "G7", Second: "C"}}, tk, difficulty.Fitted)
+	out, d, err := edit.Apply(l, edit.Choose{Beginning: ladder.Beginning{First: "G7", Second: "C"}}, tk, difficulty.Fitted)
 	require.NoError(t, err)
-	assert.Equal(t, "It begins with G7, then C", ladder.DoneWords.Say(d))
+	assert.Equal(t, "It begins with G7, then C", edit.DoneWords.Say(d))
 	data, err := out.Encode()
 	require.NoError(t, err)
 	again, err := ladder.Decode(data)
@@ -241,11 +243,11 @@ func TestSplitThenJoinIsNothing(t *testing.T) {
 			tk := task(t, e.Pattern, chords)
 			l := newLadder(ladder.ThumbFirst, tk)
 			for i, s := range l.Steps {
-				parted, _, err := l.Apply(ladder.Split{Step: s.ID}, tk, difficulty.Fitted)
+				parted, _, err := edit.Apply(l, edit.Split{Step: s.ID}, tk, difficulty.Fitted)
 				if err != nil {
 					continue // there is nothing between
 				}
-				joined, _, err := parted.Apply(ladder.Join{Step: s.ID}, tk, difficulty.Fitted)
+				joined, _, err := edit.Apply(parted, edit.Join{Step: s.ID}, tk, difficulty.Fitted)
 				require.NoError(t, err)
 				require.Len(t, joined.Steps, len(l.Steps))
 				for k := range l.Steps {

@@ -9,6 +9,8 @@ import (
 
 	"arplin/core/difficulty"
 	"arplin/core/ladder"
+	"arplin/core/ladder/edit"
+	"arplin/core/ladder/grow"
 	"arplin/core/pattern"
 	"arplin/core/variation"
 )
@@ -28,19 +30,19 @@ func TestAnyEditsLeaveALadder(t *testing.T) {
 				id = rapid.SampledFrom(l.Steps).Draw(rt, "step").ID
 			}
 			own := rapid.SampledFrom([]pattern.Pattern{p, figure("4/4: p . p . p . p ."), figure("3/4: p . . . p .")}).Draw(rt, "own")
-			e := rapid.SampledFrom([]ladder.Edit{
-				ladder.Pin{Step: id}, ladder.Drop{Step: id}, ladder.Join{Step: id}, ladder.Split{Step: id}, ladder.Raise{Step: id}, ladder.Lower{Step: id},
-				ladder.Write{Step: id, Pattern: own}, ladder.Insert{Pattern: own}, ladder.Note{Step: id, Text: "softly"}, ladder.Choose{Beginning: ladder.Beginning{First: "Am"}}, ladder.Choose{}, ladder.Rebuild{Order: rapid.SampledFrom(ladder.Orders).Draw(rt, "again in").Order},
+			e := rapid.SampledFrom([]edit.Edit{
+				edit.Pin{Step: id}, edit.Drop{Step: id}, edit.Join{Step: id}, edit.Split{Step: id}, edit.Raise{Step: id}, edit.Lower{Step: id},
+				edit.Write{Step: id, Pattern: own}, edit.Insert{Pattern: own}, edit.Note{Step: id, Text: "softly"}, edit.Choose{Beginning: ladder.Beginning{First: "Am"}}, edit.Choose{}, edit.Rebuild{Order: rapid.SampledFrom(ladder.Orders).Draw(rt, "again in").Order},
 			}).Draw(rt, "edit")
 			before := slices.Clone(l.Steps)
-			now, d, err := l.Apply(e, tk, difficulty.Fitted)
+			now, d, err := edit.Apply(l, e, tk, difficulty.Fitted)
 			if !slices.EqualFunc(before, l.Steps, func(a, b ladder.Step) bool { return a.Same(b) && a.Pinned == b.Pinned && a.ID == b.ID }) {
 				rt.Fatalf("%+v changed the steps that it was given", e)
 			}
 			if err != nil {
 				continue
 			}
-			checkLadder(rt, tk, l, now, e, ladder.DoneWords.Say(d))
+			checkLadder(rt, tk, l, now, e, edit.DoneWords.Say(d))
 			for _, s := range l.Steps {
 				if ladder.Find(now.Steps, s.ID) < 0 {
 					gone[s.ID] = true
@@ -56,7 +58,7 @@ func TestAnyEditsLeaveALadder(t *testing.T) {
 	})
 }
 
-func checkLadder(rt *rapid.T, tk difficulty.Task, was, now ladder.Ladder, e ladder.Edit, says string) {
+func checkLadder(rt *rapid.T, tk difficulty.Task, was, now ladder.Ladder, e edit.Edit, says string) {
 	data, err := now.Encode()
 	if err != nil {
 		rt.Fatalf("%+v: %v", e, err)
@@ -86,7 +88,7 @@ func checkLadder(rt *rapid.T, tk difficulty.Task, was, now ladder.Ladder, e ladd
 		}
 		ids[s.ID] = true
 	}
-	if _, ok := e.(ladder.Rebuild); ok {
+	if _, ok := e.(edit.Rebuild); ok {
 		for _, s := range was.Steps[:len(was.Steps)-1] {
 			if s.Pinned && ladder.Find(now.Steps, s.ID) < 0 {
 				rt.Fatalf("%+v lost the pinned step %+v", e, s)
@@ -107,9 +109,9 @@ func TestAnyLadderOnAnotherSong(t *testing.T) {
 		p := rapid.SampledFrom(pattern.Catalogue).Draw(rt, "target").Pattern
 		songs := []string{"C", "G | D", "C | Am | F | G7", "Em | C | G D | Em"}
 		order := rapid.SampledFrom(ladder.Orders).Draw(rt, "order").Order
-		steps := ladder.Build(order, task(t, p, rapid.SampledFrom(songs).Draw(rt, "from")), difficulty.Fitted, 0)
+		steps := grow.Build(order, task(t, p, rapid.SampledFrom(songs).Draw(rt, "from")), difficulty.Fitted, 0)
 		there := task(t, p, rapid.SampledFrom(songs).Draw(rt, "to"))
-		out, err := ladder.Reuse(steps, there, difficulty.Fitted)
+		out, err := grow.Reuse(steps, there, difficulty.Fitted)
 		if err != nil {
 			rt.Fatal(err)
 		}

@@ -7,6 +7,7 @@ import (
 	"arplin/core/difficulty"
 	"arplin/core/fretboard"
 	"arplin/core/ladder"
+	"arplin/core/ladder/grow"
 	"arplin/core/pattern"
 	"arplin/core/theory"
 )
@@ -15,7 +16,7 @@ import (
 func ExampleBuild() {
 	guitar, _ := fretboard.ByID("guitar")
 	task := difficulty.OneChord(pattern.MustParse("4/4: p . p' i p . p' ."), theory.MustChord("C"), guitar, bind.DefaultSchool, 80)
-	steps := ladder.Build(ladder.ThumbFirst, task, difficulty.Fitted, 0)
+	steps := grow.Build(ladder.ThumbFirst, task, difficulty.Fitted, 0)
 	for i, s := range steps {
 		fmt.Println(s.Pattern, "+", ladder.Describe(steps, i, task).Name)
 	}

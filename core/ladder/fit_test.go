@@ -10,7 +10,7 @@ import (
 	"arplin/core/bind"
 	"arplin/core/difficulty"
 	"arplin/core/fretboard"
-	"arplin/core/ladder"
+	"arplin/core/ladder/fit"
 	"arplin/core/pattern"
 	"arplin/core/song"
 	"arplin/core/song/keys"
@@ -24,19 +24,19 @@ func aSong(t *testing.T, chords string, tempo int) song.Song {
 	return song.Song{Meter: meter, Tempo: tempo, Sections: []song.Section{{Bars: bars}}}
 }
 
-func learners(t *testing.T, sg song.Song) ladder.Learners {
+func learners(t *testing.T, sg song.Song) fit.Learners {
 	t.Helper()
 	guitar, err := fretboard.ByID("guitar")
 	require.NoError(t, err)
 	ukulele, err := fretboard.ByID("ukulele")
 	require.NoError(t, err)
-	return ladder.Learners{
+	return fit.Learners{
 		Players: []keys.Players{{Instrument: guitar, Count: 3}, {Instrument: ukulele, Count: 3}}, Weights: difficulty.Fitted,
 		Task: difficulty.NewTask(pattern.Pattern{Meter: sg.Meter}, sg, guitar, bind.DefaultSchool, sg.Tempo),
 	}
 }
 
-func reasonsOf(fits []ladder.Fit) (place map[string]int, reasons map[string]string) {
+func reasonsOf(fits []fit.Fit) (place map[string]int, reasons map[string]string) {
 	place, reasons = map[string]int{}, map[string]string{}
 	for i, f := range fits {
 		place[f.ID], reasons[f.ID] = i, strings.Join(f.Reasons, "; ")
@@ -48,7 +48,7 @@ func reasonsOf(fits []ladder.Fit) (place map[string]int, reasons map[string]stri
 // much time the changes leave.
 func TestFits(t *testing.T) {
 	sg := aSong(t, "C | Am | F | G7", 84)
-	fits := ladder.Fits(sg, learners(t, sg))
+	fits := fit.Fits(sg, learners(t, sg))
 	require.Len(t, fits, len(pattern.InMeter(sg.Meter)))
 	place, reasons := reasonsOf(fits)
 	families := map[string]bool{}
@@ -65,7 +65,7 @@ func TestFits(t *testing.T) {
 	assert.Greater(t, place["thumb-low-fifth"], place["thumb-two-strings"])
 	assert.Contains(t, reasons["swung-strum"], "swung, and the song is not")
 	sg.Tempo = 150
-	fast := ladder.Fits(sg, learners(t, sg))
+	fast := fit.Fits(sg, learners(t, sg))
 	assert.Contains(t, strings.Join(fast[len(fast)-1].Reasons, "; "), "faster than it likes")
 }
 
@@ -73,10 +73,10 @@ func TestFits(t *testing.T) {
 func TestWhatAFigureBrings(t *testing.T) {
 	sg := aSong(t, "C | Am | F | G7", 84)
 	l := learners(t, sg)
-	_, before := reasonsOf(ladder.Fits(sg, l))
+	_, before := reasonsOf(fit.Fits(sg, l))
 	assert.Contains(t, before["common-strum"], "down-up strums and missed strums")
 	l.Had = []pattern.Pattern{pattern.MustParse("4/4: D U D U D U D U"), pattern.MustParse("4/4: p . p' . p . p' .")}
-	_, after := reasonsOf(ladder.Fits(sg, l))
+	_, after := reasonsOf(fit.Fits(sg, l))
 	assert.Contains(t, after["common-strum"], "brings one new thing: missed strums")
 	assert.Contains(t, after["thumb-two-strings"], "nothing that the class has not had")
 	assert.Contains(t, after["outside-inside"], "one new thing: finger notes between the thumb")
@@ -86,8 +86,8 @@ func TestWhatAFigureBrings(t *testing.T) {
 func TestWhoJoins(t *testing.T) {
 	sg := aSong(t, "C | Am | F | G7", 84)
 	l := learners(t, sg)
-	l.Heard = []ladder.Heard{{Name: "Ida", Level: 6}, {Name: "Momo", Level: 2.5}, {Name: "Kim"}}
-	_, reasons := reasonsOf(ladder.Fits(sg, l))
+	l.Heard = []fit.Heard{{Name: "Ida", Level: 6}, {Name: "Momo", Level: 2.5}, {Name: "Kim"}}
+	_, reasons := reasonsOf(fit.Fits(sg, l))
 	assert.Contains(t, reasons["outside-inside"], "1 can play it on one chord now, Momo would begin on step ")
 	assert.Contains(t, reasons["thumb-once"], "all who were heard can play it on one chord now")
 }
@@ -95,7 +95,7 @@ func TestWhoJoins(t *testing.T) {
 // A chord that changes inside a bar wants a stroke where it changes.
 func TestChangesInsideBars(t *testing.T) {
 	sg := aSong(t, "C Am | F G7 | C | C", 84)
-	place, reasons := reasonsOf(ladder.Fits(sg, learners(t, sg)))
+	place, reasons := reasonsOf(fit.Fits(sg, learners(t, sg)))
 	assert.Less(t, place["down-down-up-down-up"], place["common-strum"])
 	assert.Contains(t, reasons["common-strum"], "nothing sounds on 3, where the chord changes in 2 bars")
 }
@@ -104,8 +104,8 @@ func BenchmarkFits(b *testing.B) {
 	t := &testing.T{}
 	sg := aSong(t, "C | Am | F | G7", 84)
 	l := learners(t, sg)
-	l.Heard = []ladder.Heard{{Name: "Ida", Level: 4}}
+	l.Heard = []fit.Heard{{Name: "Ida", Level: 4}}
 	for b.Loop() {
-		ladder.Fits(sg, l)
+		fit.Fits(sg, l)
 	}
 }

@@ -17,6 +17,7 @@ import (
 	"arplin/core/difficulty"
 	"arplin/core/fretboard"
 	"arplin/core/ladder"
+	"arplin/core/ladder/grow"
 	"arplin/core/pattern"
 	"arplin/core/song"
 	"arplin/core/variation"
@@ -38,7 +39,7 @@ func TestEveryLadder(t *testing.T) {
 		chords := rapid.SampledFrom([]string{"C", "G | D", "C | Am | F | G7", "Em | C | G D | Em"}).Draw(rt, "chords")
 		order := rapid.SampledFrom(ladder.Orders).Draw(rt, "order").Order
 		tk := task(t, p, chords)
-		steps := ladder.Build(order, tk, difficulty.Fitted, 0)
+		steps := grow.Build(order, tk, difficulty.Fitted, 0)
 		for i, s := range steps {
 			words := ladder.Describe(steps, i, tk)
 			if words.Name == "" || words.Says == "" || s.How() == "" || variation.Together(s.Pattern, p) == s.Home {
@@ -73,7 +74,7 @@ func TestEveryLadder(t *testing.T) {
 
 func TestEveryLadderOfTheCatalogue(t *testing.T) {
 	for _, e := range pattern.Catalogue {
-		steps := ladder.Build(ladder.ThumbFirst, task(t, e.Pattern, "C | Am | F | G7"), difficulty.Fitted, 0)
+		steps := grow.Build(ladder.ThumbFirst, task(t, e.Pattern, "C | Am | F | G7"), difficulty.Fitted, 0)
 		assert.Equal(t, ladder.AllChords, steps[len(steps)-1].Over, e.ID)
 		if e.Pattern.Count() >= 5 {
 			assert.GreaterOrEqual(t, len(steps), 5, e.ID)
@@ -86,7 +87,7 @@ func TestRhythmFirst(t *testing.T) {
 	tk := task(t, pattern.MustParse("4/4: D . D U . U D U"), "C | Am | F | G7")
 	var plays []difficulty.Play
 	var adds []string
-	steps := ladder.Build(ladder.RhythmFirst, tk, difficulty.Fitted, 0)
+	steps := grow.Build(ladder.RhythmFirst, tk, difficulty.Fitted, 0)
 	for i, s := range steps {
 		if n := len(plays); n == 0 || plays[n-1] != s.Play {
 			plays, adds = append(plays, s.Play), append(adds, ladder.Describe(steps, i, tk).Name)
@@ -101,7 +102,7 @@ func TestRhythmFirst(t *testing.T) {
 func TestAccentsEarly(t *testing.T) {
 	tk := task(t, pattern.MustParse("4/4: D U D! U D U D! U"), "C")
 	place := func(order ladder.Order) int {
-		for i, s := range ladder.Build(order, tk, difficulty.Fitted, 0) {
+		for i, s := range grow.Build(order, tk, difficulty.Fitted, 0) {
 			if s.Adds[0].Rule == "accents" {
 				return i
 			}
@@ -116,7 +117,7 @@ func TestAccentsEarly(t *testing.T) {
 // slowly first; about 60 and 80 per cent are slow and medium. Common practice.
 func TestTempoSteps(t *testing.T) {
 	tk := task(t, pattern.MustParse("4/4: p i m a p i m a"), "C | Am | F | G7")
-	steps := ladder.Build(ladder.ThumbFirst, tk, difficulty.Fitted, 0)
+	steps := grow.Build(ladder.ThumbFirst, tk, difficulty.Fitted, 0)
 	var paces []int
 	for _, s := range steps {
 		if s.Over == ladder.AllChords {
@@ -136,7 +137,7 @@ func TestTempoSteps(t *testing.T) {
 func TestChordNames(t *testing.T) {
 	tk := task(t, pattern.MustParse("4/4: p . p . p . p ."), "C | Am | F | G7 | C | Am | F | G7 | C")
 	of := map[ladder.Over][]string{}
-	for _, s := range ladder.Build(ladder.ThumbFirst, tk, difficulty.Fitted, 0) {
+	for _, s := range grow.Build(ladder.ThumbFirst, tk, difficulty.Fitted, 0) {
 		of[s.Over] = s.ChordNames(tk)
 	}
 	assert.Len(t, of[ladder.OneChord], 1)
@@ -155,7 +156,7 @@ func TestHow(t *testing.T) {
 
 func TestBeyond(t *testing.T) {
 	tk, l := aLadder(t)
-	beyond := ladder.Beyond(tk, difficulty.Fitted)
+	beyond := grow.Beyond(tk, difficulty.Fitted)
 	require.NotEmpty(t, beyond)
 	for _, s := range beyond {
 		assert.Greater(t, s.Level, l.Steps[len(l.Steps)-1].Level)
@@ -167,7 +168,7 @@ func TestBeyond(t *testing.T) {
 // stroke to change on.
 func TestTwoChordsFirst(t *testing.T) {
 	tk := task(t, pattern.MustParse("4/4: p . p'+m . p i p' ."), "C | Am | F | G7")
-	steps := ladder.Build(ladder.TwoChordsFirst, tk, difficulty.Fitted, 0)
+	steps := grow.Build(ladder.TwoChordsFirst, tk, difficulty.Fitted, 0)
 	assert.Equal(t, ladder.OneChord, steps[0].Over)
 	assert.Equal(t, []ladder.Thing{{Stage: ladder.SecondChord}}, steps[1].Adds)
 	assert.True(t, steps[1].Pattern.Equal(steps[0].Pattern))
@@ -177,8 +178,8 @@ func TestTwoChordsFirst(t *testing.T) {
 	last := steps[len(steps)-1]
 	assert.True(t, last.Pattern.Equal(tk.Pattern))
 	assert.Equal(t, ladder.AllChords, last.Over)
-	one := ladder.Build(ladder.TwoChordsFirst, task(t, tk.Pattern, "C"), difficulty.Fitted, 0)
-	assert.Equal(t, len(ladder.Build(ladder.ThumbFirst, task(t, tk.Pattern, "C"), difficulty.Fitted, 0)), len(one), "one chord leaves no choice")
+	one := grow.Build(ladder.TwoChordsFirst, task(t, tk.Pattern, "C"), difficulty.Fitted, 0)
+	assert.Equal(t, len(grow.Build(ladder.ThumbFirst, task(t, tk.Pattern, "C"), difficulty.Fitted, 0)), len(one), "one chord leaves no choice")
 }
 
 func BenchmarkLadderOf64Bars(b *testing.B) {
@@ -188,7 +189,7 @@ func BenchmarkLadderOf64Bars(b *testing.B) {
 	}
 	tk := task(b, pattern.MustParse("4/4: p . p'+m . p i p' . | p+m . p' i p m p' ."), line)
 	for b.Loop() {
-		ladder.Build(ladder.ThumbFirst, tk, difficulty.Fitted, 0)
+		grow.Build(ladder.ThumbFirst, tk, difficulty.Fitted, 0)
 	}
 }
 
@@ -229,7 +230,7 @@ func TestNamesAreTrueOfTheStrokes(t *testing.T) {
 	for _, e := range pattern.Catalogue {
 		for _, o := range ladder.Orders {
 			tk := task(t, e.Pattern, "C | Am | F | G7")
-			steps := ladder.Build(o.Order, tk, difficulty.Fitted, 0)
+			steps := grow.Build(o.Order, tk, difficulty.Fitted, 0)
 			for i := 1; i < len(steps); i++ {
 				s, below := steps[i], steps[i-1]
 				if len(s.Adds) != 1 || s.Adds[0].Stage != ladder.Notes || s.Over != below.Over || s.Play != below.Play {
@@ -297,7 +298,7 @@ func TestRollsHaveNoHoles(t *testing.T) {
 		e, ok := pattern.ByID(id)
 		require.True(t, ok, id)
 		target := strokes(e.Pattern)
-		for _, s := range ladder.Build(ladder.ThumbFirst, task(t, e.Pattern, "C"), difficulty.Fitted, 0) {
+		for _, s := range grow.Build(ladder.ThumbFirst, task(t, e.Pattern, "C"), difficulty.Fitted, 0) {
 			list := strokes(s.Pattern)
 			half := list[:(len(list)+1)/2]
 			again := len(list)%2 == 0 && slices.Equal(half, list[len(list)/2:]) && begins(half, target)
@@ -310,7 +311,7 @@ func TestRollsHaveNoHoles(t *testing.T) {
 func TestSizesOfSteps(t *testing.T) {
 	large := 0
 	for _, e := range pattern.Catalogue {
-		steps := ladder.Build(ladder.ThumbFirst, task(t, e.Pattern, "C"), difficulty.Fitted, 0)
+		steps := grow.Build(ladder.ThumbFirst, task(t, e.Pattern, "C"), difficulty.Fitted, 0)
 		for i := 1; i < len(steps); i++ {
 			rise := steps[i].Level - steps[i-1].Level
 			assert.GreaterOrEqual(t, rise, 0.1, "%s, step %d: %s", e.ID, i+1, steps[i].Pattern)

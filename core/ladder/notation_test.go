@@ -10,6 +10,7 @@ import (
 	"arplin/core/difficulty"
 	"arplin/core/fretboard"
 	"arplin/core/ladder"
+	"arplin/core/ladder/grow"
 	"arplin/core/pattern"
 	"arplin/core/pattern/patterntest"
 	"arplin/core/song"
@@ -31,9 +32,9 @@ func TestAnyFigureOfTheNotationIsTakenApart(t *testing.T) {
 		p := patterntest.OfNotation(pick(rt))
 		tk := taskOn(rt, p)
 		for _, row := range ladder.Orders {
-			checkSteps(rt, tk, ladder.Build(row.Order, tk, difficulty.Fitted, 0), string(row.Order))
+			checkSteps(rt, tk, grow.Build(row.Order, tk, difficulty.Fitted, 0), string(row.Order))
 		}
-		ladder.Beyond(tk, difficulty.Fitted)
+		grow.Beyond(tk, difficulty.Fitted)
 	})
 }
 
@@ -48,7 +49,7 @@ func TestFiguresThatBeginWithNothing(t *testing.T) {
 		for _, row := range ladder.Orders {
 			for _, chords := range []string{"G", "G | C", "G | C | D | Em"} {
 				tk := task(t, p, chords)
-				checkSteps(t, tk, ladder.Build(row.Order, tk, difficulty.Fitted, 0), text+", "+string(row.Order))
+				checkSteps(t, tk, grow.Build(row.Order, tk, difficulty.Fitted, 0), text+", "+string(row.Order))
 			}
 		}
 	}

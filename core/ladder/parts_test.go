@@ -11,6 +11,8 @@ import (
 	"arplin/core/difficulty"
 	"arplin/core/fretboard"
 	"arplin/core/ladder"
+	"arplin/core/ladder/edit"
+	"arplin/core/ladder/grow"
 	"arplin/core/pattern"
 	"arplin/core/song"
 )
@@ -42,7 +44,7 @@ func twoFigures(t *testing.T) (song.Song, difficulty.Task) {
 func TestALadderStepsEachPartsFigure(t *testing.T) {
 	sg, tk := twoFigures(t)
 	for _, o := range ladder.Orders {
-		steps := ladder.Build(o.Order, tk, difficulty.Fitted, 0)
+		steps := grow.Build(o.Order, tk, difficulty.Fitted, 0)
 		last := steps[len(steps)-1]
 		assert.Equal(t, sg.Sections[0].Pattern, last.Pattern.String(), o.Name)
 		require.Len(t, last.Parts, 1, o.Name)
@@ -87,9 +89,9 @@ func TestTwoFiguresAreHarderThanEither(t *testing.T) {
 
 func TestPartsAndLinesAreStored(t *testing.T) {
 	_, tk := twoFigures(t)
-	l := ladder.Ladder{Order: ladder.ThumbFirst, Steps: ladder.Build(ladder.ThumbFirst, tk, difficulty.Fitted, 0)}
+	l := ladder.Ladder{Order: ladder.ThumbFirst, Steps: grow.Build(ladder.ThumbFirst, tk, difficulty.Fitted, 0)}
 	second := l.Steps[1].ID
-	l, _, err := l.Apply(ladder.Note{Step: second, Text: "  only the chorus,\n softly "}, tk, difficulty.Fitted)
+	l, _, err := edit.Apply(l, edit.Note{Step: second, Text: "  only the chorus,\n softly "}, tk, difficulty.Fitted)
 	require.NoError(t, err)
 	data, err := l.Encode()
 	require.NoError(t, err)
@@ -100,9 +102,9 @@ func TestPartsAndLinesAreStored(t *testing.T) {
 		assert.True(t, l.Steps[i].Same(again.Steps[i]), "step %d", i+1)
 	}
 	assert.Equal(t, "only the chorus, softly", again.Steps[1].Remark)
-	rebuilt, _, err := again.Apply(ladder.Rebuild{Order: ladder.ThumbFirst}, tk, difficulty.Fitted)
+	rebuilt, _, err := edit.Apply(again, edit.Rebuild{Order: ladder.ThumbFirst}, tk, difficulty.Fitted)
 	require.NoError(t, err)
 	assert.Equal(t, "only the chorus, softly", rebuilt.Steps[ladder.Find(rebuilt.Steps, second)].Remark, "a line stays with its step")
-	_, _, err = l.Apply(ladder.Note{Step: second, Text: strings.Repeat("a", ladder.MaxRemark+1)}, tk, difficulty.Fitted)
+	_, _, err = edit.Apply(l, edit.Note{Step: second, Text: strings.Repeat("a", ladder.MaxRemark+1)}, tk, difficulty.Fitted)
 	assert.ErrorContains(t, err, "at most 200 letters")
 }

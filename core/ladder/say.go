@@ -58,11 +58,11 @@ func fingersOf(p pattern.Pattern) string {
 
 // sayOnwards says how far a roll goes now.
 func sayOnwards(p, below pattern.Pattern) Words {
-	fresh := newStrokes(p, below)
+	fresh := NewStrokes(p, below)
 	switch {
 	case difficulty.Coarsest(below).Grid() < difficulty.Coarsest(p).Grid():
 		return Words{fingersOf(p) + ", at full rate", "The same strokes twice as fast; then wait for what comes next."}
-	case !contains(p, below) || len(fresh) == 0:
+	case !Contains(p, below) || len(fresh) == 0:
 		return Words{"the whole roll", "Where it began again it goes on now."}
 	}
 	last, _ := p.At(fresh[len(fresh)-1])
@@ -71,9 +71,9 @@ func sayOnwards(p, below pattern.Pattern) Words {
 	}
 	name := variation.StrokeName(last)
 	highest := 0
-	below.Each(func(_ pattern.Place, st pattern.Stroke) { highest = max(highest, signAt(st.Sign)) })
+	below.Each(func(_ pattern.Place, st pattern.Stroke) { highest = max(highest, SignAt(st.Sign)) })
 	switch {
-	case signAt(last.Sign) > highest:
+	case SignAt(last.Sign) > highest:
 		return Words{"on to the " + name, "Stroke after stroke, in the order of the strings."}
 	case last.Sign == pattern.Thumb:
 		return Words{"on to the bass again", "Stroke after stroke, without a gap."}
@@ -82,7 +82,7 @@ func sayOnwards(p, below pattern.Pattern) Words {
 }
 
 // newStrokes are the places of a figure at which the one below has nothing.
-func newStrokes(p, below pattern.Pattern) (fresh []pattern.Place) {
+func NewStrokes(p, below pattern.Pattern) (fresh []pattern.Place) {
 	p.Each(func(pl pattern.Place, _ pattern.Stroke) {
 		if _, had := below.At(pl); !had || p.Grid() != below.Grid() {
 			fresh = append(fresh, pl)
@@ -96,7 +96,7 @@ const manyPlaces = 2
 
 // sayNotes names strokes by what they are and where.
 func sayNotes(p, below pattern.Pattern) Words {
-	fresh := newStrokes(p, below)
+	fresh := NewStrokes(p, below)
 	kinds := kindsOf(p, fresh)
 	if len(kinds) == 0 {
 		return Words{"the same strokes, otherwise", "The strokes are those of the step below."}
@@ -221,7 +221,7 @@ func sayKinds(p pattern.Pattern, kinds []kind) string {
 		return "All fingers sound as one: set them on the strings, then pull."
 	case kinds[0].name == "pair":
 		return "Two fingers sound as one: close the hand, then pull."
-	case sign == pattern.Thumb && onBeat, isBass(st) && onBeat:
+	case sign == pattern.Thumb && onBeat, IsBass(st) && onBeat:
 		return "The bass stays even, like a clock."
 	case sign == pattern.Thumb:
 		return "The bass leaves the beat here. Count, and say where it falls."

@@ -1,7 +1,5 @@
 package ladder
 
-import "fmt"
-
 // Station names a place to stop at on the way from a song's chords to its tune over a walking
 // bass. What is played at it is found by core/arrange.
 type Station string
@@ -53,12 +51,3 @@ func WordsOfStation(s Station) StationWords {
 
 // OfTune reports a ladder whose steps are the stations of a tune.
 func (l Ladder) OfTune() bool { return len(l.Steps) > 0 && l.Steps[0].Station != "" }
-
-// mayTune reports whether an edit makes sense where the steps are found from a tune.
-func mayTune(e Edit) error {
-	switch e.(type) {
-	case Drop, Join, Note:
-		return nil
-	}
-	return fmt.Errorf("the steps of this ladder are the stations of the tune: change the tune, or where its notes lie")
-}

@@ -65,7 +65,7 @@ var OverNames = []struct {
 func SomeChords(n int) Over { return Over(fmt.Sprintf("%d-chords", n)) }
 
 // chords is how many a stage of some chords has, 0 for the others.
-func (o Over) chords() (n int) {
+func (o Over) Chords() (n int) {
 	if _, err := fmt.Sscanf(string(o), "%d-chords", &n); err != nil || n < 3 {
 		return 0
 	}
@@ -74,7 +74,7 @@ func (o Over) chords() (n int) {
 
 // String is what it is called.
 func (o Over) String() string {
-	if n := o.chords(); n > 0 {
+	if n := o.Chords(); n > 0 {
 		return fmt.Sprintf("%d chords", n)
 	}
 	for _, n := range OverNames {
@@ -114,8 +114,8 @@ func sameFigure(a, b difficulty.Figure) bool {
 	return a.Pattern.Equal(b.Pattern) && slices.Equal(a.Sections, b.Sections)
 }
 
-// adds reports that a step adds a thing of the ladder's own.
-func (s Step) adds(stage Stage) bool { return slices.Contains(s.Adds, Thing{Stage: stage}) }
+// Brings reports that a step adds a thing of the ladder's own.
+func (s Step) Brings(stage Stage) bool { return slices.Contains(s.Adds, Thing{Stage: stage}) }
 
 // Numbered gives ids to steps that have none, from next on, and returns the next
 // free one.
@@ -141,7 +141,7 @@ func Find(steps []Step, id StepID) int {
 
 // Task is what the step asks, where t is the target on its song: its pattern on
 // the chords of its stage, in its way, at its goal.
-func (s Step) Task(t difficulty.Task) difficulty.Task { return stagesOf(t).task(s) }
+func (s Step) Task(t difficulty.Task) difficulty.Task { return SettingOf(t).Task(s) }
 
 // ChordNames names the chords of a step's stage in order, each run once; of a long
 // song every chord once.
@@ -167,7 +167,7 @@ func (s Step) ChordNames(t difficulty.Task) []string {
 // barsOfStage are the bars of a step's stage: of some chords as they are sung, else as
 // they are written.
 func barsOfStage(s Step, t difficulty.Task) []song.Bar {
-	if s.Over.chords() > 0 {
+	if s.Over.Chords() > 0 {
 		return sungBars(s.Task(t))
 	}
 	return s.Task(t).Bars
@@ -218,12 +218,27 @@ func Reach(steps []Step, level float64) int {
 // that core/arrange gave it.
 func Measured(steps []Step, t difficulty.Task, w difficulty.Weights) []Step {
 	out := slices.Clone(steps)
-	stages := stagesOf(t)
+	setting := SettingOf(t)
 	for i := range out {
 		if out[i].Station != "" {
 			continue
 		}
-		out[i].Level = difficulty.LevelOf(stages.task(out[i]), w)
+		out[i].Level = difficulty.LevelOf(setting.Task(out[i]), w)
 	}
 	return out
 }
+
+// Ladder is the steps of one, the easiest first, with the order in which they
+// are rebuilt. Next is the next id that no step has had.
+type Ladder struct {
+	Order Order
+	Steps []Step
+	Next  int
+	Begin Beginning
+}
+
+// MaxSteps bounds a ladder.
+const MaxSteps = 40
+
+// MaxRemark is how long a line on a step can be, in letters.
+const MaxRemark = 200

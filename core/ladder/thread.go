@@ -37,7 +37,7 @@ func Threads(steps []Step) (list []string) {
 			thread = fresh[0].String()
 		case i > 0 && s.Over != steps[i-1].Over:
 			thread = threadChanges
-		case i > 0 && s.Pace != steps[i-1].Pace || s.adds(GoalTempo) || s.adds(MediumTempo):
+		case i > 0 && s.Pace != steps[i-1].Pace || s.Brings(GoalTempo) || s.Brings(MediumTempo):
 			thread = threadTempo
 		case i > 0 && steps[i-1].BeforeStrings():
 			thread = threadStrokes

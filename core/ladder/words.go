@@ -130,11 +130,11 @@ func describe(steps []Step, i int, t difficulty.Task) Words {
 	}
 	w.Name = strings.Join(names, ", ")
 	switch {
-	case s.adds(FirstStroke):
+	case s.Brings(FirstStroke):
 		w = firstWords(s, w)
-	case s.Over == AllChords && s.Pace == song.SlowPercent && s.adds(WholeSong):
+	case s.Over == AllChords && s.Pace == song.SlowPercent && s.Brings(WholeSong):
 		w.Says = "The whole song at the slow tempo. The rhythm goes on through every change."
-	case s.Over == AllChords && s.Pace == song.MediumPercent && s.adds(WholeSong):
+	case s.Over == AllChords && s.Pace == song.MediumPercent && s.Brings(WholeSong):
 		w.Says = "The whole song at the medium tempo. The rhythm goes on through every change."
 	case i == len(steps)-1 && s.Over == AllChords:
 		w.Says += " " + closing(t)

@@ -8,6 +8,8 @@ import (
 
 	"arplin/core/difficulty"
 	"arplin/core/ladder"
+	"arplin/core/ladder/edit"
+	"arplin/core/ladder/grow"
 	"arplin/core/pattern"
 	"arplin/core/song"
 	"arplin/draw"
@@ -19,8 +21,8 @@ import (
 )
 
 // Edit carries out one edit of a version of a ladder and says what was done.
-func (t *Room) Edit(ctx context.Context, teacher store.TeacherID, l Ladder, version int, e ladder.Edit) (says string, err error) {
-	edited, d, err := l.Ladder.Ladder.Apply(e, l.Task, l.Class.Weigh())
+func (t *Room) Edit(ctx context.Context, teacher store.TeacherID, l Ladder, version int, e edit.Edit) (says string, err error) {
+	edited, d, err := edit.Apply(l.Ladder.Ladder, e, l.Task, l.Class.Weigh())
 	if err != nil {
 		return "", answer.Refused(err)
 	}
@@ -32,7 +34,7 @@ func (t *Room) Edit(ctx context.Context, teacher store.TeacherID, l Ladder, vers
 	} else if err != nil {
 		return "", err
 	}
-	return ladder.DoneWords.Say(d), nil
+	return edit.DoneWords.Say(d), nil
 }
 
 // Changed refuses what was asked of a page that is not the newest any more.
@@ -47,7 +49,7 @@ func (t *Room) changedLadder(ctx context.Context, teacher store.TeacherID, id st
 	if err != nil {
 		return err
 	}
-	return &Changed{ladder.DoneWords.Say(last)}
+	return &Changed{edit.DoneWords.Say(last)}
 }
 
 // Move takes the last change of a ladder's version back (-1) or does it
@@ -61,8 +63,8 @@ func (t *Room) Move(ctx context.Context, teacher store.TeacherID, l Ladder, vers
 	if err != nil {
 		return songs.MovedWords("", by, err)
 	}
-	words := ladder.DoneWords.Say(m.Done)
-	if m.Done.ID == ladder.Placed().ID {
+	words := edit.DoneWords.Say(m.Done)
+	if m.Done.ID == edit.Placed().ID {
 		words = l.placesText(m.Before, m.Now)
 	}
 	return songs.MovedWords(words, by, nil)
@@ -124,7 +126,7 @@ func (t *Room) Make(ctx context.Context, teacher store.TeacherID, c people.Class
 	ins := c.Instrument(n.Instrument)
 	return t.Store.AddLadder(ctx, teacher, store.Ladder{
 		ClassID: c.ID, SongID: sg.ID, Sections: sections, Instrument: ins.ID, PatternName: target.Name, Target: target.Pattern,
-		Ladder: ladder.Ladder{Order: n.Order, Steps: ladder.Build(n.Order, LadderTask(target.Pattern, others, ladder.Beginning{}, sg.Song, sections, ins, c), c.Weigh(), 0)},
+		Ladder: ladder.Ladder{Order: n.Order, Steps: grow.Build(n.Order, LadderTask(target.Pattern, others, ladder.Beginning{}, sg.Song, sections, ins, c), c.Weigh(), 0)},
 	})
 }
 
@@ -155,7 +157,7 @@ func (t *Room) Reuse(ctx context.Context, teacher store.TeacherID, l Ladder, id 
 	if sg.Meter != l.Target.Meter {
 		return 0, answer.Refuse("this ladder is in %s, %s in %s", l.Target.Meter, sg.Title, sg.Meter)
 	}
-	steps, err := ladder.Reuse(l.Steps, LadderTask(l.Target, nil, ladder.Beginning{}, sg.Song, nil, l.Instrument, l.Class), l.Class.Weigh())
+	steps, err := grow.Reuse(l.Steps, LadderTask(l.Target, nil, ladder.Beginning{}, sg.Song, nil, l.Instrument, l.Class), l.Class.Weigh())
 	if err != nil {
 		return 0, answer.Refused(err)
 	}

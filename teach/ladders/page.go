@@ -10,6 +10,7 @@ import (
 	"arplin/core/difficulty"
 	"arplin/core/fretboard"
 	"arplin/core/ladder"
+	"arplin/core/ladder/grow"
 	"arplin/core/pattern"
 	"arplin/core/played"
 	"arplin/core/song"
@@ -297,7 +298,7 @@ const shownBeyond = 8
 // Beyond lists what lies beyond the target.
 func (t *Room) Beyond(l Ladder) []Beyond {
 	return answer.Keep(t.From, "beyond", l.Loaded, func() (views []Beyond) {
-		for _, v := range ladder.Beyond(l.Task, l.Class.Weigh()) {
+		for _, v := range grow.Beyond(l.Task, l.Class.Weigh()) {
 			if len(views) < shownBeyond {
 				views = append(views, Beyond{v.Name(), v.Says(), patterns.Tenth(v.Level), v.Pattern.String(), draw.Lane(v.Pattern, pattern.New(v.Pattern, l.Target), v.Pattern.String())})
 			}

@@ -9,6 +9,7 @@ import (
 
 	"arplin/core/difficulty"
 	"arplin/core/ladder"
+	"arplin/core/ladder/fit"
 	"arplin/core/pattern"
 	"arplin/core/practice"
 	"arplin/core/song"
@@ -202,9 +203,9 @@ func (l Ladder) LeadsTo(at int, kind practice.Kind) int {
 
 // LearnersOf is what is known of a class: who has played what clean, and the figures of
 // its ladders.
-func (t *Room) LearnersOf(ctx context.Context, teacher store.TeacherID, c people.Class, sg song.Song, now time.Time) (ladder.Learners, error) {
+func (t *Room) LearnersOf(ctx context.Context, teacher store.TeacherID, c people.Class, sg song.Song, now time.Time) (fit.Learners, error) {
 	ins := c.Instrument("")
-	l := ladder.Learners{Players: c.Players(), Weights: c.Weigh(), Task: difficulty.NewTask(pattern.Pattern{Meter: sg.Meter}, sg, ins, c.School(), sg.Tempo)}
+	l := fit.Learners{Players: c.Players(), Weights: c.Weigh(), Task: difficulty.NewTask(pattern.Pattern{Meter: sg.Meter}, sg, ins, c.School(), sg.Tempo)}
 	if !c.Has {
 		return l, nil
 	}
@@ -213,7 +214,7 @@ func (t *Room) LearnersOf(ctx context.Context, teacher store.TeacherID, c people
 		return l, err
 	}
 	for _, st := range c.Students {
-		l.Heard = append(l.Heard, ladder.Heard{Name: st.Name, Level: clean[st.ID].level})
+		l.Heard = append(l.Heard, fit.Heard{Name: st.Name, Level: clean[st.ID].level})
 	}
 	ladders, _, err := t.Store.Ladders(ctx, teacher, c.ID, store.Find{})
 	for _, of := range ladders {

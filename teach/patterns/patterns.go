@@ -9,7 +9,7 @@ import (
 	"strings"
 	"time"
 
-	"arplin/core/ladder"
+	"arplin/core/ladder/fit"
 	"arplin/core/pattern"
 	"arplin/core/song"
 	"arplin/core/song/edit"
@@ -113,7 +113,7 @@ type Library struct {
 	class    people.Class
 	own      []store.Pattern
 	song     *store.Song
-	learners ladder.Learners // of the class, where a song is chosen
+	learners fit.Learners // of the class, where a song is chosen
 }
 
 // PatternCard is a pattern in the library.
@@ -153,7 +153,7 @@ func (t *Room) FillLibrary(l Library, rows answer.Rows) Library {
 		list, reasons := all(l.own), map[string][]string{}
 		if l.song != nil {
 			list = nil
-			for _, f := range ladder.Fits(l.song.Song, l.learners) {
+			for _, f := range fit.Fits(l.song.Song, l.learners) {
 				list = append(list, Pattern{Entry: f.Entry})
 				reasons[f.ID] = f.Reasons
 			}

@@ -4,7 +4,7 @@ import (
 	"context"
 	"time"
 
-	"arplin/core/ladder"
+	"arplin/core/ladder/fit"
 	"arplin/core/song"
 	"arplin/store"
 	"arplin/teach/answer"
@@ -16,5 +16,5 @@ type Room struct {
 	*answer.From
 	// Learners is what is known of a class: who has played what clean, and the figures of its
 	// ladders. Those who know it stand further up.
-	Learners func(context.Context, store.TeacherID, people.Class, song.Song, time.Time) (ladder.Learners, error)
+	Learners func(context.Context, store.TeacherID, people.Class, song.Song, time.Time) (fit.Learners, error)
 }

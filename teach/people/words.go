@@ -7,12 +7,13 @@ import (
 	"arplin/core/difficulty"
 	"arplin/core/drill"
 	"arplin/core/ladder"
+	ladderedit "arplin/core/ladder/edit"
 	"arplin/core/pattern"
 	"arplin/core/plan"
 	"arplin/core/practice"
 	"arplin/core/say"
 	"arplin/core/song"
-	"arplin/core/song/edit"
+	songedit "arplin/core/song/edit"
 	"arplin/core/variation"
 )
 
@@ -58,7 +59,7 @@ func Words() (list []Text) {
 	for _, of := range []struct {
 		what  string
 		words say.Words
-	}{{"done/song", edit.DoneWords}, {"done/ladder", ladder.DoneWords}, {"plan", plan.Words}} {
+	}{{"done/song", songedit.DoneWords}, {"done/ladder", ladderedit.DoneWords}, {"plan", plan.Words}} {
 		for _, id := range slices.Sorted(maps.Keys(of.words)) {
 			add(of.what+"/"+string(id), of.words[id])
 		}

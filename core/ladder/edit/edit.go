@@ -1,4 +1,4 @@
-package ladder
+package edit
 
 import (
 	"fmt"
@@ -8,19 +8,11 @@ import (
 	"unicode/utf8"
 
 	"arplin/core/difficulty"
+	"arplin/core/ladder"
 	"arplin/core/pattern"
 	"arplin/core/say"
 	"arplin/core/variation"
 )
-
-// Ladder is the steps of one, the easiest first, with the order in which they
-// are rebuilt. Next is the next id that no step has had.
-type Ladder struct {
-	Order Order
-	Steps []Step
-	Next  int
-	Begin Beginning
-}
 
 // Edit is one thing that a teacher does to a ladder; each kind is a type of its
 // own. It works on a copy; the last step stays the target.
@@ -31,33 +23,33 @@ type Edit interface {
 // The edits.
 type (
 	// Pin has a step stay when the rest is rebuilt, or lets it go again.
-	Pin struct{ Step StepID }
+	Pin struct{ Step ladder.StepID }
 	// Drop takes a step out; the step above then adds what this one added, too.
-	Drop struct{ Step StepID }
+	Drop struct{ Step ladder.StepID }
 	// Join joins a step with the one below, which is dropped.
-	Join struct{ Step StepID }
+	Join struct{ Step ladder.StepID }
 	// Split puts a step between this one and the one below.
-	Split struct{ Step StepID }
+	Split struct{ Step ladder.StepID }
 	// Raise changes places with the step above, Lower with the one below.
-	Raise struct{ Step StepID }
-	Lower struct{ Step StepID }
+	Raise struct{ Step ladder.StepID }
+	Lower struct{ Step ladder.StepID }
 	// Write gives a step another pattern, and pins it.
 	Write struct {
-		Step    StepID
+		Step    ladder.StepID
 		Pattern pattern.Pattern
 	}
 	// Insert puts a pattern of the teacher's own in by its level.
 	Insert struct{ Pattern pattern.Pattern }
 	// Note puts a line of the teacher's on a step, or with no text takes it off.
 	Note struct {
-		Step StepID
+		Step ladder.StepID
 		Text string
 	}
 	// Choose begins the ladder with other chords, and finds everything but the pinned
 	// steps anew; an empty one is found.
-	Choose struct{ Beginning }
+	Choose struct{ ladder.Beginning }
 	// Rebuild finds everything but the pinned steps anew, in an order.
-	Rebuild struct{ Order Order }
+	Rebuild struct{ Order ladder.Order }
 )
 
 // What can be done to a ladder, by id; these are stored.
@@ -99,40 +91,37 @@ var DoneWords = say.Words{
 // Placed is what was done when students were moved.
 func Placed() say.Line { return say.Of(placed) }
 
-// MaxSteps bounds a ladder.
-const MaxSteps = 40
-
 // Apply carries out an edit on a copy and returns what was done. The task is
 // the target on its song.
-func (l Ladder) Apply(e Edit, t difficulty.Task, w difficulty.Weights) (Ladder, say.Line, error) {
+func Apply(l ladder.Ladder, e Edit, t difficulty.Task, w difficulty.Weights) (ladder.Ladder, say.Line, error) {
 	if l.OfTune() {
 		if err := mayTune(e); err != nil {
 			return l, say.Line{}, err
 		}
 	}
-	ed := &editor{l: l, stages: stagesOf(t), weights: w}
+	ed := &editor{l: l, Setting: ladder.SettingOf(t), weights: w}
 	ed.l.Steps = slices.Clone(l.Steps)
 	d, err := e.apply(ed)
 	if err != nil {
 		return l, d, err
 	}
-	ed.l.Steps, ed.l.Next = Numbered(ed.l.Steps, l.Next)
+	ed.l.Steps, ed.l.Next = ladder.Numbered(ed.l.Steps, l.Next)
 	return ed.l, d, nil
 }
 
 // editor is a ladder under the hand, with the target on its song.
 type editor struct {
-	l Ladder
-	stages
+	l ladder.Ladder
+	ladder.Setting
 	weights difficulty.Weights
 }
 
-func (e *editor) level(s Step) float64 { return difficulty.LevelOf(e.task(s), e.weights) }
+func (e *editor) level(s ladder.Step) float64 { return difficulty.LevelOf(e.Task(s), e.weights) }
 
 func (e *editor) last() int { return len(e.l.Steps) - 1 }
 
-func (e *editor) at(id StepID) (int, error) {
-	if i := Find(e.l.Steps, id); i >= 0 {
+func (e *editor) at(id ladder.StepID) (int, error) {
+	if i := ladder.Find(e.l.Steps, id); i >= 0 {
 		return i, nil
 	}
 	return 0, fmt.Errorf("that step is not on the ladder any more")
@@ -159,7 +148,7 @@ func (c Drop) apply(e *editor) (say.Line, error) {
 		return say.Line{}, fmt.Errorf("the last step is the target and stays")
 	}
 	if at > 0 { // what was only put in between is a part of what the next step adds
-		own := slices.DeleteFunc(slices.Clone(e.l.Steps[at].Adds), func(th Thing) bool { return th.Short })
+		own := slices.DeleteFunc(slices.Clone(e.l.Steps[at].Adds), func(th ladder.Thing) bool { return th.Short })
 		e.l.Steps[at+1].Adds = slices.Concat(own, e.l.Steps[at+1].Adds)
 	}
 	e.l.Steps = slices.Delete(e.l.Steps, at, at+1)
@@ -182,8 +171,8 @@ func (c Split) apply(e *editor) (say.Line, error) {
 	if err != nil {
 		return say.Line{}, err
 	}
-	if len(e.l.Steps) >= MaxSteps {
-		return say.Line{}, fmt.Errorf("a ladder has at most %d steps", MaxSteps)
+	if len(e.l.Steps) >= ladder.MaxSteps {
+		return say.Line{}, fmt.Errorf("a ladder has at most %d steps", ladder.MaxSteps)
 	}
 	s, ok := e.between(at)
 	if !ok {
@@ -194,6 +183,7 @@ func (c Split) apply(e *editor) (say.Line, error) {
 }
 
 func (c Raise) apply(e *editor) (say.Line, error) { return e.move(c.Step, +1) }
+
 func (c Lower) apply(e *editor) (say.Line, error) { return e.move(c.Step, -1) }
 
 func (c Write) apply(e *editor) (say.Line, error) {
@@ -208,7 +198,7 @@ func (c Write) apply(e *editor) (say.Line, error) {
 		return say.Line{}, fmt.Errorf("the last step is the target; make another ladder for another target")
 	}
 	s := e.l.Steps[at]
-	s.Pattern, s.Adds, s.Pinned, s.Home = c.Pattern, []Thing{{Stage: Own}}, true, false
+	s.Pattern, s.Adds, s.Pinned, s.Home = c.Pattern, []ladder.Thing{{Stage: ladder.Own}}, true, false
 	s.Level = e.level(s)
 	e.l.Steps = slices.Delete(e.l.Steps, at, at+1)
 	if at, err = e.put(s); err != nil {
@@ -218,7 +208,7 @@ func (c Write) apply(e *editor) (say.Line, error) {
 }
 
 // put puts a step where its level belongs, and returns the place. Steps rise.
-func (e *editor) put(s Step) (int, error) {
+func (e *editor) put(s ladder.Step) (int, error) {
 	at := 0
 	for at < len(e.l.Steps) && e.l.Steps[at].Level < s.Level {
 		at++
@@ -235,14 +225,11 @@ func (e *editor) put(s Step) (int, error) {
 
 // together checks a pattern of the teacher's own.
 func (e *editor) together(p pattern.Pattern) error {
-	if !variation.Together(p, e.whole.Pattern) {
-		return fmt.Errorf("it cannot be played together with %s", e.whole.Pattern)
+	if !variation.Together(p, e.Whole.Pattern) {
+		return fmt.Errorf("it cannot be played together with %s", e.Whole.Pattern)
 	}
 	return nil
 }
-
-// MaxRemark is how long a line on a step can be, in letters.
-const MaxRemark = 200
 
 func (c Note) apply(e *editor) (say.Line, error) {
 	at, err := e.at(c.Step)
@@ -250,8 +237,8 @@ func (c Note) apply(e *editor) (say.Line, error) {
 		return say.Line{}, err
 	}
 	text := strings.Join(strings.Fields(c.Text), " ")
-	if n := utf8.RuneCountInString(text); n > MaxRemark {
-		return say.Line{}, fmt.Errorf("a line on a step has at most %d letters, not %d", MaxRemark, n)
+	if n := utf8.RuneCountInString(text); n > ladder.MaxRemark {
+		return say.Line{}, fmt.Errorf("a line on a step has at most %d letters, not %d", ladder.MaxRemark, n)
 	}
 	e.l.Steps[at].Remark = text
 	return say.Of(noted, at+1), nil
@@ -261,10 +248,10 @@ func (c Insert) apply(e *editor) (say.Line, error) {
 	if err := e.together(c.Pattern); err != nil {
 		return say.Line{}, err
 	}
-	if len(e.l.Steps) >= MaxSteps {
-		return say.Line{}, fmt.Errorf("a ladder has at most %d steps", MaxSteps)
+	if len(e.l.Steps) >= ladder.MaxSteps {
+		return say.Line{}, fmt.Errorf("a ladder has at most %d steps", ladder.MaxSteps)
 	}
-	own := Step{Pattern: c.Pattern, Adds: []Thing{{Stage: Own}}, Over: OneChord, Pinned: true}
+	own := ladder.Step{Pattern: c.Pattern, Adds: []ladder.Thing{{Stage: ladder.Own}}, Over: ladder.OneChord, Pinned: true}
 	below := 0
 	for below < e.last() && e.l.Steps[below].Level < e.level(own) {
 		below++
@@ -280,14 +267,14 @@ func (c Insert) apply(e *editor) (say.Line, error) {
 
 // between finds the pattern, one rule or one stroke below a step, whose level
 // lies nearest to the middle of the step and the one below it.
-func (e *editor) between(at int) (Step, bool) {
+func (e *editor) between(at int) (ladder.Step, bool) {
 	step := e.l.Steps[at]
 	low := 1.0
 	if at > 0 {
 		low = e.l.Steps[at-1].Level
 	}
-	found, off := Step{}, math.Inf(1)
-	take := func(p pattern.Pattern, things []Thing) {
+	found, off := ladder.Step{}, math.Inf(1)
+	take := func(p pattern.Pattern, things []ladder.Thing) {
 		s := step
 		s.ID, s.Pattern, s.Adds, s.Pinned = 0, p, things, false
 		s.Level = e.level(s)
@@ -298,7 +285,7 @@ func (e *editor) between(at int) (Step, bool) {
 	for _, r := range variation.Rules {
 		for _, p := range r.Simpler(step.Pattern) {
 			if variation.Together(step.Pattern, p) {
-				take(p, []Thing{{Rule: r.ID, Short: true}})
+				take(p, []ladder.Thing{{Rule: r.ID, Short: true}})
 			}
 		}
 	}
@@ -322,4 +309,13 @@ func (e *editor) between(at int) (Step, bool) {
 		})
 	}
 	return found, off < math.Inf(1)
+}
+
+// mayTune reports whether an edit makes sense where the steps are found from a tune.
+func mayTune(e Edit) error {
+	switch e.(type) {
+	case Drop, Join, Note:
+		return nil
+	}
+	return fmt.Errorf("the steps of this ladder are the stations of the tune: change the tune, or where its notes lie")
 }

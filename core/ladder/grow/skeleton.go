@@ -1,9 +1,10 @@
-package ladder
+package grow
 
 import (
 	"slices"
 
 	"arplin/core/difficulty"
+	"arplin/core/ladder"
 	"arplin/core/pattern"
 )
 
@@ -47,12 +48,12 @@ func onlySweeps(p pattern.Pattern) bool {
 
 // sweepWay is a stroke a beat, then every stroke; each goes on through the strings.
 func sweepWay(p pattern.Pattern) []rung {
-	way := []rung{{pattern: upTo(p, 1), adds: Thing{Stage: FirstStroke}}}
+	way := []rung{{pattern: upTo(p, 1), adds: ladder.Thing{Stage: ladder.FirstStroke}}}
 	beats := taking(p, func(i int, _ pattern.Stroke) bool { return p.OnBeat(i) })
 	if !beats.Equal(p) {
-		way = append(way, rung{pattern: beats, adds: Thing{Stage: StrokeABeat}})
+		way = append(way, rung{pattern: beats, adds: ladder.Thing{Stage: ladder.StrokeABeat}})
 	}
-	return distinct(append(way, rung{pattern: upTo(p, p.Grid()/2), adds: Thing{Stage: Onwards}}, rung{pattern: p, adds: Thing{Stage: Onwards}}))
+	return distinct(append(way, rung{pattern: upTo(p, p.Grid()/2), adds: ladder.Thing{Stage: ladder.Onwards}}, rung{pattern: p, adds: ladder.Thing{Stage: ladder.Onwards}}))
 }
 
 // isRoll reports fingers that run from string to string without a gap, the thumb on one
@@ -104,45 +105,47 @@ func unitOf(bar pattern.Bar) int {
 func rollWay(p pattern.Pattern) []rung {
 	bar, n := p.Bars[0], p.Grid()
 	u := unitOf(bar)
-	way := []rung{{pattern: upTo(p, 1), adds: Thing{Stage: FirstStroke}}}
-	add := func(q pattern.Pattern, stage Stage) { way = append(way, rung{pattern: q, adds: Thing{Stage: stage}}) }
+	way := []rung{{pattern: upTo(p, 1), adds: ladder.Thing{Stage: ladder.FirstStroke}}}
+	add := func(q pattern.Pattern, stage ladder.Stage) {
+		way = append(way, rung{pattern: q, adds: ladder.Thing{Stage: stage}})
+	}
 	if p.SlotsPerBeat() == 2 && !p.Meter.Compound() { // half the rate: the first strokes, one a beat
 		slow := taking(p, func(int, pattern.Stroke) bool { return false })
 		for i := 0; i < n; i += 2 {
 			slow.Bars[0][i] = slices.Clone(bar)[i/2]
 		}
 		for to := 4; to <= n; to += 2 { // a finger more each time
-			add(upTo(slow, to), Notes)
+			add(upTo(slow, to), ladder.Notes)
 		}
 	}
 	top := apex(bar[:u])
 	switch {
 	case u == n && n%4 == 0 && n >= 8: // a bar without repeats: its first half, that twice, and all
-		add(upTo(p, n/2), Onwards)
+		add(upTo(p, n/2), ladder.Onwards)
 		twice := p.Clone()
 		twice.Bars[0] = slices.Concat(p.Clone().Bars[0][:n/2], p.Clone().Bars[0][:n/2])
-		add(twice, Again)
-		add(p, Onwards)
+		add(twice, ladder.Again)
+		add(p, ladder.Onwards)
 	case u > 4:
-		add(upTo(p, 3), Onwards)
-		add(upTo(p, top), Onwards)
-		add(upTo(p, u), Onwards)
+		add(upTo(p, 3), ladder.Onwards)
+		add(upTo(p, top), ladder.Onwards)
+		add(upTo(p, u), ladder.Onwards)
 	case u == n: // few strokes; where they are a stroke a beat, each has a name
-		stage := Onwards
+		stage := ladder.Onwards
 		if p.SlotsPerBeat() == 1 {
-			stage = Notes
+			stage = ladder.Notes
 		}
 		for to := 2; to <= n; to++ {
 			add(upTo(p, to), stage)
 		}
 	default:
-		add(upTo(p, u), Onwards)
+		add(upTo(p, u), ladder.Onwards)
 	}
 	for times := 2; times*u < n; times++ {
-		add(upTo(p, times*u), Again)
+		add(upTo(p, times*u), ladder.Again)
 	}
 	if u < n {
-		add(p, Again)
+		add(p, ladder.Again)
 	}
 	return distinct(way)
 }
@@ -152,7 +155,7 @@ func apex(bar pattern.Bar) int {
 	most, at := -1, 0
 	for i, slot := range bar {
 		for _, st := range slot.Strokes {
-			if far := signAt(st.Sign); far > most {
+			if far := ladder.SignAt(st.Sign); far > most {
 				most, at = far, i+1
 			}
 		}
@@ -224,10 +227,10 @@ func groupWay(p pattern.Pattern) []rung {
 		q := taking(whole, func(slot int, st pattern.Stroke) bool {
 			return slices.Contains(taken, groups[pattern.Place{Slot: slot, Sign: st.Sign}])
 		})
-		thing := Thing{Stage: Notes}
+		thing := ladder.Thing{Stage: ladder.Notes}
 		switch {
 		case len(way) == 0:
-			thing = Thing{Stage: FirstStroke}
+			thing = ladder.Thing{Stage: ladder.FirstStroke}
 		case g.rank == alternate:
 			thing = rule("second-bass-string")
 		}
@@ -244,7 +247,7 @@ func groupOf(p pattern.Pattern, pl pattern.Place, st pattern.Stroke) group {
 	}
 	_, thumb := slot.Find(pattern.Thumb)
 	beat := p.OnBeat(pl.Slot)
-	bass := isBass(st)
+	bass := ladder.IsBass(st)
 	whole := bass || alwaysPinched(p) && thumb // a figure whose thumb never plays alone is built of pinches
 	switch {
 	case st.Sign == pattern.Nails || st.Sign == pattern.Knock:
@@ -268,16 +271,11 @@ func groupOf(p pattern.Pattern, pl pattern.Place, st pattern.Stroke) group {
 	case st.Sign == pattern.Up:
 		return group{ups, 0}
 	case thumb:
-		return group{together, signAt(st.Sign) + 10*(pl.Slot%half)}
+		return group{together, ladder.SignAt(st.Sign) + 10*(pl.Slot%half)}
 	case afterNails(p, pl.Slot):
 		return group{behind, 0}
 	}
-	return group{notes, signAt(st.Sign) + 10*(pl.Slot%half)}
-}
-
-// signAt is how far out a finger lies, from the thumb.
-func signAt(s pattern.Sign) int {
-	return slices.Index([]pattern.Sign{pattern.Thumb, pattern.Index, pattern.Middle, pattern.Ring, pattern.Little}, s)
+	return group{notes, ladder.SignAt(st.Sign) + 10*(pl.Slot%half)}
 }
 
 // alwaysPinched reports that the thumb never plays by itself.
@@ -301,7 +299,7 @@ func before(p pattern.Pattern, slot int) pattern.Slot {
 }
 
 func afterBassStroke(p pattern.Pattern, slot int) bool {
-	return slices.ContainsFunc(before(p, slot).Strokes, isBass)
+	return slices.ContainsFunc(before(p, slot).Strokes, ladder.IsBass)
 }
 
 func afterNails(p pattern.Pattern, slot int) bool {

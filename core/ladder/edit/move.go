@@ -1,15 +1,16 @@
-package ladder
+package edit
 
 import (
 	"fmt"
 
+	"arplin/core/ladder"
 	"arplin/core/pattern"
 	"arplin/core/say"
 )
 
 // move has two neighbouring steps change places: what the upper one adds comes first.
 // The lower figure is made anew; the upper one has both things, as before.
-func (e *editor) move(id StepID, by int) (say.Line, error) {
+func (e *editor) move(id ladder.StepID, by int) (say.Line, error) {
 	at, err := e.at(id)
 	if err != nil {
 		return say.Line{}, err
@@ -25,10 +26,10 @@ func (e *editor) move(id StepID, by int) (say.Line, error) {
 		return say.Line{}, refused
 	}
 	under := e.l.Steps[k-1]
-	stage := func(s Step) bool {
+	stage := func(s ladder.Step) bool {
 		return s.Over == low.Over && s.Play == low.Play && s.Pace == low.Pace && s.Pattern.Swing == low.Pattern.Swing
 	}
-	if !stage(under) || !stage(high) || !contains(high.Pattern, low.Pattern) || !contains(low.Pattern, under.Pattern) || len(high.Parts) > 0 {
+	if !stage(under) || !stage(high) || !ladder.Contains(high.Pattern, low.Pattern) || !ladder.Contains(low.Pattern, under.Pattern) || len(high.Parts) > 0 {
 		return say.Line{}, refused
 	}
 	p, ok := otherFirst(under.Pattern, low.Pattern, high.Pattern)

@@ -1,9 +1,10 @@
-package ladder
+package grow
 
 import (
 	"slices"
 
 	"arplin/core/difficulty"
+	"arplin/core/ladder"
 	"arplin/core/pattern"
 	"arplin/core/variation"
 )
@@ -12,7 +13,7 @@ import (
 // come later.
 type rung struct {
 	pattern pattern.Pattern
-	adds    Thing
+	adds    ladder.Thing
 	home    bool // cannot be played together with the target
 }
 
@@ -34,18 +35,18 @@ func (g grower) grow(p pattern.Pattern) []rung {
 
 // grower grows figures in the order of a school.
 type grower struct {
-	order Order
+	order ladder.Order
 	level func(pattern.Pattern) float64
 }
 
 // feature is something that is learned on top of a figure.
 type feature struct {
-	adds Thing
-	off  func(Order, pattern.Pattern) (pattern.Pattern, bool)
-	put  func(o Order, p pattern.Pattern, way []rung) []rung // nil: the target comes on top
+	adds ladder.Thing
+	off  func(ladder.Order, pattern.Pattern) (pattern.Pattern, bool)
+	put  func(o ladder.Order, p pattern.Pattern, way []rung) []rung // nil: the target comes on top
 }
 
-func (f feature) on(o Order, p pattern.Pattern, way []rung) []rung {
+func (f feature) on(o ladder.Order, p pattern.Pattern, way []rung) []rung {
 	if f.put != nil {
 		way = f.put(o, p, way)
 	}
@@ -55,11 +56,11 @@ func (f feature) on(o Order, p pattern.Pattern, way []rung) []rung {
 	return append(way, rung{pattern: p, adds: f.adds})
 }
 
-func rule(id variation.ID) Thing { return Thing{Rule: id} }
+func rule(id variation.ID) ladder.Thing { return ladder.Thing{Rule: id} }
 
 // features are in the order in which they are taken off.
 var features = []feature{
-	{Thing{Stage: Swung}, straight, atHome},
+	{ladder.Thing{Stage: ladder.Swung}, straight, atHome},
 	{rule("accents"), withoutMarks(pattern.Accent | pattern.Soft), accentsEarly},
 	{rule("palm"), withoutMarks(pattern.PalmMuted), nil},
 	{rule("stops"), withoutStops, nil},
@@ -67,15 +68,15 @@ var features = []feature{
 	{rule("zones"), wholeStrums, nil},
 	{rule("low-fifth"), onlyOne(lowFifthOff), nil},
 	{rule("second-bass-string"), onlyOne(alternationOff), nil},
-	{Thing{Stage: Pinched}, onlyOne(apart), nil},
+	{ladder.Thing{Stage: ladder.Pinched}, onlyOne(apart), nil},
 	{rule("regrouped-in-threes"), onlyOne(ungrouped), nil},
-	{Thing{Stage: AtRate}, onlyOne(halfTheRate), nil},
+	{ladder.Thing{Stage: ladder.AtRate}, onlyOne(halfTheRate), nil},
 	{rule("stroke-left-out"), onlyOne(missedFilled), nil},
 }
 
 // onlyOne is for figures of one bar: those of several are taken bar by bar first.
-func onlyOne(off func(Order, pattern.Pattern) (pattern.Pattern, bool)) func(Order, pattern.Pattern) (pattern.Pattern, bool) {
-	return func(o Order, p pattern.Pattern) (pattern.Pattern, bool) {
+func onlyOne(off func(ladder.Order, pattern.Pattern) (pattern.Pattern, bool)) func(ladder.Order, pattern.Pattern) (pattern.Pattern, bool) {
+	return func(o ladder.Order, p pattern.Pattern) (pattern.Pattern, bool) {
 		if len(p.Bars) > 1 {
 			return p, false
 		}
@@ -92,17 +93,17 @@ func (g grower) bars(p pattern.Pattern) []rung {
 		return q.Clone()
 	}
 	if len(p.Bars) == 2 && g.level(part(1, 2)) < g.level(part(0, 1))-leastRise {
-		return append(g.grow(part(1, 2)), rung{pattern: part(0, 1), adds: Thing{Stage: OtherBar}}, rung{pattern: p, adds: Thing{Stage: BothBars}})
+		return append(g.grow(part(1, 2)), rung{pattern: part(0, 1), adds: ladder.Thing{Stage: ladder.OtherBar}}, rung{pattern: p, adds: ladder.Thing{Stage: ladder.BothBars}})
 	}
 	way := g.grow(part(0, 1))
 	for i := 1; i < len(p.Bars); i++ {
-		way = append(way, rung{pattern: part(i, i+1), adds: Thing{Stage: OtherBar}}, rung{pattern: part(0, i+1), adds: Thing{Stage: BothBars}})
+		way = append(way, rung{pattern: part(i, i+1), adds: ladder.Thing{Stage: ladder.OtherBar}}, rung{pattern: part(0, i+1), adds: ladder.Thing{Stage: ladder.BothBars}})
 	}
 	return way
 }
 
 // straight takes the swing off where there is something to swing.
-func straight(_ Order, p pattern.Pattern) (pattern.Pattern, bool) {
+func straight(_ ladder.Order, p pattern.Pattern) (pattern.Pattern, bool) {
 	q := p.Clone()
 	q.Swing = false
 	return q, p.Swing
@@ -110,7 +111,7 @@ func straight(_ Order, p pattern.Pattern) (pattern.Pattern, bool) {
 
 // atHome swings what lies on the beats, which sounds the same, and marks what the
 // class cannot play together with the rest.
-func atHome(_ Order, _ pattern.Pattern, way []rung) []rung {
+func atHome(_ ladder.Order, _ pattern.Pattern, way []rung) []rung {
 	for i, r := range way {
 		if offBeats(r.pattern) {
 			way[i].home = true
@@ -147,8 +148,8 @@ func edited(p pattern.Pattern, change func(bar, slot int, st pattern.Stroke) pat
 	return again, err == nil && !again.Equal(p)
 }
 
-func withoutMarks(marks pattern.Marks) func(Order, pattern.Pattern) (pattern.Pattern, bool) {
-	return func(_ Order, p pattern.Pattern) (pattern.Pattern, bool) {
+func withoutMarks(marks pattern.Marks) func(ladder.Order, pattern.Pattern) (pattern.Pattern, bool) {
+	return func(_ ladder.Order, p pattern.Pattern) (pattern.Pattern, bool) {
 		return edited(p, func(_, _ int, st pattern.Stroke) pattern.Stroke {
 			st.Marks &^= marks
 			return st
@@ -156,7 +157,7 @@ func withoutMarks(marks pattern.Marks) func(Order, pattern.Pattern) (pattern.Pat
 	}
 }
 
-func withoutStops(_ Order, p pattern.Pattern) (pattern.Pattern, bool) {
+func withoutStops(_ ladder.Order, p pattern.Pattern) (pattern.Pattern, bool) {
 	q := p.Clone()
 	for _, bar := range q.Bars {
 		for i := range bar {
@@ -168,8 +169,8 @@ func withoutStops(_ Order, p pattern.Pattern) (pattern.Pattern, bool) {
 
 // accentsEarly puts the accents on as soon as there are strokes on the beats, where the
 // school wants them early.
-func accentsEarly(o Order, p pattern.Pattern, way []rung) []rung {
-	if o != AccentsEarly {
+func accentsEarly(o ladder.Order, p pattern.Pattern, way []rung) []rung {
+	if o != ladder.AccentsEarly {
 		return way
 	}
 	for i, r := range way {
@@ -204,7 +205,7 @@ func markedAs(p, target pattern.Pattern) pattern.Pattern {
 }
 
 // wholeStrums lets zones go where there is no bass to play apart from them.
-func wholeStrums(_ Order, p pattern.Pattern) (pattern.Pattern, bool) {
+func wholeStrums(_ ladder.Order, p pattern.Pattern) (pattern.Pattern, bool) {
 	if !pureStrums(p) {
 		return p, false
 	}
@@ -220,22 +221,13 @@ func wholeStrums(_ Order, p pattern.Pattern) (pattern.Pattern, bool) {
 func pureStrums(p pattern.Pattern) bool {
 	pure := p.HasStrums()
 	p.Each(func(_ pattern.Place, st pattern.Stroke) {
-		pure = pure && (st.Sign == pattern.Down || st.Sign == pattern.Up) && !isBass(st) && st.Target.Strings.Len() != 1
+		pure = pure && (st.Sign == pattern.Down || st.Sign == pattern.Up) && !ladder.IsBass(st) && st.Target.Strings.Len() != 1
 	})
 	return pure
 }
 
-// isBass reports a stroke of the thumb, or of the pick in its place.
-func isBass(st pattern.Stroke) bool {
-	switch st.Target.Kind {
-	case pattern.Root, pattern.Alternate, pattern.LowFifth:
-		return true
-	}
-	return st.Sign == pattern.Thumb
-}
-
 // lowFifthOff puts the alternate bass, or the root, in its place.
-func lowFifthOff(_ Order, p pattern.Pattern) (pattern.Pattern, bool) {
+func lowFifthOff(_ ladder.Order, p pattern.Pattern) (pattern.Pattern, bool) {
 	alternates := p.UsesTarget(pattern.Alternate, "p") || p.UsesTarget(pattern.Alternate, "DU")
 	return edited(p, func(bar, slot int, st pattern.Stroke) pattern.Stroke {
 		if st.Target.Kind != pattern.LowFifth {
@@ -261,7 +253,7 @@ func rootOf(st pattern.Stroke) pattern.Target {
 func bassBefore(p pattern.Pattern, bar, slot int) pattern.TargetKind {
 	for i := slot - 1; i >= 0; i-- {
 		for _, st := range p.Bars[bar][i].Strokes {
-			if isBass(st) {
+			if ladder.IsBass(st) {
 				return st.Target.Kind
 			}
 		}
@@ -273,7 +265,7 @@ func bassBefore(p pattern.Pattern, bar, slot int) pattern.TargetKind {
 func bassOnNext(p pattern.Pattern, bar, slot int) bool {
 	for _, s := range p.Bars[bar][slot+1:] {
 		for _, st := range s.Strokes {
-			if isBass(st) {
+			if ladder.IsBass(st) {
 				return st.Target.Kind == pattern.Alternate
 			}
 		}
@@ -282,8 +274,8 @@ func bassOnNext(p pattern.Pattern, bar, slot int) bool {
 }
 
 // alternationOff keeps the thumb on one string where the school lets it alternate last.
-func alternationOff(o Order, p pattern.Pattern) (pattern.Pattern, bool) {
-	if o != AlternationLast {
+func alternationOff(o ladder.Order, p pattern.Pattern) (pattern.Pattern, bool) {
+	if o != ladder.AlternationLast {
 		return p, false
 	}
 	return oneBass(p)
@@ -301,7 +293,7 @@ func oneBass(p pattern.Pattern) (pattern.Pattern, bool) {
 
 // apart plays the finger of a pinch on the first beat after the thumb, where that makes
 // a plain figure: both halves of the bar alike.
-func apart(_ Order, p pattern.Pattern) (pattern.Pattern, bool) {
+func apart(_ ladder.Order, p pattern.Pattern) (pattern.Pattern, bool) {
 	bar, n := p.Bars[0], p.Grid()
 	if n%2 != 0 || len(bar[0].Strokes) != 2 || bar[0].Strokes[0].Sign != pattern.Thumb || !bar[0].Strokes[1].Sign.Finger() || !bar[1].Empty() {
 		return p, false
@@ -321,7 +313,7 @@ func sameSlot(a, b pattern.Slot) bool { return a.Stop == b.Stop && slices.Equal(
 
 // ungrouped is a figure in three, two and three as it goes in fours: the whole group
 // twice, with the finger that fills the fourth place.
-func ungrouped(_ Order, p pattern.Pattern) (pattern.Pattern, bool) {
+func ungrouped(_ ladder.Order, p pattern.Pattern) (pattern.Pattern, bool) {
 	bar := p.Bars[0]
 	if len(bar) != 8 || !startsAt(bar, 0, 3, 5) {
 		return p, false
@@ -346,7 +338,7 @@ func startsAt(bar pattern.Bar, slots ...int) bool {
 
 // halfTheRate is one half of a bar in sixteenths whose halves are alike, played at
 // half the rate.
-func halfTheRate(_ Order, p pattern.Pattern) (pattern.Pattern, bool) {
+func halfTheRate(_ ladder.Order, p pattern.Pattern) (pattern.Pattern, bool) {
 	if p.SlotsPerBeat() != 4 || p.Meter.Compound() || difficulty.Coarsest(p).Grid() != p.Grid() || !halvesAlike(p) {
 		return p, false
 	}
@@ -362,7 +354,7 @@ func halfTheRate(_ Order, p pattern.Pattern) (pattern.Pattern, bool) {
 }
 
 // missedFilled strums the last beat that the hand passes in the air.
-func missedFilled(_ Order, p pattern.Pattern) (pattern.Pattern, bool) {
+func missedFilled(_ ladder.Order, p pattern.Pattern) (pattern.Pattern, bool) {
 	if !pureStrums(p) || !p.Uses(pattern.Up) {
 		return p, false
 	}

@@ -1,4 +1,4 @@
-package ladder
+package fit
 
 import (
 	"cmp"
@@ -9,6 +9,8 @@ import (
 	"strings"
 
 	"arplin/core/difficulty"
+	"arplin/core/ladder"
+	"arplin/core/ladder/grow"
 	"arplin/core/pattern"
 	"arplin/core/song"
 	"arplin/core/song/keys"
@@ -197,7 +199,7 @@ func (f fitter) brings(e pattern.Entry, say sayer) {
 func (f fitter) joins(e pattern.Entry, say sayer) {
 	t := f.class.Task
 	t.Pattern = e.Pattern
-	steps := climb(ThumbFirst, stagesOf(t).task(Step{Pattern: e.Pattern, Over: OneChord}), f.class.Weights)
+	steps := grow.Climb(ladder.ThumbFirst, ladder.SettingOf(t).Task(ladder.Step{Pattern: e.Pattern, Over: ladder.OneChord}), f.class.Weights)
 	heard, whole, low, lowest := 0, 0, len(steps), ""
 	points := 0.0
 	for _, h := range f.class.Heard {
@@ -205,7 +207,7 @@ func (f fitter) joins(e pattern.Entry, say sayer) {
 			continue
 		}
 		heard++
-		at := Reach(steps, h.Level)
+		at := ladder.Reach(steps, h.Level)
 		if at == len(steps)-1 {
 			whole++
 		}

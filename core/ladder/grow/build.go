@@ -1,7 +1,8 @@
-package ladder
+package grow
 
 import (
 	"arplin/core/difficulty"
+	"arplin/core/ladder"
 	"arplin/core/pattern"
 	"arplin/core/song"
 	"arplin/core/variation"
@@ -14,29 +15,29 @@ import (
 // levels rise most evenly in the order of the school; a step that is not harder
 // than the one below is left out. Steps below the level from are left out,
 // except the last of them.
-func Build(order Order, t difficulty.Task, w difficulty.Weights, from float64) []Step {
-	b := builder{stages: stagesOf(t), weights: w}
+func Build(order ladder.Order, t difficulty.Task, w difficulty.Weights, from float64) []ladder.Step {
+	b := builder{Setting: ladder.SettingOf(t), weights: w}
 	switch order {
-	case RhythmFirst:
+	case ladder.RhythmFirst:
 		b.beforeTheStrings()
-	case TwoChordsFirst:
+	case ladder.TwoChordsFirst:
 		b.secondChordEarly(order)
 	default:
-		b.figure(order, OneChord, difficulty.OnStrings)
+		b.figure(order, ladder.OneChord, difficulty.OnStrings)
 	}
 	b.chords()
 	for len(b.steps) > 1 && b.steps[1].Level <= from {
 		b.steps = b.steps[1:]
 	}
-	steps, _ := Numbered(b.steps, 1)
+	steps, _ := ladder.Numbered(b.steps, 1)
 	return steps
 }
 
 // builder puts a ladder together, stage by stage.
 type builder struct {
-	stages
+	ladder.Setting
 	weights difficulty.Weights
-	steps   []Step
+	steps   []ladder.Step
 }
 
 func (b *builder) top() float64 {
@@ -46,10 +47,10 @@ func (b *builder) top() float64 {
 	return b.steps[len(b.steps)-1].Level
 }
 
-func (b *builder) level(s Step) float64 { return difficulty.LevelOf(b.task(s), b.weights) }
+func (b *builder) level(s ladder.Step) float64 { return difficulty.LevelOf(b.Task(s), b.weights) }
 
 // add puts a step on top when it is harder than the one below.
-func (b *builder) add(s Step) {
+func (b *builder) add(s ladder.Step) {
 	if s.Level = b.level(s); s.Level > b.top() {
 		b.steps = append(b.steps, s)
 	}
@@ -57,12 +58,12 @@ func (b *builder) add(s Step) {
 
 // figure adds the steps of the figure over a stage of chords; first names the
 // first of them that is added.
-func (b *builder) figure(order Order, over Over, play difficulty.Play) (first int) {
+func (b *builder) figure(order ladder.Order, over ladder.Over, play difficulty.Play) (first int) {
 	first = len(b.steps)
-	t := b.task(Step{Pattern: b.whole.Pattern, Parts: b.parts(), Over: over, Play: play})
-	figures := [][]Step{climb(order, t, b.weights)}
+	t := b.Task(ladder.Step{Pattern: b.Whole.Pattern, Parts: b.Parts(), Over: over, Play: play})
+	figures := [][]ladder.Step{Climb(order, t, b.weights)}
 	for _, part := range t.Rest {
-		figures = append(figures, climb(order, part, b.weights))
+		figures = append(figures, Climb(order, part, b.weights))
 	}
 	for _, s := range b.together(figures) {
 		s.Over, s.Play = over, play
@@ -78,46 +79,46 @@ func (b *builder) figure(order Order, over Over, play difficulty.Play) (first in
 
 // secondChordEarly puts one stroke on one chord and then the figure on two;
 // without two chords to begin with, the figure comes on one.
-func (b *builder) secondChordEarly(order Order) {
-	if b.two == nil {
-		b.figure(order, OneChord, difficulty.OnStrings)
+func (b *builder) secondChordEarly(order ladder.Order) {
+	if b.Two == nil {
+		b.figure(order, ladder.OneChord, difficulty.OnStrings)
 		return
 	}
 	whole := *b
-	whole.figure(order, OneChord, difficulty.OnStrings)
+	whole.figure(order, ladder.OneChord, difficulty.OnStrings)
 	b.steps = whole.steps[:1]
-	if at := b.figure(order, TwoChords, difficulty.OnStrings); at < len(b.steps) {
-		b.steps[at].Adds = []Thing{{Stage: SecondChord}}
+	if at := b.figure(order, ladder.TwoChords, difficulty.OnStrings); at < len(b.steps) {
+		b.steps[at].Adds = []ladder.Thing{{Stage: ladder.SecondChord}}
 	}
 }
 
 // beforeTheStrings is the count, the rhythm, the figure on muted strings, and
 // then the first chord.
 func (b *builder) beforeTheStrings() {
-	p := b.whole.Pattern
-	b.add(Step{Pattern: p, Parts: b.parts(), Over: OneChord, Play: difficulty.Said, Adds: []Thing{{Stage: CountSaid}}})
-	b.add(Step{Pattern: p, Parts: b.parts(), Over: OneChord, Play: difficulty.Tapped, Adds: []Thing{{Stage: Tapped}}})
-	if at := b.figure(RhythmFirst, OneChord, difficulty.Muted); at < len(b.steps) {
-		b.steps[at].Adds = []Thing{{Stage: MutedStrings}}
+	p := b.Whole.Pattern
+	b.add(ladder.Step{Pattern: p, Parts: b.Parts(), Over: ladder.OneChord, Play: difficulty.Said, Adds: []ladder.Thing{{Stage: ladder.CountSaid}}})
+	b.add(ladder.Step{Pattern: p, Parts: b.Parts(), Over: ladder.OneChord, Play: difficulty.Tapped, Adds: []ladder.Thing{{Stage: ladder.Tapped}}})
+	if at := b.figure(ladder.RhythmFirst, ladder.OneChord, difficulty.Muted); at < len(b.steps) {
+		b.steps[at].Adds = []ladder.Thing{{Stage: ladder.MutedStrings}}
 	}
-	b.add(Step{Pattern: p, Parts: b.parts(), Over: OneChord, Adds: []Thing{{Stage: FirstChord}}})
+	b.add(ladder.Step{Pattern: p, Parts: b.Parts(), Over: ladder.OneChord, Adds: []ladder.Thing{{Stage: ladder.FirstChord}}})
 }
 
 // chords adds the stages after the figure is whole.
 func (b *builder) chords() {
-	p := b.whole.Pattern
-	goal := Step{Pattern: p, Parts: b.parts(), Over: AllChords, Adds: []Thing{{Stage: WholeSong}}}
-	level := difficulty.LevelOf(b.whole, b.weights)
-	below := func(s Step) {
+	p := b.Whole.Pattern
+	goal := ladder.Step{Pattern: p, Parts: b.Parts(), Over: ladder.AllChords, Adds: []ladder.Thing{{Stage: ladder.WholeSong}}}
+	level := difficulty.LevelOf(b.Whole, b.weights)
+	below := func(s ladder.Step) {
 		if here := b.level(s); here > b.top()+leastRise && here < level-leastRise {
 			b.add(s)
 		}
 	}
-	if b.two != nil {
-		below(Step{Pattern: p, Parts: b.parts(), Over: TwoChords, Adds: []Thing{{Stage: SecondChord}}})
-		below(Step{Pattern: p, Parts: b.parts(), Over: TwoChordsABar, Adds: []Thing{{Stage: Oftener}}})
+	if b.Two != nil {
+		below(ladder.Step{Pattern: p, Parts: b.Parts(), Over: ladder.TwoChords, Adds: []ladder.Thing{{Stage: ladder.SecondChord}}})
+		below(ladder.Step{Pattern: p, Parts: b.Parts(), Over: ladder.TwoChordsABar, Adds: []ladder.Thing{{Stage: ladder.Oftener}}})
 	}
-	if b.one == nil {
+	if b.One == nil {
 		return
 	}
 	b.furtherChords(p)
@@ -125,12 +126,12 @@ func (b *builder) chords() {
 	for _, percent := range []int{song.SlowPercent, song.MediumPercent} {
 		s := goal
 		s.Pace = percent
-		if !goal.adds(WholeSong) {
-			s.Adds = []Thing{{Stage: MediumTempo}}
+		if !goal.Brings(ladder.WholeSong) {
+			s.Adds = []ladder.Thing{{Stage: ladder.MediumTempo}}
 		}
 		if here := b.level(s); here > b.top()+worthAStep && level > here+worthAStep {
 			b.add(s)
-			goal.Adds = []Thing{{Stage: GoalTempo}}
+			goal.Adds = []ladder.Thing{{Stage: ladder.GoalTempo}}
 		}
 	}
 	b.finish(goal)
@@ -139,22 +140,22 @@ func (b *builder) chords() {
 // furtherChords brings the chords after the first two: two at a time, one where two
 // would be much; the last come with the whole song.
 func (b *builder) furtherChords(p pattern.Pattern) {
-	all := len(b.whole.Order)
-	stage := func(over Over, pace int) Step {
-		return Step{Pattern: p, Parts: b.parts(), Over: over, Pace: pace, Adds: []Thing{{Stage: MoreChords}}}
+	all := len(b.Whole.Order)
+	stage := func(over ladder.Over, pace int) ladder.Step {
+		return ladder.Step{Pattern: p, Parts: b.Parts(), Over: over, Pace: pace, Adds: []ladder.Thing{{Stage: ladder.MoreChords}}}
 	}
-	most := b.level(stage(AllChords, 0)) - leastRise
+	most := b.level(stage(ladder.AllChords, 0)) - leastRise
 	for have := 2; have+1 < all; {
-		s := stage(SomeChords(have+2), 0)
+		s := stage(ladder.SomeChords(have+2), 0)
 		if have+2 >= all {
-			if b.level(stage(AllChords, song.SlowPercent)) <= b.top()+mostRise {
+			if b.level(stage(ladder.AllChords, song.SlowPercent)) <= b.top()+mostRise {
 				return
 			}
-			s = stage(SomeChords(have+1), 0)
+			s = stage(ladder.SomeChords(have+1), 0)
 		} else if b.level(s) > b.top()+mostRise {
-			s = stage(SomeChords(have+1), 0)
+			s = stage(ladder.SomeChords(have+1), 0)
 		}
-		have = s.Over.chords()
+		have = s.Over.Chords()
 		if level := b.level(s); level > b.top()+leastRise && level < most {
 			b.add(s)
 		}
@@ -163,7 +164,7 @@ func (b *builder) furtherChords(p pattern.Pattern) {
 
 // finish puts the target on top, whatever lies below: a figure can be harder on
 // the one chord that is easiest to hold than on the song as a whole.
-func (b *builder) finish(target Step) {
+func (b *builder) finish(target ladder.Step) {
 	level := b.level(target)
 	for b.top() >= level {
 		b.steps = b.steps[:len(b.steps)-1]

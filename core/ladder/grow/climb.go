@@ -1,10 +1,11 @@
-package ladder
+package grow
 
 import (
 	"math"
 	"slices"
 
 	"arplin/core/difficulty"
+	"arplin/core/ladder"
 	"arplin/core/pattern"
 	"arplin/core/song"
 	"arplin/core/variation"
@@ -18,7 +19,7 @@ const (
 
 // climb is the way to a figure as steps that rise: what adds too little is joined with
 // what comes next, what adds much is split. The task is the figure where it is learned.
-func climb(o Order, t difficulty.Task, w difficulty.Weights) []Step {
+func Climb(o ladder.Order, t difficulty.Task, w difficulty.Weights) []ladder.Step {
 	level := func(p pattern.Pattern) float64 {
 		t.Pattern = p
 		return difficulty.LevelOf(t, w)
@@ -31,12 +32,12 @@ func climb(o Order, t difficulty.Task, w difficulty.Weights) []Step {
 	target := t.Pattern
 	way := grower{o, level}.grow(target)
 	if n := len(way); n == 0 || !way[n-1].pattern.Equal(target) {
-		way = append(way, rung{pattern: target, adds: Thing{Stage: WholeFigure}})
+		way = append(way, rung{pattern: target, adds: ladder.Thing{Stage: ladder.WholeFigure}})
 	}
-	var steps []Step
-	var waiting []Thing
+	var steps []ladder.Step
+	var waiting []ladder.Thing
 	for i, r := range way {
-		s := Step{Pattern: canonical(r.pattern), Level: level(r.pattern), Home: r.home}
+		s := ladder.Step{Pattern: canonical(r.pattern), Level: level(r.pattern), Home: r.home}
 		if i == len(way)-1 {
 			for n := len(steps); n > 0 && steps[n-1].Level > s.Level-leastRise; n = len(steps) {
 				waiting, steps = append(steps[n-1].Adds, waiting...), steps[:n-1]
@@ -62,35 +63,35 @@ func canonical(p pattern.Pattern) pattern.Pattern {
 
 // joined says what a step adds where several things came together: the one rule that
 // leads there, or the strokes that are new.
-func joined(things []Thing, s Step, below []Step) []Thing {
+func joined(things []ladder.Thing, s ladder.Step, below []ladder.Step) []ladder.Thing {
 	if len(below) == 0 {
-		if len(s.Pattern.Bars) == 1 && things[0].Stage == FirstStroke && len(things) == 1 {
+		if len(s.Pattern.Bars) == 1 && things[0].Stage == ladder.FirstStroke && len(things) == 1 {
 			return things
 		}
-		return []Thing{{Stage: WholeFigure}}
+		return []ladder.Thing{{Stage: ladder.WholeFigure}}
 	}
 	if len(things) == 1 {
 		return things
 	}
 	under := below[len(below)-1].Pattern
-	if contains(s.Pattern, under) { // what is new is named by its strokes, and by what is done to them
-		var out []Thing
+	if ladder.Contains(s.Pattern, under) { // what is new is named by its strokes, and by what is done to them
+		var out []ladder.Thing
 		for _, th := range things {
 			if th.Rule != "" && !slices.Contains(out, th) {
 				out = append(out, th)
 			}
 		}
-		if len(newStrokes(s.Pattern, under)) == 0 && len(out) > 0 {
+		if len(ladder.NewStrokes(s.Pattern, under)) == 0 && len(out) > 0 {
 			return out
 		}
-		return append(out, Thing{Stage: Notes})
+		return append(out, ladder.Thing{Stage: ladder.Notes})
 	}
 	for _, r := range variation.Rules {
 		if r.Ladder && slices.ContainsFunc(r.Simpler(s.Pattern), under.Equal) {
-			return []Thing{rule(r.ID)}
+			return []ladder.Thing{rule(r.ID)}
 		}
 	}
-	var out []Thing
+	var out []ladder.Thing
 	for _, th := range things {
 		if !slices.Contains(out, th) {
 			out = append(out, th)
@@ -99,41 +100,26 @@ func joined(things []Thing, s Step, below []Step) []Thing {
 	return out
 }
 
-// contains reports that every stroke of a figure is in another, at its place; what has
-// marks or another bass string there counts.
-func contains(p, below pattern.Pattern) bool {
-	if p.Grid() != below.Grid() || len(p.Bars) != len(below.Bars) {
-		return false
-	}
-	all := true
-	below.Each(func(pl pattern.Place, _ pattern.Stroke) {
-		if _, ok := p.At(pl); !ok {
-			all = false
-		}
-	})
-	return all
-}
-
 // split puts steps between where one adds much: the first of its new strokes, in the
 // order in which they are played; or, where they are one thing, the slow tempo first.
-func split(steps []Step, level, slow func(pattern.Pattern) float64) []Step {
+func split(steps []ladder.Step, level, slow func(pattern.Pattern) float64) []ladder.Step {
 	for i := 1; i < len(steps); i++ {
 		low, high := steps[i-1], steps[i]
 		if high.Level-low.Level <= mostRise || low.Pace > 0 {
 			continue
 		}
 		s, ok := halfway(low, high, level)
-		if !ok || !contains(high.Pattern, low.Pattern) {
+		if !ok || !ladder.Contains(high.Pattern, low.Pattern) {
 			at := high
 			at.Level, at.Pace = slow(high.Pattern), song.SlowPercent
 			if at.Level > low.Level+leastRise && at.Level < high.Level-leastRise {
-				steps[i].Adds = []Thing{{Stage: Faster}}
+				steps[i].Adds = []ladder.Thing{{Stage: ladder.Faster}}
 				steps = slices.Insert(steps, i, at)
 				i++
 			}
 			continue
 		}
-		steps[i].Adds = []Thing{{Stage: Notes}}
+		steps[i].Adds = []ladder.Thing{{Stage: ladder.Notes}}
 		steps = slices.Insert(steps, i, s)
 		i-- // the lower part may be long still
 	}
@@ -141,7 +127,7 @@ func split(steps []Step, level, slow func(pattern.Pattern) float64) []Step {
 }
 
 // halfway is the figure between two whose level lies nearest to the middle.
-func halfway(low, high Step, level func(pattern.Pattern) float64) (found Step, ok bool) {
+func halfway(low, high ladder.Step, level func(pattern.Pattern) float64) (found ladder.Step, ok bool) {
 	var fresh []pattern.Place
 	high.Pattern.Each(func(pl pattern.Place, _ pattern.Stroke) {
 		if _, had := low.Pattern.At(pl); !had {
@@ -160,7 +146,7 @@ func halfway(low, high Step, level func(pattern.Pattern) float64) (found Step, o
 		if !whole || !variation.KeepsBass(high.Pattern, p) {
 			continue
 		}
-		s := Step{Pattern: canonical(p), Level: level(p), Home: high.Home, Adds: []Thing{{Stage: Notes}}}
+		s := ladder.Step{Pattern: canonical(p), Level: level(p), Home: high.Home, Adds: []ladder.Thing{{Stage: ladder.Notes}}}
 		d := math.Abs(s.Level - (low.Level+high.Level)/2)
 		if s.Level > low.Level+leastRise && s.Level < high.Level-leastRise && d < off {
 			found, off, ok = s, d, true

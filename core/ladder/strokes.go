@@ -1,0 +1,36 @@
+package ladder
+
+import (
+	"slices"
+
+	"arplin/core/pattern"
+)
+
+// contains reports that every stroke of a figure is in another, at its place; what has
+// marks or another bass string there counts.
+func Contains(p, below pattern.Pattern) bool {
+	if p.Grid() != below.Grid() || len(p.Bars) != len(below.Bars) {
+		return false
+	}
+	all := true
+	below.Each(func(pl pattern.Place, _ pattern.Stroke) {
+		if _, ok := p.At(pl); !ok {
+			all = false
+		}
+	})
+	return all
+}
+
+// isBass reports a stroke of the thumb, or of the pick in its place.
+func IsBass(st pattern.Stroke) bool {
+	switch st.Target.Kind {
+	case pattern.Root, pattern.Alternate, pattern.LowFifth:
+		return true
+	}
+	return st.Sign == pattern.Thumb
+}
+
+// signAt is how far out a finger lies, from the thumb.
+func SignAt(s pattern.Sign) int {
+	return slices.Index([]pattern.Sign{pattern.Thumb, pattern.Index, pattern.Middle, pattern.Ring, pattern.Little}, s)
+}
