@@ -14,6 +14,7 @@ import (
 	"arplin/core/bind"
 	"arplin/core/fretboard"
 	"arplin/core/pattern"
+	"arplin/core/pattern/catalogue"
 	"arplin/core/played"
 	"arplin/core/theory"
 	"arplin/draw"
@@ -160,7 +161,7 @@ func TestTempoWeeks(t *testing.T) {
 // Every pattern of the catalogue on every instrument: well-formed, nothing off
 // the picture, a letter for every stroke on one string.
 func TestEveryPatternIsDrawnWhole(t *testing.T) {
-	for _, e := range pattern.Catalogue {
+	for _, e := range catalogue.All {
 		for _, ins := range fretboard.Instruments {
 			c := theory.MustChord("C")
 			v, ok := fretboard.Easiest(ins, c)

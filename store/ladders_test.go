@@ -10,6 +10,7 @@ import (
 
 	"arplin/core/ladder"
 	"arplin/core/ladder/edit"
+	"arplin/core/ladder/order"
 	"arplin/core/say"
 	"arplin/core/song"
 	"arplin/store"
@@ -23,7 +24,7 @@ func TestLadderComesBackAsItWas(t *testing.T) {
 	require.NoError(t, err)
 	assert.Equal(t, someSteps(l.Target), l.Steps)
 	assert.Equal(t, []song.SectionID{1}, l.Sections)
-	assert.Equal(t, ladder.RhythmFirst, l.Order)
+	assert.Equal(t, order.RhythmFirst, l.Order)
 	assert.Equal(t, "A ladder", l.SongTitle)
 	lines, _, err := s.Ladders(t.Context(), sc.teacher, sc.class, store.Find{})
 	require.NoError(t, err)
@@ -52,14 +53,14 @@ func TestStudentsMoveWithTheSteps(t *testing.T) {
 	require.NoError(t, err)
 	stale := load()
 	shorter := load()
-	shorter.Steps, shorter.Order = shorter.Steps[1:], ladder.AccentsEarly
+	shorter.Steps, shorter.Order = shorter.Steps[1:], order.AccentsEarly
 	require.NoError(t, s.SaveLadder(ctx, sc.teacher, shorter, say.Of("dropped", 1)))
 	assert.EqualValues(t, 4, at()[pia], "the same step, one lower now")
 	assert.EqualValues(t, 2, at()[jo], "the step is gone; the lowest is what is left")
 	var refused *store.StaleError
 	require.ErrorAs(t, s.SaveLadder(ctx, sc.teacher, stale, say.Of("late")), &refused)
 	assert.Equal(t, load().Version, refused.Version)
-	assert.Equal(t, ladder.AccentsEarly, load().Order)
+	assert.Equal(t, order.AccentsEarly, load().Order)
 
 	_, _, err = s.Place(ctx, sc.teacher, sc.ladder, store.Places{jo: 5})
 	require.NoError(t, err)
@@ -75,7 +76,7 @@ func TestStudentsMoveWithTheSteps(t *testing.T) {
 	assert.Equal(t, say.Of("dropped", 1), m.Done)
 	assert.Equal(t, store.Places{pia: 4, jo: 1}, at(), "everybody is back")
 	assert.EqualValues(t, 2, m.Before[jo])
-	assert.Equal(t, ladder.RhythmFirst, load().Order, "the order is taken back with the steps")
+	assert.Equal(t, order.RhythmFirst, load().Order, "the order is taken back with the steps")
 	assert.Equal(t, store.Moves{Undo: true, Redo: true}, load().Moves)
 	move(+1)
 	assert.EqualValues(t, 2, at()[jo])

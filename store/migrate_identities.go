@@ -11,6 +11,7 @@ import (
 
 	"arplin/core/fretboard"
 	"arplin/core/ladder"
+	"arplin/core/ladder/order"
 	"arplin/core/say"
 	"arplin/core/song"
 )
@@ -141,7 +142,7 @@ func carryLadder(ctx context.Context, tx *sql.Tx, o owned) error {
 		if err != nil {
 			return fmt.Errorf("revision %d: %w", v.n, err)
 		}
-		if l.Order, err = ladder.ParseOrder(v.order); err != nil {
+		if l.Order, err = order.Parse(v.order); err != nil {
 			return err
 		}
 		if i > 0 {

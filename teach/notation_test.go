@@ -10,6 +10,7 @@ import (
 	"arplin/core/fretboard"
 	"arplin/core/ladder"
 	"arplin/core/ladder/grow"
+	"arplin/core/ladder/order"
 	"arplin/core/pattern/patterntest"
 	"arplin/core/song"
 	"arplin/store"
@@ -33,7 +34,7 @@ func TestAnyFigureOfTheNotationIsDrawnHeardAndWritten(t *testing.T) {
 		c := people.Class{Class: store.Class{ID: 1, Name: "Any"}, Students: []store.Student{{ID: 1, Name: "Ada", Instrument: ins.ID}, {ID: 2, Name: "Ben", Instrument: "ukulele"}}}
 		l := ladders.Ladder{Song: store.Song{Song: sg}, Class: c, Places: store.Places{}}
 		l.SongTitle, l.Target, l.Ladder.Instrument = "Any", p, ins.ID
-		order := rapid.SampledFrom(ladder.Orders).Draw(rt, "order").Order
+		order := rapid.SampledFrom(order.All).Draw(rt, "order").Order
 		l.Steps = grow.Build(order, ladders.LadderTask(p, nil, ladder.Beginning{}, sg, nil, ins, c), c.Weigh(), 0)
 		on := New(nil) // nothing is kept of another song with the same number
 		on.Ladders.Measure(&l)

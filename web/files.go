@@ -7,6 +7,7 @@ import (
 	"github.com/gofiber/fiber/v3"
 
 	"arplin/core/ladder"
+	"arplin/core/ladder/station"
 	"arplin/core/played"
 	"arplin/draw"
 	"arplin/letters"
@@ -21,7 +22,7 @@ func (s *server) songFile(c fiber.Ctx) error {
 	if err != nil {
 		return err
 	}
-	p, err := s.Songs.Line(c.Context(), who(c), class(c), id, c.Query("instrument"), c.Query("pattern"), ladder.Station(c.Query("station")))
+	p, err := s.Songs.Line(c.Context(), who(c), class(c), id, c.Query("instrument"), c.Query("pattern"), station.ID(c.Query("station")))
 	return sendPiece(c, p, err)
 }
 

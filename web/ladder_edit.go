@@ -8,6 +8,7 @@ import (
 
 	"arplin/core/ladder"
 	"arplin/core/ladder/edit"
+	"arplin/core/ladder/order"
 	"arplin/core/pattern"
 	"arplin/store"
 	"arplin/teach/ladders"
@@ -28,7 +29,7 @@ func readLadderEdit(c fiber.Ctx, l ladders.Ladder) (edit.Edit, error) {
 	op, id := c.FormValue("op"), formID[ladder.StepID](c, "step")
 	switch op {
 	case "rebuild":
-		order, err := ladder.ParseOrder(c.FormValue("order"))
+		order, err := order.Parse(c.FormValue("order"))
 		if err != nil {
 			return nil, refuse(err.Error())
 		}

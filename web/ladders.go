@@ -11,6 +11,7 @@ import (
 	"github.com/gofiber/fiber/v3"
 
 	"arplin/core/ladder"
+	"arplin/core/ladder/order"
 	"arplin/core/song"
 	"arplin/store"
 	"arplin/teach/ladders"
@@ -49,7 +50,7 @@ func (s *server) addLadder(c fiber.Ctx) error {
 		}
 		return goTo(c, fmt.Sprintf("/ladders/%d", id))
 	}
-	order, err := ladder.ParseOrder(c.FormValue("order"))
+	order, err := order.Parse(c.FormValue("order"))
 	if err != nil {
 		return refuse(err.Error())
 	}
@@ -71,7 +72,7 @@ type ladderPage struct {
 }
 
 // Orders are the choices for building anew.
-func (ladderPage) Orders() any { return ladder.Orders }
+func (ladderPage) Orders() any { return order.All }
 
 // Query keeps the instrument that is shown.
 func (p ladderPage) Query() template.URL {

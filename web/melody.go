@@ -7,7 +7,7 @@ import (
 
 	"github.com/gofiber/fiber/v3"
 
-	"arplin/core/ladder"
+	"arplin/core/ladder/station"
 	"arplin/store"
 	"arplin/teach/people"
 	"arplin/teach/songs"
@@ -42,7 +42,7 @@ func (s *server) melody(c fiber.Ctx) error {
 }
 
 func (s *server) showMelody(c fiber.Ctx, id store.SongID, note Note) error {
-	m, err := s.Songs.LoadMelody(c.Context(), who(c), class(c), id, songs.MelodyAsk{Instrument: c.Query("instrument"), Station: ladder.Station(c.Query("station"))})
+	m, err := s.Songs.LoadMelody(c.Context(), who(c), class(c), id, songs.MelodyAsk{Instrument: c.Query("instrument"), Station: station.ID(c.Query("station"))})
 	if err != nil {
 		return err
 	}
@@ -59,6 +59,6 @@ func (s *server) melodyScore(c fiber.Ctx) error {
 	if err != nil {
 		return err
 	}
-	score, err := s.Songs.MelodyScore(c.Context(), who(c), class(c), id, ladder.Station(c.Query("station")), scoreAsk(c))
+	score, err := s.Songs.MelodyScore(c.Context(), who(c), class(c), id, station.ID(c.Query("station")), scoreAsk(c))
 	return sendScore(c, score, err)
 }

@@ -7,7 +7,7 @@ import (
 
 	"github.com/gofiber/fiber/v3"
 
-	"arplin/core/ladder"
+	"arplin/core/ladder/order"
 	"arplin/core/pattern"
 	"arplin/core/song"
 	"arplin/store"
@@ -25,7 +25,7 @@ type songPage struct {
 }
 
 // Orders, Roles and Meters are the choices of the page.
-func (songPage) Orders() any             { return ladder.Orders }
+func (songPage) Orders() any             { return order.All }
 func (songPage) Roles() any              { return song.Roles }
 func (songPage) Meters() []pattern.Meter { return pattern.Meters }
 

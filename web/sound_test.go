@@ -19,7 +19,9 @@ import (
 	"arplin/core/bind"
 	"arplin/core/difficulty"
 	"arplin/core/ladder"
+	"arplin/core/ladder/order"
 	"arplin/core/pattern"
+	"arplin/core/pattern/catalogue"
 	"arplin/store"
 	"arplin/store/storetest"
 	"arplin/teach/songs"
@@ -91,7 +93,7 @@ func TestScores(t *testing.T) {
 
 	p := pattern.MustParse("4/4: D D D D")
 	before := []ladder.Step{{Pattern: p, Over: ladder.AllChords, Play: difficulty.Tapped}, {Pattern: p, Over: ladder.AllChords, Play: difficulty.Muted}, {Pattern: p, Over: ladder.AllChords}}
-	strums, err := s.AddLadder(ctx, id.teacher, store.Ladder{ClassID: id.class, SongID: id.song, PatternName: "Downs", Target: p, Ladder: ladder.Ladder{Order: ladder.ThumbFirst, Steps: before}})
+	strums, err := s.AddLadder(ctx, id.teacher, store.Ladder{ClassID: id.class, SongID: id.song, PatternName: "Downs", Target: p, Ladder: ladder.Ladder{Order: order.ThumbFirst, Steps: before}})
 	require.NoError(t, err)
 	on, err := s.Ladder(ctx, id.teacher, strums)
 	require.NoError(t, err)
@@ -112,7 +114,7 @@ func TestScores(t *testing.T) {
 	assert.Empty(t, strings.Trim(silent[44:], "\x00"), "without the own part there is nothing left of it")
 	res, _ = b.get(id.in("/songs/%[1]d/score?pattern=thumb-once&as=wav&tempo=9"))
 	assert.Equal(t, fiber.StatusUnprocessableEntity, res.StatusCode)
-	for _, e := range pattern.Catalogue {
+	for _, e := range catalogue.All {
 		assert.NotEmpty(t, scoreAt(t, b, "/patterns/"+e.ID+"/score?instrument=guitar").Notes, e.ID)
 	}
 }

@@ -14,7 +14,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"arplin/core/difficulty"
-	"arplin/core/ladder"
+	"arplin/core/ladder/order"
 	"arplin/core/pattern"
 	"arplin/store"
 	"arplin/store/storetest"
@@ -92,7 +92,7 @@ func TestOtherTeachersIdsAreNotThere(t *testing.T) {
 		"/lesson/move":     {"class": their(theirs.class), "do": {"begin"}},
 		"/term":            {"class": their(theirs.class), "ladder": their(theirs.ladder), "begins": {"2026-12-01"}, "concert": {"2027-02-01"}, "version": {"0"}},
 		"/term?":           {"class": their(mine.class), "ladder": their(theirs.ladder), "begins": {"2026-12-01"}, "concert": {"2027-02-01"}, "version": {"0"}},
-		"/ladders":         {"song": their(theirs.song), "pattern": {"thumb-once"}, "order": {string(ladder.ThumbFirst)}},
+		"/ladders":         {"song": their(theirs.song), "pattern": {"thumb-once"}, "order": {string(order.ThumbFirst)}},
 		fmt.Sprintf("/students/%d/move", mine.student): {"to": their(theirs.class)},
 	} {
 		res, body := b.post(path, fields)

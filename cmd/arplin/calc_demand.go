@@ -9,6 +9,7 @@ import (
 	"arplin/core/drill"
 	"arplin/core/ladder"
 	"arplin/core/ladder/grow"
+	"arplin/core/ladder/order"
 	"arplin/core/pattern"
 	"arplin/core/song"
 	"arplin/core/theory"
@@ -137,7 +138,7 @@ func calcLadder(f *calcFlags) (any, error) {
 			return nil, fmt.Errorf("from: %q is not a level", f.from)
 		}
 	}
-	order, err := ladder.ParseOrder(f.order)
+	order, err := order.Parse(f.order)
 	if err != nil {
 		return nil, fmt.Errorf("order: %w", err)
 	}

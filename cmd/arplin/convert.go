@@ -12,7 +12,7 @@ import (
 	"github.com/spf13/cobra"
 
 	"arplin/core/bind"
-	"arplin/core/ladder"
+	"arplin/core/ladder/station"
 	"arplin/core/pattern"
 	"arplin/core/song"
 	"arplin/draw"
@@ -122,7 +122,7 @@ func (f *convertFlags) convert(cmd *cobra.Command, name string) ([]byte, error) 
 		plays = songs.Figures(bind.Always(p))
 	}
 	if f.station != "" {
-		plays = songs.Tune(ladder.Station(f.station))
+		plays = songs.Tune(station.ID(f.station))
 	}
 	piece := songs.LineOf(sg, ins, c, plays)
 	switch to := files.Format(f.to); to {

@@ -13,7 +13,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"arplin/core/pattern"
+	"arplin/core/pattern/catalogue"
 )
 
 const goldenFile = "testdata/answers.txt"
@@ -33,7 +33,7 @@ func TestAnswersAreTheSame(t *testing.T) {
 		say(name, out)
 	}
 	const chords = "C | Am | F G7 | D/F#"
-	for i, e := range pattern.Catalogue {
+	for i, e := range catalogue.All {
 		for _, instrument := range []string{"guitar", "ukulele"} {
 			on := []string{"--pattern", e.Pattern.String(), "--chords", chords, "--instrument", instrument, "--tempo", "84"}
 			for _, verb := range []string{"demand", "vary", "ladder", "drill"} {

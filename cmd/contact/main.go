@@ -16,7 +16,9 @@ import (
 	"arplin/core/fretboard"
 	"arplin/core/ladder"
 	"arplin/core/ladder/grow"
+	"arplin/core/ladder/order"
 	"arplin/core/pattern"
+	"arplin/core/pattern/catalogue"
 	"arplin/core/theory"
 	"arplin/draw"
 )
@@ -58,16 +60,16 @@ func write(dir string) error {
 	if err := os.WriteFile(filepath.Join(dir, "contact.css"), []byte(css+"\n"), 0o644); err != nil {
 		return err
 	}
-	for _, family := range pattern.Families() {
+	for _, family := range catalogue.Families() {
 		name := strings.ReplaceAll(family, " ", "-")
 		patterns := sheet{Title: "Patterns: " + family}
 		files := map[string]sheet{}
-		for _, e := range pattern.Catalogue {
+		for _, e := range catalogue.All {
 			if e.Family != family {
 				continue
 			}
 			patterns.Rows = append(patterns.Rows, onChords(e))
-			for _, o := range ladder.Orders {
+			for _, o := range order.All {
 				file := "ladders-" + name + "-" + strings.ReplaceAll(o.Name, " ", "-")
 				s := files[file]
 				s.Title = "Ladders: " + family + ", " + o.Name
@@ -98,7 +100,7 @@ func writePage(path string, s sheet) error {
 }
 
 // onChords shows a pattern on chords with their roots on strings 6, 5 and 4.
-func onChords(e pattern.Entry) row {
+func onChords(e catalogue.Entry) row {
 	r := row{Title: e.Name, Notation: e.Notation, Says: e.Says}
 	for _, id := range []string{"guitar", "ukulele"} {
 		for _, chord := range []string{"G", "C", "D"} {
@@ -112,7 +114,7 @@ func onChords(e pattern.Entry) row {
 const usualTempo = 80
 
 // steps shows every step of a pattern's ladder with its new strokes.
-func steps(e pattern.Entry, order ladder.Order) []row {
+func steps(e catalogue.Entry, order order.Order) []row {
 	var rows []row
 	t := difficulty.OneChord(e.Pattern, theory.MustChord("C"), fretboard.Instruments[0], bind.DefaultSchool, usualTempo)
 	steps := grow.Build(order, t, difficulty.Fitted, 0)

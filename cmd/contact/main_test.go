@@ -9,8 +9,8 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"arplin/core/ladder"
-	"arplin/core/pattern"
+	"arplin/core/ladder/order"
+	"arplin/core/pattern/catalogue"
 )
 
 // One page of patterns for each family and one of ladders in each order, and every
@@ -18,10 +18,10 @@ import (
 func TestContactSheetsHoldTheWholeCatalogue(t *testing.T) {
 	dir := t.TempDir()
 	require.NoError(t, write(dir))
-	for _, e := range pattern.Catalogue {
+	for _, e := range catalogue.All {
 		family := strings.ReplaceAll(e.Family, " ", "-")
 		files := []string{"patterns-" + family}
-		for _, o := range ladder.Orders {
+		for _, o := range order.All {
 			files = append(files, "ladders-"+family+"-"+strings.ReplaceAll(o.Name, " ", "-"))
 		}
 		for _, file := range files {
@@ -33,5 +33,5 @@ func TestContactSheetsHoldTheWholeCatalogue(t *testing.T) {
 	}
 	pages, err := filepath.Glob(filepath.Join(dir, "*.html"))
 	require.NoError(t, err)
-	assert.Len(t, pages, (1+len(ladder.Orders))*len(pattern.Families()))
+	assert.Len(t, pages, (1+len(order.All))*len(catalogue.Families()))
 }

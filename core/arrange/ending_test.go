@@ -15,6 +15,8 @@ import (
 	"arplin/core/fretboard"
 	"arplin/core/ladder"
 	"arplin/core/ladder/edit"
+	"arplin/core/ladder/order"
+	"arplin/core/ladder/station"
 	"arplin/core/pattern"
 	"arplin/core/played"
 	"arplin/core/song"
@@ -43,14 +45,14 @@ func chordsOf(k arrange.Task, p arrange.Played) (list []string) {
 func TestEndings(t *testing.T) {
 	for _, x := range []struct {
 		name, key, chords, melody string
-		station                   ladder.Station
+		station                   station.ID
 		want                      []string
 	}{
-		{"down to one", "C", "C | F | G7 | C", "E4:2 G4 | A4:4 | r:4 | C5:4", ladder.WalkDown, []string{"C", "F", "G G7/F C/E G/D", "C"}},
-		{"in A minor", "Am", "Am | E7 | Am", "A4:4 | r:4 | A4:4", ladder.WalkDown, []string{"Am", "E E7/D Am/C E/B", "Am"}},
-		{"the tune keeps its chord", "C", "C | G7 | C | C", "E4:4 | B4:2 D4 | C5:4 | C5:4", ladder.WalkDown, nil},
-		{"the walk begins later", "C", "C | G7 | C", "E4:4 | A4:1 G4 G4 B4 | C5:4", ladder.WalkDown, []string{"C", "G7 G7/F C/E G/D", "C"}},
-		{"back to one", "G", "G | C | G | D7", "B4:4 | E4:4 | r:4 | r:4", ladder.Turnaround, []string{"G", "C", "G G7/B C Cm", "G/D D7"}},
+		{"down to one", "C", "C | F | G7 | C", "E4:2 G4 | A4:4 | r:4 | C5:4", station.WalkDown, []string{"C", "F", "G G7/F C/E G/D", "C"}},
+		{"in A minor", "Am", "Am | E7 | Am", "A4:4 | r:4 | A4:4", station.WalkDown, []string{"Am", "E E7/D Am/C E/B", "Am"}},
+		{"the tune keeps its chord", "C", "C | G7 | C | C", "E4:4 | B4:2 D4 | C5:4 | C5:4", station.WalkDown, nil},
+		{"the walk begins later", "C", "C | G7 | C", "E4:4 | A4:1 G4 G4 B4 | C5:4", station.WalkDown, []string{"C", "G7 G7/F C/E G/D", "C"}},
+		{"back to one", "G", "G | C | G | D7", "B4:4 | E4:4 | r:4 | r:4", station.Turnaround, []string{"G", "C", "G G7/B C Cm", "G/D D7"}},
 		{"neither", "C", "C | F | C | F", "E4:4", "", nil},
 		{"a plagal end is none of them", "C", "C | F | C", "E4:4", "", nil},
 	} {
@@ -59,13 +61,13 @@ func TestEndings(t *testing.T) {
 			list := k.Stations()
 			last := list[len(list)-1]
 			if x.want == nil {
-				assert.NotContains(t, []ladder.Station{ladder.WalkDown, ladder.Turnaround}, last.ID)
+				assert.NotContains(t, []station.ID{station.WalkDown, station.Turnaround}, last.ID)
 				return
 			}
 			require.Equal(t, x.station, last.ID)
 			p := last.Play(k)
 			assert.Equal(t, x.want, chordsOf(k, p))
-			before, ok := arrange.ByID(ladder.WalkingBass)
+			before, ok := arrange.ByID(station.WalkingBass)
 			require.True(t, ok)
 			for _, symbol := range chordsOf(k, before.Play(k)) {
 				assert.NotContains(t, symbol, "/", "until then the chords are the song's")
@@ -78,7 +80,7 @@ func TestEndings(t *testing.T) {
 // Source: common practice.
 func TestTheBassWalksDown(t *testing.T) {
 	k := in(t, task(t, "guitar", tune(t, "C | G7 | C", "E4:4 | r:4 | C5:4"), ""), "C")
-	p := k.Station(ladder.WalkDown).Play(k)
+	p := k.Station(station.WalkDown).Play(k)
 	var low []string
 	for _, e := range p.Bars[1].Events {
 		if e.Finger == "p" {
@@ -92,9 +94,9 @@ func TestTheBassWalksDown(t *testing.T) {
 // Source: common practice: C7 adds the third fret of the third string, D7 the first of the second.
 func TestLateFingers(t *testing.T) {
 	k := task(t, "guitar", tune(t, "C | C7 | D7 | A7", "E4:4 | E4:4 | F#4:4 | A3:4"), "")
-	st := k.Station(ladder.LateFingers)
+	st := k.Station(station.LateFingers)
 	require.True(t, st.Late)
-	walking, _ := arrange.ByID(ladder.WalkingBass)
+	walking, _ := arrange.ByID(station.WalkingBass)
 	had, has := walking.Play(k), st.Play(k)
 	added := make([][]played.Event, 4)
 	for i := range has.Bars {
@@ -119,7 +121,7 @@ func TestStepsOfATune(t *testing.T) {
 	steps, played := k.Steps(sg, bind.DefaultSchool, difficulty.Fitted)
 	require.Len(t, played, len(steps))
 	last := len(steps) - 1
-	require.Equal(t, ladder.Turnaround, steps[last].Station)
+	require.Equal(t, station.Turnaround, steps[last].Station)
 	assert.Equal(t, 2, played[last].Shown(played[last-1]), "the third bar, which leads back")
 	assert.Equal(t, 0, played[1].Shown(arrange.Played{}), "the bar with the most notes")
 	for i, s := range steps {
@@ -130,7 +132,7 @@ func TestStepsOfATune(t *testing.T) {
 	assert.Less(t, steps[0].Level, steps[5].Level)
 	assert.Less(t, steps[3].Level, steps[4].Level, "the thumb on every beat is more than on one")
 
-	l := ladder.Ladder{Order: ladder.ThumbFirst, Steps: steps}
+	l := ladder.Ladder{Order: order.ThumbFirst, Steps: steps}
 	data, err := l.Encode()
 	require.NoError(t, err)
 	back, err := ladder.Decode(data)

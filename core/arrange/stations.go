@@ -5,7 +5,7 @@ import (
 
 	"arplin/core/bind"
 	"arplin/core/fretboard"
-	"arplin/core/ladder"
+	"arplin/core/ladder/station"
 	"arplin/core/pattern"
 	"arplin/core/played"
 	"arplin/core/song"
@@ -13,7 +13,7 @@ import (
 
 // Station is how a station of a tune is played.
 type Station struct {
-	ladder.StationWords
+	station.Words
 	Bass  Bass
 	Tune  bool // the notes are struck
 	Strum bool // shapes are struck with the whole hand
@@ -24,27 +24,27 @@ type Station struct {
 
 // ways are the stations in the order in which core/ladder names them, each one thing more than the one before.
 var ways = []struct {
-	of ladder.Station
+	of station.ID
 	Station
 }{
-	{ladder.ChordsOnce, Station{Strum: true}},
-	{ladder.TuneAlone, Station{Bass: NoBass, Tune: true}},
-	{ladder.TuneShapes, Station{Bass: OnOne, Strum: true, Tune: true}},
-	{ladder.BassOnOne, Station{Bass: OnOne, Tune: true}},
-	{ladder.PulsingBass, Station{Bass: Pulse, Tune: true}},
-	{ladder.WalkingBass, Station{Bass: Alternating, Tune: true}},
-	{ladder.TuneMarks, Station{Bass: Alternating, Tune: true, Marks: true}},
-	{ladder.LateFingers, Station{Bass: Alternating, Tune: true, Marks: true, Late: true}},
-	{ladder.WalkDown, Station{Bass: Alternating, Tune: true, Marks: true, Late: true, Ends: true}},
-	{ladder.Turnaround, Station{Bass: Alternating, Tune: true, Marks: true, Late: true, Ends: true}},
+	{station.ChordsOnce, Station{Strum: true}},
+	{station.TuneAlone, Station{Bass: NoBass, Tune: true}},
+	{station.TuneShapes, Station{Bass: OnOne, Strum: true, Tune: true}},
+	{station.BassOnOne, Station{Bass: OnOne, Tune: true}},
+	{station.PulsingBass, Station{Bass: Pulse, Tune: true}},
+	{station.WalkingBass, Station{Bass: Alternating, Tune: true}},
+	{station.TuneMarks, Station{Bass: Alternating, Tune: true, Marks: true}},
+	{station.LateFingers, Station{Bass: Alternating, Tune: true, Marks: true, Late: true}},
+	{station.WalkDown, Station{Bass: Alternating, Tune: true, Marks: true, Late: true, Ends: true}},
+	{station.Turnaround, Station{Bass: Alternating, Tune: true, Marks: true, Late: true, Ends: true}},
 }
 
 // ByID is how a station is played.
-func ByID(id ladder.Station) (Station, bool) {
+func ByID(id station.ID) (Station, bool) {
 	for _, w := range ways {
 		if w.of == id {
 			st := w.Station
-			st.StationWords = ladder.WordsOfStation(id)
+			st.Words = station.WordsOf(id)
 			return st, true
 		}
 	}
@@ -63,18 +63,18 @@ func (t Task) Stations() (list []Station) {
 	return list
 }
 
-func (t Task) has(id ladder.Station) bool {
+func (t Task) has(id station.ID) bool {
 	switch id {
-	case ladder.TuneMarks:
+	case station.TuneMarks:
 		return slices.ContainsFunc(t.Bars, func(b song.Bar) bool {
 			return slices.ContainsFunc(b.Melody, func(n song.MelodyNote) bool { return n.Mark == song.Slid || n.Mark == song.Hammered })
 		})
-	case ladder.LateFingers:
+	case station.LateFingers:
 		return t.someLate()
-	case ladder.WalkDown:
+	case station.WalkDown:
 		_, ok := t.walksDown()
 		return ok
-	case ladder.Turnaround:
+	case station.Turnaround:
 		_, ok := t.turns()
 		return ok
 	}
@@ -82,7 +82,7 @@ func (t Task) has(id ladder.Station) bool {
 }
 
 // Station is a station of the tune by its id, and the last for one that it does not have.
-func (t Task) Station(id ladder.Station) Station {
+func (t Task) Station(id station.ID) Station {
 	list := t.Stations()
 	if at := slices.IndexFunc(list, func(s Station) bool { return s.ID == id }); at >= 0 {
 		return list[at]

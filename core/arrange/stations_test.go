@@ -12,7 +12,7 @@ import (
 	"arplin/core/arrange"
 	"arplin/core/bind"
 	"arplin/core/difficulty"
-	"arplin/core/ladder"
+	"arplin/core/ladder/station"
 	"arplin/core/pattern"
 	"arplin/core/played"
 	"arplin/core/song"
@@ -27,7 +27,7 @@ func TestStations(t *testing.T) {
 	k := task(t, "guitar", sg, "")
 	stations := k.Stations()
 	require.Len(t, stations, 6, "without marks, late fingers, and an end on one or five there is no station for them")
-	count := func(id ladder.Station, of func(played.Event) bool) (n int) {
+	count := func(id station.ID, of func(played.Event) bool) (n int) {
 		for _, st := range stations {
 			if st.ID != id {
 				continue
@@ -87,7 +87,7 @@ func TestStationsSoundTheTune(t *testing.T) {
 	type on struct{ bar, tick, midi int }
 	rapid.Check(t, func(rt *rapid.T) {
 		sg := random(rt, 60)
-		st := rapid.SampledFrom([]ladder.Station{ladder.TuneAlone, ladder.BassOnOne, ladder.PulsingBass, ladder.WalkingBass}).Draw(rt, "station")
+		st := rapid.SampledFrom([]station.ID{station.TuneAlone, station.BassOnOne, station.PulsingBass, station.WalkingBass}).Draw(rt, "station")
 		k := task(t, "guitar", sg, "")
 		way, ok := arrange.ByID(st)
 		require.True(rt, ok)
@@ -124,7 +124,7 @@ func TestStationsSoundTheTune(t *testing.T) {
 func TestNoTune(t *testing.T) {
 	sg := tune(t, "C | C | C", "")
 	sg.Sections[0].Bars[1].Changes[0].Symbol, sg.Sections[0].Bars[2].Changes[0].Symbol = song.NoChord, "Qx"
-	for _, w := range ladder.Stations {
+	for _, w := range station.All {
 		st, ok := arrange.ByID(w.ID)
 		require.True(t, ok, w.ID)
 		p := st.Play(task(t, "ukulele", sg, ""))
@@ -143,7 +143,7 @@ func TestPickupAndSwing(t *testing.T) {
 	sg.Sections[0].Bars[0].Role, sg.Sections[0].Bars[0].Changes[0].Ticks = song.Pickup, beat
 	sg, _, err := sg.Apply(edit.SetMelody{Section: 1, Text: "D4:1/2 E | E4:1/2 F G:3"})
 	require.NoError(t, err)
-	p := task(t, "guitar", sg, "").Station(ladder.TuneAlone).Play(task(t, "guitar", sg, ""))
+	p := task(t, "guitar", sg, "").Station(station.TuneAlone).Play(task(t, "guitar", sg, ""))
 	require.Equal(t, 8, p.Grid)
 	places := func(p arrange.Played) (slots, ticks []int) {
 		for _, bar := range p.Bars {

@@ -9,6 +9,7 @@ import (
 	"arplin/core/bind"
 	"arplin/core/fretboard"
 	"arplin/core/pattern"
+	"arplin/core/pattern/catalogue"
 	"arplin/core/theory"
 )
 
@@ -61,7 +62,7 @@ func TestSounds(t *testing.T) {
 func TestEveryFigureSounds(t *testing.T) {
 	c, err := theory.ParseChord("G")
 	require.NoError(t, err)
-	for _, e := range pattern.Catalogue {
+	for _, e := range catalogue.All {
 		for _, ins := range fretboard.Instruments {
 			v, ok := fretboard.Easiest(ins, c)
 			require.True(t, ok)

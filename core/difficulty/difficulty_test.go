@@ -13,6 +13,7 @@ import (
 	"arplin/core/difficulty"
 	"arplin/core/fretboard"
 	"arplin/core/pattern"
+	"arplin/core/pattern/catalogue"
 	"arplin/core/song"
 	"arplin/core/theory"
 )
@@ -68,12 +69,12 @@ func TestOrdersThatTheFitHasNotSeen(t *testing.T) {
 	}
 	// The percussive hybrid is the hardest of the common figures.
 	hardest, of := 0.0, ""
-	for _, e := range pattern.Catalogue {
+	for _, e := range catalogue.All {
 		if l := level(t, e.Notation, "C", 80); l > hardest {
 			hardest, of = l, e.Family
 		}
 	}
-	hybrid, found := pattern.ByID("percussive-hybrid")
+	hybrid, found := catalogue.ByID("percussive-hybrid")
 	require.True(t, found)
 	assert.Equal(t, hybrid.Family, of)
 }
@@ -146,7 +147,7 @@ func TestSharesAddUpAndPartsSpeak(t *testing.T) {
 }
 
 func TestAFinerGridThanNeededCostsTheSame(t *testing.T) {
-	for _, e := range pattern.Catalogue {
+	for _, e := range catalogue.All {
 		for _, grid := range e.Pattern.Meter.Grids() {
 			finer, lost, err := e.Pattern.Regrid(grid)
 			require.NoError(t, err)
@@ -160,7 +161,7 @@ func TestAFinerGridThanNeededCostsTheSame(t *testing.T) {
 }
 
 func TestTheLevelIsANumberForEveryPatternOnEveryInstrument(t *testing.T) {
-	for _, e := range pattern.Catalogue {
+	for _, e := range catalogue.All {
 		for _, ins := range fretboard.Instruments {
 			d := difficulty.Of(difficulty.OneChord(e.Pattern, theory.MustChord("D"), ins, bind.DefaultSchool, 80), difficulty.Fitted)
 			assert.False(t, math.IsNaN(d.Level), e.ID)
@@ -179,7 +180,7 @@ func BenchmarkDemandOf64Bars(b *testing.B) {
 
 // A step before the strings is never harder than the same step on them.
 func TestBeforeTheStringsIsEasier(t *testing.T) {
-	for _, e := range pattern.Catalogue {
+	for _, e := range catalogue.All {
 		tk := task(t, e.Pattern.String(), "C | Am | F | G7", 80)
 		levels := []float64{}
 		for _, how := range []difficulty.Play{difficulty.Said, difficulty.Tapped, difficulty.Muted, difficulty.OnStrings} {

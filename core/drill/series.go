@@ -7,7 +7,7 @@ import (
 	"arplin/core/bind"
 	"arplin/core/difficulty"
 	"arplin/core/fretboard"
-	"arplin/core/pattern"
+	"arplin/core/pattern/catalogue"
 	"arplin/core/song"
 	"arplin/core/theory"
 )
@@ -22,7 +22,7 @@ const (
 // SeriesWeek is a week of a series: a figure over a practice progression, slow, medium and
 // up to tempo.
 type SeriesWeek struct {
-	Entry    pattern.Entry
+	Entry    catalogue.Entry
 	Chords   []string // a bar each
 	Degrees  string
 	Coloured bool // the last week: the same figure over coloured chords
@@ -41,8 +41,8 @@ type Learners struct {
 // comes before what, over the easiest practice progression of a key; in the last week the
 // last figure comes again over coloured chords. A figure with few before it has fewer
 // weeks.
-func Series(to pattern.Entry, key theory.Key, l Learners, weeks int) []SeriesWeek {
-	chain := []pattern.Entry{to}
+func Series(to catalogue.Entry, key theory.Key, l Learners, weeks int) []SeriesWeek {
+	chain := []catalogue.Entry{to}
 	for len(chain) < min(MaxSeries, max(MinSeries, weeks))-1 {
 		before, ok := beforeIt(chain[0])
 		if !ok {
@@ -62,21 +62,21 @@ func Series(to pattern.Entry, key theory.Key, l Learners, weeks int) []SeriesWee
 }
 
 // beforeIt is the figure that is learned before another, in the same meter.
-func beforeIt(e pattern.Entry) (pattern.Entry, bool) {
+func beforeIt(e catalogue.Entry) (catalogue.Entry, bool) {
 	for _, id := range e.After {
-		i := slices.IndexFunc(pattern.Catalogue, func(o pattern.Entry) bool { return o.ID == id && o.Pattern.Meter == e.Pattern.Meter })
+		i := slices.IndexFunc(catalogue.All, func(o catalogue.Entry) bool { return o.ID == id && o.Pattern.Meter == e.Pattern.Meter })
 		if i >= 0 {
-			return pattern.Catalogue[i], true
+			return catalogue.All[i], true
 		}
 	}
-	return pattern.Entry{}, false
+	return catalogue.Entry{}, false
 }
 
 // easeInto is how far from the slowest to the fastest tempo of a figure a series aims: the
 // middle. From memory.
-func easeInto(e pattern.Entry) int { return (e.Tempo[0] + e.Tempo[1]) / 2 }
+func easeInto(e catalogue.Entry) int { return (e.Tempo[0] + e.Tempo[1]) / 2 }
 
-func (l Learners) week(e pattern.Entry, key theory.Key, degrees string, coloured bool) SeriesWeek {
+func (l Learners) week(e catalogue.Entry, key theory.Key, degrees string, coloured bool) SeriesWeek {
 	w := SeriesWeek{Entry: e, Chords: inKey(key, degrees), Degrees: degrees, Coloured: coloured, Tempos: song.TemposFor(easeInto(e))}
 	if coloured {
 		w.Chords, w.Degrees = colour(key, degrees)

@@ -10,19 +10,19 @@ import (
 	"arplin/core/difficulty"
 	"arplin/core/drill"
 	"arplin/core/fretboard"
-	"arplin/core/pattern"
+	"arplin/core/pattern/catalogue"
 	"arplin/core/theory"
 )
 
-func catalogued(t *testing.T, id string) pattern.Entry {
+func catalogued(t *testing.T, id string) catalogue.Entry {
 	t.Helper()
-	for _, e := range pattern.Catalogue {
+	for _, e := range catalogue.All {
 		if e.ID == id {
 			return e
 		}
 	}
 	t.Fatalf("%s is not in the catalogue", id)
-	return pattern.Entry{}
+	return catalogue.Entry{}
 }
 
 // Five weeks up to two notes between: the thumb on two strings, a pinch, a note between,
@@ -56,7 +56,7 @@ func TestASeriesOfFiveWeeks(t *testing.T) {
 // Every figure of the catalogue has a series, on every instrument: at most the weeks that
 // were asked for, the goal last, chords that are chords.
 func TestEverySeries(t *testing.T) {
-	for _, e := range pattern.Catalogue {
+	for _, e := range catalogue.All {
 		for _, ins := range fretboard.Instruments {
 			for _, name := range []string{"G", "Am"} {
 				key, err := theory.ParseKey(name)

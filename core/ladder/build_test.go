@@ -8,13 +8,14 @@ import (
 	"arplin/core/difficulty"
 	"arplin/core/ladder"
 	"arplin/core/ladder/grow"
+	"arplin/core/ladder/order"
 	"arplin/core/pattern"
 )
 
 // built lists the figures of a staircase on one chord and what each adds.
 func built(t *testing.T, notation string) (patterns, adds []string) {
 	tk := task(t, pattern.MustParse(notation), "C")
-	steps := grow.Build(ladder.ThumbFirst, tk, difficulty.Fitted, 0)
+	steps := grow.Build(order.ThumbFirst, tk, difficulty.Fitted, 0)
 	for i, s := range steps {
 		patterns = append(patterns, s.Pattern.String())
 		adds = append(adds, ladder.Describe(steps, i, tk).Name)

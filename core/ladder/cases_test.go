@@ -11,6 +11,7 @@ import (
 	"arplin/core/difficulty"
 	"arplin/core/ladder"
 	"arplin/core/ladder/grow"
+	"arplin/core/ladder/order"
 	"arplin/core/pattern"
 )
 
@@ -19,7 +20,7 @@ import (
 type cases struct {
 	Ladders []struct {
 		Name, Pattern, Chords string
-		Order                 ladder.Order
+		Order                 order.Order
 		Stages                []string
 	}
 	Firsts []struct {
@@ -111,7 +112,7 @@ func TestStagesOfPractitioners(t *testing.T) {
 func TestFirstChordsOfPractitioners(t *testing.T) {
 	for _, c := range readCases(t).Firsts {
 		tk := task(t, pattern.MustParse(c.Pattern), c.Chords)
-		steps := grow.Build(ladder.ThumbFirst, tk, difficulty.Fitted, 0)
+		steps := grow.Build(order.ThumbFirst, tk, difficulty.Fitted, 0)
 		for _, s := range steps {
 			switch stage := s.Stage(tk); {
 			case len(stage) == 1 && c.First != "":

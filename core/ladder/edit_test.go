@@ -11,16 +11,18 @@ import (
 	"arplin/core/ladder"
 	"arplin/core/ladder/edit"
 	"arplin/core/ladder/grow"
+	"arplin/core/ladder/order"
 	"arplin/core/pattern"
+	"arplin/core/pattern/catalogue"
 )
 
 func aLadder(t *testing.T) (difficulty.Task, ladder.Ladder) {
 	t.Helper()
 	tk := task(t, pattern.MustParse("4/4: p . p'+m . p i p' ."), "C | Am | F | G7")
-	return tk, newLadder(ladder.ThumbFirst, tk)
+	return tk, newLadder(order.ThumbFirst, tk)
 }
 
-func newLadder(order ladder.Order, tk difficulty.Task) ladder.Ladder {
+func newLadder(order order.Order, tk difficulty.Task) ladder.Ladder {
 	steps, next := ladder.Numbered(grow.Build(order, tk, difficulty.Fitted, 0), 1)
 	return ladder.Ladder{Order: order, Steps: steps, Next: next}
 }
@@ -238,10 +240,10 @@ func TestAChosenBeginning(t *testing.T) {
 
 // What was split and joined again is what it was: the step says nothing of what lay between.
 func TestSplitThenJoinIsNothing(t *testing.T) {
-	for _, e := range pattern.Catalogue {
+	for _, e := range catalogue.All {
 		for _, chords := range []string{"C", "G | C | D | Em"} {
 			tk := task(t, e.Pattern, chords)
-			l := newLadder(ladder.ThumbFirst, tk)
+			l := newLadder(order.ThumbFirst, tk)
 			for i, s := range l.Steps {
 				parted, _, err := edit.Apply(l, edit.Split{Step: s.ID}, tk, difficulty.Fitted)
 				if err != nil {

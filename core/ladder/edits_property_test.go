@@ -11,7 +11,9 @@ import (
 	"arplin/core/ladder"
 	"arplin/core/ladder/edit"
 	"arplin/core/ladder/grow"
+	"arplin/core/ladder/order"
 	"arplin/core/pattern"
+	"arplin/core/pattern/catalogue"
 	"arplin/core/variation"
 )
 
@@ -20,9 +22,9 @@ import (
 // stays, students keep a step, and the ladder that was given in is left alone.
 func TestAnyEditsLeaveALadder(t *testing.T) {
 	rapid.Check(t, func(rt *rapid.T) {
-		p := rapid.SampledFrom(pattern.Catalogue).Draw(rt, "target").Pattern
+		p := rapid.SampledFrom(catalogue.All).Draw(rt, "target").Pattern
 		tk := task(t, p, rapid.SampledFrom([]string{"C", "G | D", "C | Am | F | G7"}).Draw(rt, "chords"))
-		l := newLadder(rapid.SampledFrom(ladder.Orders).Draw(rt, "order").Order, tk)
+		l := newLadder(rapid.SampledFrom(order.All).Draw(rt, "order").Order, tk)
 		gone := map[ladder.StepID]bool{}
 		for range rapid.IntRange(1, 6).Draw(rt, "edits") {
 			id := ladder.StepID(99)
@@ -32,7 +34,7 @@ func TestAnyEditsLeaveALadder(t *testing.T) {
 			own := rapid.SampledFrom([]pattern.Pattern{p, figure("4/4: p . p . p . p ."), figure("3/4: p . . . p .")}).Draw(rt, "own")
 			e := rapid.SampledFrom([]edit.Edit{
 				edit.Pin{Step: id}, edit.Drop{Step: id}, edit.Join{Step: id}, edit.Split{Step: id}, edit.Raise{Step: id}, edit.Lower{Step: id},
-				edit.Write{Step: id, Pattern: own}, edit.Insert{Pattern: own}, edit.Note{Step: id, Text: "softly"}, edit.Choose{Beginning: ladder.Beginning{First: "Am"}}, edit.Choose{}, edit.Rebuild{Order: rapid.SampledFrom(ladder.Orders).Draw(rt, "again in").Order},
+				edit.Write{Step: id, Pattern: own}, edit.Insert{Pattern: own}, edit.Note{Step: id, Text: "softly"}, edit.Choose{Beginning: ladder.Beginning{First: "Am"}}, edit.Choose{}, edit.Rebuild{Order: rapid.SampledFrom(order.All).Draw(rt, "again in").Order},
 			}).Draw(rt, "edit")
 			before := slices.Clone(l.Steps)
 			now, d, err := edit.Apply(l, e, tk, difficulty.Fitted)
@@ -106,9 +108,9 @@ func checkLadder(rt *rapid.T, tk difficulty.Task, was, now ladder.Ladder, e edit
 // target there.
 func TestAnyLadderOnAnotherSong(t *testing.T) {
 	rapid.Check(t, func(rt *rapid.T) {
-		p := rapid.SampledFrom(pattern.Catalogue).Draw(rt, "target").Pattern
+		p := rapid.SampledFrom(catalogue.All).Draw(rt, "target").Pattern
 		songs := []string{"C", "G | D", "C | Am | F | G7", "Em | C | G D | Em"}
-		order := rapid.SampledFrom(ladder.Orders).Draw(rt, "order").Order
+		order := rapid.SampledFrom(order.All).Draw(rt, "order").Order
 		steps := grow.Build(order, task(t, p, rapid.SampledFrom(songs).Draw(rt, "from")), difficulty.Fitted, 0)
 		there := task(t, p, rapid.SampledFrom(songs).Draw(rt, "to"))
 		out, err := grow.Reuse(steps, there, difficulty.Fitted)

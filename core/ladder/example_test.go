@@ -8,6 +8,7 @@ import (
 	"arplin/core/fretboard"
 	"arplin/core/ladder"
 	"arplin/core/ladder/grow"
+	"arplin/core/ladder/order"
 	"arplin/core/pattern"
 	"arplin/core/theory"
 )
@@ -16,7 +17,7 @@ import (
 func ExampleBuild() {
 	guitar, _ := fretboard.ByID("guitar")
 	task := difficulty.OneChord(pattern.MustParse("4/4: p . p' i p . p' ."), theory.MustChord("C"), guitar, bind.DefaultSchool, 80)
-	steps := grow.Build(ladder.ThumbFirst, task, difficulty.Fitted, 0)
+	steps := grow.Build(order.ThumbFirst, task, difficulty.Fitted, 0)
 	for i, s := range steps {
 		fmt.Println(s.Pattern, "+", ladder.Describe(steps, i, task).Name)
 	}

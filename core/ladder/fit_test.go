@@ -12,6 +12,7 @@ import (
 	"arplin/core/fretboard"
 	"arplin/core/ladder/fit"
 	"arplin/core/pattern"
+	"arplin/core/pattern/catalogue"
 	"arplin/core/song"
 	"arplin/core/song/keys"
 )
@@ -49,7 +50,7 @@ func reasonsOf(fits []fit.Fit) (place map[string]int, reasons map[string]string)
 func TestFits(t *testing.T) {
 	sg := aSong(t, "C | Am | F | G7", 84)
 	fits := fit.Fits(sg, learners(t, sg))
-	require.Len(t, fits, len(pattern.InMeter(sg.Meter)))
+	require.Len(t, fits, len(catalogue.InMeter(sg.Meter)))
 	place, reasons := reasonsOf(fits)
 	families := map[string]bool{}
 	for i, f := range fits {

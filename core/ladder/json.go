@@ -7,6 +7,8 @@ import (
 	"strings"
 
 	"arplin/core/difficulty"
+	"arplin/core/ladder/order"
+	"arplin/core/ladder/station"
 	"arplin/core/pattern"
 	"arplin/core/song"
 	"arplin/core/variation"
@@ -17,11 +19,11 @@ import (
 const format = 2
 
 type ladderRow struct {
-	Format int       `json:"format"`
-	Order  Order     `json:"order"`
-	Next   int       `json:"next"`
-	Steps  []stepRow `json:"steps"`
-	Begin  Beginning `json:"begin,omitzero"`
+	Format int         `json:"format"`
+	Order  order.Order `json:"order"`
+	Next   int         `json:"next"`
+	Steps  []stepRow   `json:"steps"`
+	Begin  Beginning   `json:"begin,omitzero"`
 }
 
 type stepRow struct {
@@ -36,7 +38,7 @@ type stepRow struct {
 	Remark  string          `json:"remark,omitempty"`
 	Home    bool            `json:"home,omitempty"`
 	Parts   []partRow       `json:"parts,omitempty"`
-	Station Station         `json:"station,omitempty"`
+	Station station.ID      `json:"station,omitempty"`
 }
 
 type partRow struct {
@@ -70,7 +72,7 @@ func Decode(data []byte) (Ladder, error) {
 	if row.Format > format {
 		return Ladder{}, fmt.Errorf("ladder: it is in form %d, and this program reads up to %d", row.Format, format)
 	}
-	order, err := ParseOrder(string(row.Order)) // a step that was played has none
+	order, err := order.Parse(string(row.Order)) // a step that was played has none
 	if err != nil {
 		return Ladder{}, fmt.Errorf("ladder: %w", err)
 	}
@@ -115,7 +117,7 @@ func decodeFirst(data []byte) (Ladder, error) {
 	if err := json.Unmarshal(data, &rows); err != nil {
 		return Ladder{}, fmt.Errorf("ladder: %w", err)
 	}
-	l := Ladder{Order: ThumbFirst}
+	l := Ladder{Order: order.ThumbFirst}
 	for i, r := range rows {
 		p, err := pattern.Decode(r.Pattern)
 		if err != nil {

@@ -8,12 +8,13 @@ import (
 
 	"arplin/core/difficulty"
 	"arplin/core/ladder"
+	"arplin/core/ladder/order"
 	"arplin/core/variation"
 )
 
 func TestALadderComesBackAsItWas(t *testing.T) {
 	tk, _ := aLadder(t)
-	for _, o := range ladder.Orders {
+	for _, o := range order.All {
 		l := newLadder(o.Order, tk)
 		l.Steps[1].Pinned = true
 		data, err := l.Encode()

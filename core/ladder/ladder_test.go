@@ -18,7 +18,9 @@ import (
 	"arplin/core/fretboard"
 	"arplin/core/ladder"
 	"arplin/core/ladder/grow"
+	"arplin/core/ladder/order"
 	"arplin/core/pattern"
+	"arplin/core/pattern/catalogue"
 	"arplin/core/song"
 	"arplin/core/variation"
 )
@@ -37,7 +39,7 @@ func TestEveryLadder(t *testing.T) {
 	rapid.Check(t, func(rt *rapid.T) {
 		p := randomFigure(rt)
 		chords := rapid.SampledFrom([]string{"C", "G | D", "C | Am | F | G7", "Em | C | G D | Em"}).Draw(rt, "chords")
-		order := rapid.SampledFrom(ladder.Orders).Draw(rt, "order").Order
+		order := rapid.SampledFrom(order.All).Draw(rt, "order").Order
 		tk := task(t, p, chords)
 		steps := grow.Build(order, tk, difficulty.Fitted, 0)
 		for i, s := range steps {
@@ -73,8 +75,8 @@ func TestEveryLadder(t *testing.T) {
 }
 
 func TestEveryLadderOfTheCatalogue(t *testing.T) {
-	for _, e := range pattern.Catalogue {
-		steps := grow.Build(ladder.ThumbFirst, task(t, e.Pattern, "C | Am | F | G7"), difficulty.Fitted, 0)
+	for _, e := range catalogue.All {
+		steps := grow.Build(order.ThumbFirst, task(t, e.Pattern, "C | Am | F | G7"), difficulty.Fitted, 0)
 		assert.Equal(t, ladder.AllChords, steps[len(steps)-1].Over, e.ID)
 		if e.Pattern.Count() >= 5 {
 			assert.GreaterOrEqual(t, len(steps), 5, e.ID)
@@ -87,7 +89,7 @@ func TestRhythmFirst(t *testing.T) {
 	tk := task(t, pattern.MustParse("4/4: D . D U . U D U"), "C | Am | F | G7")
 	var plays []difficulty.Play
 	var adds []string
-	steps := grow.Build(ladder.RhythmFirst, tk, difficulty.Fitted, 0)
+	steps := grow.Build(order.RhythmFirst, tk, difficulty.Fitted, 0)
 	for i, s := range steps {
 		if n := len(plays); n == 0 || plays[n-1] != s.Play {
 			plays, adds = append(plays, s.Play), append(adds, ladder.Describe(steps, i, tk).Name)
@@ -101,7 +103,7 @@ func TestRhythmFirst(t *testing.T) {
 // accents early.
 func TestAccentsEarly(t *testing.T) {
 	tk := task(t, pattern.MustParse("4/4: D U D! U D U D! U"), "C")
-	place := func(order ladder.Order) int {
+	place := func(order order.Order) int {
 		for i, s := range grow.Build(order, tk, difficulty.Fitted, 0) {
 			if s.Adds[0].Rule == "accents" {
 				return i
@@ -109,15 +111,15 @@ func TestAccentsEarly(t *testing.T) {
 		}
 		return -1
 	}
-	assert.Positive(t, place(ladder.AccentsEarly))
-	assert.Less(t, place(ladder.AccentsEarly), place(ladder.ThumbFirst))
+	assert.Positive(t, place(order.AccentsEarly))
+	assert.Less(t, place(order.AccentsEarly), place(order.ThumbFirst))
 }
 
 // Where the way from the two chords to the song is long, the song is played
 // slowly first; about 60 and 80 per cent are slow and medium. Common practice.
 func TestTempoSteps(t *testing.T) {
 	tk := task(t, pattern.MustParse("4/4: p i m a p i m a"), "C | Am | F | G7")
-	steps := grow.Build(ladder.ThumbFirst, tk, difficulty.Fitted, 0)
+	steps := grow.Build(order.ThumbFirst, tk, difficulty.Fitted, 0)
 	var paces []int
 	for _, s := range steps {
 		if s.Over == ladder.AllChords {
@@ -137,7 +139,7 @@ func TestTempoSteps(t *testing.T) {
 func TestChordNames(t *testing.T) {
 	tk := task(t, pattern.MustParse("4/4: p . p . p . p ."), "C | Am | F | G7 | C | Am | F | G7 | C")
 	of := map[ladder.Over][]string{}
-	for _, s := range grow.Build(ladder.ThumbFirst, tk, difficulty.Fitted, 0) {
+	for _, s := range grow.Build(order.ThumbFirst, tk, difficulty.Fitted, 0) {
 		of[s.Over] = s.ChordNames(tk)
 	}
 	assert.Len(t, of[ladder.OneChord], 1)
@@ -168,7 +170,7 @@ func TestBeyond(t *testing.T) {
 // stroke to change on.
 func TestTwoChordsFirst(t *testing.T) {
 	tk := task(t, pattern.MustParse("4/4: p . p'+m . p i p' ."), "C | Am | F | G7")
-	steps := grow.Build(ladder.TwoChordsFirst, tk, difficulty.Fitted, 0)
+	steps := grow.Build(order.TwoChordsFirst, tk, difficulty.Fitted, 0)
 	assert.Equal(t, ladder.OneChord, steps[0].Over)
 	assert.Equal(t, []ladder.Thing{{Stage: ladder.SecondChord}}, steps[1].Adds)
 	assert.True(t, steps[1].Pattern.Equal(steps[0].Pattern))
@@ -178,8 +180,8 @@ func TestTwoChordsFirst(t *testing.T) {
 	last := steps[len(steps)-1]
 	assert.True(t, last.Pattern.Equal(tk.Pattern))
 	assert.Equal(t, ladder.AllChords, last.Over)
-	one := grow.Build(ladder.TwoChordsFirst, task(t, tk.Pattern, "C"), difficulty.Fitted, 0)
-	assert.Equal(t, len(grow.Build(ladder.ThumbFirst, task(t, tk.Pattern, "C"), difficulty.Fitted, 0)), len(one), "one chord leaves no choice")
+	one := grow.Build(order.TwoChordsFirst, task(t, tk.Pattern, "C"), difficulty.Fitted, 0)
+	assert.Equal(t, len(grow.Build(order.ThumbFirst, task(t, tk.Pattern, "C"), difficulty.Fitted, 0)), len(one), "one chord leaves no choice")
 }
 
 func BenchmarkLadderOf64Bars(b *testing.B) {
@@ -189,7 +191,7 @@ func BenchmarkLadderOf64Bars(b *testing.B) {
 	}
 	tk := task(b, pattern.MustParse("4/4: p . p'+m . p i p' . | p+m . p' i p m p' ."), line)
 	for b.Loop() {
-		grow.Build(ladder.ThumbFirst, tk, difficulty.Fitted, 0)
+		grow.Build(order.ThumbFirst, tk, difficulty.Fitted, 0)
 	}
 }
 
@@ -227,8 +229,8 @@ func grown(below pattern.Pattern, s ladder.Step) bool {
 func TestNamesAreTrueOfTheStrokes(t *testing.T) {
 	signs := map[string]string{"bass": "p", "index": "i", "middle finger": "m", "ring finger": "a", "little finger": "c", "down strum": "D", "up strum": "U", "brush": "N", "palm hit": "X", "sweep": "~", "pick": "DU"}
 	named := regexp.MustCompile(`^([a-z ]+?) on (.+)$`)
-	for _, e := range pattern.Catalogue {
-		for _, o := range ladder.Orders {
+	for _, e := range catalogue.All {
+		for _, o := range order.All {
 			tk := task(t, e.Pattern, "C | Am | F | G7")
 			steps := grow.Build(o.Order, tk, difficulty.Fitted, 0)
 			for i := 1; i < len(steps); i++ {
@@ -295,10 +297,10 @@ func TestRollsHaveNoHoles(t *testing.T) {
 		return len(list) <= len(target) && slices.Equal(list, target[:len(list)])
 	}
 	for _, id := range []string{"roll-up", "roll-down", "four-up", "four-up-room", "four-down", "three-of-eight", "four-strokes", "roll-there-and-back", "roll-up-and-down", "eight-with-skip", "pairs-on-the-back-beat", "sweep-eight", "three-roll", "three-to-a-bar", "six-up", "six-to-a-bar", "twelve-roll", "triplet-roll", "roll-in-quarters"} {
-		e, ok := pattern.ByID(id)
+		e, ok := catalogue.ByID(id)
 		require.True(t, ok, id)
 		target := strokes(e.Pattern)
-		for _, s := range grow.Build(ladder.ThumbFirst, task(t, e.Pattern, "C"), difficulty.Fitted, 0) {
+		for _, s := range grow.Build(order.ThumbFirst, task(t, e.Pattern, "C"), difficulty.Fitted, 0) {
 			list := strokes(s.Pattern)
 			half := list[:(len(list)+1)/2]
 			again := len(list)%2 == 0 && slices.Equal(half, list[len(list)/2:]) && begins(half, target)
@@ -310,8 +312,8 @@ func TestRollsHaveNoHoles(t *testing.T) {
 // Steps are neither too small nor, where strokes can be parted, too large.
 func TestSizesOfSteps(t *testing.T) {
 	large := 0
-	for _, e := range pattern.Catalogue {
-		steps := grow.Build(ladder.ThumbFirst, task(t, e.Pattern, "C"), difficulty.Fitted, 0)
+	for _, e := range catalogue.All {
+		steps := grow.Build(order.ThumbFirst, task(t, e.Pattern, "C"), difficulty.Fitted, 0)
 		for i := 1; i < len(steps); i++ {
 			rise := steps[i].Level - steps[i-1].Level
 			assert.GreaterOrEqual(t, rise, 0.1, "%s, step %d: %s", e.ID, i+1, steps[i].Pattern)

@@ -11,6 +11,7 @@ import (
 	"arplin/core/fretboard"
 	"arplin/core/ladder"
 	"arplin/core/ladder/grow"
+	"arplin/core/ladder/order"
 	"arplin/core/pattern"
 	"arplin/core/pattern/patterntest"
 	"arplin/core/song"
@@ -31,7 +32,7 @@ func TestAnyFigureOfTheNotationIsTakenApart(t *testing.T) {
 	rapid.Check(t, func(rt *rapid.T) {
 		p := patterntest.OfNotation(pick(rt))
 		tk := taskOn(rt, p)
-		for _, row := range ladder.Orders {
+		for _, row := range order.All {
 			checkSteps(rt, tk, grow.Build(row.Order, tk, difficulty.Fitted, 0), string(row.Order))
 		}
 		grow.Beyond(tk, difficulty.Fitted)
@@ -46,7 +47,7 @@ func TestFiguresThatBeginWithNothing(t *testing.T) {
 		"4/4: . . . .", "4/4: = = = =", "4/4: . . . U", "4/4: . . . . | . U . U", "4/4: d . u .", "3/4: . . X",
 	} {
 		p := pattern.MustParse(text)
-		for _, row := range ladder.Orders {
+		for _, row := range order.All {
 			for _, chords := range []string{"G", "G | C", "G | C | D | Em"} {
 				tk := task(t, p, chords)
 				checkSteps(t, tk, grow.Build(row.Order, tk, difficulty.Fitted, 0), text+", "+string(row.Order))

@@ -13,6 +13,7 @@ import (
 	"arplin/core/ladder"
 	"arplin/core/ladder/edit"
 	"arplin/core/ladder/grow"
+	"arplin/core/ladder/order"
 	"arplin/core/pattern"
 	"arplin/core/song"
 )
@@ -43,7 +44,7 @@ func twoFigures(t *testing.T) (song.Song, difficulty.Task) {
 // as it is written.
 func TestALadderStepsEachPartsFigure(t *testing.T) {
 	sg, tk := twoFigures(t)
-	for _, o := range ladder.Orders {
+	for _, o := range order.All {
 		steps := grow.Build(o.Order, tk, difficulty.Fitted, 0)
 		last := steps[len(steps)-1]
 		assert.Equal(t, sg.Sections[0].Pattern, last.Pattern.String(), o.Name)
@@ -64,7 +65,7 @@ func TestALadderStepsEachPartsFigure(t *testing.T) {
 			_, is := steps[i].NewIn()
 			assert.Equal(t, other, is, "%s, step %d", o.Name, i+1)
 		}
-		if o.Order == ladder.ThumbFirst { // where the rhythm comes first, much of it is tapped as a whole
+		if o.Order == order.ThumbFirst { // where the rhythm comes first, much of it is tapped as a whole
 			assert.Positive(t, moved[false], o.Name)
 			assert.Positive(t, moved[true], o.Name)
 		}
@@ -89,7 +90,7 @@ func TestTwoFiguresAreHarderThanEither(t *testing.T) {
 
 func TestPartsAndLinesAreStored(t *testing.T) {
 	_, tk := twoFigures(t)
-	l := ladder.Ladder{Order: ladder.ThumbFirst, Steps: grow.Build(ladder.ThumbFirst, tk, difficulty.Fitted, 0)}
+	l := ladder.Ladder{Order: order.ThumbFirst, Steps: grow.Build(order.ThumbFirst, tk, difficulty.Fitted, 0)}
 	second := l.Steps[1].ID
 	l, _, err := edit.Apply(l, edit.Note{Step: second, Text: "  only the chorus,\n softly "}, tk, difficulty.Fitted)
 	require.NoError(t, err)
@@ -102,7 +103,7 @@ func TestPartsAndLinesAreStored(t *testing.T) {
 		assert.True(t, l.Steps[i].Same(again.Steps[i]), "step %d", i+1)
 	}
 	assert.Equal(t, "only the chorus, softly", again.Steps[1].Remark)
-	rebuilt, _, err := edit.Apply(again, edit.Rebuild{Order: ladder.ThumbFirst}, tk, difficulty.Fitted)
+	rebuilt, _, err := edit.Apply(again, edit.Rebuild{Order: order.ThumbFirst}, tk, difficulty.Fitted)
 	require.NoError(t, err)
 	assert.Equal(t, "only the chorus, softly", rebuilt.Steps[ladder.Find(rebuilt.Steps, second)].Remark, "a line stays with its step")
 	_, _, err = edit.Apply(l, edit.Note{Step: second, Text: strings.Repeat("a", ladder.MaxRemark+1)}, tk, difficulty.Fitted)

@@ -5,6 +5,8 @@ import (
 	"slices"
 
 	"arplin/core/difficulty"
+	"arplin/core/ladder/order"
+	"arplin/core/ladder/station"
 	"arplin/core/pattern"
 	"arplin/core/song"
 	"arplin/core/variation"
@@ -33,7 +35,7 @@ type Step struct {
 	Parts []difficulty.Figure
 	// Station is what is played where the step is one of a tune: its pattern is then only the bar
 	// that shows what is new, on the strings on which it lies.
-	Station Station
+	Station station.ID
 }
 
 // Thing is what a step adds: a rule's, or one of the ladder's own.
@@ -231,7 +233,7 @@ func Measured(steps []Step, t difficulty.Task, w difficulty.Weights) []Step {
 // Ladder is the steps of one, the easiest first, with the order in which they
 // are rebuilt. Next is the next id that no step has had.
 type Ladder struct {
-	Order Order
+	Order order.Order
 	Steps []Step
 	Next  int
 	Begin Beginning

@@ -5,6 +5,7 @@ import (
 	"strings"
 
 	"arplin/core/difficulty"
+	"arplin/core/ladder/station"
 	"arplin/core/pattern"
 	"arplin/core/song"
 	"arplin/core/variation"
@@ -112,7 +113,7 @@ func atHomeWith(steps []Step, i int) string {
 func describe(steps []Step, i int, t difficulty.Task) Words {
 	s := steps[i]
 	if s.Station != "" {
-		w := WordsOfStation(s.Station)
+		w := station.WordsOf(s.Station)
 		return Words{w.Name, w.Says}
 	}
 	var below *Step
@@ -226,7 +227,7 @@ func closing(t difficulty.Task) string {
 // How says how a step is practised. Source: common practice.
 func (s Step) How() string {
 	if s.Station != "" {
-		return WordsOfStation(s.Station).How
+		return station.WordsOf(s.Station).How
 	}
 	if len(s.Adds) == 0 {
 		return wordsOf(Own).How

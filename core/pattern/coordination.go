@@ -1,6 +1,8 @@
 package pattern
 
-import "slices"
+import (
+	"slices"
+)
 
 // Coordination is something that a right hand learns once and uses in many figures.
 type Coordination string

@@ -8,6 +8,7 @@ import (
 	"pgregory.net/rapid"
 
 	"arplin/core/pattern"
+	"arplin/core/pattern/catalogue"
 )
 
 func press(t *testing.T, notation string, keys ...string) (string, pattern.Cursor) {
@@ -111,7 +112,7 @@ func TestWordsAreTheInverseOfSpoken(t *testing.T) {
 		assert.True(t, ok, notation)
 		assert.Equal(t, want, words)
 	}
-	for _, e := range pattern.Catalogue {
+	for _, e := range catalogue.All {
 		words, ok := e.Pattern.Words()
 		if !ok {
 			continue
@@ -126,10 +127,10 @@ func TestWordsAreTheInverseOfSpoken(t *testing.T) {
 
 // Every figure that the trade lists has its place in the catalogue.
 func TestCatalogue(t *testing.T) {
-	assert.GreaterOrEqual(t, len(pattern.Catalogue), 48)
+	assert.GreaterOrEqual(t, len(catalogue.All), 48)
 	families := map[string]bool{}
 	ids := map[string]bool{}
-	for _, e := range pattern.Catalogue {
+	for _, e := range catalogue.All {
 		assert.False(t, ids[e.ID], e.ID)
 		ids[e.ID] = true
 		families[e.Family] = true

@@ -6,13 +6,14 @@ import (
 	"pgregory.net/rapid"
 
 	"arplin/core/pattern"
+	"arplin/core/pattern/catalogue"
 )
 
 // A pattern on a finer grid and back is the same, and its strokes fall at the
 // same time.
 func TestAFinerGridAndBack(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
-		p := rapid.SampledFrom(pattern.Catalogue).Draw(t, "entry").Pattern
+		p := rapid.SampledFrom(catalogue.All).Draw(t, "entry").Pattern
 		grid := rapid.SampledFrom(p.Meter.Grids()).Draw(t, "grid")
 		q, lost, err := p.Regrid(grid)
 		if err != nil {
@@ -41,7 +42,7 @@ func TestAFinerGridAndBack(t *testing.T) {
 // Every catalogue pattern: the hand goes down on the beats that it strikes down,
 // the count has a word for each slot, and its tempo range is one.
 func TestTheCatalogueIsWhole(t *testing.T) {
-	for _, e := range pattern.Catalogue {
+	for _, e := range catalogue.All {
 		p := e.Pattern
 		if got := len(p.Counts()); got != p.Grid() {
 			t.Errorf("%s: %d count words for %d slots", e.ID, got, p.Grid())
@@ -56,7 +57,7 @@ func TestTheCatalogueIsWhole(t *testing.T) {
 			t.Errorf("%s says %s", e.ID, e.Feel)
 		}
 		for _, id := range e.After {
-			if before, ok := pattern.ByID(id); !ok || before.ID == e.ID {
+			if before, ok := catalogue.ByID(id); !ok || before.ID == e.ID {
 				t.Errorf("%s comes after %q", e.ID, id)
 			}
 		}

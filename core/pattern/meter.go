@@ -1,6 +1,8 @@
 package pattern
 
-import "fmt"
+import (
+	"fmt"
+)
 
 // Meter is a time signature that patterns use. The zero value is no meter.
 type Meter struct {

@@ -1,6 +1,8 @@
 package pattern
 
-import "slices"
+import (
+	"slices"
+)
 
 // UsesFingers reports a pattern in which a finger other than the thumb plucks.
 func (p Pattern) UsesFingers() bool {

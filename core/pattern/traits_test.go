@@ -7,6 +7,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"arplin/core/pattern"
+	"arplin/core/pattern/catalogue"
 )
 
 // What a teacher asks of a pattern before choosing it: two fingers only, no
@@ -74,7 +75,7 @@ func TestMeters(t *testing.T) {
 
 // Values are values: a clone does not hang on what it was made from.
 func TestClonesAreTheirOwn(t *testing.T) {
-	for _, e := range pattern.Catalogue {
+	for _, e := range catalogue.All {
 		q := e.Pattern.Clone()
 		q.Bars[0][0] = pattern.Slot{}
 		q.Bars[len(q.Bars)-1][q.Grid()-1].Strokes = append(q.Bars[len(q.Bars)-1][q.Grid()-1].Strokes, pattern.Stroke{Sign: pattern.Knock})
@@ -86,7 +87,7 @@ func TestClonesAreTheirOwn(t *testing.T) {
 // common practice.
 func TestTheCatalogueHasNoTwins(t *testing.T) {
 	by := map[string]string{}
-	for _, e := range pattern.Catalogue {
+	for _, e := range catalogue.All {
 		assert.Empty(t, by[e.Pattern.String()], "%s is written as %s is", e.ID, by[e.Pattern.String()])
 		by[e.Pattern.String()] = e.ID
 	}
@@ -95,7 +96,7 @@ func TestTheCatalogueHasNoTwins(t *testing.T) {
 		"two-fingers-on-two-strings": "4/4: p . p'+io . p in p' .", "roll-in-quarters": "4/4: p . i . m . i .",
 		"pushed-strum": "4/4: D U . U . U D U", "down-up-missed-on-three": "4/4: D U D U . U D U",
 	} {
-		e, ok := pattern.ByID(id)
+		e, ok := catalogue.ByID(id)
 		require.True(t, ok, id)
 		assert.Equal(t, pattern.MustParse(notation), e.Pattern, id)
 	}

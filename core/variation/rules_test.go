@@ -14,6 +14,7 @@ import (
 	"arplin/core/difficulty"
 	"arplin/core/fretboard"
 	"arplin/core/pattern"
+	"arplin/core/pattern/catalogue"
 	"arplin/core/pattern/patterntest"
 	"arplin/core/theory"
 	"arplin/core/variation"
@@ -81,7 +82,7 @@ func bass(slot pattern.Slot) bool {
 func TestNoRuleIsIdle(t *testing.T) {
 	// Figures that the catalogue has not: by string number, on the outer string, muted.
 	patterns := []pattern.Pattern{pattern.MustParse("4/4: D5 . D4 . D3 . D2 ."), pattern.MustParse("4/4: p . io . p . io ."), pattern.MustParse("4/4: p . in . p . in ."), pattern.MustParse("4/4: D* . D* . D* . D* ."), pattern.MustParse("4/4: p i m p i m p i")}
-	for _, e := range pattern.Catalogue {
+	for _, e := range catalogue.All {
 		patterns = append(patterns, e.Pattern)
 		for _, r := range variation.Rules { // what lies one rule below stands there, too
 			patterns = append(patterns, r.Simpler(e.Pattern)...)
@@ -157,7 +158,7 @@ func texts(list []pattern.Pattern) (out []string) {
 }
 
 func TestEveryNeighbourOfTheCatalogue(t *testing.T) {
-	for _, e := range pattern.Catalogue {
+	for _, e := range catalogue.All {
 		tk := task(t, e.Pattern, "C")
 		level := difficulty.Of(tk, difficulty.Fitted).Level
 		a := variation.Neighbours(tk, difficulty.Fitted)
@@ -199,7 +200,7 @@ func TestLongFiguresHaveAsManyNeighbours(t *testing.T) {
 
 // What a page shows as simpler or harder has another number on it.
 func TestNeighboursByTenths(t *testing.T) {
-	for _, e := range pattern.Catalogue {
+	for _, e := range catalogue.All {
 		a := variation.Neighbours(task(t, e.Pattern, "C"), difficulty.Fitted)
 		seen := a.ByTenths()
 		shown := func(level float64) string { return fmt.Sprintf("%.1f", level) }

@@ -12,6 +12,7 @@ import (
 	"arplin/core/bind"
 	"arplin/core/fretboard"
 	"arplin/core/pattern"
+	"arplin/core/pattern/catalogue"
 	"arplin/core/played"
 	"arplin/core/song"
 	"arplin/format/tabtext"
@@ -137,7 +138,7 @@ func TestNoTab(t *testing.T) {
 // longer than a mail shows.
 func TestWrittenIsReadBack(t *testing.T) {
 	rapid.Check(t, func(rt *rapid.T) {
-		e := rapid.SampledFrom(pattern.Catalogue).Draw(rt, "pattern")
+		e := rapid.SampledFrom(catalogue.All).Draw(rt, "pattern")
 		ins, err := fretboard.ByID(rapid.SampledFrom([]string{"guitar", "ukulele", "baritone"}).Draw(rt, "instrument"))
 		require.NoError(rt, err)
 		m := e.Pattern.Meter

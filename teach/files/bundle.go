@@ -9,6 +9,7 @@ import (
 
 	"arplin/core/arrange"
 	"arplin/core/ladder"
+	"arplin/core/ladder/order"
 	"arplin/format/bundle"
 	"arplin/store"
 	"arplin/teach/answer"
@@ -246,7 +247,7 @@ func (p *packer) log(ctx context.Context, id store.ClassID, here map[store.Stude
 		if student == "" || on == "" {
 			continue // of somebody or something that is archived
 		}
-		step, err := ladder.Ladder{Order: ladder.ThumbFirst, Steps: []ladder.Step{e.Step}}.Encode()
+		step, err := ladder.Ladder{Order: order.ThumbFirst, Steps: []ladder.Step{e.Step}}.Encode()
 		if err != nil {
 			return err
 		}

@@ -10,7 +10,7 @@ import (
 	"arplin/core/difficulty"
 	"arplin/core/drill"
 	"arplin/core/fretboard"
-	"arplin/core/pattern"
+	"arplin/core/pattern/catalogue"
 	"arplin/core/say"
 	"arplin/core/song"
 	"arplin/core/theory"
@@ -40,8 +40,8 @@ type DrillAsk struct {
 // Drill is exercises for a trouble spot.
 type Drill struct {
 	Song        store.Song
-	Pattern     pattern.Entry
-	Patterns    []pattern.Entry
+	Pattern     catalogue.Entry
+	Patterns    []catalogue.Entry
 	Own         string // the name of the pattern that the song is written with
 	Instrument  fretboard.Instrument
 	Instruments []fretboard.Instrument
@@ -130,7 +130,7 @@ func (t *Room) WeekDrill(ctx context.Context, teacher store.TeacherID, at people
 	d := Drill{
 		Heard: heard,
 		Song:  sg, Kind: w.Kind, BarID: w.Bar, Minutes: w.Minutes, OnWeek: &w, For: st,
-		Pattern: pattern.Entry{Name: w.PatternName, Notation: w.Pattern.String(), Pattern: w.Pattern},
+		Pattern: catalogue.Entry{Name: w.PatternName, Notation: w.Pattern.String(), Pattern: w.Pattern},
 	}
 	return t.makeDrill(ctx, teacher, c, d, c.Instruments()[0], now)
 }
@@ -187,10 +187,10 @@ func (t *Room) makeDrill(ctx context.Context, teacher store.TeacherID, c people.
 }
 
 // writtenAt is the figure with which the part of the drill's bar is written.
-func (d Drill) writtenAt() (pattern.Entry, bool) {
+func (d Drill) writtenAt() (catalogue.Entry, bool) {
 	i, _ := d.Song.BarAt(d.BarID)
 	if i < 0 {
-		return pattern.Entry{}, false
+		return catalogue.Entry{}, false
 	}
 	part := d.Song.Song
 	part.Sections = part.Sections[i : i+1]

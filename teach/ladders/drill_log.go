@@ -6,7 +6,7 @@ import (
 	"slices"
 	"time"
 
-	"arplin/core/pattern"
+	"arplin/core/pattern/catalogue"
 	"arplin/core/practice"
 	"arplin/letters"
 	"arplin/store"
@@ -38,8 +38,8 @@ func (t *Room) LogDrill(ctx context.Context, teacher store.TeacherID, id store.D
 // DrillAt is the address of the drill that a decision proposes.
 func DrillAt(l Ladder, student store.StudentID, d practice.Decision) string {
 	at := fmt.Sprintf("/songs/%d/drill?student=%d&kind=%s&bar=%d", l.SongID, student, drillOf(d.Fault, d.Bar), d.Bar)
-	if i := slices.IndexFunc(pattern.Catalogue, func(e pattern.Entry) bool { return e.Pattern.Equal(l.Target) }); i >= 0 {
-		at += "&pattern=" + pattern.Catalogue[i].ID
+	if i := slices.IndexFunc(catalogue.All, func(e catalogue.Entry) bool { return e.Pattern.Equal(l.Target) }); i >= 0 {
+		at += "&pattern=" + catalogue.All[i].ID
 	}
 	return at
 }

@@ -10,7 +10,8 @@ import (
 	"arplin/core/ladder"
 	"arplin/core/ladder/edit"
 	"arplin/core/ladder/grow"
-	"arplin/core/pattern"
+	"arplin/core/ladder/order"
+	"arplin/core/pattern/catalogue"
 	"arplin/core/song"
 	"arplin/draw"
 	"arplin/letters"
@@ -95,7 +96,7 @@ type NewLadder struct {
 	Pattern    string // a pattern's name; empty for what the song is written with
 	Section    song.SectionID
 	Instrument string
-	Order      ladder.Order
+	Order      order.Order
 }
 
 // Make takes a pattern apart for a song and a class.
@@ -132,17 +133,17 @@ func (t *Room) Make(ctx context.Context, teacher store.TeacherID, c people.Class
 
 // targetOn is the pattern that is named; without a name the one that the section,
 // or the first section that has one, is written with.
-func (t *Room) targetOn(ctx context.Context, teacher store.TeacherID, sg store.Song, sections []song.SectionID, ref string) (pattern.Entry, error) {
+func (t *Room) targetOn(ctx context.Context, teacher store.TeacherID, sg store.Song, sections []song.SectionID, ref string) (catalogue.Entry, error) {
 	p, err := t.Patterns.Pattern(ctx, teacher, ref)
 	if ok, err := answer.Found(err); err != nil {
-		return pattern.Entry{}, err
+		return catalogue.Entry{}, err
 	} else if ok && p.Entry.Pattern.Meter == sg.Meter {
 		return p.Entry, nil
 	}
 	if own, ok := songs.WrittenOn(sg.Part(sections)); ok && ref == "" {
 		return own, nil
 	}
-	return pattern.Entry{}, answer.Refuse("choose a pattern in %s for this song", sg.Meter)
+	return catalogue.Entry{}, answer.Refuse("choose a pattern in %s for this song", sg.Meter)
 }
 
 // Reuse makes the same ladder for another song.

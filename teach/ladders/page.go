@@ -11,6 +11,7 @@ import (
 	"arplin/core/fretboard"
 	"arplin/core/ladder"
 	"arplin/core/ladder/grow"
+	"arplin/core/ladder/station"
 	"arplin/core/pattern"
 	"arplin/core/played"
 	"arplin/core/song"
@@ -38,15 +39,15 @@ type Step struct {
 	First    bool
 	Last     bool
 	Tempos   song.Tempos
-	Lane     draw.SVG       // instead of strips where the figure is not new, or not on strings yet
-	Beside   []Word         // the chords or the count beside it
-	Faster   bool           // the goal tempo is what is new
-	Strips   []draw.SVG     // on one instrument, or on two kinds side by side
-	Parts    []PartLane     // the figures of parts that have one of their own
-	Remark   string         // of the teacher
-	Home     bool           // cannot be played together with the class
-	Station  ladder.Station // of a tune's ladder
-	Bar      int            // of the song, that shows what is new at a station
+	Lane     draw.SVG   // instead of strips where the figure is not new, or not on strings yet
+	Beside   []Word     // the chords or the count beside it
+	Faster   bool       // the goal tempo is what is new
+	Strips   []draw.SVG // on one instrument, or on two kinds side by side
+	Parts    []PartLane // the figures of parts that have one of their own
+	Remark   string     // of the teacher
+	Home     bool       // cannot be played together with the class
+	Station  station.ID // of a tune's ladder
+	Bar      int        // of the song, that shows what is new at a station
 	Students []store.Student
 }
 

@@ -10,7 +10,7 @@ import (
 	"slices"
 
 	"arplin/core/difficulty"
-	"arplin/core/pattern"
+	"arplin/core/pattern/catalogue"
 	"arplin/store"
 	"arplin/teach/answer"
 	"arplin/teach/patterns"
@@ -84,14 +84,14 @@ func (t *Room) figureOf(ctx context.Context, teacher store.TeacherID, c people.C
 		return difficulty.Task{}, "", err
 	}
 	if len(now) == 0 {
-		e := pattern.Catalogue[0]
+		e := catalogue.All[0]
 		task, _ := patterns.OnOneChord(e.Pattern, c.Instruments()[0], c)
 		return task, e.Name, nil
 	}
 	l, err := t.Load(ctx, teacher, c, now[0].ID)
 	var failing *answer.Failing
 	if errors.As(err, &failing) {
-		e := pattern.Catalogue[0]
+		e := catalogue.All[0]
 		task, _ := patterns.OnOneChord(e.Pattern, c.Instruments()[0], c)
 		return task, e.Name, nil
 	}
@@ -102,7 +102,7 @@ func (t *Room) figureOf(ctx context.Context, teacher store.TeacherID, c people.C
 func movedBy(c people.Class, weights difficulty.Weights) []Moved {
 	var list []Moved
 	ins := c.Instruments()[0]
-	for _, e := range pattern.Catalogue {
+	for _, e := range catalogue.All {
 		task, _ := patterns.OnOneChord(e.Pattern, ins, c)
 		fitted, here := difficulty.LevelOf(task, difficulty.Fitted), difficulty.LevelOf(task, weights)
 		if off := here - fitted; math.Abs(off) >= 0.05 {

@@ -9,6 +9,7 @@ import (
 	"arplin/core/arrange"
 	"arplin/core/difficulty"
 	"arplin/core/ladder"
+	"arplin/core/ladder/station"
 	"arplin/core/plan"
 	"arplin/core/song"
 	"arplin/store"
@@ -49,7 +50,7 @@ func partsOn(l ladders.Ladder) growParts {
 		figure := p.Figure(part.Meter)
 		return arrange.Tune{Level: p.Reading(k, v.Song, v.School, l.Class.Weigh()).Level, Strokes: float64(figure.Count()) / float64(len(figure.Bars))}
 	}
-	g.alone, g.over = k.Station(ladder.TuneAlone).Play(k), k.Station(ladder.WalkingBass).Play(k)
+	g.alone, g.over = k.Station(station.TuneAlone).Play(k), k.Station(station.WalkingBass).Play(k)
 	g.carried, g.walking = measure(g.alone), measure(g.over)
 	return g
 }

@@ -8,6 +8,7 @@ import (
 	"arplin/core/arrange"
 	"arplin/core/difficulty"
 	"arplin/core/ladder"
+	"arplin/core/ladder/station"
 	"arplin/core/pattern"
 	"arplin/core/song"
 	"arplin/draw"
@@ -88,7 +89,7 @@ func (g Grow) partScore(p arrange.Part, ask songs.ScoreAsk) (songs.Score, error)
 	ins := l.Class.Instrument(ask.Instrument)
 	part := l.Song.Part(l.Sections)
 	v := songs.NewView(part, ins, l.Class)
-	station := map[arrange.PartKind]ladder.Station{arrange.Once: ladder.ChordsOnce, arrange.TheTune: ladder.TuneAlone, arrange.TuneBass: ladder.WalkingBass}[p.Kind]
+	station := map[arrange.PartKind]station.ID{arrange.Once: station.ChordsOnce, arrange.TheTune: station.TuneAlone, arrange.TuneBass: station.WalkingBass}[p.Kind]
 	plays := songs.Figures(func(song.Section) (pattern.Pattern, bool) { return g.figure(p) })
 	if station != "" {
 		plays = songs.Tune(station)

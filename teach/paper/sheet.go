@@ -10,7 +10,7 @@ import (
 	"arplin/core/difficulty"
 	"arplin/core/fretboard"
 	"arplin/core/ladder"
-	"arplin/core/pattern"
+	"arplin/core/pattern/catalogue"
 	"arplin/core/played"
 	"arplin/core/song"
 	"arplin/core/theory"
@@ -161,7 +161,7 @@ func (sh *Sheet) draw(c people.Class, at int) {
 	if sh.Tune = l.Paper(at, v); sh.Tune != nil {
 		return
 	}
-	sh.Sections = v.Sections(pattern.Entry{}, part)
+	sh.Sections = v.Sections(catalogue.Entry{}, part)
 	var stage []string // without strings there is none: everybody says, taps, mutes the whole song
 	if step.Play == difficulty.OnStrings && !sh.Ask.AllChords {
 		stage = step.Stage(l.Task)

@@ -11,6 +11,7 @@ import (
 
 	"arplin/core/ladder/fit"
 	"arplin/core/pattern"
+	"arplin/core/pattern/catalogue"
 	"arplin/core/song"
 	"arplin/core/song/edit"
 	"arplin/draw"
@@ -22,7 +23,7 @@ import (
 // Pattern is a pattern of the catalogue or the teacher's own, by one name in
 // addresses and forms: "common-strum" or "own-12".
 type Pattern struct {
-	pattern.Entry
+	catalogue.Entry
 	OwnID   store.PatternID // 0 for the catalogue
 	Version int
 }
@@ -37,7 +38,7 @@ func Own(p store.Pattern) Pattern {
 		feel = "swung"
 	}
 	return Pattern{
-		Entry: pattern.Entry{ID: fmt.Sprintf("%s%d", OwnPrefix, p.ID), Name: p.Name, Notation: p.Pattern.String(), Family: "yours", Feel: feel, Pattern: p.Pattern},
+		Entry: catalogue.Entry{ID: fmt.Sprintf("%s%d", OwnPrefix, p.ID), Name: p.Name, Notation: p.Pattern.String(), Family: "yours", Feel: feel, Pattern: p.Pattern},
 		OwnID: p.ID, Version: p.Version,
 	}
 }
@@ -46,7 +47,7 @@ func Own(p store.Pattern) Pattern {
 func (t *Room) Pattern(ctx context.Context, teacher store.TeacherID, ref string) (Pattern, error) {
 	text, own := strings.CutPrefix(ref, OwnPrefix)
 	if !own {
-		e, ok := pattern.ByID(ref)
+		e, ok := catalogue.ByID(ref)
 		if !ok {
 			return Pattern{}, store.ErrNotFound
 		}
@@ -61,14 +62,14 @@ func (t *Room) Pattern(ctx context.Context, teacher store.TeacherID, ref string)
 }
 
 // InMeter lists the teacher's own patterns and the catalogue's in a meter.
-func InMeter(own []store.Pattern, meter pattern.Meter) []pattern.Entry {
-	var list []pattern.Entry
+func InMeter(own []store.Pattern, meter pattern.Meter) []catalogue.Entry {
+	var list []catalogue.Entry
 	for _, p := range own {
 		if p.Pattern.Meter == meter {
 			list = append(list, Own(p).Entry)
 		}
 	}
-	return append(list, pattern.InMeter(meter)...)
+	return append(list, catalogue.InMeter(meter)...)
 }
 
 // all lists the teacher's own patterns and then the catalogue.
@@ -76,7 +77,7 @@ func all(own []store.Pattern) (list []Pattern) {
 	for _, p := range own {
 		list = append(list, Own(p))
 	}
-	for _, e := range pattern.Catalogue {
+	for _, e := range catalogue.All {
 		list = append(list, Pattern{Entry: e})
 	}
 	return list
@@ -90,7 +91,7 @@ type Filter struct {
 	Song                            store.SongID
 }
 
-func (f Filter) takes(e pattern.Entry) bool {
+func (f Filter) takes(e catalogue.Entry) bool {
 	return (f.Meter == "" || e.Pattern.Meter.String() == f.Meter) &&
 		(f.Family == "" || e.Family == f.Family) &&
 		(f.Feel == "" || e.Feel == f.Feel) &&
@@ -125,7 +126,7 @@ type PatternCard struct {
 
 // LoadLibrary reads what the library is made of.
 func (t *Room) LoadLibrary(ctx context.Context, teacher store.TeacherID, c people.Class, f Filter, now time.Time) (l Library, rows answer.Rows, err error) {
-	l = Library{Filter: f, Meters: pattern.Meters, Families: pattern.Families(), class: c}
+	l = Library{Filter: f, Meters: pattern.Meters, Families: catalogue.Families(), class: c}
 	if l.Songs, err = t.Store.SongsIn(ctx, teacher, ""); err != nil {
 		return l, "", err
 	}
@@ -179,7 +180,7 @@ type PatternPage struct {
 	Level   Level
 	Posture []string
 	HowTo   []string
-	Before  []pattern.Entry
+	Before  []catalogue.Entry
 	Songs   []store.SongLine // of its meter
 	Class   string
 }
@@ -205,7 +206,7 @@ func (t *Room) Page(ctx context.Context, teacher store.TeacherID, c people.Class
 		page.Level = LevelIn(c, task, p.Entry.Pattern, on)
 		page.Words, _ = p.Entry.Pattern.Words()
 		for _, id := range p.After {
-			if e, ok := pattern.ByID(id); ok {
+			if e, ok := catalogue.ByID(id); ok {
 				page.Before = append(page.Before, e)
 			}
 		}
@@ -278,4 +279,4 @@ func (t *Room) Compare(ctx context.Context, teacher store.TeacherID, c people.Cl
 }
 
 // PutOn is the edit that puts a pattern on every section of a song.
-func PutOn(e pattern.Entry) song.Edit { return edit.SetPattern{Pattern: e.Pattern, Name: e.Name} }
+func PutOn(e catalogue.Entry) song.Edit { return edit.SetPattern{Pattern: e.Pattern, Name: e.Name} }

@@ -7,6 +7,7 @@ import (
 
 	"arplin/core/drill"
 	"arplin/core/pattern"
+	"arplin/core/pattern/catalogue"
 	"arplin/core/theory"
 	"arplin/draw"
 	"arplin/teach/people"
@@ -23,7 +24,7 @@ type SeriesView struct {
 	Ask        SeriesAsk
 	Instrument string
 	Weeks      []SeriesLine
-	Patterns   []pattern.Entry
+	Patterns   []catalogue.Entry
 	Keys       []string
 }
 
@@ -46,7 +47,7 @@ const seriesGoal, seriesKey = "thumb-two-between", "C"
 func Series(c people.Class, ask SeriesAsk) SeriesView {
 	v := SeriesView{Ask: ask, Keys: []string{"C", "G", "D", "A", "E", "F", "Am", "Em", "Dm"}}
 	find := func(id string) int {
-		return slices.IndexFunc(pattern.Catalogue, func(e pattern.Entry) bool { return e.ID == id })
+		return slices.IndexFunc(catalogue.All, func(e catalogue.Entry) bool { return e.ID == id })
 	}
 	at := find(ask.Pattern)
 	if at < 0 {
@@ -59,10 +60,10 @@ func Series(c people.Class, ask SeriesAsk) SeriesView {
 	if ask.Weeks < drill.MinSeries || ask.Weeks > drill.MaxSeries {
 		v.Ask.Weeks = drill.UsualSeries
 	}
-	v.Ask.Pattern, v.Ask.Key, v.Patterns = pattern.Catalogue[at].ID, key.String(), pattern.Catalogue
+	v.Ask.Pattern, v.Ask.Key, v.Patterns = catalogue.All[at].ID, key.String(), catalogue.All
 	ins := c.Instruments()[0]
 	v.Instrument = ins.Name
-	for i, w := range drill.Series(pattern.Catalogue[at], key, drill.Learners{Instrument: ins, School: c.School(), Weights: c.Weigh()}, v.Ask.Weeks) {
+	for i, w := range drill.Series(catalogue.All[at], key, drill.Learners{Instrument: ins, School: c.School(), Weights: c.Weigh()}, v.Ask.Weeks) {
 		var fresh map[pattern.Place]bool
 		if i > 0 && !w.Coloured {
 			fresh = pattern.New(w.Entry.Pattern, v.Weeks[i-1].Entry.Pattern)

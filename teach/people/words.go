@@ -8,7 +8,9 @@ import (
 	"arplin/core/drill"
 	"arplin/core/ladder"
 	ladderedit "arplin/core/ladder/edit"
-	"arplin/core/pattern"
+	"arplin/core/ladder/order"
+	"arplin/core/ladder/station"
+	"arplin/core/pattern/catalogue"
 	"arplin/core/plan"
 	"arplin/core/practice"
 	"arplin/core/say"
@@ -41,7 +43,7 @@ func Words() (list []Text) {
 	for _, o := range ladder.OverNames {
 		add("over/"+string(o.Over), o.Name)
 	}
-	for _, o := range ladder.Orders {
+	for _, o := range order.All {
 		add("order/"+string(o.Order), o.Name, o.Says)
 	}
 	for _, p := range difficulty.PlayNames {
@@ -67,10 +69,10 @@ func Words() (list []Text) {
 	for _, f := range practice.Faults {
 		add("fault/"+string(f.Fault), f.Name, f.Remedy)
 	}
-	for _, s := range ladder.Stations {
+	for _, s := range station.All {
 		add("station/"+string(s.ID), s.Name, s.Says, s.How)
 	}
-	for _, e := range pattern.Catalogue {
+	for _, e := range catalogue.All {
 		add("pattern/"+e.ID, e.Name, e.Says, e.Watch)
 	}
 	for _, l := range postureLines {

@@ -7,7 +7,7 @@ import (
 
 	"arplin/core/bind"
 	"arplin/core/fretboard"
-	"arplin/core/pattern"
+	"arplin/core/pattern/catalogue"
 	"arplin/core/song"
 	"arplin/core/theory"
 	"arplin/draw"
@@ -27,7 +27,7 @@ type ChordCard struct {
 	Says           string // what a shape of the teacher's is, where it is not the chord
 }
 
-func (v View) cards(e pattern.Entry) []ChordCard {
+func (v View) cards(e catalogue.Entry) []ChordCard {
 	var cards []ChordCard
 	for _, ch := range v.Song.Chords() {
 		cards = append(cards, v.card(e, ch))
@@ -35,7 +35,7 @@ func (v View) cards(e pattern.Entry) []ChordCard {
 	return cards
 }
 
-func (v View) card(e pattern.Entry, ch theory.Chord) ChordCard {
+func (v View) card(e catalogue.Entry, ch theory.Chord) ChordCard {
 	card := ChordCard{Symbol: ch.String(), Degree: v.Key.Degree(ch)}
 	if v.Key != v.sounding {
 		card.Sounds = ch.Transpose(v.Key, v.sounding).String()
@@ -89,7 +89,7 @@ type ShapeOffer struct {
 
 const offeredShapes = 6
 
-func (v View) panel(e pattern.Entry, symbol string) *ChordPanel {
+func (v View) panel(e catalogue.Entry, symbol string) *ChordPanel {
 	ch, err := theory.ParseChord(symbol)
 	if err != nil {
 		return nil

@@ -6,7 +6,7 @@ import (
 	"fmt"
 	"strings"
 
-	"arplin/core/pattern"
+	"arplin/core/pattern/catalogue"
 	"arplin/core/song"
 	"arplin/core/song/edit"
 	"arplin/store"
@@ -126,7 +126,7 @@ func (t *Room) Add(ctx context.Context, teacher store.TeacherID, sg song.Song) (
 }
 
 // Put puts a pattern on every section of a song.
-func (t *Room) Put(ctx context.Context, teacher store.TeacherID, id store.SongID, e pattern.Entry) (says string, version int, err error) {
+func (t *Room) Put(ctx context.Context, teacher store.TeacherID, id store.SongID, e catalogue.Entry) (says string, version int, err error) {
 	sg, err := t.Store.Song(ctx, teacher, id)
 	if err != nil {
 		return "", 0, err

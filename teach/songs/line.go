@@ -9,7 +9,7 @@ import (
 	"arplin/core/bind"
 	"arplin/core/difficulty"
 	"arplin/core/fretboard"
-	"arplin/core/ladder"
+	"arplin/core/ladder/station"
 	"arplin/core/pattern"
 	"arplin/core/played"
 	"arplin/core/say"
@@ -40,7 +40,7 @@ func Figures(f bind.Figure) Plays {
 func AsWritten(m pattern.Meter) Plays { return Figures(bind.Own(m).In(m)) }
 
 // Tune plays a station of the tune, as the song is sung, where no feel is asked for.
-func Tune(id ladder.Station) Plays {
+func Tune(id station.ID) Plays {
 	return Plays{
 		func(v View, sg song.Song, feel Feel) played.Line {
 			k := TuneTask(v)
@@ -81,7 +81,7 @@ func ScoreOf(sg song.Song, ins fretboard.Instrument, c people.Class, p Plays) Sc
 
 // Line is one of the teacher's songs with what its parts are written with, a pattern on all of
 // it, or a station of its tune.
-func (t *Room) Line(ctx context.Context, teacher store.TeacherID, c people.Class, id store.SongID, instrument, ref string, station ladder.Station) (played.Line, error) {
+func (t *Room) Line(ctx context.Context, teacher store.TeacherID, c people.Class, id store.SongID, instrument, ref string, station station.ID) (played.Line, error) {
 	sg, err := t.Store.Song(ctx, teacher, id)
 	if err != nil {
 		return played.Line{}, err

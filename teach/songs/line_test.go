@@ -8,7 +8,7 @@ import (
 
 	"arplin/core/difficulty"
 	"arplin/core/fretboard"
-	"arplin/core/ladder"
+	"arplin/core/ladder/station"
 	"arplin/core/pattern"
 	"arplin/core/song"
 	"arplin/teach/people"
@@ -34,7 +34,7 @@ func TestASwungTuneLightsWhereItIsStruck(t *testing.T) {
 	sg := tuned(t)
 	guitar, err := fretboard.ByID("guitar")
 	require.NoError(t, err)
-	s := ScoreOf(sg, guitar, people.Class{}, Tune(ladder.TuneAlone))
+	s := ScoreOf(sg, guitar, people.Class{}, Tune(station.TuneAlone))
 	assert.Equal(t, Swung, s.Feel)
 	require.Len(t, s.Figures, 1)
 	assert.Equal(t, s.Beat*2/3, s.Figures[0].Slots[1])

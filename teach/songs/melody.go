@@ -7,7 +7,7 @@ import (
 	"arplin/core/arrange"
 	"arplin/core/difficulty"
 	"arplin/core/fretboard"
-	"arplin/core/ladder"
+	"arplin/core/ladder/station"
 	"arplin/core/song"
 	"arplin/draw"
 	"arplin/store"
@@ -19,7 +19,7 @@ import (
 // MelodyAsk is what of a song's tune is looked at.
 type MelodyAsk struct {
 	Instrument string
-	Station    ladder.Station // none for the last
+	Station    station.ID // none for the last
 }
 
 // Melody is the tune of a song on an instrument, with the stations on the way to it.
@@ -112,7 +112,7 @@ func melodyOf(sg song.Song, ins fretboard.Instrument, c people.Class, ask Melody
 	shown := k.Station(ask.Station).ID
 	var played arrange.Played
 	if !sg.HasMelody() { // strips on which it can be typed
-		played = k.Station(ladder.TuneAlone).Play(k)
+		played = k.Station(station.TuneAlone).Play(k)
 	} else {
 		for i, st := range stations {
 			p := st.Play(k)
@@ -193,7 +193,7 @@ func nextString(ins fretboard.Instrument, midi int, on fretboard.String, pinned 
 }
 
 // MelodyScore is a station as it sounds.
-func (t *Room) MelodyScore(ctx context.Context, teacher store.TeacherID, c people.Class, id store.SongID, station ladder.Station, ask ScoreAsk) (Score, error) {
+func (t *Room) MelodyScore(ctx context.Context, teacher store.TeacherID, c people.Class, id store.SongID, station station.ID, ask ScoreAsk) (Score, error) {
 	sg, err := t.Store.Song(ctx, teacher, id)
 	if err != nil {
 		return Score{}, err

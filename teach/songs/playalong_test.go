@@ -13,6 +13,7 @@ import (
 
 	"arplin/core/bind"
 	"arplin/core/pattern"
+	"arplin/core/pattern/catalogue"
 	"arplin/teach/people"
 )
 
@@ -28,7 +29,7 @@ func loudest(t *testing.T, wav []byte) float64 {
 // would be at 0.95, since it is made softer then.
 func TestNothingClipsOverTheCatalogue(t *testing.T) {
 	most := 0.0
-	for i, e := range pattern.Catalogue {
+	for i, e := range catalogue.All {
 		ask := ScoreAsk{Instrument: []string{"guitar", "ukulele"}[i%2]}
 		s, err := figureScore(e.Name, e.Pattern, 80, people.Class{}, ask)
 		require.NoError(t, err)
@@ -44,7 +45,7 @@ func TestNothingClipsOverTheCatalogue(t *testing.T) {
 // What is made to take home is there slow, medium and at the goal, each with the figure and
 // to play over; what would be too long is said in a file, and no tempo is twice.
 func TestAlongs(t *testing.T) {
-	p, ok := pattern.ByID("thumb-once")
+	p, ok := catalogue.ByID("thumb-once")
 	require.True(t, ok)
 	s, err := figureScore("Slow / fast?", p.Pattern, 200, people.Class{}, ScoreAsk{Chords: true})
 	require.NoError(t, err)

@@ -11,6 +11,7 @@ import (
 	"arplin/core/difficulty"
 	"arplin/core/fretboard"
 	"arplin/core/pattern"
+	"arplin/core/pattern/catalogue"
 	"arplin/core/song"
 	"arplin/store"
 	"arplin/teach/answer"
@@ -29,7 +30,7 @@ func (t *Room) PatternScore(ctx context.Context, teacher store.TeacherID, c peop
 }
 
 // tempoOf is the middle of the tempos at which a pattern is played, or the usual one.
-func tempoOf(e pattern.Entry) int {
+func tempoOf(e catalogue.Entry) int {
 	if e.Tempo[1] > 0 {
 		return (e.Tempo[0] + e.Tempo[1]) / 2
 	}

@@ -10,6 +10,7 @@ import (
 	"arplin/core/difficulty"
 	"arplin/core/fretboard"
 	"arplin/core/pattern"
+	"arplin/core/pattern/catalogue"
 	"arplin/core/say"
 	"arplin/core/song"
 	"arplin/core/theory"
@@ -35,9 +36,9 @@ type Song struct {
 	Class       people.Class
 	Instruments []fretboard.Instrument
 	Instrument  fretboard.Instrument
-	Patterns    []pattern.Entry // in the song's meter
-	Pattern     pattern.Entry   // zero when none is chosen and none is on the song
-	Chosen      bool            // asked for; else it is the one that the song is written with
+	Patterns    []catalogue.Entry // in the song's meter
+	Pattern     catalogue.Entry   // zero when none is chosen and none is on the song
+	Chosen      bool              // asked for; else it is the one that the song is written with
 	Ask         Ask
 }
 
@@ -92,7 +93,7 @@ func (t *Room) Show(s Song, rows answer.Rows) SongPage {
 			Key: v.sounding, KeyFound: sg.Key == "", Capo: sg.Capo[s.Instrument.ID], Fingered: v.Key, Tempos: song.TemposFor(sg.Tempo),
 			Chords: v.cards(s.Pattern), Open: v.panel(s.Pattern, s.Ask.Chord),
 		}
-		written := pattern.Entry{} // every section keeps its own
+		written := catalogue.Entry{} // every section keeps its own
 		if s.Chosen {
 			written = s.Pattern
 		}
@@ -256,7 +257,7 @@ type ChordInBar struct {
 // Sections lays out the bars, with a strip each when a pattern is chosen; written
 // is the song as it sounds, whose text is edited. Bars that are played alike are
 // drawn once.
-func (v View) Sections(e pattern.Entry, written song.Song) []SectionView {
+func (v View) Sections(e catalogue.Entry, written song.Song) []SectionView {
 	var views []SectionView
 	strips, notes := map[string]draw.SVG{}, map[string]ChordInBar{}
 	number := 0

@@ -3,7 +3,7 @@ package songs
 import (
 	"slices"
 
-	"arplin/core/pattern"
+	"arplin/core/pattern/catalogue"
 	"arplin/core/song"
 )
 
@@ -18,13 +18,13 @@ func WrittenNames(sg song.Song) (names []string) {
 }
 
 // WrittenOn is the first pattern that a song is written with.
-func WrittenOn(sg song.Song) (pattern.Entry, bool) {
+func WrittenOn(sg song.Song) (catalogue.Entry, bool) {
 	for _, sec := range sg.Sections {
 		if p, ok := sec.Figure(sg.Meter); ok {
-			return pattern.Entry{Name: sec.PatternName, Notation: p.String(), Pattern: p}, true
+			return catalogue.Entry{Name: sec.PatternName, Notation: p.String(), Pattern: p}, true
 		}
 	}
-	return pattern.Entry{}, false
+	return catalogue.Entry{}, false
 }
 
 // WithoutFigures is a song whose sections have no pattern of their own, so that

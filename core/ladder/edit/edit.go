@@ -9,6 +9,7 @@ import (
 
 	"arplin/core/difficulty"
 	"arplin/core/ladder"
+	"arplin/core/ladder/order"
 	"arplin/core/pattern"
 	"arplin/core/say"
 	"arplin/core/variation"
@@ -49,7 +50,7 @@ type (
 	// steps anew; an empty one is found.
 	Choose struct{ ladder.Beginning }
 	// Rebuild finds everything but the pinned steps anew, in an order.
-	Rebuild struct{ Order ladder.Order }
+	Rebuild struct{ Order order.Order }
 )
 
 // What can be done to a ladder, by id; these are stored.

@@ -9,6 +9,7 @@ import (
 	"arplin/core/difficulty"
 	"arplin/core/ladder"
 	"arplin/core/ladder/grow"
+	"arplin/core/ladder/order"
 	"arplin/core/say"
 	"arplin/core/variation"
 )
@@ -37,7 +38,7 @@ func (c Rebuild) apply(e *editor) (say.Line, error) {
 	}
 	for _, pin := range pins {
 		found := whole
-		if pin.Over == ladder.OneChord && pin.Play == difficulty.OnStrings && c.Order != ladder.RhythmFirst && len(e.Whole.Rest) == 0 && !pin.Home { // there the figure is learned before the chord
+		if pin.Over == ladder.OneChord && pin.Play == difficulty.OnStrings && c.Order != order.RhythmFirst && len(e.Whole.Rest) == 0 && !pin.Home { // there the figure is learned before the chord
 			found = e.upTo(pin, c.Order)
 		}
 		add(found, pin.Level)
@@ -71,7 +72,7 @@ func (c Choose) apply(e *editor) (say.Line, error) {
 }
 
 // upTo is what leads up to a figure on one chord.
-func (e *editor) upTo(pin ladder.Step, order ladder.Order) []ladder.Step {
+func (e *editor) upTo(pin ladder.Step, order order.Order) []ladder.Step {
 	found := grow.Climb(order, e.Task(pin), e.weights)
 	for i := range found {
 		found[i].Over = pin.Over

@@ -11,14 +11,16 @@ import (
 	"arplin/core/difficulty"
 	"arplin/core/ladder"
 	"arplin/core/ladder/grow"
+	"arplin/core/ladder/order"
 	"arplin/core/pattern"
+	"arplin/core/pattern/catalogue"
 	"arplin/core/song"
 	"arplin/core/song/keys"
 )
 
 // Fit is how well a pattern of the catalogue suits a song and a class.
 type Fit struct {
-	pattern.Entry
+	catalogue.Entry
 	Score   float64  // the higher the better
 	Reasons []string // clauses, the weightiest first
 }
@@ -66,7 +68,7 @@ func Fits(sg song.Song, l Learners) []Fit {
 	}
 	f.inside = changesInside(sg)
 	var fits []Fit
-	for _, e := range pattern.InMeter(sg.Meter) {
+	for _, e := range catalogue.InMeter(sg.Meter) {
 		fits = append(fits, f.of(e))
 	}
 	slices.SortStableFunc(fits, func(a, b Fit) int { return cmp.Compare(b.Score, a.Score) })
@@ -125,7 +127,7 @@ type reason struct {
 	says   string
 }
 
-func (f fitter) of(e pattern.Entry) Fit {
+func (f fitter) of(e catalogue.Entry) Fit {
 	var reasons []reason
 	say := func(points float64, format string, args ...any) {
 		reasons = append(reasons, reason{points, fmt.Sprintf(format, args...)})
@@ -156,7 +158,7 @@ func (f fitter) of(e pattern.Entry) Fit {
 type sayer func(points float64, format string, args ...any)
 
 // tempo is where in its range the song's lies.
-func (f fitter) tempo(e pattern.Entry, say sayer) {
+func (f fitter) tempo(e catalogue.Entry, say sayer) {
 	low, high, now := float64(e.Tempo[0]), float64(e.Tempo[1]), float64(f.song.Tempo)
 	at := (now - low) / max(1, high-low)
 	switch {
@@ -174,7 +176,7 @@ func (f fitter) tempo(e pattern.Entry, say sayer) {
 }
 
 // brings names the coordinations that the class has not had.
-func (f fitter) brings(e pattern.Entry, say sayer) {
+func (f fitter) brings(e catalogue.Entry, say sayer) {
 	var fresh []string
 	for _, c := range e.Pattern.Coordinations() {
 		if !f.had[c] {
@@ -196,10 +198,10 @@ func (f fitter) brings(e pattern.Entry, say sayer) {
 }
 
 // joins says on which step who could begin now.
-func (f fitter) joins(e pattern.Entry, say sayer) {
+func (f fitter) joins(e catalogue.Entry, say sayer) {
 	t := f.class.Task
 	t.Pattern = e.Pattern
-	steps := grow.Climb(ladder.ThumbFirst, ladder.SettingOf(t).Task(ladder.Step{Pattern: e.Pattern, Over: ladder.OneChord}), f.class.Weights)
+	steps := grow.Climb(order.ThumbFirst, ladder.SettingOf(t).Task(ladder.Step{Pattern: e.Pattern, Over: ladder.OneChord}), f.class.Weights)
 	heard, whole, low, lowest := 0, 0, len(steps), ""
 	points := 0.0
 	for _, h := range f.class.Heard {
@@ -227,7 +229,7 @@ func (f fitter) joins(e pattern.Entry, say sayer) {
 }
 
 // lies says how the figure lies with the chord changes.
-func (f fitter) lies(e pattern.Entry, say sayer) {
+func (f fitter) lies(e catalogue.Entry, say sayer) {
 	p := e.Pattern
 	for _, tick := range slices.Sorted(maps.Keys(f.inside)) {
 		slot := tick / p.SlotTicks()

@@ -3,6 +3,7 @@ package grow
 import (
 	"arplin/core/difficulty"
 	"arplin/core/ladder"
+	"arplin/core/ladder/order"
 	"arplin/core/pattern"
 	"arplin/core/song"
 	"arplin/core/variation"
@@ -15,15 +16,15 @@ import (
 // levels rise most evenly in the order of the school; a step that is not harder
 // than the one below is left out. Steps below the level from are left out,
 // except the last of them.
-func Build(order ladder.Order, t difficulty.Task, w difficulty.Weights, from float64) []ladder.Step {
+func Build(by order.Order, t difficulty.Task, w difficulty.Weights, from float64) []ladder.Step {
 	b := builder{Setting: ladder.SettingOf(t), weights: w}
-	switch order {
-	case ladder.RhythmFirst:
+	switch by {
+	case order.RhythmFirst:
 		b.beforeTheStrings()
-	case ladder.TwoChordsFirst:
-		b.secondChordEarly(order)
+	case order.TwoChordsFirst:
+		b.secondChordEarly(by)
 	default:
-		b.figure(order, ladder.OneChord, difficulty.OnStrings)
+		b.figure(by, ladder.OneChord, difficulty.OnStrings)
 	}
 	b.chords()
 	for len(b.steps) > 1 && b.steps[1].Level <= from {
@@ -58,7 +59,7 @@ func (b *builder) add(s ladder.Step) {
 
 // figure adds the steps of the figure over a stage of chords; first names the
 // first of them that is added.
-func (b *builder) figure(order ladder.Order, over ladder.Over, play difficulty.Play) (first int) {
+func (b *builder) figure(order order.Order, over ladder.Over, play difficulty.Play) (first int) {
 	first = len(b.steps)
 	t := b.Task(ladder.Step{Pattern: b.Whole.Pattern, Parts: b.Parts(), Over: over, Play: play})
 	figures := [][]ladder.Step{Climb(order, t, b.weights)}
@@ -79,7 +80,7 @@ func (b *builder) figure(order ladder.Order, over ladder.Over, play difficulty.P
 
 // secondChordEarly puts one stroke on one chord and then the figure on two;
 // without two chords to begin with, the figure comes on one.
-func (b *builder) secondChordEarly(order ladder.Order) {
+func (b *builder) secondChordEarly(order order.Order) {
 	if b.Two == nil {
 		b.figure(order, ladder.OneChord, difficulty.OnStrings)
 		return
@@ -98,7 +99,7 @@ func (b *builder) beforeTheStrings() {
 	p := b.Whole.Pattern
 	b.add(ladder.Step{Pattern: p, Parts: b.Parts(), Over: ladder.OneChord, Play: difficulty.Said, Adds: []ladder.Thing{{Stage: ladder.CountSaid}}})
 	b.add(ladder.Step{Pattern: p, Parts: b.Parts(), Over: ladder.OneChord, Play: difficulty.Tapped, Adds: []ladder.Thing{{Stage: ladder.Tapped}}})
-	if at := b.figure(ladder.RhythmFirst, ladder.OneChord, difficulty.Muted); at < len(b.steps) {
+	if at := b.figure(order.RhythmFirst, ladder.OneChord, difficulty.Muted); at < len(b.steps) {
 		b.steps[at].Adds = []ladder.Thing{{Stage: ladder.MutedStrings}}
 	}
 	b.add(ladder.Step{Pattern: p, Parts: b.Parts(), Over: ladder.OneChord, Adds: []ladder.Thing{{Stage: ladder.FirstChord}}})

@@ -6,6 +6,7 @@ import (
 
 	"arplin/core/difficulty"
 	"arplin/core/ladder"
+	"arplin/core/ladder/order"
 	"arplin/core/pattern"
 	"arplin/core/song"
 	"arplin/core/variation"
@@ -19,7 +20,7 @@ const (
 
 // climb is the way to a figure as steps that rise: what adds too little is joined with
 // what comes next, what adds much is split. The task is the figure where it is learned.
-func Climb(o ladder.Order, t difficulty.Task, w difficulty.Weights) []ladder.Step {
+func Climb(o order.Order, t difficulty.Task, w difficulty.Weights) []ladder.Step {
 	level := func(p pattern.Pattern) float64 {
 		t.Pattern = p
 		return difficulty.LevelOf(t, w)

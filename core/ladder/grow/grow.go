@@ -5,6 +5,7 @@ import (
 
 	"arplin/core/difficulty"
 	"arplin/core/ladder"
+	"arplin/core/ladder/order"
 	"arplin/core/pattern"
 	"arplin/core/variation"
 )
@@ -35,18 +36,18 @@ func (g grower) grow(p pattern.Pattern) []rung {
 
 // grower grows figures in the order of a school.
 type grower struct {
-	order ladder.Order
+	order order.Order
 	level func(pattern.Pattern) float64
 }
 
 // feature is something that is learned on top of a figure.
 type feature struct {
 	adds ladder.Thing
-	off  func(ladder.Order, pattern.Pattern) (pattern.Pattern, bool)
-	put  func(o ladder.Order, p pattern.Pattern, way []rung) []rung // nil: the target comes on top
+	off  func(order.Order, pattern.Pattern) (pattern.Pattern, bool)
+	put  func(o order.Order, p pattern.Pattern, way []rung) []rung // nil: the target comes on top
 }
 
-func (f feature) on(o ladder.Order, p pattern.Pattern, way []rung) []rung {
+func (f feature) on(o order.Order, p pattern.Pattern, way []rung) []rung {
 	if f.put != nil {
 		way = f.put(o, p, way)
 	}
@@ -75,8 +76,8 @@ var features = []feature{
 }
 
 // onlyOne is for figures of one bar: those of several are taken bar by bar first.
-func onlyOne(off func(ladder.Order, pattern.Pattern) (pattern.Pattern, bool)) func(ladder.Order, pattern.Pattern) (pattern.Pattern, bool) {
-	return func(o ladder.Order, p pattern.Pattern) (pattern.Pattern, bool) {
+func onlyOne(off func(order.Order, pattern.Pattern) (pattern.Pattern, bool)) func(order.Order, pattern.Pattern) (pattern.Pattern, bool) {
+	return func(o order.Order, p pattern.Pattern) (pattern.Pattern, bool) {
 		if len(p.Bars) > 1 {
 			return p, false
 		}
@@ -103,7 +104,7 @@ func (g grower) bars(p pattern.Pattern) []rung {
 }
 
 // straight takes the swing off where there is something to swing.
-func straight(_ ladder.Order, p pattern.Pattern) (pattern.Pattern, bool) {
+func straight(_ order.Order, p pattern.Pattern) (pattern.Pattern, bool) {
 	q := p.Clone()
 	q.Swing = false
 	return q, p.Swing
@@ -111,7 +112,7 @@ func straight(_ ladder.Order, p pattern.Pattern) (pattern.Pattern, bool) {
 
 // atHome swings what lies on the beats, which sounds the same, and marks what the
 // class cannot play together with the rest.
-func atHome(_ ladder.Order, _ pattern.Pattern, way []rung) []rung {
+func atHome(_ order.Order, _ pattern.Pattern, way []rung) []rung {
 	for i, r := range way {
 		if offBeats(r.pattern) {
 			way[i].home = true
@@ -148,8 +149,8 @@ func edited(p pattern.Pattern, change func(bar, slot int, st pattern.Stroke) pat
 	return again, err == nil && !again.Equal(p)
 }
 
-func withoutMarks(marks pattern.Marks) func(ladder.Order, pattern.Pattern) (pattern.Pattern, bool) {
-	return func(_ ladder.Order, p pattern.Pattern) (pattern.Pattern, bool) {
+func withoutMarks(marks pattern.Marks) func(order.Order, pattern.Pattern) (pattern.Pattern, bool) {
+	return func(_ order.Order, p pattern.Pattern) (pattern.Pattern, bool) {
 		return edited(p, func(_, _ int, st pattern.Stroke) pattern.Stroke {
 			st.Marks &^= marks
 			return st
@@ -157,7 +158,7 @@ func withoutMarks(marks pattern.Marks) func(ladder.Order, pattern.Pattern) (patt
 	}
 }
 
-func withoutStops(_ ladder.Order, p pattern.Pattern) (pattern.Pattern, bool) {
+func withoutStops(_ order.Order, p pattern.Pattern) (pattern.Pattern, bool) {
 	q := p.Clone()
 	for _, bar := range q.Bars {
 		for i := range bar {
@@ -169,8 +170,8 @@ func withoutStops(_ ladder.Order, p pattern.Pattern) (pattern.Pattern, bool) {
 
 // accentsEarly puts the accents on as soon as there are strokes on the beats, where the
 // school wants them early.
-func accentsEarly(o ladder.Order, p pattern.Pattern, way []rung) []rung {
-	if o != ladder.AccentsEarly {
+func accentsEarly(o order.Order, p pattern.Pattern, way []rung) []rung {
+	if o != order.AccentsEarly {
 		return way
 	}
 	for i, r := range way {
@@ -205,7 +206,7 @@ func markedAs(p, target pattern.Pattern) pattern.Pattern {
 }
 
 // wholeStrums lets zones go where there is no bass to play apart from them.
-func wholeStrums(_ ladder.Order, p pattern.Pattern) (pattern.Pattern, bool) {
+func wholeStrums(_ order.Order, p pattern.Pattern) (pattern.Pattern, bool) {
 	if !pureStrums(p) {
 		return p, false
 	}
@@ -227,7 +228,7 @@ func pureStrums(p pattern.Pattern) bool {
 }
 
 // lowFifthOff puts the alternate bass, or the root, in its place.
-func lowFifthOff(_ ladder.Order, p pattern.Pattern) (pattern.Pattern, bool) {
+func lowFifthOff(_ order.Order, p pattern.Pattern) (pattern.Pattern, bool) {
 	alternates := p.UsesTarget(pattern.Alternate, "p") || p.UsesTarget(pattern.Alternate, "DU")
 	return edited(p, func(bar, slot int, st pattern.Stroke) pattern.Stroke {
 		if st.Target.Kind != pattern.LowFifth {
@@ -274,8 +275,8 @@ func bassOnNext(p pattern.Pattern, bar, slot int) bool {
 }
 
 // alternationOff keeps the thumb on one string where the school lets it alternate last.
-func alternationOff(o ladder.Order, p pattern.Pattern) (pattern.Pattern, bool) {
-	if o != ladder.AlternationLast {
+func alternationOff(o order.Order, p pattern.Pattern) (pattern.Pattern, bool) {
+	if o != order.AlternationLast {
 		return p, false
 	}
 	return oneBass(p)
@@ -293,7 +294,7 @@ func oneBass(p pattern.Pattern) (pattern.Pattern, bool) {
 
 // apart plays the finger of a pinch on the first beat after the thumb, where that makes
 // a plain figure: both halves of the bar alike.
-func apart(_ ladder.Order, p pattern.Pattern) (pattern.Pattern, bool) {
+func apart(_ order.Order, p pattern.Pattern) (pattern.Pattern, bool) {
 	bar, n := p.Bars[0], p.Grid()
 	if n%2 != 0 || len(bar[0].Strokes) != 2 || bar[0].Strokes[0].Sign != pattern.Thumb || !bar[0].Strokes[1].Sign.Finger() || !bar[1].Empty() {
 		return p, false
@@ -313,7 +314,7 @@ func sameSlot(a, b pattern.Slot) bool { return a.Stop == b.Stop && slices.Equal(
 
 // ungrouped is a figure in three, two and three as it goes in fours: the whole group
 // twice, with the finger that fills the fourth place.
-func ungrouped(_ ladder.Order, p pattern.Pattern) (pattern.Pattern, bool) {
+func ungrouped(_ order.Order, p pattern.Pattern) (pattern.Pattern, bool) {
 	bar := p.Bars[0]
 	if len(bar) != 8 || !startsAt(bar, 0, 3, 5) {
 		return p, false
@@ -338,7 +339,7 @@ func startsAt(bar pattern.Bar, slots ...int) bool {
 
 // halfTheRate is one half of a bar in sixteenths whose halves are alike, played at
 // half the rate.
-func halfTheRate(_ ladder.Order, p pattern.Pattern) (pattern.Pattern, bool) {
+func halfTheRate(_ order.Order, p pattern.Pattern) (pattern.Pattern, bool) {
 	if p.SlotsPerBeat() != 4 || p.Meter.Compound() || difficulty.Coarsest(p).Grid() != p.Grid() || !halvesAlike(p) {
 		return p, false
 	}
@@ -354,7 +355,7 @@ func halfTheRate(_ ladder.Order, p pattern.Pattern) (pattern.Pattern, bool) {
 }
 
 // missedFilled strums the last beat that the hand passes in the air.
-func missedFilled(_ ladder.Order, p pattern.Pattern) (pattern.Pattern, bool) {
+func missedFilled(_ order.Order, p pattern.Pattern) (pattern.Pattern, bool) {
 	if !pureStrums(p) || !p.Uses(pattern.Up) {
 		return p, false
 	}

@@ -6,6 +6,7 @@ import (
 	"strings"
 
 	"arplin/core/pattern"
+	"arplin/core/pattern/catalogue"
 )
 
 // Pick chooses a number from 0 to n-1.
@@ -17,7 +18,7 @@ func one[T any](pick Pick, of []T) T { return of[pick(len(of))] }
 // strums, a pick.
 func AsWritten(pick Pick) pattern.Pattern {
 	if pick(2) == 0 {
-		return one(pick, pattern.Catalogue).Pattern
+		return one(pick, catalogue.All).Pattern
 	}
 	m := one(pick, pattern.Meters)
 	grid := one(pick, m.Grids())

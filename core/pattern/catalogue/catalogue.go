@@ -1,10 +1,12 @@
-package pattern
+package catalogue
 
 import (
 	_ "embed"
 	"encoding/json"
 	"fmt"
 	"slices"
+
+	"arplin/core/pattern"
 )
 
 // Entry is a pattern of the catalogue with what a teacher says about it.
@@ -13,20 +15,20 @@ type Entry struct {
 	Name        string
 	Notation    string // canonical
 	Family      string
-	Feel        string   // "straight" or "swung"
-	Tempo       [2]int   // tapped beats a minute that suit it, slowest and fastest
-	Instruments []string // families of instruments
-	After       []string // ids of the patterns that come before it
-	Says        string   // the sentence that introduces it
-	Watch       string   // where it tends to go wrong
-	Pattern     Pattern  `json:"-"`
+	Feel        string          // "straight" or "swung"
+	Tempo       [2]int          // tapped beats a minute that suit it, slowest and fastest
+	Instruments []string        // families of instruments
+	After       []string        // ids of the patterns that come before it
+	Says        string          // the sentence that introduces it
+	Watch       string          // where it tends to go wrong
+	Pattern     pattern.Pattern `json:"-"`
 }
 
 //go:embed catalogue.json
 var catalogueJSON []byte
 
 // Catalogue lists Arplin's own patterns in teaching order within each family.
-var Catalogue = mustReadCatalogue(catalogueJSON)
+var All = mustReadCatalogue(catalogueJSON)
 
 func mustReadCatalogue(data []byte) []Entry {
 	var file struct{ Patterns []Entry }
@@ -35,7 +37,7 @@ func mustReadCatalogue(data []byte) []Entry {
 	}
 	for i := range file.Patterns {
 		e := &file.Patterns[i]
-		p, err := Parse(e.Notation)
+		p, err := pattern.Parse(e.Notation)
 		if err != nil {
 			panic(fmt.Sprintf("hand: catalogue.json: %s: %v", e.ID, err))
 		}
@@ -46,7 +48,7 @@ func mustReadCatalogue(data []byte) []Entry {
 
 // ByID finds an entry of the catalogue.
 func ByID(id string) (Entry, bool) {
-	for _, e := range Catalogue {
+	for _, e := range All {
 		if e.ID == id {
 			return e, true
 		}
@@ -57,7 +59,7 @@ func ByID(id string) (Entry, bool) {
 // Families lists the families of the catalogue in its order.
 func Families() []string {
 	var list []string
-	for _, e := range Catalogue {
+	for _, e := range All {
 		if !slices.Contains(list, e.Family) {
 			list = append(list, e.Family)
 		}
@@ -66,9 +68,9 @@ func Families() []string {
 }
 
 // InMeter lists the entries that fit a meter.
-func InMeter(m Meter) []Entry {
+func InMeter(m pattern.Meter) []Entry {
 	var fit []Entry
-	for _, e := range Catalogue {
+	for _, e := range All {
 		if e.Pattern.Meter == m {
 			fit = append(fit, e)
 		}

@@ -1,4 +1,4 @@
-package ladder
+package order
 
 import (
 	"fmt"
@@ -17,8 +17,8 @@ const (
 	AlternationLast Order = "alternation last" // the fingers over one bass string first, then the thumb alternates
 )
 
-// Orders lists the orders with what they mean.
-var Orders = []struct {
+// All lists the orders with what they mean.
+var All = []struct {
 	Order Order
 	Name  string
 	Says  string
@@ -30,12 +30,12 @@ var Orders = []struct {
 	{AlternationLast, "alternation last", "fingers over one bass string, then the thumb alternates"},
 }
 
-// ParseOrder reads an order; empty is the first.
-func ParseOrder(s string) (Order, error) {
+// Parse reads an order; empty is the first.
+func Parse(s string) (Order, error) {
 	if s == "" {
 		return ThumbFirst, nil
 	}
-	for _, o := range Orders {
+	for _, o := range All {
 		if string(o.Order) == s {
 			return o.Order, nil
 		}
@@ -45,10 +45,10 @@ func ParseOrder(s string) (Order, error) {
 
 // String is what an order is called.
 func (o Order) String() string {
-	for _, row := range Orders {
+	for _, row := range All {
 		if row.Order == o {
 			return row.Name
 		}
 	}
-	return Orders[0].Name
+	return All[0].Name
 }

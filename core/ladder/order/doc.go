@@ -1,0 +1,2 @@
+// Package order is the schools of learning: what comes first on a ladder. It uses nothing.
+package order
