@@ -87,9 +87,7 @@ func read(c Class) reading {
 				continue
 			}
 			sg := c.Songs[p.Song]
-			goal := sg.Steps[p.Step].Goal
-			stand := practice.Stand(p.Tries, goal, c.Today, st.Tense)
-			d := NewHaste(sg.Concert, c.Today, len(sg.Steps)-1-p.Step, p.Tries).Decide(practice.Decide(p.Tries, goal, c.Today, st.Tense), stand, p.Tries, goal, st.Tense)
+			stand, d := On{p.Tries, sg.Steps[p.Step].Goal, len(sg.Steps) - 1 - p.Step, sg.Concert, c.Today, st.Tense}.Decide()
 			r.on[p.Song] = append(r.on[p.Song], standing{st, p, stand, d})
 		}
 	}

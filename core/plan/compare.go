@@ -120,8 +120,8 @@ func (p *pupil) decided(today int) practice.Decision {
 var eachByTheLog = way{
 	steps: func(pupils []*pupil, today int) {
 		for _, p := range pupils {
-			haste := Haste{Steps: len(p.song.Steps) - 1 - p.step, On: today - p.since, Left: p.until - today}
-			d := haste.Decide(p.decided(today), p.stand, p.tries, p.song.Steps[p.step].Goal, false)
+			on := On{Tries: p.tries, Goal: p.song.Steps[p.step].Goal, Steps: len(p.song.Steps) - 1 - p.step, Concert: p.until, Today: today}
+			d := on.hurried(p.stand, p.decided(today), today-p.since)
 			r := reading{Class: Class{Songs: []Song{p.song}}}
 			p.move(r.leads(standing{Place: Place{Step: p.step}, Decision: d}), today)
 		}

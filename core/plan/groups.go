@@ -118,7 +118,7 @@ func (r reading) meanwhile(list []standing, easiest standing) say.Line {
 	drills := filter(list, func(s standing) bool { return s.Kind == practice.Drill })
 	switch {
 	case len(tense) > 0:
-		return say.Of("meanwhile/tense", names(tense))
+		return say.Of(say.Verb[say.ID](len(tense), "meanwhile/tense", "meanwhile/tense-many"), names(tense))
 	case len(uneven) > 0:
 		return say.Of("meanwhile/uneven")
 	case len(drills) > 0:

@@ -13,32 +13,36 @@ const (
 	lastThird  = 3  // the last step is to be reached with a third of the days in hand
 )
 
-// Haste is what a concert asks of somebody on a step.
-type Haste struct {
-	Steps int // of the ladder after this one
-	On    int // days on this step
-	Left  int // days up to the concert; 0 where there is none
+// On is somebody on a step, of whom something is to be decided.
+type On struct {
+	Tries   []practice.Try // on the step, oldest first
+	Goal    int            // of the step
+	Steps   int            // of the ladder after this one
+	Concert int            // the day of it; 0 where there is none
+	Today   int
+	Tense   bool
 }
 
-// NewHaste is that of a day of a concert, 0 for none, with the tries on the step, oldest
-// first: on it since the first of them.
-func NewHaste(concert, today, steps int, tries []practice.Try) Haste {
-	if concert == 0 || len(tries) == 0 {
-		return Haste{}
+// Decide reads how somebody stands and proposes what to do. With a concert it proposes to go on
+// before a step is secure, where the days up to it would else not do for the steps that are left.
+// A hand that was tense is not hurried.
+func (o On) Decide() (practice.Standing, practice.Decision) {
+	s, d := practice.Stand(o.Tries, o.Goal, o.Today, o.Tense), practice.Decide(o.Tries, o.Goal, o.Today, o.Tense)
+	if len(o.Tries) == 0 {
+		return s, d
 	}
-	return Haste{Steps: steps, On: today - tries[0].Day, Left: concert - today}
+	return s, o.hurried(s, d, o.Today-o.Tries[0].Day) // on it since the first of them
 }
 
-// Decide proposes to go on before a step is secure, where the days up to the concert would
-// else not do for the steps that are left; what else was decided stays as it is. A hand
-// that was tense is not hurried.
-func (h Haste) Decide(d practice.Decision, s practice.Standing, tries []practice.Try, goal int, tense bool) practice.Decision {
-	if h.Steps <= 0 || h.Left <= 0 || len(tries) == 0 || d.Kind != practice.Stay || tense || 100*s.Now < nearly*goal || h.On < daysFor(h.On, h.Left, h.Steps) {
+// hurried is a decision about somebody who is on the step for some days, with the concert in view.
+func (o On) hurried(s practice.Standing, d practice.Decision, on int) practice.Decision {
+	left := o.Concert - o.Today
+	if o.Concert == 0 || o.Steps <= 0 || left <= 0 || len(o.Tries) == 0 || d.Kind != practice.Stay || o.Tense || 100*s.Now < nearly*o.Goal || on < daysFor(on, left, o.Steps) {
 		return d
 	}
 	return practice.Decision{
-		Kind: practice.MoveOn, Because: []int64{tries[len(tries)-1].ID},
-		Why: say.Of("nearly", s.Last, h.Left, say.Count(h.Steps, "step", "steps")),
+		Kind: practice.MoveOn, Because: []int64{o.Tries[len(o.Tries)-1].ID},
+		Why: say.Of("nearly", s.Last, left, say.Count(o.Steps, "step", "steps")),
 	}
 }
 

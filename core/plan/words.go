@@ -52,13 +52,14 @@ var Words = say.Words{
 	"why/one-step":      "all are on one step or next to it",
 	"why/most-time":     "%s steps are in use; the most time for %s",
 
-	"meanwhile/tense":     "%s rests the hand and counts aloud for the others; they go in turns.",
-	"meanwhile/uneven":    "On one chord, slower, counting aloud: no changes while the tone is uneven.",
-	"meanwhile/drill":     "The drill of bar %s: a bar before it and one behind, until it is clean three times.",
-	"meanwhile/alone":     "Alone, counting aloud, at %s; three times clean, then a little faster.",
-	"meanwhile/two-steps": "In turns: one plays the easier step, one the harder over it; then the other way round.",
-	"meanwhile/new":       "In pairs, on one chord: one counts aloud, one plays; change after four bars.",
-	"meanwhile/pairs":     "In pairs: one listens and counts the clean ones, one plays; three times clean, then the other.",
+	"meanwhile/tense":      "%s rests the hand and counts aloud for the others; they go in turns.",
+	"meanwhile/tense-many": "%s rest their hands and count aloud for the others; they go in turns.",
+	"meanwhile/uneven":     "On one chord, slower, counting aloud: no changes while the tone is uneven.",
+	"meanwhile/drill":      "The drill of bar %s: a bar before it and one behind, until it is clean three times.",
+	"meanwhile/alone":      "Alone, counting aloud, at %s; three times clean, then a little faster.",
+	"meanwhile/two-steps":  "In turns: one plays the easier step, one the harder over it; then the other way round.",
+	"meanwhile/new":        "In pairs, on one chord: one counts aloud, one plays; change after four bars.",
+	"meanwhile/pairs":      "In pairs: one listens and counts the clean ones, one plays; three times clean, then the other.",
 
 	"nearly": "nearly: clean at %s, and %s days are left for %s",
 

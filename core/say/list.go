@@ -27,6 +27,14 @@ func Count(n int, one, many string) string {
 	return fmt.Sprintf("%d %s", n, many)
 }
 
+// Verb is the one for one and the other for several.
+func Verb[T ~string](n int, one, many T) T {
+	if n == 1 {
+		return one
+	}
+	return many
+}
+
 // Times says how often: "once", "2 times".
 func Times(n int) string {
 	if n == 1 {

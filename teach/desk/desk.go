@@ -216,14 +216,12 @@ func LineOf(l ladders.Ladder, st store.Student, heard []store.Entry, tense bool,
 			tempos = append(tempos, e.Tempo)
 		}
 		if at >= 0 && e.Step.ID == l.Steps[at].ID {
-			tries = append(tries, practice.Try{ID: int64(e.ID), Day: ladders.DayOf(e.At), Tempo: e.Tempo, Clean: !e.Failed, Fault: e.Fault, Bar: l.Song.NumberOf(e.Bar)})
+			tries = append(tries, l.TryOf(e))
 		}
 	}
 	if at >= 0 {
-		s := practice.Stand(tries, goal, today, tense)
-		line.Last, line.State, line.Next = s.Last, s.State, s.Next
-		haste := plan.NewHaste(l.ConcertDay(), today, len(l.Steps)-1-at, tries)
-		line.Decision = haste.Decide(practice.Decide(tries, goal, today, tense), s, tries, goal, tense)
+		s, d := plan.On{Tries: tries, Goal: goal, Steps: len(l.Steps) - 1 - at, Concert: l.ConcertDay(), Today: today, Tense: tense}.Decide()
+		line.Last, line.State, line.Next, line.Decision = s.Last, s.State, s.Next, d
 		fault, _ := line.Decision.Fault.Line()
 		line.Remedy = fault.Remedy
 		switch line.To = l.LeadsTo(at, line.Decision.Kind); {

@@ -178,7 +178,7 @@ func studentSong(l ladders.Ladder, step ladder.StepID, entries []store.Entry, te
 	for _, e := range slices.Backward(entries) {
 		heard = append(heard, draw.Heard{Days: today - ladders.DayOf(e.At), Tempo: e.Tempo, Clean: !e.Failed, Here: e.Step.ID == step})
 		if e.Step.ID == step {
-			tries = append(tries, practice.Try{ID: int64(e.ID), Day: ladders.DayOf(e.At), Tempo: e.Tempo, Clean: !e.Failed, Fault: e.Fault})
+			tries = append(tries, l.TryOf(e))
 		}
 	}
 	s.Stands = practice.Stand(tries, s.Goal, today, tense)

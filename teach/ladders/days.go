@@ -3,6 +3,7 @@ package ladders
 import (
 	"time"
 
+	"arplin/core/practice"
 	"arplin/store"
 )
 
@@ -28,4 +29,9 @@ func (l Ladder) ConcertDay() int {
 		return 0
 	}
 	return int(l.Concert.Unix() / (24 * 60 * 60))
+}
+
+// TryOf is an entry of the log as the practice model takes it.
+func (l Ladder) TryOf(e store.Entry) practice.Try {
+	return practice.Try{ID: int64(e.ID), Day: DayOf(e.At), Tempo: e.Tempo, Clean: !e.Failed, Fault: e.Fault, Bar: l.Song.NumberOf(e.Bar)}
 }

@@ -94,17 +94,12 @@ func (p planning) student(st store.Student, heard []store.Entry, tense bool, now
 		place := plan.Place{Song: i, Step: at}
 		for _, e := range heard {
 			if e.LadderID == l.ID && e.Step.ID == l.Steps[at].ID {
-				place.Tries = append(place.Tries, tryOf(e, l))
+				place.Tries = append(place.Tries, l.TryOf(e))
 			}
 		}
 		out.Places = append(out.Places, place)
 	}
 	return out
-}
-
-// tryOf is an entry of the log as the practice model takes it.
-func tryOf(e store.Entry, on ladders.Ladder) practice.Try {
-	return practice.Try{ID: int64(e.ID), Day: ladders.DayOf(e.At), Tempo: e.Tempo, Clean: !e.Failed, Fault: e.Fault, Bar: on.Song.NumberOf(e.Bar)}
 }
 
 // front puts a ladder before the others: the song that a plan begins with.
