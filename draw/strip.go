@@ -161,7 +161,7 @@ func StringName(ins fretboard.Instrument, s fretboard.String) string {
 	name := ins.Open(s).Note.String()
 	n := fretboard.String(ins.Strings())
 	high := s == n && n > 1 && ins.Open(n).MIDI() > ins.Open(n-1).MIDI()
-	if high || s == 1 && ins.Family != fretboard.Ukulele {
+	if high || s == 1 && !ins.ThumbStays() {
 		return strings.ToLower(name[:1]) + name[1:]
 	}
 	return name

@@ -177,7 +177,7 @@ func (s *search) withBass(m *moment, pin fretboard.String, without bool) (list [
 // rooted reports a shape on whose root string the thumb finds the chord's bass; on a ukulele
 // the thumb takes its string as it is.
 func (s *search) rooted(c theory.Chord, v fretboard.Voicing) bool {
-	if s.Instrument.Family == fretboard.Ukulele {
+	if s.Instrument.ThumbStays() {
 		return true
 	}
 	return v.Sounds(v.Root) && (s.Instrument.Open(v.Root).MIDI()+int(v.At(v.Root)))%12 == c.Bass.Class()

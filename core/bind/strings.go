@@ -11,7 +11,7 @@ import (
 // root on 4 to 3, the ukulele to 3; root on 3 or thinner stays.
 func AlternateString(ins fretboard.Instrument, root fretboard.String) fretboard.String {
 	switch {
-	case ins.Family == fretboard.Ukulele:
+	case ins.ThumbStays():
 		return 3
 	case root >= 5:
 		return 4
@@ -24,7 +24,7 @@ func AlternateString(ins fretboard.Instrument, root fretboard.String) fretboard.
 // group is the inner and outer string of the moving group.
 func (b *Binder) group(root fretboard.String) (inner, outer fretboard.String) {
 	switch {
-	case b.ins.Family == fretboard.Ukulele && !b.alters, b.ins.Family != fretboard.Ukulele && root >= 5:
+	case b.ins.ThumbStays() && !b.alters, !b.ins.ThumbStays() && root >= 5:
 		return 3, 2
 	}
 	return 2, 1
@@ -75,14 +75,14 @@ func (w *barWriter) fingerString(f pattern.Sign) fretboard.String {
 	case w.hasRing || w.hasPin:
 		if w.shifted() {
 			inner, outer = 4, 3
-		} else if w.school.Roll == RollSpread && f == pattern.Index && !w.hasPin && w.ins.Family != fretboard.Ukulele && w.root >= 4 {
+		} else if w.school.Roll == RollSpread && f == pattern.Index && !w.hasPin && !w.ins.ThumbStays() && w.root >= 4 {
 			return AlternateString(w.ins, w.root)
-		} else if w.root <= 3 && w.ins.Family != fretboard.Ukulele {
+		} else if w.root <= 3 && !w.ins.ThumbStays() {
 			inner, outer = 2, 1
 		}
 	case moving:
 		inner, outer = w.group(w.root)
-	case w.root <= 3 && w.ins.Family != fretboard.Ukulele:
+	case w.root <= 3 && !w.ins.ThumbStays():
 		inner, outer = 2, 1
 	}
 	switch f {
@@ -151,7 +151,7 @@ func (w *barWriter) lowFifth(slot pattern.Slot) place {
 	case 6, 4:
 		s = 5
 	}
-	if w.ins.Family == fretboard.Ukulele || s == 0 || int(s) > w.ins.Strings() {
+	if w.ins.ThumbStays() || s == 0 || int(s) > w.ins.Strings() {
 		return w.at(w.root)
 	}
 	fret, ok := w.fifthFret(s)
@@ -228,7 +228,7 @@ func (w *barWriter) across(st pattern.Stroke, used []bool) []fretboard.String {
 // zone lists the strings that a strum aims at, thickest first.
 func (w *barWriter) zone(t pattern.Target) []fretboard.String {
 	n := fretboard.String(w.ins.Strings())
-	ukulele := w.ins.Family == fretboard.Ukulele
+	ukulele := w.ins.ThumbStays()
 	switch {
 	case t.Kind == pattern.Given:
 		var list []fretboard.String

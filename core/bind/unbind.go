@@ -56,14 +56,10 @@ func (s Struck) strum() bool { return s.Direction != "" || len(s.Strings) >= str
 // ukulele the fourth, and the third where it answers it on a beat.
 func (u unbinder) thumb(s fretboard.String, slot int, all []fretboard.String) bool {
 	beat := slot%u.slotsPerBeat() == 0
-	if u.ins.Family == fretboard.Ukulele {
+	if u.ins.ThumbStays() {
 		return s == 4 || s == 3 && beat && !slices.Contains(all, 4) && u.answers(3)
 	}
-	thick := fretboard.String(4)
-	if u.ins.Family == fretboard.Baritone {
-		thick = 3
-	}
-	if s >= thick || s == u.root {
+	if s >= u.ins.Traits().Thick || s == u.root {
 		return true
 	}
 	return s == AlternateString(u.ins, u.root) && beat && !slices.Contains(all, u.root) && u.answers(s)

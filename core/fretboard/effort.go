@@ -80,7 +80,7 @@ type effortMeter struct {
 }
 
 func newEffortMeter(ins Instrument, c theory.Chord) effortMeter {
-	m := effortMeter{ins: ins, chord: c, low: ins.Family == Guitar}
+	m := effortMeter{ins: ins, chord: c, low: ins.Traits().Basses}
 	for i, p := range ins.Tuning {
 		m.open[i] = p.MIDI()
 	}

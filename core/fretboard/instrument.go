@@ -15,16 +15,6 @@ type String int8
 // MaxStrings bounds every instrument, and with it the search's memory.
 const MaxStrings = 10
 
-// Family decides how the right hand is bound to the strings.
-type Family string
-
-// The families.
-const (
-	Guitar   Family = "guitar"   // strings in falling order; the root string is looked for
-	Ukulele  Family = "ukulele"  // the thumb's string is always the fourth
-	Baritone Family = "baritone" // a guitar's four thin strings
-)
-
 // Instrument is a tuning on a neck.
 type Instrument struct {
 	ID      string
@@ -34,33 +24,25 @@ type Instrument struct {
 	ScaleMM float64        // nut to saddle
 }
 
-// scale lengths in millimetres: common practice of makers. The ukulele's is a
-// concert's.
-const (
-	guitarScale   = 648
-	ukuleleScale  = 380
-	baritoneScale = 510
-)
-
 // Instruments are the tunings that Arplin knows by name.
 var Instruments = []Instrument{
-	known("guitar", "Guitar", Guitar, "E2 A2 D3 G3 B3 E4", guitarScale),
-	known("guitar-drop-d", "Guitar, drop D", Guitar, "D2 A2 D3 G3 B3 E4", guitarScale),
-	known("guitar-open-g", "Guitar, open G", Guitar, "D2 G2 D3 G3 B3 D4", guitarScale),
-	known("guitar-open-d", "Guitar, open D", Guitar, "D2 A2 D3 F#3 A3 D4", guitarScale),
-	known("guitar-dadgad", "Guitar, DADGAD", Guitar, "D2 A2 D3 G3 A3 D4", guitarScale),
-	known("ukulele", "Ukulele, high g", Ukulele, "G4 C4 E4 A4", ukuleleScale),
-	known("ukulele-low-g", "Ukulele, low g", Ukulele, "G3 C4 E4 A4", ukuleleScale),
-	known("ukulele-d", "Ukulele in D", Ukulele, "A4 D4 F#4 B4", ukuleleScale),
-	known("baritone", "Baritone ukulele", Baritone, "D3 G3 B3 E4", baritoneScale),
+	known("guitar", "Guitar", Guitar, "E2 A2 D3 G3 B3 E4"),
+	known("guitar-drop-d", "Guitar, drop D", Guitar, "D2 A2 D3 G3 B3 E4"),
+	known("guitar-open-g", "Guitar, open G", Guitar, "D2 G2 D3 G3 B3 D4"),
+	known("guitar-open-d", "Guitar, open D", Guitar, "D2 A2 D3 F#3 A3 D4"),
+	known("guitar-dadgad", "Guitar, DADGAD", Guitar, "D2 A2 D3 G3 A3 D4"),
+	known("ukulele", "Ukulele, high g", Ukulele, "G4 C4 E4 A4"),
+	known("ukulele-low-g", "Ukulele, low g", Ukulele, "G3 C4 E4 A4"),
+	known("ukulele-d", "Ukulele in D", Ukulele, "A4 D4 F#4 B4"),
+	known("baritone", "Baritone ukulele", Baritone, "D3 G3 B3 E4"),
 }
 
-func known(id, name string, family Family, tuning string, scale float64) Instrument {
+func known(id, name string, family Family, tuning string) Instrument {
 	pitches, err := ParseTuning(tuning)
 	if err != nil {
 		panic(err)
 	}
-	return Instrument{id, name, family, pitches, scale}
+	return Instrument{id, name, family, pitches, traitsOf(family).ScaleMM}
 }
 
 // tuningPrefix begins the id of an instrument with a tuning of the teacher's
@@ -121,17 +103,14 @@ func Custom(tuning []theory.Pitch) Instrument {
 	for i, p := range tuning {
 		names[i] = p.String()
 	}
-	ins := Instrument{
-		ID: tuningPrefix + strings.Join(names, "-"), Name: "Tuned " + strings.Join(names, " "),
-		Family: Guitar, Tuning: tuning, ScaleMM: guitarScale,
-	}
+	family := Guitar
 	if len(tuning) == 4 {
-		ins.Family, ins.ScaleMM = Baritone, baritoneScale
+		family = Baritone
 		if tuning[0].MIDI() > tuning[1].MIDI() || tuning[3].MIDI() >= theory.MustPitch("G4").MIDI() {
-			ins.Family, ins.ScaleMM = Ukulele, ukuleleScale
+			family = Ukulele
 		}
 	}
-	return ins
+	return Instrument{tuningPrefix + strings.Join(names, "-"), "Tuned " + strings.Join(names, " "), family, tuning, traitsOf(family).ScaleMM}
 }
 
 func sameTuning(a, b []theory.Pitch) bool {

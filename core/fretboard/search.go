@@ -107,7 +107,7 @@ func (f *finder) setTones(c theory.Chord) {
 		case d == (theory.Degree{Number: 5}):
 			optional = len(degrees) >= 4
 		case d.Number == 1:
-			optional = c.Bass == c.Root && (len(degrees) >= 5 || len(degrees) == 4 && f.meter.ins.Family == Ukulele)
+			optional = c.Bass == c.Root && (len(degrees) >= 5 || len(degrees) == 4 && f.meter.ins.ThumbStays())
 		case d.Number == 9:
 			optional = tall
 		}

@@ -156,7 +156,7 @@ func SpellFret(ins Instrument, c theory.Chord, s String, f Fret) theory.Pitch {
 // ukulele it is always string 4.
 func RootString(ins Instrument, c theory.Chord, sh Shape) String {
 	n := String(ins.Strings())
-	if ins.Family == Ukulele {
+	if ins.ThumbStays() {
 		return n
 	}
 	for s := n; s > n/2; s-- {

@@ -11,12 +11,8 @@ import (
 	"arplin/core/song"
 )
 
-// Programs of General MIDI, from 0: nylon and steel strings.
-const (
-	nylonProgram = 24
-	steelProgram = 25
-	voiceProgram = 73 // a flute, for the tune
-)
+// voiceProgram of General MIDI, from 0, plays the tune: a flute.
+const voiceProgram = 73
 
 // OfLine is what is played, through the song as it is sung: a track for each part of the hand, a channel
 // a string, and one for the tune.
@@ -29,10 +25,7 @@ func OfLine(p played.Line) File {
 		quarters *= 1.5
 	}
 	f.Tempos = []Tempo{{Quarters: quarters}}
-	program := nylonProgram
-	if p.Instrument.Family == fretboard.Guitar {
-		program = steelProgram
-	}
+	program := p.Instrument.Traits().Program
 	tracks := map[bind.Hand]*Track{}
 	tune := Track{Name: "tune", Program: voiceProgram}
 	end, meter := 0, pattern.Meter{}

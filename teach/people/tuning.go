@@ -55,7 +55,7 @@ func (c Class) TuneUp(id string) TuningUp {
 
 // Family is whose strings an instrument has.
 func Family(ins fretboard.Instrument) sound.Strings {
-	if ins.Family == fretboard.Guitar {
+	if ins.Traits().Steel {
 		return sound.Steel
 	}
 	return sound.Nylon

@@ -132,7 +132,7 @@ func (t *effortTable) change(a, b fretboard.Voicing) float64 {
 func (t *effortTable) best(p Players, from, to theory.Key, steps []theory.Chord) KeyLine {
 	var best KeyLine
 	last := 0
-	if t.ins.Family == fretboard.Guitar {
+	if t.ins.Traits().Basses {
 		last = song.MaxCapo
 	}
 	for capo := 0; capo <= last; capo++ {
