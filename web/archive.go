@@ -1,17 +1,14 @@
 package web
 
 import (
-	"encoding/json"
 	"errors"
 	"fmt"
-	"strconv"
 	"time"
 
 	"github.com/gofiber/fiber/v3"
 
 	"arplin/store"
 	"arplin/teach/answer"
-	"arplin/teach/files"
 	"arplin/teach/songs"
 )
 
@@ -95,20 +92,8 @@ func (s *server) export(c fiber.Ctx) error {
 	if err != nil {
 		return err
 	}
-	e, err := s.Files.Export(c.Context(), who(c), kind, id, time.Now())
-	return sendExport(c, e, fmt.Sprintf("arplin-%s-%s.json", kind, strconv.FormatInt(id, 10)), err)
-}
-
-func sendExport(c fiber.Ctx, e files.Export, name string, err error) error {
-	if err != nil {
-		return err
-	}
-	body, err := json.MarshalIndent(e, "", "  ")
-	if err != nil {
-		return err
-	}
-	c.Attachment(name)
-	return c.Type("json", "utf-8").Send(body)
+	b, err := s.Files.Export(c.Context(), who(c), kind, id, time.Now())
+	return sendBundle(c, b, fmt.Sprintf("Arplin %s", kind), err)
 }
 
 type accountPage struct {

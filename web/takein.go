@@ -57,8 +57,11 @@ func (s *server) bundleFile(c fiber.Ctx) error {
 func (s *server) exportAll(c fiber.Ctx) error { return s.sendBundle(c, files.Taken{}, "Arplin") }
 
 func (s *server) sendBundle(c fiber.Ctx, take files.Taken, name string) error {
-	now := time.Now()
-	b, err := s.Files.Bundle(c.Context(), who(c), take, now)
+	b, err := s.Files.Bundle(c.Context(), who(c), take, time.Now())
+	return sendBundle(c, b, name, err)
+}
+
+func sendBundle(c fiber.Ctx, b bundle.Bundle, name string, err error) error {
 	if err != nil {
 		return err
 	}
@@ -67,7 +70,7 @@ func (s *server) sendBundle(c fiber.Ctx, take files.Taken, name string) error {
 		return err
 	}
 	c.Set(fiber.HeaderContentType, "application/zip")
-	name = fmt.Sprintf("%s %s.arplin.zip", name, now.Local().Format(time.DateOnly))
+	name = fmt.Sprintf("%s %s.arplin.zip", name, b.Made.Local().Format(time.DateOnly))
 	c.Set(fiber.HeaderContentDisposition, mime.FormatMediaType("attachment", map[string]string{"filename": letters.FileName(name)}))
 	return c.Send(data)
 }

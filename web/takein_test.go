@@ -11,6 +11,7 @@ import (
 	"net/http"
 	"net/http/httptest"
 	"net/url"
+	"strings"
 	"testing"
 	"time"
 
@@ -22,6 +23,7 @@ import (
 	"arplin/format/midifile"
 	"arplin/store"
 	"arplin/store/storetest"
+	"arplin/teach"
 )
 
 // sendFile sends a file with a form.
@@ -308,4 +310,34 @@ func bundleJSON(t testing.TB, data []byte) []byte {
 	text, err := io.ReadAll(f)
 	require.NoError(t, err)
 	return text
+}
+
+// One thing of each kind leaves as a bundle with what it needs, and another account can take it in.
+// What is another teacher's is not there.
+func TestOneThingLeavesWithWhatItNeeds(t *testing.T) {
+	b, id := ownSchool(t, "one-thing")
+	other, _ := ownSchool(t, "one-thing-other")
+	on := teach.New(storetest.Open(t))
+	for path, want := range map[string][4]int{ // songs, classes, students, ladders
+		"/archive/song/%[1]d/export":    {1, 0, 0, 0},
+		"/archive/ladder/%[2]d/export":  {1, 1, 0, 1},
+		"/archive/student/%[4]d/export": {1, 1, 1, 1},
+		"/archive/class/%[5]d/export":   {1, 1, 1, 1},
+	} {
+		res, body := b.get(id.in(path))
+		require.Equal(t, fiber.StatusOK, res.StatusCode, path)
+		kept, err := bundle.Read([]byte(body))
+		require.NoError(t, err, path)
+		assert.Equal(t, want, [4]int{len(kept.Songs), len(kept.Classes), len(kept.Students), len(kept.Ladders)}, path)
+		email := strings.Trim(strings.ReplaceAll(path, "/", "-"), "-%[]0123456789")
+		fresh, err := on.People.AddTeacher(t.Context(), strings.NewReplacer("%[1]d", "", "%[2]d", "", "%[4]d", "", "%[5]d", "").Replace(email)+"@arplin.test", "Fresh", "a long enough password")
+		require.NoError(t, err)
+		_, _, err = on.Files.TakeIn(t.Context(), fresh, "one.arplin.zip", []byte(body), time.Now())
+		require.NoError(t, err, path)
+		list, _, err := on.Songs.List(t.Context(), fresh, store.Find{})
+		require.NoError(t, err)
+		assert.Len(t, list, 1, path)
+		res, _ = other.get(id.in(path))
+		assert.Equal(t, fiber.StatusNotFound, res.StatusCode, path)
+	}
 }

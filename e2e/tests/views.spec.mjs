@@ -114,7 +114,7 @@ test("what is archived comes back, by undo or from the archive, or is deleted by
   await archive();
   await page.goto("/archive");
   const [file] = await Promise.all([page.waitForEvent("download"), page.getByRole("link", { name: "Export The Baker's Ferry" }).click()]);
-  expect(file.suggestedFilename()).toMatch(/^arplin-song-\d+\.json$/);
+  expect(file.suggestedFilename()).toMatch(/^Arplin song \d{4}-\d\d-\d\d\.arplin\.zip$/);
   await page.getByText("Delete for good").click();
   const name = page.getByLabel(/Type “The Baker's Ferry”/);
   await name.fill("ferry");

@@ -44,12 +44,10 @@ func (x things) uid(kind store.Kind, id int64) bundle.UID {
 
 // Bundle collects what a teacher takes along.
 func (t *Room) Bundle(ctx context.Context, teacher store.TeacherID, take Taken, now time.Time) (b bundle.Bundle, err error) {
-	x, err := t.things(ctx, teacher)
+	p, err := t.packer(ctx, teacher, &b, now)
 	if err != nil {
 		return b, err
 	}
-	b.Made = now.UTC().Truncate(time.Second)
-	p := packer{Room: t, teacher: teacher, things: x, out: &b, songs: map[store.SongID]bool{}}
 	if !take.Songs {
 		if err := p.classes(ctx, take.Class); err != nil {
 			return b, err
@@ -61,6 +59,50 @@ func (t *Room) Bundle(ctx context.Context, teacher store.TeacherID, take Taken, 
 		}
 	}
 	return b, p.pack(ctx)
+}
+
+// Export collects one thing of a kind, archived or not, with what it needs.
+func (t *Room) Export(ctx context.Context, teacher store.TeacherID, kind store.Kind, id int64, now time.Time) (b bundle.Bundle, err error) {
+	p, err := t.packer(ctx, teacher, &b, now)
+	if err != nil {
+		return b, err
+	}
+	switch kind {
+	case store.AClass:
+		err = p.classBy(ctx, store.ClassID(id), p.students)
+	case store.AStudent:
+		var st store.Student
+		if st, err = t.Store.Student(ctx, teacher, store.StudentID(id)); err == nil {
+			err = p.classBy(ctx, st.ClassID, func(context.Context, store.ClassID) ([]store.Student, error) { return []store.Student{st}, nil })
+		}
+	case store.ASong:
+		_, err = t.Store.Song(ctx, teacher, store.SongID(id))
+		p.songs[store.SongID(id)] = true
+	case store.ALadder:
+		var l store.Ladder
+		var c store.Class
+		if l, err = t.Store.Ladder(ctx, teacher, store.LadderID(id)); err == nil {
+			if c, err = t.Store.Class(ctx, teacher, l.ClassID); err == nil {
+				_, err = p.ladders(ctx, []store.LadderID{l.ID}, p.classRow(c), nil)
+			}
+		}
+	case store.APattern:
+		var q store.Pattern
+		q, err = t.Store.Pattern(ctx, teacher, store.PatternID(id))
+		p.pattern(q)
+	default:
+		err = store.ErrNotFound
+	}
+	if err != nil {
+		return b, err
+	}
+	return b, p.pack(ctx)
+}
+
+func (t *Room) packer(ctx context.Context, teacher store.TeacherID, b *bundle.Bundle, now time.Time) (packer, error) {
+	x, err := t.things(ctx, teacher)
+	b.Made = now.UTC().Truncate(time.Second)
+	return packer{Room: t, teacher: teacher, things: x, out: b, songs: map[store.SongID]bool{}}, err
 }
 
 // packer fills a bundle.
@@ -83,9 +125,13 @@ func (p *packer) library(ctx context.Context) error {
 	}
 	patterns, err := p.Store.Patterns(ctx, p.teacher)
 	for _, q := range patterns {
-		p.out.Patterns = append(p.out.Patterns, bundle.Pattern{UID: p.uid(store.APattern, int64(q.ID)), Name: q.Name, Notation: q.Pattern.String()})
+		p.pattern(q)
 	}
 	return err
+}
+
+func (p *packer) pattern(q store.Pattern) {
+	p.out.Patterns = append(p.out.Patterns, bundle.Pattern{UID: p.uid(store.APattern, int64(q.ID)), Name: q.Name, Notation: q.Pattern.String()})
 }
 
 // pack writes the songs that are wanted.
@@ -117,7 +163,7 @@ func (p *packer) classes(ctx context.Context, only store.ClassID) error {
 			continue
 		}
 		found = true
-		if err := p.class(ctx, c); err != nil {
+		if err := p.class(ctx, c, p.students); err != nil {
 			return err
 		}
 	}
@@ -127,13 +173,32 @@ func (p *packer) classes(ctx context.Context, only store.ClassID) error {
 	return nil
 }
 
-func (p *packer) class(ctx context.Context, c store.Class) error {
+func (p *packer) students(ctx context.Context, id store.ClassID) ([]store.Student, error) {
+	return p.Store.Students(ctx, p.teacher, id)
+}
+
+func (p *packer) classBy(ctx context.Context, id store.ClassID, students func(context.Context, store.ClassID) ([]store.Student, error)) error {
+	c, err := p.Store.Class(ctx, p.teacher, id)
+	if err != nil {
+		return err
+	}
+	return p.class(ctx, c, students)
+}
+
+// classRow writes a class alone.
+func (p *packer) classRow(c store.Class) bundle.UID {
 	class := p.uid(store.AClass, int64(c.ID))
 	p.out.Classes = append(p.out.Classes, bundle.Class{
 		UID: class, Name: c.Name, Minutes: c.LessonMinutes, Fingers: c.Fingers, LowFifth: c.LowFifth, ThickOnTop: c.ThickOnTop, Lean: c.Lean, Anchor: c.Anchor,
 		LongNails: c.LongNails, Wrist: c.Wrist, Pick: c.Pick, Roll: c.Roll, SingLow: c.SingLow, SingHigh: c.SingHigh, Weights: c.Weights,
 	})
-	students, err := p.Store.Students(ctx, p.teacher, c.ID)
+	return class
+}
+
+// class writes a class with those of its students that are wanted.
+func (p *packer) class(ctx context.Context, c store.Class, wanted func(context.Context, store.ClassID) ([]store.Student, error)) error {
+	class := p.classRow(c)
+	students, err := wanted(ctx, c.ID)
 	if err != nil {
 		return err
 	}
@@ -145,7 +210,11 @@ func (p *packer) class(ctx context.Context, c store.Class) error {
 			Shapes: st.Shapes, Capo: st.Capo, Cannot: st.Cannot, Note: st.Note,
 		})
 	}
-	ladders, err := p.ladders(ctx, c.ID, class, here)
+	ids, err := p.Store.LadderIDs(ctx, p.teacher, c.ID)
+	if err != nil {
+		return err
+	}
+	ladders, err := p.ladders(ctx, ids, class, here)
 	if err != nil {
 		return err
 	}
@@ -161,11 +230,7 @@ func (p *packer) class(ctx context.Context, c store.Class) error {
 	return nil
 }
 
-func (p *packer) ladders(ctx context.Context, id store.ClassID, class bundle.UID, here map[store.StudentID]bundle.UID) (map[store.LadderID]bundle.UID, error) {
-	ids, err := p.Store.LadderIDs(ctx, p.teacher, id)
-	if err != nil {
-		return nil, err
-	}
+func (p *packer) ladders(ctx context.Context, ids []store.LadderID, class bundle.UID, here map[store.StudentID]bundle.UID) (map[store.LadderID]bundle.UID, error) {
 	list, err := p.Store.LaddersOf(ctx, p.teacher, ids)
 	if err != nil {
 		return nil, err
