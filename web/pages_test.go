@@ -209,6 +209,13 @@ func TestLadderOfAnOwnSong(t *testing.T) {
 func TestPagesStandUpToTheWholeCatalogue(t *testing.T) {
 	b := signedIn(t)
 	_, body := b.get("/patterns")
+	assert.Less(t, len(body), 60_000, "what is not in sight yet is not sent")
+	next := regexp.MustCompile(`hx-get="([^"]*)"`)
+	for more, pages := next.FindStringSubmatch(body), 0; more != nil; pages++ {
+		page := b.piece(html.UnescapeString(more[1]))
+		body, more = body+page, next.FindStringSubmatch(page)
+		require.Less(t, pages, 20)
+	}
 	refs := regexp.MustCompile(`href="/patterns/([a-z][a-z0-9-]+)"`).FindAllStringSubmatch(body, -1)
 	require.Greater(t, len(refs), 48)
 	for i, ref := range refs {

@@ -17,6 +17,7 @@ import (
 type libraryPage struct {
 	Page
 	patterns.Library
+	MoreAt string // the address of the next cards; empty for none
 }
 
 func readFilter(c fiber.Ctx) patterns.Filter {
@@ -36,7 +37,16 @@ func (s *server) patternList(c fiber.Ctx) error {
 	if unchanged(c, p.Page, rows) {
 		return nil
 	}
-	p.Library = s.Patterns.FillLibrary(l, rows)
+	from := fiber.Query[int](c, "from")
+	p.Library = s.Patterns.FillLibrary(l, rows, from)
+	if p.Next > 0 {
+		q := c.Request().URI().QueryArgs()
+		q.SetUint("from", p.Next)
+		p.MoreAt = "/patterns?" + q.String()
+	}
+	if from > 0 && isPiece(c) {
+		return c.Render("pattern_cards", p, "")
+	}
 	return c.Render("patterns", p)
 }
 

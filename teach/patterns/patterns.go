@@ -109,7 +109,9 @@ type Library struct {
 	Families []string
 	Songs    []store.SongLine
 	Fits     string // the song whose fit orders the list
+	Count    int    // of all that is asked for
 	Cards    []PatternCard
+	Next     int // the first card that is not among them; 0 for none
 
 	class    people.Class
 	own      []store.Pattern
@@ -147,10 +149,13 @@ func (t *Room) LoadLibrary(ctx context.Context, teacher store.TeacherID, c peopl
 	return l, answer.RowsOf(f, c.Class, c.Students, l.own, l.Songs, version, l.learners.Heard, l.learners.Had), nil
 }
 
-// FillLibrary draws the cards: the teacher's own patterns, then the catalogue; or,
-// for a song, the catalogue by how well it fits.
-func (t *Room) FillLibrary(l Library, rows answer.Rows) Library {
-	l.Cards = answer.Keep(t.From, "library", rows, func() (cards []PatternCard) {
+// shownAtOnce is how many cards a page brings at once; the next come when they are reached.
+const shownAtOnce = 12
+
+// FillLibrary draws cards from one on: of the teacher's own patterns, then the catalogue; or, for a
+// song, of the catalogue by how well it fits.
+func (t *Room) FillLibrary(l Library, rows answer.Rows, from int) Library {
+	listed := answer.Keep(t.From, "library", rows, func() (cards []PatternCard) {
 		list, reasons := all(l.own), map[string][]string{}
 		if l.song != nil {
 			list = nil
@@ -159,11 +164,23 @@ func (t *Room) FillLibrary(l Library, rows answer.Rows) Library {
 				reasons[f.ID] = f.Reasons
 			}
 		}
-		d := NewDrawer(l.class)
 		for _, p := range list {
 			if l.Filter.takes(p.Entry) {
-				cards = append(cards, PatternCard{p, d.strip(p.Pattern, d.ins[0], BenchChord, nil, 34), reasons[p.ID]})
+				cards = append(cards, PatternCard{Pattern: p, Reasons: reasons[p.ID]})
 			}
+		}
+		return cards
+	})
+	l.Count = len(listed)
+	from = min(max(0, from), l.Count)
+	to := min(from+shownAtOnce, l.Count)
+	if to < l.Count {
+		l.Next = to
+	}
+	l.Cards = answer.Keep(t.From, fmt.Sprint("library cards ", from, " "), rows, func() []PatternCard {
+		cards, d := slices.Clone(listed[from:to]), NewDrawer(l.class)
+		for i, c := range cards {
+			cards[i].Strip = d.strip(c.Pattern.Entry.Pattern, d.ins[0], BenchChord, nil, 34)
 		}
 		return cards
 	})
