@@ -56,6 +56,9 @@ func TestASeriesOfFiveWeeks(t *testing.T) {
 // Every figure of the catalogue has a series, on every instrument: at most the weeks that
 // were asked for, the goal last, chords that are chords.
 func TestEverySeries(t *testing.T) {
+	if testing.Short() {
+		t.Skip("in make test")
+	}
 	for _, e := range catalogue.All {
 		for _, ins := range fretboard.Instruments {
 			for _, name := range []string{"G", "Am"} {

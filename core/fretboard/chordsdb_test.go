@@ -107,6 +107,9 @@ func (s share) fingerShare() float64 { return float64(s.fingers) / float64(s.fou
 // (e2e/reference.mjs). Two thirds of its chords were looked at while search and
 // fingering were written, one third was not. docs/shapes.md has the numbers.
 func TestShapesOfTheOpenDataSet(t *testing.T) {
+	if testing.Short() {
+		t.Skip("in make test")
+	}
 	tuned, held := share{missed: map[string]int{}}, share{missed: map[string]int{}}
 	found := map[string]map[fretboard.Shape]bool{}
 	for _, s := range readChordsDB(t) {

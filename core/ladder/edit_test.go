@@ -240,6 +240,9 @@ func TestAChosenBeginning(t *testing.T) {
 
 // What was split and joined again is what it was: the step says nothing of what lay between.
 func TestSplitThenJoinIsNothing(t *testing.T) {
+	if testing.Short() {
+		t.Skip("in make test")
+	}
 	for _, e := range catalogue.All {
 		for _, chords := range []string{"C", "G | C | D | Em"} {
 			tk := task(t, e.Pattern, chords)

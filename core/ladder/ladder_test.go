@@ -227,6 +227,9 @@ func grown(below pattern.Pattern, s ladder.Step) bool {
 // What a step is called is true of the strokes that it has and the one below has not:
 // the places that it names are the new ones, each once, and the fingers are theirs.
 func TestNamesAreTrueOfTheStrokes(t *testing.T) {
+	if testing.Short() {
+		t.Skip("in make test")
+	}
 	signs := map[string]string{"bass": "p", "index": "i", "middle finger": "m", "ring finger": "a", "little finger": "c", "down strum": "D", "up strum": "U", "brush": "N", "palm hit": "X", "sweep": "~", "pick": "DU"}
 	named := regexp.MustCompile(`^([a-z ]+?) on (.+)$`)
 	for _, e := range catalogue.All {

@@ -67,6 +67,9 @@ func badFiles(tb testing.TB) []badFile {
 
 // A bad file is refused with a sentence that a teacher can read.
 func TestBadFiles(t *testing.T) {
+	if testing.Short() {
+		t.Skip("in make test")
+	}
 	for _, bad := range badFiles(t) {
 		_, err := OpenSong(bad.data)
 		var said *answer.Refusal

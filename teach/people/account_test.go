@@ -38,6 +38,9 @@ func TestAddress(t *testing.T) {
 }
 
 func TestAccounts(t *testing.T) {
+	if testing.Short() {
+		t.Skip("in make test")
+	}
 	on, ctx := teach.New(storetest.Open(t)), t.Context()
 	for _, c := range []struct{ email, name, password, want string }{
 		{"not one", "Anna", "long enough", "is not a mail address"},

@@ -13,6 +13,9 @@ import (
 
 // What is drawn is read again as it is printed, and everything that the notation has comes.
 func TestFiguresOfTheWholeNotation(t *testing.T) {
+	if testing.Short() {
+		t.Skip("in make test")
+	}
 	seen := map[pattern.Sign]bool{}
 	kinds := map[pattern.TargetKind]bool{}
 	var begins, swings bool
