@@ -5,6 +5,8 @@ import (
 	"fmt"
 	"html/template"
 	"io"
+	"slices"
+	"strings"
 
 	"arplin/core/plan"
 	"arplin/core/say"
@@ -21,6 +23,7 @@ func loadViews() (*views, error) {
 		"add":     func(a, b int) int { return a + b },
 		"dict":    dict,
 		"list":    func(items ...any) []any { return items },
+		"modules": modulesOf,
 		"plural":  say.Count,
 		"said":    plan.Words.Say, // a line about a student
 		"formats": func() []files.FormatOf { return files.Formats },
@@ -48,6 +51,26 @@ func (v *views) Render(w io.Writer, name string, data any, layout ...string) err
 	// A piece on a page of its own has no heading: the page's title is one.
 	bare := !bytes.Contains(body.Bytes(), []byte("<h1"))
 	return v.set.ExecuteTemplate(w, layout[0]+".html", map[string]any{"Data": data, "Bare": bare, "Body": template.HTML(body.String())})
+}
+
+// modules are the scripts that the pages of a view need, also for what comes into them later.
+var modules = map[string][]string{
+	"songs": {"bars", "tunebars", "playbar"}, "ladders": {"ladder", "playbar", "together"}, "patterns": {"bench", "playbar"}, "lesson": {"lesson", "playbar"},
+	"tune": {"tuner", "player"},
+}
+
+// marked are those that other pages need, by what stands in them.
+var marked = []struct{ mark, module string }{{`x-data="playbar"`, "playbar"}, {`x-data="bench"`, "bench"}, {`x-data="stairs"`, "ladder"}, {`x-data="together"`, "together"}}
+
+// modulesOf are the scripts of a page; app.js is everywhere.
+func modulesOf(active string, body template.HTML) []string {
+	list := slices.Clone(modules[active])
+	for _, m := range marked {
+		if strings.Contains(string(body), m.mark) && !slices.Contains(list, m.module) {
+			list = append(list, m.module)
+		}
+	}
+	return list
 }
 
 // dict passes several values to a partial.

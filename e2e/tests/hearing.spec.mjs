@@ -9,7 +9,7 @@ test("onsets fall within two milliseconds of the score, through a change of temp
     const score = await (await fetch("/patterns/thumb-once/score?instrument=guitar")).json();
     const render = async (options, change, play = score) => {
       const context = new OfflineAudioContext(1, 44100 * 12, 44100);
-      const player = new window.arplin.Player(context, play, { out: context.destination, tempo: 90, ...options });
+      const player = new (await import("/static/js/player.js")).Player(context, play, { out: context.destination, tempo: 90, ...options });
       await player.prepare();
       player.start(0.25);
       player.schedule(6);
@@ -61,7 +61,7 @@ test("a score is scheduled note by note", async ({ teacher: page, school }) => {
   const { wrong, played, notes } = await page.evaluate(async (url) => {
     const score = await (await fetch(url)).json();
     const context = new OfflineAudioContext(1, 44100, 44100);
-    const player = new window.arplin.Player(context, score, { out: context.destination, tempo: 300 });
+    const player = new (await import("/static/js/player.js")).Player(context, score, { out: context.destination, tempo: 300 });
     await player.prepare();
     const heard = [];
     player.sound = (note, time) => heard.push([note, time]);
@@ -93,7 +93,7 @@ test.describe("the tape", () => {
       }
     });`;
     await page.evaluate(async (source) => {
-      const { context, out } = await window.arplin.speaker();
+      const { context, out } = await (await import("/static/js/player.js")).speaker();
       await context.audioWorklet.addModule(URL.createObjectURL(new Blob([source], { type: "text/javascript" })));
       const tape = new AudioWorkletNode(context, "tape");
       window.tape = [];
@@ -170,7 +170,7 @@ test("clicks follow the tempo and their way", async ({ teacher: page }) => {
     const score = await (await fetch("/patterns/six-eight-strum/score")).json();
     const play = async (options, change) => {
       const context = new OfflineAudioContext(1, 44100, 44100);
-      const player = new window.arplin.Player(context, score, { out: context.destination, silent: new Set(["thumb", "fingers", "strum"]), ...options });
+      const player = new (await import("/static/js/player.js")).Player(context, score, { out: context.destination, silent: new Set(["thumb", "fingers", "strum"]), ...options });
       await player.prepare();
       const at = [];
       player.click = (time) => at.push(Math.round(time * 1000) / 1000);
@@ -197,7 +197,7 @@ test("a loop behind the playhead begins now", async ({ teacher: page }) => {
   const { before, after } = await page.evaluate(async () => {
     const score = await (await fetch("/patterns/common-strum/score")).json();
     const context = new OfflineAudioContext(1, 44100, 44100);
-    const player = new window.arplin.Player(context, score, { out: context.destination, tempo: 120 });
+    const player = new (await import("/static/js/player.js")).Player(context, score, { out: context.destination, tempo: 120 });
     await player.prepare();
     const heard = [];
     player.sound = (note, time) => heard.push([note.t, time]);
@@ -226,7 +226,7 @@ test("a thousand bars on twelve strings at 300 are played", async ({ teacher: pa
       const { gain } = { gain: new GainNode(context, { gain: 0.72 }) };
       const limit = new DynamicsCompressorNode(context, { threshold: -4, knee: 2, ratio: 16, attack: 0.001, release: 0.08 });
       gain.connect(limit).connect(context.destination);
-      const player = new window.arplin.Player(context, what, { out: gain, tempo: 300, click: "beat" });
+      const player = new (await import("/static/js/player.js")).Player(context, what, { out: gain, tempo: 300, click: "beat" });
       await player.prepare();
       let heard = 0;
       const sound = player.sound.bind(player);

@@ -1,9 +1,10 @@
 // The bench: keys and buttons go to the server, which knows what they mean. The
 // strip is redrawn at once, what lies below when the keys pause. Undo, redo and a
 // copied bar are notations kept here.
+import { all, post, undoKey } from "./app.js";
+
 document.addEventListener("alpine:init", () => {
   const pause = 120; // ms without a key before the chords are drawn anew
-  const { all, post, undoKey } = window.arplin;
 
   Alpine.data("bench", () => ({
     past: [],

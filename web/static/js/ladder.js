@@ -1,8 +1,9 @@
 // The staircase: a student's name moves up and down with the arrow keys, or is
 // dragged to a step; a step in focus has keys of its own, and one menu.
+import { all, post, busy, undoKey, rove } from "./app.js";
+
 document.addEventListener("alpine:init", () => {
   const ops = { p: "pin", s: "split", j: "join", Delete: "drop" };
-  const { all, post, busy, undoKey, rove } = window.arplin;
 
   Alpine.data("stairs", () => ({
     steps() { return all(".step", this.$root).filter((step) => step.offsetParent); },

@@ -1,358 +1,358 @@
 // The play bar: the same under every figure. What it plays, it lights where it stands.
-(function () {
-  "use strict";
-  const { all, Player, speaker, scoreAt, sentence, light, dark } = window.arplin;
-  const ahead = () => (document.hidden ? 1.3 : 0.2); // seconds; a page in the back is woken once a second
-  const hands = ["thumb", "fingers", "strum", "melody", "chords"];
+import { all } from "./app.js";
+import { Player, speaker, scoreAt, sentence } from "./player.js";
+import { light, dark, slotAt } from "./lit.js";
 
-  document.addEventListener("alpine:init", () => {
-    Alpine.data("playbar", () => ({
-      score: null, player: null, tempo: 0, playing: false, loading: false, problem: "", said: "", coming: "", count: "",
-      loop: null, held: -1, taps: [], switches: 0, timer: 0, now: -1, lit: "", parts: null,
-      init() {
-        this.url = this.$root.dataset.play;
-        addEventListener("pagehide", () => this.stop());
-        document.addEventListener("htmx:afterSettle", () => this.edited());
-        ["pointerenter", "focusin"].forEach((name) => this.$root.addEventListener(name, () => this.warm(this.url), { once: true }));
-      },
-      // What stands on the page is played: a figure under the hand has its own address.
-      get target() { return (this.url === this.$root.dataset.play && document.querySelector("[data-play-now]")?.dataset.playNow) || this.url; },
-      get scope() {
-        const button = all("[data-hear]").find((el) => el.dataset.hear === this.url);
-        return button?.closest("[data-heard], .step, figure, article, tr, li") || document.querySelector(this.$root.dataset.lights) || null;
-      },
-      asked(url) {
-        const on = this.$root.querySelector("[name=chords]")?.checked ? "&chords=yes" : "";
-        const feel = this.feel ? `&feel=${this.feel}` : "";
-        return url + (on || feel ? (url.includes("?") ? "" : "?") + on + feel : "");
-      },
-      feel: "",
-      async warm(url) {
-        if (!url || this.score || this.playing) return;
-        const context = new OfflineAudioContext(1, 1, 44100);
-        try {
-          await new Player(context, await scoreAt(this.asked(this.target)), {}).prepare();
-        } catch { /* it is said when play is pressed */ }
-      },
-      // Another step or pattern of the page is put into the bar.
-      async hear(url, at) {
-        const same = url === this.url && !this.parts;
-        if (same && this.playing) return this.stop();
-        this.stop();
-        if (!same) [this.url, this.score, this.parts, this.loop] = [url, null, null, null];
-        this.begins = Number(at) || 0;
-        if (this.score && this.begins) this.setTempo(this.begins);
-        await this.play();
-      },
-      begins: 0, // the tempo that is asked for, where it is another than the slow one
-      toggle() { return this.playing ? this.stop() : this.play(); },
-      async play() {
-        if (!this.target || this.loading) return;
-        this.loading = true;
-        this.problem = "";
-        try {
-          const [{ context, out }, score] = await Promise.all([speaker(), this.score || this.fetched()]);
-          [this.context, this.out] = [context, out];
-          if (score !== this.score) this.take(score);
-          this.player = new Player(context, this.score, this.options());
-          this.round();
-          const begun = this.player.begin();
-          this.timer = setInterval(() => this.player.schedule(context.currentTime + ahead()), 25);
-          this.playing = true;
-          this.frame();
-          await begun;
-        } catch (fault) {
-          this.stop();
-          this.problem = sentence(fault);
-        }
-        this.loading = false;
-      },
-      fetched() { return scoreAt(this.asked(this.target)); },
-      take(score, tempo) {
-        this.score = score;
-        this.silence = score.notes.length ? "" : "Nothing is played here yet: only the click sounds. Put a pattern on it.";
-        this.tempo = tempo || this.begins || score.start || score.slow;
-        this.rule();
-        this.said = this.silence;
-      },
-      silence: "",
-      on(name) { return this.$root.querySelector(`[name=${name}]`)?.checked; },
-      number(name) { return Math.max(0, Math.round(Number(this.$root.querySelector(`[name=${name}]`).value)) || 0); },
-      options() {
-        const silent = new Set(hands.filter((by) => !this.on(by)));
-        return {
-          out: this.out, tempo: this.tempo, silent, countIn: this.on("countin"),
-          click: this.on("click") ? this.$root.querySelector("[name=clickway]").value : "",
-          up: this.number("up"), every: this.number("every"), most: 300, grow: this.on("grow"),
-          changed: (tempo) => { this.tempo = tempo; },
-          stage: (bars, click) => { this.said = bars ? `${bars === 1 ? "One bar" : `${bars} bars`}, twice.` : click ? "All of it." : "All of it, without the click."; },
-        };
-      },
+const ahead = () => (document.hidden ? 1.3 : 0.2); // seconds; a page in the back is woken once a second
+const hands = ["thumb", "fingers", "strum", "melody", "chords"];
 
-      // Once a picture: the playhead, the bar, the slot that sounds, the count, the chord ahead.
-      frame() {
-        if (!this.playing) return;
-        requestAnimationFrame(() => this.frame());
-        const tick = this.player.position(this.context.currentTime - (this.context.outputLatency || 0));
-        if (tick === null) return;
-        const { bars, beat, ticks } = this.score;
-        if (tick < this.player.from) return this.say(String(Math.ceil(this.beatsBefore(tick)))); // counted in
-        const at = bars.findLastIndex((bar) => bar.from <= tick + 1e-6);
-        const bar = bars[at];
-        if (!bar) return;
-        this.$root.querySelector(".playhead").style.left = `${100 * tick / ticks}%`;
-        if (at !== this.now) this.show(at);
-        this.say(String(Math.floor((tick - bar.from) / beat + 1e-6) + 1));
-        const key = `${at} ${window.arplin.slotAt(this.score, bar, tick)}`;
-        if (key === this.lit) return;
-        this.lit = key;
-        light(bar.scope || this.scope, this.score, bar, tick);
-        const next = bar.ch?.find((change) => change.t > tick) || bars[at + 1]?.ch?.[0];
-        const sounds = bar.ch?.findLast((change) => change.t <= tick + 1e-6);
-        this.coming = next && next.c !== sounds?.c && next.t - tick <= beat + 1e-6 ? `next ${next.c}` : "";
-      },
-      beatsBefore(tick) {
-        const bar = this.score.bars.findLast((b) => b.from <= this.player.from) || { beats: 4 };
-        return bar.beats - (this.player.from - tick) / this.score.beat + 0.001;
-      },
-      say(count) { if (count !== this.count) this.count = count; },
-      show(at) {
-        const { bars } = this.score;
-        const from = bars[at].scope || this.scope;
-        const before = bars[this.now]?.id && from?.querySelector(`#bar-${bars[this.now].id}`);
-        this.now = at;
-        all(".ruler span", this.$root).forEach((bar, i) => bar.classList.toggle("on", i === at));
-        if (bars[at].part) this.said = bars[at].part;
-        const el = bars[at].id && from?.querySelector(`#bar-${bars[at].id}`);
-        const seen = (bar) => { const box = bar.getBoundingClientRect(); return box.bottom > 0 && box.top < innerHeight; };
-        if (el && (!before || seen(before))) el.scrollIntoView({ block: "nearest", behavior: matchMedia("(prefers-reduced-motion: reduce)").matches ? "auto" : "smooth" });
-      },
-
-      // What was edited goes on playing as it is now.
-      async edited() {
-        if (!this.score || this.parts) return;
-        if (!this.playing) return void ([this.score, this.loop] = [null, null]);
-        await this.again();
-      },
-      async again() {
-        const before = this.target;
-        try {
-          const score = await this.fetched();
-          if (!this.playing || before !== this.target) return;
-          await this.player.swap(score);
-          this.score = score;
-          this.rule(true);
-          this.round();
-        } catch (fault) {
-          this.problem = sentence(fault);
-        }
-      },
-
-      // Bars go round between the ends of a loop, from and to, counted from 0.
-      round() {
-        const { bars, ticks } = this.score;
-        if (this.loop && this.loop[1] >= bars.length) this.loop = null;
-        const [from, to] = this.loop || [0, bars.length - 1];
-        this.player?.between(bars[from]?.from || 0, this.loop && bars[to + 1] ? bars[to + 1].from : ticks);
-        all(".ruler span", this.$root).forEach((bar, i) => bar.classList.toggle("in", Boolean(this.loop) && from <= i && i <= to));
-      },
-      setLoop(from, to) {
-        if (!this.score) return;
-        this.loop = from === null ? null : [Math.min(from, to), Math.max(from, to)];
+document.addEventListener("alpine:init", () => {
+  Alpine.data("playbar", () => ({
+    score: null, player: null, tempo: 0, playing: false, loading: false, problem: "", said: "", coming: "", count: "",
+    loop: null, held: -1, taps: [], switches: 0, timer: 0, now: -1, lit: "", parts: null,
+    init() {
+      this.url = this.$root.dataset.play;
+      addEventListener("pagehide", () => this.stop());
+      document.addEventListener("htmx:afterSettle", () => this.edited());
+      ["pointerenter", "focusin"].forEach((name) => this.$root.addEventListener(name, () => this.warm(this.url), { once: true }));
+    },
+    // What stands on the page is played: a figure under the hand has its own address.
+    get target() { return (this.url === this.$root.dataset.play && document.querySelector("[data-play-now]")?.dataset.playNow) || this.url; },
+    get scope() {
+      const button = all("[data-hear]").find((el) => el.dataset.hear === this.url);
+      return button?.closest("[data-heard], .step, figure, article, tr, li") || document.querySelector(this.$root.dataset.lights) || null;
+    },
+    asked(url) {
+      const on = this.$root.querySelector("[name=chords]")?.checked ? "&chords=yes" : "";
+      const feel = this.feel ? `&feel=${this.feel}` : "";
+      return url + (on || feel ? (url.includes("?") ? "" : "?") + on + feel : "");
+    },
+    feel: "",
+    async warm(url) {
+      if (!url || this.score || this.playing) return;
+      const context = new OfflineAudioContext(1, 1, 44100);
+      try {
+        await new Player(context, await scoreAt(this.asked(this.target)), {}).prepare();
+      } catch { /* it is said when play is pressed */ }
+    },
+    // Another step or pattern of the page is put into the bar.
+    async hear(url, at) {
+      const same = url === this.url && !this.parts;
+      if (same && this.playing) return this.stop();
+      this.stop();
+      if (!same) [this.url, this.score, this.parts, this.loop] = [url, null, null, null];
+      this.begins = Number(at) || 0;
+      if (this.score && this.begins) this.setTempo(this.begins);
+      await this.play();
+    },
+    begins: 0, // the tempo that is asked for, where it is another than the slow one
+    toggle() { return this.playing ? this.stop() : this.play(); },
+    async play() {
+      if (!this.target || this.loading) return;
+      this.loading = true;
+      this.problem = "";
+      try {
+        const [{ context, out }, score] = await Promise.all([speaker(), this.score || this.fetched()]);
+        [this.context, this.out] = [context, out];
+        if (score !== this.score) this.take(score);
+        this.player = new Player(context, this.score, this.options());
         this.round();
-        this.said = this.loop ? (this.loop[0] === this.loop[1] ? `Bar ${this.loop[0] + 1} goes round.` : `Bars ${this.loop[0] + 1} to ${this.loop[1] + 1} go round.`) : "";
-      },
-      barAt(event) { return all(".ruler span", this.$root).indexOf(event.target.closest(".ruler span")); },
-      grab(event) { this.held = this.barAt(event); },
-      drop(event) {
-        const to = this.barAt(event);
-        if (this.held >= 0 && to >= 0) this.setLoop(this.held === to && this.loop ? null : this.held, to);
-        this.held = -1;
-      },
-      go(by) { // to another bar
-        if (!this.score?.bars.length) return;
-        const to = Math.min(Math.max(Math.max(0, this.now) + by, 0), this.score.bars.length - 1);
-        this.player?.jump(this.score.bars[to].from);
-        this.show(to);
-      },
-      tap() {
-        const now = performance.now();
-        this.taps = [...this.taps.filter((at) => now - at < 6000 && now - (this.taps.at(-1) || 0) < 2500), now].slice(-5);
-        if (this.taps.length > 1) this.setTempo(60000 * (this.taps.length - 1) / (now - this.taps[0]));
-      },
-      half() { this.setTempo(this.tempo / 2); },
-      twice() { this.setTempo(this.tempo * 2); },
-      rule(keep) {
-        if (!keep) [this.now, this.loop, this.said] = [-1, null, ""];
-        this.lit = "";
-        const ruler = this.$root.querySelector(".ruler");
-        ruler.classList.toggle("many", this.score.bars.length > 24);
-        all("span", ruler).forEach((bar) => bar.remove());
-        ruler.prepend(...this.score.bars.map((bar) => {
-          const el = document.createElement("span");
-          el.textContent = bar.chords;
-          return el;
-        }));
-      },
-      stop() {
-        clearInterval(this.timer);
-        this.player?.stop();
-        [this.playing, this.now, this.lit, this.count, this.coming] = [false, -1, "", "", ""];
-        dark();
-        all(".ruler .on", this.$root).forEach((bar) => bar.classList.remove("on"));
-      },
-      // The tempo can change while it plays: what is scheduled stays, what comes follows.
-      setTempo(to) {
-        const tempo = Math.min(300, Math.max(20, Math.round(Number(to)) || this.tempo));
-        this.tempo = tempo;
-        if (this.player) this.player.options.tempo = tempo;
-      },
-      typed(event) { this.setTempo(event.target.value); event.target.value = this.tempo; },
-      slow() { this.setTempo(this.score?.slow); },
-      medium() { this.setTempo(this.score?.medium); },
-      goal() { this.setTempo(this.score?.goal); },
-      async switched(event) {
-        this.switches++;
-        if (this.player) Object.assign(this.player.options, this.options());
-        if (!["chords", "feel"].includes(event?.target.name)) return;
-        if (event.target.name === "feel") this.feel = event.target.value;
-        if (this.playing) await this.again();
-        else [this.score, this.parts] = [null, null];
-      },
-
-      // The difference: figures one after another, a bar or two each, at one tempo, as long as
-      // a key or a button is held.
-      async differ(list) {
-        if (this.parts || this.loading) return;
+        const begun = this.player.begin();
+        this.timer = setInterval(() => this.player.schedule(context.currentTime + ahead()), 25);
+        this.playing = true;
+        this.frame();
+        await begun;
+      } catch (fault) {
         this.stop();
-        try {
-          const scores = await Promise.all(list.map(({ url }) => scoreAt(url)));
-          const whole = { ...scores[0], ticks: 0, bars: [], notes: [], figures: [] };
-          scores.forEach((score, i) => {
-            const first = score.bars.findIndex((bar) => score.notes.some((note) => note.t >= bar.from && note.t < bar.from + bar.beats * score.beat));
-            const from = score.bars[Math.max(0, first)]?.from || 0;
-            const bars = score.bars.filter((bar) => bar.from >= from).slice(0, 2);
-            const to = bars.reduce((end, bar) => bar.from + bar.beats * score.beat, from);
-            const by = whole.ticks - from;
-            whole.bars.push(...bars.map((bar) => ({ ...bar, from: bar.from + by, ch: bar.ch?.map((change) => ({ ...change, t: change.t + by })), f: bar.f < 0 ? -1 : bar.f + whole.figures.length, part: list[i].name, scope: list[i].scope })));
-            whole.notes.push(...score.notes.filter((note) => note.t >= from && note.t < to).map((note) => ({ ...note, t: note.t + by })));
-            whole.figures.push(...score.figures);
-            whole.ticks += to - from;
-          });
-          this.parts = list;
-          this.take(whole, this.tempo || Math.min(...scores.map((score) => score.medium)));
-          const wanted = this.tempo;
-          await this.play();
-          if (!this.parts) this.stop(); // let go in the meantime
-          this.setTempo(wanted);
-        } catch (fault) {
-          this.problem = sentence(fault);
-          this.same();
-        }
-      },
-      same() {
-        if (!this.parts) return;
-        this.stop();
-        [this.score, this.parts, this.said] = [null, null, ""];
-        all(".ruler span", this.$root).forEach((bar) => bar.remove());
-      },
+        this.problem = sentence(fault);
+      }
+      this.loading = false;
+    },
+    fetched() { return scoreAt(this.asked(this.target)); },
+    take(score, tempo) {
+      this.score = score;
+      this.silence = score.notes.length ? "" : "Nothing is played here yet: only the click sounds. Put a pattern on it.";
+      this.tempo = tempo || this.begins || score.start || score.slow;
+      this.rule();
+      this.said = this.silence;
+    },
+    silence: "",
+    on(name) { return this.$root.querySelector(`[name=${name}]`)?.checked; },
+    number(name) { return Math.max(0, Math.round(Number(this.$root.querySelector(`[name=${name}]`).value)) || 0); },
+    options() {
+      const silent = new Set(hands.filter((by) => !this.on(by)));
+      return {
+        out: this.out, tempo: this.tempo, silent, countIn: this.on("countin"),
+        click: this.on("click") ? this.$root.querySelector("[name=clickway]").value : "",
+        up: this.number("up"), every: this.number("every"), most: 300, grow: this.on("grow"),
+        changed: (tempo) => { this.tempo = tempo; },
+        stage: (bars, click) => { this.said = bars ? `${bars === 1 ? "One bar" : `${bars} bars`}, twice.` : click ? "All of it." : "All of it, without the click."; },
+      };
+    },
 
-      get shown() { return this.tempo || ""; },
-      get unready() { return !this.score; },
-      get label() { return this.playing ? "Stop" : "Play"; },
-      get unit() { return this.score ? this.score.unit : ""; },
-      get marks() { return this.score && !this.parts ? [this.score.slow, this.score.medium, this.score.goal] : ["", "", ""]; },
-      get slowAt() { return this.marks[0]; },
-      get mediumAt() { return this.marks[1]; },
-      get goalAt() { return this.marks[2]; },
-      get written() { return this.score?.feel || ""; },
-      // Files of what the bar plays now, as it is switched.
-      get along() {
-        if (!this.score || this.parts) return null;
-        const parts = hands.slice(0, 4).filter((by) => !this.on(by)).map((by) => `&${by}=no`).join("");
-        return `${this.file("wav")}&tempo=${this.tempo}&click=${this.on("click") ? "yes" : "no"}&countin=${this.on("countin") ? "yes" : "no"}${parts}&v=${this.switches}`;
-      },
-      get alongs() { return this.score && !this.parts ? this.file("zip") : null; },
-      file(as) {
-        const url = this.asked(this.target);
-        return `${url}${url.includes("?") ? "&" : "?"}as=${as}`;
-      },
-    }));
-  });
+    // Once a picture: the playhead, the bar, the slot that sounds, the count, the chord ahead.
+    frame() {
+      if (!this.playing) return;
+      requestAnimationFrame(() => this.frame());
+      const tick = this.player.position(this.context.currentTime - (this.context.outputLatency || 0));
+      if (tick === null) return;
+      const { bars, beat, ticks } = this.score;
+      if (tick < this.player.from) return this.say(String(Math.ceil(this.beatsBefore(tick)))); // counted in
+      const at = bars.findLastIndex((bar) => bar.from <= tick + 1e-6);
+      const bar = bars[at];
+      if (!bar) return;
+      this.$root.querySelector(".playhead").style.left = `${100 * tick / ticks}%`;
+      if (at !== this.now) this.show(at);
+      this.say(String(Math.floor((tick - bar.from) / beat + 1e-6) + 1));
+      const key = `${at} ${slotAt(this.score, bar, tick)}`;
+      if (key === this.lit) return;
+      this.lit = key;
+      light(bar.scope || this.scope, this.score, bar, tick);
+      const next = bar.ch?.find((change) => change.t > tick) || bars[at + 1]?.ch?.[0];
+      const sounds = bar.ch?.findLast((change) => change.t <= tick + 1e-6);
+      this.coming = next && next.c !== sounds?.c && next.t - tick <= beat + 1e-6 ? `next ${next.c}` : "";
+    },
+    beatsBefore(tick) {
+      const bar = this.score.bars.findLast((b) => b.from <= this.player.from) || { beats: 4 };
+      return bar.beats - (this.player.from - tick) / this.score.beat + 0.001;
+    },
+    say(count) { if (count !== this.count) this.count = count; },
+    show(at) {
+      const { bars } = this.score;
+      const from = bars[at].scope || this.scope;
+      const before = bars[this.now]?.id && from?.querySelector(`#bar-${bars[this.now].id}`);
+      this.now = at;
+      all(".ruler span", this.$root).forEach((bar, i) => bar.classList.toggle("on", i === at));
+      if (bars[at].part) this.said = bars[at].part;
+      const el = bars[at].id && from?.querySelector(`#bar-${bars[at].id}`);
+      const seen = (bar) => { const box = bar.getBoundingClientRect(); return box.bottom > 0 && box.top < innerHeight; };
+      if (el && (!before || seen(before))) el.scrollIntoView({ block: "nearest", behavior: matchMedia("(prefers-reduced-motion: reduce)").matches ? "auto" : "smooth" });
+    },
 
-  const barOf = () => {
-    const bar = document.querySelector("[data-play]");
-    return bar && window.Alpine ? Alpine.$data(bar) : null;
-  };
-  document.addEventListener("click", (event) => {
-    const button = event.target.closest("[data-hear]");
-    if (button) barOf()?.hear(button.dataset.hear, button.dataset.at);
-  });
-  document.addEventListener("pointerover", (event) => {
-    const button = event.target.closest("[data-hear]");
-    if (button && !button.dataset.warm) {
-      button.dataset.warm = "yes";
-      scoreAt(button.dataset.hear).catch(() => delete button.dataset.warm);
-    }
-  });
+    // What was edited goes on playing as it is now.
+    async edited() {
+      if (!this.score || this.parts) return;
+      if (!this.playing) return void ([this.score, this.loop] = [null, null]);
+      await this.again();
+    },
+    async again() {
+      const before = this.target;
+      try {
+        const score = await this.fetched();
+        if (!this.playing || before !== this.target) return;
+        await this.player.swap(score);
+        this.score = score;
+        this.rule(true);
+        this.round();
+      } catch (fault) {
+        this.problem = sentence(fault);
+      }
+    },
 
-  // Held down, h or the button plays what is below, this, and the target; on a neighbour, the
-  // figure and the neighbour.
-  function difference(from) {
-    const step = from.closest(".step");
-    if (step) {
-      const steps = all(".step"); // the target stands first
-      const at = steps.indexOf(step);
-      const named = [[steps[at + 1], "The step below"], [step, "This step"], [at > 0 ? steps[0] : null, "The target"]].filter(([el]) => el);
-      return named.map(([el, name]) => ({ url: el.querySelector("[data-hear]").dataset.hear, name: `${name}.`, scope: el }));
-    }
-    const near = from.closest("[data-beside]");
-    const bar = barOf();
-    if (!near || !bar) return null;
-    return [{ url: bar.target, name: "The figure.", scope: document.querySelector(bar.$root.dataset.lights) }, { url: near.dataset.beside, name: "Its neighbour.", scope: near }];
+    // Bars go round between the ends of a loop, from and to, counted from 0.
+    round() {
+      const { bars, ticks } = this.score;
+      if (this.loop && this.loop[1] >= bars.length) this.loop = null;
+      const [from, to] = this.loop || [0, bars.length - 1];
+      this.player?.between(bars[from]?.from || 0, this.loop && bars[to + 1] ? bars[to + 1].from : ticks);
+      all(".ruler span", this.$root).forEach((bar, i) => bar.classList.toggle("in", Boolean(this.loop) && from <= i && i <= to));
+    },
+    setLoop(from, to) {
+      if (!this.score) return;
+      this.loop = from === null ? null : [Math.min(from, to), Math.max(from, to)];
+      this.round();
+      this.said = this.loop ? (this.loop[0] === this.loop[1] ? `Bar ${this.loop[0] + 1} goes round.` : `Bars ${this.loop[0] + 1} to ${this.loop[1] + 1} go round.`) : "";
+    },
+    barAt(event) { return all(".ruler span", this.$root).indexOf(event.target.closest(".ruler span")); },
+    grab(event) { this.held = this.barAt(event); },
+    drop(event) {
+      const to = this.barAt(event);
+      if (this.held >= 0 && to >= 0) this.setLoop(this.held === to && this.loop ? null : this.held, to);
+      this.held = -1;
+    },
+    go(by) { // to another bar
+      if (!this.score?.bars.length) return;
+      const to = Math.min(Math.max(Math.max(0, this.now) + by, 0), this.score.bars.length - 1);
+      this.player?.jump(this.score.bars[to].from);
+      this.show(to);
+    },
+    tap() {
+      const now = performance.now();
+      this.taps = [...this.taps.filter((at) => now - at < 6000 && now - (this.taps.at(-1) || 0) < 2500), now].slice(-5);
+      if (this.taps.length > 1) this.setTempo(60000 * (this.taps.length - 1) / (now - this.taps[0]));
+    },
+    half() { this.setTempo(this.tempo / 2); },
+    twice() { this.setTempo(this.tempo * 2); },
+    rule(keep) {
+      if (!keep) [this.now, this.loop, this.said] = [-1, null, ""];
+      this.lit = "";
+      const ruler = this.$root.querySelector(".ruler");
+      ruler.classList.toggle("many", this.score.bars.length > 24);
+      all("span", ruler).forEach((bar) => bar.remove());
+      ruler.prepend(...this.score.bars.map((bar) => {
+        const el = document.createElement("span");
+        el.textContent = bar.chords;
+        return el;
+      }));
+    },
+    stop() {
+      clearInterval(this.timer);
+      this.player?.stop();
+      [this.playing, this.now, this.lit, this.count, this.coming] = [false, -1, "", "", ""];
+      dark();
+      all(".ruler .on", this.$root).forEach((bar) => bar.classList.remove("on"));
+    },
+    // The tempo can change while it plays: what is scheduled stays, what comes follows.
+    setTempo(to) {
+      const tempo = Math.min(300, Math.max(20, Math.round(Number(to)) || this.tempo));
+      this.tempo = tempo;
+      if (this.player) this.player.options.tempo = tempo;
+    },
+    typed(event) { this.setTempo(event.target.value); event.target.value = this.tempo; },
+    slow() { this.setTempo(this.score?.slow); },
+    medium() { this.setTempo(this.score?.medium); },
+    goal() { this.setTempo(this.score?.goal); },
+    async switched(event) {
+      this.switches++;
+      if (this.player) Object.assign(this.player.options, this.options());
+      if (!["chords", "feel"].includes(event?.target.name)) return;
+      if (event.target.name === "feel") this.feel = event.target.value;
+      if (this.playing) await this.again();
+      else [this.score, this.parts] = [null, null];
+    },
+
+    // The difference: figures one after another, a bar or two each, at one tempo, as long as
+    // a key or a button is held.
+    async differ(list) {
+      if (this.parts || this.loading) return;
+      this.stop();
+      try {
+        const scores = await Promise.all(list.map(({ url }) => scoreAt(url)));
+        const whole = { ...scores[0], ticks: 0, bars: [], notes: [], figures: [] };
+        scores.forEach((score, i) => {
+          const first = score.bars.findIndex((bar) => score.notes.some((note) => note.t >= bar.from && note.t < bar.from + bar.beats * score.beat));
+          const from = score.bars[Math.max(0, first)]?.from || 0;
+          const bars = score.bars.filter((bar) => bar.from >= from).slice(0, 2);
+          const to = bars.reduce((end, bar) => bar.from + bar.beats * score.beat, from);
+          const by = whole.ticks - from;
+          whole.bars.push(...bars.map((bar) => ({ ...bar, from: bar.from + by, ch: bar.ch?.map((change) => ({ ...change, t: change.t + by })), f: bar.f < 0 ? -1 : bar.f + whole.figures.length, part: list[i].name, scope: list[i].scope })));
+          whole.notes.push(...score.notes.filter((note) => note.t >= from && note.t < to).map((note) => ({ ...note, t: note.t + by })));
+          whole.figures.push(...score.figures);
+          whole.ticks += to - from;
+        });
+        this.parts = list;
+        this.take(whole, this.tempo || Math.min(...scores.map((score) => score.medium)));
+        const wanted = this.tempo;
+        await this.play();
+        if (!this.parts) this.stop(); // let go in the meantime
+        this.setTempo(wanted);
+      } catch (fault) {
+        this.problem = sentence(fault);
+        this.same();
+      }
+    },
+    same() {
+      if (!this.parts) return;
+      this.stop();
+      [this.score, this.parts, this.said] = [null, null, ""];
+      all(".ruler span", this.$root).forEach((bar) => bar.remove());
+    },
+
+    get shown() { return this.tempo || ""; },
+    get unready() { return !this.score; },
+    get label() { return this.playing ? "Stop" : "Play"; },
+    get unit() { return this.score ? this.score.unit : ""; },
+    get marks() { return this.score && !this.parts ? [this.score.slow, this.score.medium, this.score.goal] : ["", "", ""]; },
+    get slowAt() { return this.marks[0]; },
+    get mediumAt() { return this.marks[1]; },
+    get goalAt() { return this.marks[2]; },
+    get written() { return this.score?.feel || ""; },
+    // Files of what the bar plays now, as it is switched.
+    get along() {
+      if (!this.score || this.parts) return null;
+      const parts = hands.slice(0, 4).filter((by) => !this.on(by)).map((by) => `&${by}=no`).join("");
+      return `${this.file("wav")}&tempo=${this.tempo}&click=${this.on("click") ? "yes" : "no"}&countin=${this.on("countin") ? "yes" : "no"}${parts}&v=${this.switches}`;
+    },
+    get alongs() { return this.score && !this.parts ? this.file("zip") : null; },
+    file(as) {
+      const url = this.asked(this.target);
+      return `${url}${url.includes("?") ? "&" : "?"}as=${as}`;
+    },
+  }));
+});
+
+const barOf = () => {
+  const bar = document.querySelector("[data-play]");
+  return bar && window.Alpine ? Alpine.$data(bar) : null;
+};
+document.addEventListener("click", (event) => {
+  const button = event.target.closest("[data-hear]");
+  if (button) barOf()?.hear(button.dataset.hear, button.dataset.at);
+});
+document.addEventListener("pointerover", (event) => {
+  const button = event.target.closest("[data-hear]");
+  if (button && !button.dataset.warm) {
+    button.dataset.warm = "yes";
+    scoreAt(button.dataset.hear).catch(() => delete button.dataset.warm);
   }
-  const hold = (event) => {
-    const button = event.target.closest("[data-differ]");
-    const list = button && difference(button);
+});
+
+// Held down, h or the button plays what is below, this, and the target; on a neighbour, the
+// figure and the neighbour.
+function difference(from) {
+  const step = from.closest(".step");
+  if (step) {
+    const steps = all(".step"); // the target stands first
+    const at = steps.indexOf(step);
+    const named = [[steps[at + 1], "The step below"], [step, "This step"], [at > 0 ? steps[0] : null, "The target"]].filter(([el]) => el);
+    return named.map(([el, name]) => ({ url: el.querySelector("[data-hear]").dataset.hear, name: `${name}.`, scope: el }));
+  }
+  const near = from.closest("[data-beside]");
+  const bar = barOf();
+  if (!near || !bar) return null;
+  return [{ url: bar.target, name: "The figure.", scope: document.querySelector(bar.$root.dataset.lights) }, { url: near.dataset.beside, name: "Its neighbour.", scope: near }];
+}
+const hold = (event) => {
+  const button = event.target.closest("[data-differ]");
+  const list = button && difference(button);
+  if (!list) return;
+  event.preventDefault();
+  button.focus();
+  barOf()?.differ(list);
+};
+document.addEventListener("pointerdown", hold);
+["pointerup", "pointercancel"].forEach((name) => document.addEventListener(name, () => barOf()?.same()));
+addEventListener("blur", () => barOf()?.same());
+
+// Space plays wherever it has no other meaning; [ and ] set the ends of a loop where the
+// playhead is, Escape opens it, t taps the tempo, - and + halve and double it, digits are
+// slow, medium and goal. In the bar the arrows go to other bars and tempos.
+const keys = {
+  " ": (bar) => bar.toggle(), t: (bar) => bar.tap(), "-": (bar) => bar.half(), "+": (bar) => bar.twice(), Escape: (bar) => bar.setLoop(null),
+  1: (bar) => bar.slow(), 2: (bar) => bar.medium(), 3: (bar) => bar.goal(),
+  "?": (bar) => { const list = bar.$root.querySelector(".playkeys"); list.open = !list.open; },
+  "[": (bar) => bar.setLoop(Math.max(0, bar.now), Math.max(bar.loop?.[1] ?? bar.score?.bars.length - 1, bar.now)),
+  "]": (bar) => bar.setLoop(Math.min(bar.loop?.[0] ?? 0, Math.max(0, bar.now)), Math.max(0, bar.now)),
+};
+const inBar = { ArrowLeft: (bar) => bar.go(-1), ArrowRight: (bar) => bar.go(1), ArrowUp: (bar) => bar.setTempo(bar.tempo + 2), ArrowDown: (bar) => bar.setTempo(bar.tempo - 2) };
+document.addEventListener("keydown", (event) => {
+  if (event.ctrlKey || event.metaKey || event.altKey) return;
+  const bar = barOf();
+  if (!bar) return;
+  if (event.key === "h" && !event.target.closest("input, textarea, select, [data-strip]")) {
+    const list = difference(event.target);
     if (!list) return;
     event.preventDefault();
-    button.focus();
-    barOf()?.differ(list);
-  };
-  document.addEventListener("pointerdown", hold);
-  ["pointerup", "pointercancel"].forEach((name) => document.addEventListener(name, () => barOf()?.same()));
-  addEventListener("blur", () => barOf()?.same());
-
-  // Space plays wherever it has no other meaning; [ and ] set the ends of a loop where the
-  // playhead is, Escape opens it, t taps the tempo, - and + halve and double it, digits are
-  // slow, medium and goal. In the bar the arrows go to other bars and tempos.
-  const keys = {
-    " ": (bar) => bar.toggle(), t: (bar) => bar.tap(), "-": (bar) => bar.half(), "+": (bar) => bar.twice(), Escape: (bar) => bar.setLoop(null),
-    1: (bar) => bar.slow(), 2: (bar) => bar.medium(), 3: (bar) => bar.goal(),
-    "?": (bar) => { const list = bar.$root.querySelector(".playkeys"); list.open = !list.open; },
-    "[": (bar) => bar.setLoop(Math.max(0, bar.now), Math.max(bar.loop?.[1] ?? bar.score?.bars.length - 1, bar.now)),
-    "]": (bar) => bar.setLoop(Math.min(bar.loop?.[0] ?? 0, Math.max(0, bar.now)), Math.max(0, bar.now)),
-  };
-  const inBar = { ArrowLeft: (bar) => bar.go(-1), ArrowRight: (bar) => bar.go(1), ArrowUp: (bar) => bar.setTempo(bar.tempo + 2), ArrowDown: (bar) => bar.setTempo(bar.tempo - 2) };
-  document.addEventListener("keydown", (event) => {
-    if (event.ctrlKey || event.metaKey || event.altKey) return;
-    const bar = barOf();
-    if (!bar) return;
-    if (event.key === "h" && !event.target.closest("input, textarea, select, [data-strip]")) {
-      const list = difference(event.target);
-      if (!list) return;
-      event.preventDefault();
-      return void (event.repeat || bar.differ(list));
-    }
-    const here = event.target.closest(".playbar");
-    const own = here && !event.target.closest("input, select, a") ? "" : "button, summary, a, [tabindex]:not(#main, .onebar, .step), ";
-    const does = keys[event.key] || (here && inBar[event.key]);
-    if (!does || event.target.closest(`${own}input, textarea, select`)) return;
-    if (/^[\-+]$/.test(event.key) && document.querySelector("[data-live]")) return; // the lesson's
-    if (/^[123\-+]$/.test(event.key) && event.target.closest(".onebar, .step")) return; // they are the bar's or the step's
-    if (event.key === " " && event.target.closest("button, summary")) return; // it presses the button
-    event.preventDefault();
-    does(bar);
-  });
-  document.addEventListener("keyup", (event) => { if (event.key === "h") barOf()?.same(); });
-})();
+    return void (event.repeat || bar.differ(list));
+  }
+  const here = event.target.closest(".playbar");
+  const own = here && !event.target.closest("input, select, a") ? "" : "button, summary, a, [tabindex]:not(#main, .onebar, .step), ";
+  const does = keys[event.key] || (here && inBar[event.key]);
+  if (!does || event.target.closest(`${own}input, textarea, select`)) return;
+  if (/^[\-+]$/.test(event.key) && document.querySelector("[data-live]")) return; // the lesson's
+  if (/^[123\-+]$/.test(event.key) && event.target.closest(".onebar, .step")) return; // they are the bar's or the step's
+  if (event.key === " " && event.target.closest("button, summary")) return; // it presses the button
+  event.preventDefault();
+  does(bar);
+});
+document.addEventListener("keyup", (event) => { if (event.key === "h") barOf()?.same(); });
