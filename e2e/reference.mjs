@@ -49,5 +49,5 @@ for (const root of ["C", "G", "D", "A", "E", "F"]) {
     }
   }
 }
-writeFileSync(join(core, "arrange/testdata/detected.tsv"), detected.join("\n") + "\n");
+writeFileSync(join(core, "theory/testdata/detected.tsv"), detected.join("\n") + "\n");
 console.log(`${lines.length} chords of tonal, ${shapes.length} shapes of chords-db`);

@@ -75,13 +75,6 @@ func (s *search) why(m moment) string {
 	return fmt.Sprintf("no string is free for %s", name)
 }
 
-// colours are what a chord can become by one note in it, by what follows its root. The order
-// is that in which they are named. Source: chord symbols, common practice.
-var colours = []string{
-	"", "6", "7", "maj7", "add9", "sus4", "sus2", "+", "9", "maj9", "13", "7sus4", "7#5", "maj7#5", "6/9", "7b9", "7#9", "7b5", "add11",
-	"m", "m6", "m7", "mmaj7", "madd9", "m9", "m11", "m7b5", "dim", "dim7", "m7#5",
-}
-
 // becomes names what a chord is with the note of the tune in it; empty where it is the
 // chord's own.
 func (s *search) becomes(m moment, g grip) string {
@@ -103,7 +96,7 @@ func (s *search) becomes(m moment, g grip) string {
 			sounds[n.Class()] = true
 		}
 	}
-	if name, ok := Named(m.chord, sounds); ok {
+	if name, ok := theory.Named(m.chord, sounds); ok {
 		return name
 	}
 	return fmt.Sprintf("%s with %s", m.chord, theory.PlainNote(class))
@@ -115,31 +108,4 @@ func replaced(c theory.Chord, n theory.Note, by int) bool {
 	number := c.Root.DegreeOf(n).Number
 	way := (by - n.Class() + 12) % 12
 	return (number == 3 || number == 5) && (way <= 2 || way >= 10)
-}
-
-// Named is the chord on the same root whose notes are those that sound; a perfect fifth may be
-// left out, and the ninth under a thirteenth.
-func Named(c theory.Chord, sounds map[int]bool) (string, bool) {
-	fifth, ninth := c.Root.Above(theory.Degree{Number: 5}).Class(), c.Root.Above(theory.Degree{Number: 9}).Class()
-	for _, suffix := range colours {
-		named, err := theory.ParseChord(c.Root.String() + suffix)
-		if err != nil {
-			continue
-		}
-		own := map[int]bool{}
-		missing := false
-		for _, n := range named.Notes() {
-			own[n.Class()] = true
-			optional := n.Class() == fifth || n.Class() == ninth && named.Has(13, 0)
-			missing = missing || !sounds[n.Class()] && !optional
-		}
-		foreign := false
-		for class := range sounds {
-			foreign = foreign || !own[class]
-		}
-		if !missing && !foreign {
-			return named.String(), true
-		}
-	}
-	return "", false
 }

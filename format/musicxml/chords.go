@@ -9,14 +9,6 @@ import (
 	"arplin/core/theory"
 )
 
-// kinds are the kinds of chord of the standard, by the suffix that they have as a symbol.
-var kinds = []struct{ suffix, kind string }{
-	{"", "major"}, {"m", "minor"}, {"+", "augmented"}, {"dim", "diminished"}, {"7", "dominant"}, {"maj7", "major-seventh"}, {"m7", "minor-seventh"},
-	{"dim7", "diminished-seventh"}, {"7#5", "augmented-seventh"}, {"m7b5", "half-diminished"}, {"mmaj7", "major-minor"}, {"6", "major-sixth"}, {"m6", "minor-sixth"},
-	{"9", "dominant-ninth"}, {"maj9", "major-ninth"}, {"m9", "minor-ninth"}, {"11", "dominant-11th"}, {"maj11", "major-11th"}, {"m11", "minor-11th"},
-	{"13", "dominant-13th"}, {"maj13", "major-13th"}, {"m13", "minor-13th"}, {"sus2", "suspended-second"}, {"sus4", "suspended-fourth"}, {"5", "power"},
-}
-
 // The kinds of what is no chord, and of a symbol that is none of these.
 const noKind, otherKind = "none", "other"
 
@@ -37,13 +29,13 @@ func harmonyOf(ch song.Change) harmony {
 	suffix := c.Suffix
 	h.Kind = kind{&suffix, otherKind}
 	fewest := -1
-	for _, k := range kinds {
-		base, err := theory.ParseChord("C" + k.suffix)
-		if err != nil {
+	for _, q := range theory.Qualities {
+		base, err := theory.ParseChord("C" + q.Suffix)
+		if err != nil || q.Kind == "" {
 			continue
 		}
 		if d := degreesBetween(base, c); fewest < 0 || len(d) < fewest {
-			fewest, h.Kind.Value, h.Degrees = len(d), k.kind, d
+			fewest, h.Kind.Value, h.Degrees = len(d), q.Kind, d
 		}
 	}
 	return h
@@ -97,18 +89,18 @@ func (h harmony) symbol() (symbol string, ok bool) {
 			return *h.Kind.Text, *h.Kind.Text != ""
 		}
 	}
-	i := slices.IndexFunc(kinds, func(k struct{ suffix, kind string }) bool { return k.kind == value })
+	i := slices.IndexFunc(theory.Qualities, func(q theory.Quality) bool { return q.Kind == value && value != "" })
 	if i < 0 {
 		return root + bass, false
 	}
-	text := root + kinds[i].suffix
+	text := root + theory.Qualities[i].Suffix
 	for _, d := range h.Degrees {
 		text += d.text()
 	}
 	if c, err := theory.ParseChord(text + bass); err == nil {
 		return c.String(), true
 	}
-	c, err := theory.ParseChord(root + kinds[i].suffix + bass)
+	c, err := theory.ParseChord(root + theory.Qualities[i].Suffix + bass)
 	return c.String(), err == nil && len(h.Degrees) == 0
 }
 

@@ -8,7 +8,6 @@ import (
 	"strconv"
 	"strings"
 
-	"arplin/core/arrange"
 	"arplin/core/bind"
 	"arplin/core/difficulty"
 	"arplin/core/fretboard"
@@ -277,7 +276,7 @@ func chordOf(ins fretboard.Instrument, sh fretboard.Shape, over string) (theory.
 		if !sounds[root.Class()] {
 			continue
 		}
-		if name, ok := arrange.Named(theory.MustChord(root.String()), sounds); ok {
+		if name, ok := theory.Named(theory.MustChord(root.String()), sounds); ok {
 			c, err := theory.ParseChord(name)
 			return c, err == nil
 		}

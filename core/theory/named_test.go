@@ -1,4 +1,4 @@
-package arrange_test
+package theory_test
 
 import (
 	_ "embed"
@@ -9,7 +9,6 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"arplin/core/arrange"
 	"arplin/core/theory"
 )
 
@@ -31,7 +30,7 @@ func TestNamesAreThoseThatAreDetected(t *testing.T) {
 		for _, n := range c.Notes() {
 			sounds[n.Class()] = true
 		}
-		name, ok := arrange.Named(c, sounds)
+		name, ok := theory.Named(c, sounds)
 		if f[2] == "" {
 			continue
 		}
