@@ -37,17 +37,35 @@ func (s *Store) AddClass(ctx context.Context, teacher TeacherID, c Class) (Class
 	return ClassID(id), nil
 }
 
-const classColumns = "id, name, lesson_minutes, fingers, low_fifth, thick_on_top, lean, anchor, long_nails, wrist, pick, roll, sing_low, sing_high, version, weights, weights_version"
+// classFields are what a teacher sets of a class.
+var classFields = fields[Class]{
+	{"name", func(c *Class) any { return &c.Name }},
+	{"lesson_minutes", func(c *Class) any { return &c.LessonMinutes }},
+	{"fingers", func(c *Class) any { return &c.Fingers }},
+	{"low_fifth", func(c *Class) any { return &c.LowFifth }},
+	{"thick_on_top", func(c *Class) any { return &c.ThickOnTop }},
+	{"lean", func(c *Class) any { return &c.Lean }},
+	{"anchor", func(c *Class) any { return &c.Anchor }},
+	{"long_nails", func(c *Class) any { return &c.LongNails }},
+	{"wrist", func(c *Class) any { return &c.Wrist }},
+	{"pick", func(c *Class) any { return &c.Pick }},
+	{"roll", func(c *Class) any { return &c.Roll }},
+	{"sing_low", func(c *Class) any { return &c.SingLow }},
+	{"sing_high", func(c *Class) any { return &c.SingHigh }},
+}
+
+var classQuery = "SELECT id, version, weights, weights_version, " + classFields.columns() + " FROM classes WHERE teacher_id = ?"
 
 func scanClass(scan func(...any) error) (c Class, err error) {
-	return c, scan(&c.ID, &c.Name, &c.LessonMinutes, &c.Fingers, &c.LowFifth, &c.ThickOnTop, &c.Lean, &c.Anchor, &c.LongNails, &c.Wrist, &c.Pick, &c.Roll, &c.SingLow, &c.SingHigh, &c.Version, &c.Weights, &c.WeightsNo)
+	err = scan(append([]any{&c.ID, &c.Version, &c.Weights, &c.WeightsNo}, classFields.of(&c)...)...)
+	return c, err
 }
 
 // ChangeClass stores a class's name, minutes, schools and singing range for the
 // given version.
 func (s *Store) ChangeClass(ctx context.Context, teacher TeacherID, c Class) error {
-	n, err := s.exec(ctx, `UPDATE classes SET name = ?, lesson_minutes = ?, fingers = ?, low_fifth = ?, thick_on_top = ?, lean = ?, anchor = ?, long_nails = ?, wrist = ?, pick = ?, roll = ?, sing_low = ?, sing_high = ?, version = version + 1
-		WHERE teacher_id = ? AND id = ? AND version = ?`, c.Name, c.LessonMinutes, c.Fingers, c.LowFifth, c.ThickOnTop, c.Lean, c.Anchor, c.LongNails, c.Wrist, c.Pick, c.Roll, c.SingLow, c.SingHigh, teacher, c.ID, c.Version)
+	n, err := s.exec(ctx, "UPDATE classes SET "+classFields.set()+", version = version + 1 WHERE teacher_id = ? AND id = ? AND version = ?",
+		append(classFields.of(&c), teacher, c.ID, c.Version)...)
 	if err != nil {
 		return fmt.Errorf("changing a class: %w", err)
 	}
@@ -64,13 +82,13 @@ func (s *Store) ChangeClass(ctx context.Context, teacher TeacherID, c Class) err
 // Classes lists a teacher's classes in the order in which they were made, the
 // archived ones left out.
 func (s *Store) Classes(ctx context.Context, teacher TeacherID) ([]Class, error) {
-	rows, err := s.db.QueryContext(ctx, "SELECT "+classColumns+" FROM classes WHERE teacher_id = ? AND archived = FALSE ORDER BY id", teacher)
+	rows, err := s.db.QueryContext(ctx, classQuery+" AND archived = FALSE ORDER BY id", teacher)
 	return collect(rows, err, func(r *sql.Rows) (Class, error) { return scanClass(r.Scan) })
 }
 
 // Class finds one of the teacher's classes.
 func (s *Store) Class(ctx context.Context, teacher TeacherID, id ClassID) (Class, error) {
-	c, err := scanClass(s.db.QueryRowContext(ctx, "SELECT "+classColumns+" FROM classes WHERE teacher_id = ? AND id = ?", teacher, id).Scan)
+	c, err := scanClass(s.db.QueryRowContext(ctx, classQuery+" AND id = ?", teacher, id).Scan)
 	return c, notFound(err, "class")
 }
 

@@ -239,8 +239,8 @@ func (im *importer) classes(ctx context.Context, in Incoming) error {
 			continue
 		}
 		c := x.Class
-		id, err := insert(ctx, im.tx, `INSERT INTO classes (teacher_id, name, lesson_minutes, fingers, low_fifth, thick_on_top, lean, anchor, long_nails, wrist, pick, roll, sing_low, sing_high, weights, uid) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)`,
-			im.teacher, c.Name, c.LessonMinutes, c.Fingers, c.LowFifth, c.ThickOnTop, c.Lean, c.Anchor, c.LongNails, c.Wrist, c.Pick, c.Roll, c.SingLow, c.SingHigh, c.Weights, named(x.UID))
+		id, err := insert(ctx, im.tx, "INSERT INTO classes (teacher_id, weights, uid, "+classFields.columns()+") VALUES (?, ?, ?, "+classFields.marks()+")",
+			append([]any{im.teacher, c.Weights, named(x.UID)}, classFields.of(&c)...)...)
 		if err == nil {
 			err = im.brought(ctx, x.UID, AClass, id, false, 1, "")
 		}

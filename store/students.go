@@ -31,6 +31,19 @@ type Student struct {
 	MinutesSince  time.Time
 }
 
+// studentFields are what a teacher sets of a student.
+var studentFields = fields[Student]{
+	{"name", func(st *Student) any { return &st.Name }},
+	{"instrument", func(st *Student) any { return &st.Instrument }},
+	{"left_handed", func(st *Student) any { return &st.LeftHanded }},
+	{"fingers", func(st *Student) any { return &st.Fingers }},
+	{"day_minutes", func(st *Student) any { return &st.DayMinutes }},
+	{"shapes", func(st *Student) any { return &st.Shapes }},
+	{"capo", func(st *Student) any { return &st.Capo }},
+	{"cannot", func(st *Student) any { return &st.Cannot }},
+	{"note", func(st *Student) any { return &st.Note }},
+}
+
 // AddStudent stores a new student; a name twice in a class is ErrTaken.
 func (s *Store) AddStudent(ctx context.Context, teacher TeacherID, st Student) (StudentID, error) {
 	var id int64
@@ -46,9 +59,9 @@ func (s *Store) AddStudent(ctx context.Context, teacher TeacherID, st Student) (
 
 // addStudent stores a student of a class that is the teacher's.
 func addStudent(ctx context.Context, tx *sql.Tx, teacher TeacherID, st Student, uid UID) (int64, error) {
-	id, err := insert(ctx, tx, `INSERT INTO students (teacher_id, class_id, name, instrument, left_handed, fingers, day_minutes, shapes, capo, cannot, note, joined, uid)
-		SELECT ?, id, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ? FROM classes WHERE id = ? AND teacher_id = ?`,
-		teacher, st.Name, st.Instrument, st.LeftHanded, st.Fingers, cmp.Or(st.DayMinutes, practice.UsualDay), st.Shapes, st.Capo, st.Cannot, st.Note, dateOrNull(st.Joined), named(uid), st.ClassID, teacher)
+	st.DayMinutes = cmp.Or(st.DayMinutes, practice.UsualDay)
+	id, err := insert(ctx, tx, "INSERT INTO students (teacher_id, class_id, joined, uid, "+studentFields.columns()+") SELECT ?, id, ?, ?, "+studentFields.marks()+" FROM classes WHERE id = ? AND teacher_id = ?",
+		append(append([]any{teacher, dateOrNull(st.Joined), named(uid)}, studentFields.of(&st)...), st.ClassID, teacher)...)
 	if err == nil && id == 0 {
 		err = ErrNotFound
 	}
@@ -82,10 +95,11 @@ func dateOrNull(t time.Time) any {
 // ChangeStudent stores what is known of a student for the given version; class, note and
 // dates stay. Minutes of before are kept with the day of the change.
 func (s *Store) ChangeStudent(ctx context.Context, teacher TeacherID, st Student) error {
-	minutes := cmp.Or(st.DayMinutes, practice.UsualDay)
-	n, err := s.exec(ctx, `UPDATE students SET before_minutes = IF(day_minutes = ?, before_minutes, day_minutes), minutes_since = IF(day_minutes = ?, minutes_since, ?),
-		name = ?, instrument = ?, left_handed = ?, fingers = ?, day_minutes = ?, shapes = ?, capo = ?, cannot = ?, version = version + 1 WHERE teacher_id = ? AND id = ? AND version = ?`,
-		minutes, minutes, time.Now().UTC(), st.Name, st.Instrument, st.LeftHanded, st.Fingers, minutes, st.Shapes, st.Capo, st.Cannot, teacher, st.ID, st.Version)
+	st.DayMinutes = cmp.Or(st.DayMinutes, practice.UsualDay)
+	set := studentFields.but("note")
+	n, err := s.exec(ctx, "UPDATE students SET before_minutes = IF(day_minutes = ?, before_minutes, day_minutes), minutes_since = IF(day_minutes = ?, minutes_since, ?), "+set.set()+
+		", version = version + 1 WHERE teacher_id = ? AND id = ? AND version = ?",
+		append(append([]any{st.DayMinutes, st.DayMinutes, time.Now().UTC()}, set.of(&st)...), teacher, st.ID, st.Version)...)
 	if isDuplicate(err) {
 		err = ErrTaken
 	}
@@ -162,12 +176,11 @@ func (s *Store) Student(ctx context.Context, teacher TeacherID, id StudentID) (S
 	return st, notFound(err, "student")
 }
 
-const studentQuery = `SELECT id, class_id, name, instrument, left_handed, fingers, day_minutes, shapes, capo, cannot, note, joined, left_on, before_minutes, minutes_since, version
-	FROM students WHERE teacher_id = ?`
+var studentQuery = "SELECT id, class_id, joined, left_on, before_minutes, minutes_since, version, " + studentFields.columns() + " FROM students WHERE teacher_id = ?"
 
 func scanStudent(scan func(...any) error) (st Student, err error) {
 	var joined, left, since sql.NullTime
-	err = scan(&st.ID, &st.ClassID, &st.Name, &st.Instrument, &st.LeftHanded, &st.Fingers, &st.DayMinutes, &st.Shapes, &st.Capo, &st.Cannot, &st.Note, &joined, &left, &st.BeforeMinutes, &since, &st.Version)
+	err = scan(append([]any{&st.ID, &st.ClassID, &joined, &left, &st.BeforeMinutes, &since, &st.Version}, studentFields.of(&st)...)...)
 	st.Joined, st.Left, st.MinutesSince = joined.Time, left.Time, since.Time
 	return st, err
 }
