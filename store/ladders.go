@@ -3,6 +3,7 @@ package store
 import (
 	"context"
 	"database/sql"
+	"encoding/json"
 	"fmt"
 	"maps"
 	"slices"
@@ -356,4 +357,19 @@ func setPlaces(ctx context.Context, tx *sql.Tx, teacher TeacherID, id LadderID, 
 func (s *Store) Placements(ctx context.Context, teacher TeacherID, id LadderID) (Places, error) {
 	rows, err := s.db.QueryContext(ctx, "SELECT p.student_id, p.step_id FROM placements p JOIN students t ON t.id = p.student_id WHERE p.teacher_id = ? AND p.ladder_id = ? AND t.archived = FALSE", teacher, id)
 	return collectPlaces(rows, err)
+}
+
+func encodeSections(ids []song.SectionID) (string, error) {
+	if len(ids) == 0 {
+		return "", nil
+	}
+	text, err := json.Marshal(ids)
+	return string(text), err
+}
+
+func decodeSections(text string) (ids []song.SectionID, err error) {
+	if text == "" {
+		return nil, nil
+	}
+	return ids, json.Unmarshal([]byte(text), &ids)
 }

@@ -2,7 +2,9 @@ package store
 
 import (
 	"context"
+	"crypto/sha256"
 	"database/sql"
+	"encoding/hex"
 	"fmt"
 	"time"
 
@@ -184,4 +186,16 @@ func (s *Store) LastCleans(ctx context.Context, teacher TeacherID, class ClassID
 		by[l.on] = l.tempo
 	}
 	return by, err
+}
+
+// keepPlayed stores a step as it is now, once, and returns its row.
+func keepPlayed(ctx context.Context, tx *sql.Tx, teacher TeacherID, id LadderID, s ladder.Step) (int64, error) {
+	s.Level, s.Pinned, s.Remark = 0, false, "" // none of it is a matter of what was played
+	body, err := ladder.Ladder{Steps: []ladder.Step{s}}.Encode()
+	if err != nil {
+		return 0, err
+	}
+	sum := sha256.Sum256(body)
+	return insert(ctx, tx, `INSERT INTO played_steps (teacher_id, ladder_id, step_id, digest, body) VALUES (?, ?, ?, ?, ?)
+		ON DUPLICATE KEY UPDATE id = LAST_INSERT_ID(id)`, teacher, id, s.ID, hex.EncodeToString(sum[:]), body)
 }

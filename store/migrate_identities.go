@@ -5,14 +5,12 @@ import (
 	"crypto/sha256"
 	"database/sql"
 	"encoding/hex"
-	"encoding/json"
 	"fmt"
 	"slices"
 
 	"arplin/core/fretboard"
 	"arplin/core/ladder"
 	"arplin/core/ladder/order"
-	"arplin/core/say"
 	"arplin/core/song"
 )
 
@@ -275,7 +273,7 @@ func carryEntries(ctx context.Context, tx *sql.Tx, o owned, revisions []ladder.L
 			steps := revisions[len(revisions)-1].Steps
 			found = &steps[len(steps)-1]
 		}
-		played, err := keepPlayed(ctx, tx, TeacherID(o.teacher), LadderID(o.id), *found)
+		played, err := carryPlayed(ctx, tx, TeacherID(o.teacher), LadderID(o.id), *found)
 		if err != nil {
 			return err
 		}
@@ -286,8 +284,9 @@ func carryEntries(ctx context.Context, tx *sql.Tx, o owned, revisions []ladder.L
 	return nil
 }
 
-// keepPlayed stores a step as it is now, once, and returns its row.
-func keepPlayed(ctx context.Context, tx *sql.Tx, teacher TeacherID, id LadderID, s ladder.Step) (int64, error) {
+// carryPlayed stores a step as it is, once, and returns its row: as log entries were kept when this
+// migration was written, whatever is done to them since.
+func carryPlayed(ctx context.Context, tx *sql.Tx, teacher TeacherID, id LadderID, s ladder.Step) (int64, error) {
 	s.Level, s.Pinned, s.Remark = 0, false, "" // none of it is a matter of what was played
 	body, err := ladder.Ladder{Steps: []ladder.Step{s}}.Encode()
 	if err != nil {
@@ -297,25 +296,3 @@ func keepPlayed(ctx context.Context, tx *sql.Tx, teacher TeacherID, id LadderID,
 	return insert(ctx, tx, `INSERT INTO played_steps (teacher_id, ladder_id, step_id, digest, body) VALUES (?, ?, ?, ?, ?)
 		ON DUPLICATE KEY UPDATE id = LAST_INSERT_ID(id)`, teacher, id, s.ID, hex.EncodeToString(sum[:]), body)
 }
-
-func encodeSections(ids []song.SectionID) (string, error) {
-	if len(ids) == 0 {
-		return "", nil
-	}
-	text, err := json.Marshal(ids)
-	return string(text), err
-}
-
-func decodeSections(text string) (ids []song.SectionID, err error) {
-	if text == "" {
-		return nil, nil
-	}
-	return ids, json.Unmarshal([]byte(text), &ids)
-}
-
-func encodeDone(d say.Line) (string, error) {
-	text, err := json.Marshal(d)
-	return string(text), err
-}
-
-func decodeDone(text string) (d say.Line, err error) { return d, json.Unmarshal([]byte(text), &d) }

@@ -3,6 +3,7 @@ package store
 import (
 	"context"
 	"database/sql"
+	"encoding/json"
 	"errors"
 	"fmt"
 
@@ -128,3 +129,10 @@ func (s *Store) lastDone(ctx context.Context, d document, teacher TeacherID, id 
 	}
 	return decodeDone(text)
 }
+
+func encodeDone(d say.Line) (string, error) {
+	text, err := json.Marshal(d)
+	return string(text), err
+}
+
+func decodeDone(text string) (d say.Line, err error) { return d, json.Unmarshal([]byte(text), &d) }
