@@ -41,7 +41,7 @@ load: build
 # of first starts and migrations, every page of a grown school, and the cluster.
 torture: build
 	@scripts/need go database
-	@go build -o bin/torture ./cmd/torture
+	@go build -o bin/torture ./e2e/torture
 	@bin/torture pages
 	@bin/torture kills --lines 10000 --kills 20
 	@ARPLIN_KILLS=60 go test -count=1 -timeout 30m -run 'Killed|Kill' ./store ./store/localdb
@@ -50,7 +50,7 @@ torture: build
 # Three nodes, two copies and a proxy on this machine, and ten kills and cuts.
 cluster: build
 	@scripts/need go database cluster
-	@go build -o bin/torture ./cmd/torture
+	@go build -o bin/torture ./e2e/torture
 	@bin/torture cluster --lines 5000 --kills 10
 
 # Remakes docs/screenshots from the demo data.
