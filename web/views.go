@@ -24,6 +24,7 @@ func loadViews() (*views, error) {
 		"dict":    dict,
 		"list":    func(items ...any) []any { return items },
 		"modules": modulesOf,
+		"styles":  func(active string) []string { return styles[active] },
 		"plural":  say.Count,
 		"said":    plan.Words.Say, // a line about a student
 		"formats": func() []files.FormatOf { return files.Formats },
@@ -51,6 +52,12 @@ func (v *views) Render(w io.Writer, name string, data any, layout ...string) err
 	// A piece on a page of its own has no heading: the page's title is one.
 	bare := !bytes.Contains(body.Bytes(), []byte("<h1"))
 	return v.set.ExecuteTemplate(w, layout[0]+".html", map[string]any{"Data": data, "Bare": bare, "Body": template.HTML(body.String())})
+}
+
+// styles are the sheets that the pages of a view need beside app.css and marks.css.
+var styles = map[string][]string{
+	"desk": {"lesson", "playbar", "together"}, "lesson": {"lesson", "playbar"}, "term": {"lesson", "playbar"}, "class": {"lesson", "playbar"},
+	"songs": {"playbar", "melody"}, "patterns": {"playbar", "melody"}, "ladders": {"lesson", "playbar", "together", "melody"}, "tune": {"playbar", "tuner"},
 }
 
 // modules are the scripts that the pages of a view need, also for what comes into them later.
