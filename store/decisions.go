@@ -74,14 +74,11 @@ func (s *Store) DecisionsOf(ctx context.Context, teacher TeacherID, class ClassI
 	return collect(rows, err, scanDecided)
 }
 
-// StaysOf are the decisions to stay about the students of a class since a time, after
-// which nothing more was heard of the student on that ladder.
-func (s *Store) StaysOf(ctx context.Context, teacher TeacherID, class ClassID, since time.Time) ([]Decision, error) {
-	rows, err := s.db.QueryContext(ctx, `SELECT d.id, d.student_id, d.ladder_id, d.step_id, d.to_step, d.kind, d.at FROM students t JOIN decisions d ON d.teacher_id = t.teacher_id AND d.student_id = t.id
-		WHERE t.teacher_id = ? AND t.class_id = ? AND d.at >= ? AND d.kind = ?
-		AND NOT EXISTS (SELECT 1 FROM log_entries e WHERE e.student_id = d.student_id AND e.ladder_id = d.ladder_id AND e.at > d.at) ORDER BY d.at, d.id`, teacher, class, since.UTC(), practice.Stay)
-	return collect(rows, err, scanDecided)
-}
+// staysSQL are the decisions to stay about the students of a class since a time, after which
+// nothing more was heard of the student on that ladder, oldest first.
+const staysSQL = `FROM students t JOIN decisions d ON d.teacher_id = t.teacher_id AND d.student_id = t.id
+	WHERE t.teacher_id = ? AND t.class_id = ? AND d.at >= ? AND d.kind = ?
+	AND NOT EXISTS (SELECT 1 FROM log_entries e WHERE e.student_id = d.student_id AND e.ladder_id = d.ladder_id AND e.at > d.at) ORDER BY d.at, d.id`
 
 func scanDecided(r *sql.Rows) (d Decision, err error) {
 	return d, r.Scan(&d.ID, &d.StudentID, &d.LadderID, &d.Step, &d.To, &d.Kind, &d.At)

@@ -27,12 +27,31 @@ func (s *Store) FailedMost(ctx context.Context, teacher TeacherID, class ClassID
 	return collect(rows, err, func(r *sql.Rows) (f Failed, err error) { return f, r.Scan(&f.Bar, &f.Fault, &f.Times) })
 }
 
+// TenseAndStays is Tense, and the decisions to stay about the students of the class since another
+// time after which nothing more was heard: by student, ladder and step.
+func (s *Store) TenseAndStays(ctx context.Context, teacher TeacherID, class ClassID, since, stayed time.Time) (tense map[StudentID]bool, stays []Decision, err error) {
+	rows, err := s.db.QueryContext(ctx, tenseQuery+` UNION ALL (SELECT d.student_id, d.ladder_id, d.step_id `+staysSQL+`)`,
+		teacher, class, practice.Tension, since.UTC(), teacher, class, stayed.UTC(), practice.Stay)
+	list, err := collect(rows, err, func(r *sql.Rows) (d Decision, err error) { return d, r.Scan(&d.StudentID, &d.LadderID, &d.Step) })
+	tense = map[StudentID]bool{}
+	for _, d := range list {
+		if d.LadderID == 0 {
+			tense[d.StudentID] = true
+		} else {
+			stays = append(stays, d)
+		}
+	}
+	return tense, stays, err
+}
+
+var tenseQuery = `SELECT t.id, 0, 0 FROM students t WHERE t.teacher_id = ? AND t.class_id = ? AND ? =
+	(SELECT e.fault FROM log_entries e WHERE e.student_id = t.id AND e.at >= ? AND ` + inOrderBack + ` LIMIT 1)`
+
 // Tense are the students of a class of whom the last that was heard since a time, on
 // any song, was with tension.
 func (s *Store) Tense(ctx context.Context, teacher TeacherID, class ClassID, since time.Time) (map[StudentID]bool, error) {
-	rows, err := s.db.QueryContext(ctx, `SELECT t.id FROM students t WHERE t.teacher_id = ? AND t.class_id = ? AND ? =
-		(SELECT e.fault FROM log_entries e WHERE e.student_id = t.id AND e.at >= ? AND `+inOrderBack+` LIMIT 1)`, teacher, class, practice.Tension, since.UTC())
-	list, err := collect(rows, err, func(r *sql.Rows) (id StudentID, err error) { return id, r.Scan(&id) })
+	rows, err := s.db.QueryContext(ctx, tenseQuery, teacher, class, practice.Tension, since.UTC())
+	list, err := collect(rows, err, func(r *sql.Rows) (id StudentID, err error) { var none int; return id, r.Scan(&id, &none, &none) })
 	tense := map[StudentID]bool{}
 	for _, id := range list {
 		tense[id] = true

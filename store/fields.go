@@ -14,6 +14,11 @@ type field[T any] struct {
 // columns are the names of all, for a SELECT or an INSERT.
 func (f fields[T]) columns() string { return f.join(func(c string) string { return c }) }
 
+// joined are those of a row that a LEFT JOIN may not find, by the name of its table: 0 for none.
+func (f fields[T]) joined(table string) string {
+	return f.join(func(c string) string { return "COALESCE(" + table + "." + c + ", 0)" })
+}
+
 // marks are as many question marks.
 func (f fields[T]) marks() string { return f.join(func(string) string { return "?" }) }
 

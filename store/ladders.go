@@ -93,30 +93,48 @@ func addLadder(ctx context.Context, tx *sql.Tx, teacher TeacherID, l Ladder, uid
 	return id, ladderDocument.begin(ctx, tx, teacher, id, body)
 }
 
-var ladderQuery = `SELECT x.id, x.class_id, x.song_id, g.title, x.sections, x.instrument, x.pattern_name, x.target, x.archived, x.progress, x.version, x.next_id, x.body, ` + ladderDocument.movesSQL() + `,
-	(SELECT t.concert FROM terms t WHERE t.class_id = x.class_id AND t.ladder_id = x.id)
-	FROM ladders x JOIN songs g ON g.id = x.song_id WHERE x.teacher_id = ?`
+var ladderColumns = `x.id, x.class_id, x.song_id, g.title, x.sections, x.instrument, x.pattern_name, x.target, x.archived, x.progress, x.version, x.next_id, x.body, ` + ladderDocument.movesSQL("x") + `,
+	(SELECT t.concert FROM terms t WHERE t.class_id = x.class_id AND t.ladder_id = x.id)`
 
-func scanLadder(scan func(...any) error) (l Ladder, err error) {
-	var target, sections string
-	var body []byte
-	var next int
-	var concert sql.NullTime
-	if err := scan(&l.ID, &l.ClassID, &l.SongID, &l.SongTitle, &sections, &l.Instrument, &l.PatternName, &target, &l.Archived, &l.Progress, &l.Version, &next, &body, &l.Undo, &l.Redo, &concert); err != nil {
-		return l, err
-	}
-	l.Concert = concert.Time
-	if l.Ladder, err = ladder.Decode(body); err != nil {
+const ofLadders = ` FROM ladders x JOIN songs g ON g.id = x.song_id WHERE x.teacher_id = ?`
+
+var ladderQuery = "SELECT " + ladderColumns + ofLadders
+
+// ladderRow is a ladder as its columns are read.
+type ladderRow struct {
+	Ladder
+	target, sections string
+	body             []byte
+	next             int
+	concert          sql.NullTime
+}
+
+func (r *ladderRow) to() []any {
+	return []any{&r.ID, &r.ClassID, &r.SongID, &r.SongTitle, &r.sections, &r.Instrument, &r.PatternName, &r.target, &r.Archived, &r.Progress, &r.Version, &r.next, &r.body, &r.Undo, &r.Redo, &r.concert}
+}
+
+func (r *ladderRow) read() (l Ladder, err error) {
+	l = r.Ladder
+	l.Concert = r.concert.Time
+	if l.Ladder, err = ladder.Decode(r.body); err != nil {
 		return l, fmt.Errorf("ladder %d: %w", l.ID, err)
 	}
-	if l.Target, err = pattern.Decode(target); err != nil {
+	if l.Target, err = pattern.Decode(r.target); err != nil {
 		return l, fmt.Errorf("ladder %d: %w", l.ID, err)
 	}
-	if l.Sections, err = decodeSections(sections); err != nil {
+	if l.Sections, err = decodeSections(r.sections); err != nil {
 		return l, fmt.Errorf("ladder %d: %w", l.ID, err)
 	}
-	l.Next = max(l.Next, next) // ids that were undone are not given again
+	l.Next = max(l.Next, r.next) // ids that were undone are not given again
 	return l, nil
+}
+
+func scanLadder(scan func(...any) error) (Ladder, error) {
+	var r ladderRow
+	if err := scan(r.to()...); err != nil {
+		return Ladder{}, err
+	}
+	return r.read()
 }
 
 // Ladder finds one of the teacher's ladders, archived or not.

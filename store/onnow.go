@@ -3,37 +3,43 @@ package store
 import (
 	"context"
 	"database/sql"
+	"encoding/json"
 	"time"
-
-	"arplin/core/ladder"
 )
 
-// LaddersNow are the whole ladders on a class's desk, the newest first: what a lesson is
-// planned from.
-func (s *Store) LaddersNow(ctx context.Context, teacher TeacherID, class ClassID) ([]Ladder, error) {
-	rows, err := s.db.QueryContext(ctx, ladderQuery+` AND x.class_id = ? AND x.progress = ? AND x.archived = FALSE ORDER BY x.created_at DESC, x.id DESC LIMIT ?`, teacher, class, Now, MostNow)
-	return collect(rows, err, func(r *sql.Rows) (Ladder, error) { return scanLadder(r.Scan) })
+// OnDesk is a ladder on a class's desk with its song and where everybody stands; the archived are
+// not there.
+type OnDesk struct {
+	Ladder Ladder
+	Song   Song
+	Places Places
 }
 
-// PlacementsNow are the steps on which the students of a class stand, on each ladder of
-// its desk.
-func (s *Store) PlacementsNow(ctx context.Context, teacher TeacherID, class ClassID) (map[LadderID]Places, error) {
-	type placed struct {
-		on      LadderID
-		student StudentID
-		step    ladder.StepID
-	}
-	rows, err := s.db.QueryContext(ctx, `SELECT p.ladder_id, p.student_id, p.step_id FROM ladders x JOIN placements p ON p.teacher_id = x.teacher_id AND p.ladder_id = x.id
-		JOIN students t ON t.id = p.student_id WHERE x.teacher_id = ? AND x.class_id = ? AND x.progress = ? AND x.archived = FALSE AND t.archived = FALSE`, teacher, class, Now)
-	list, err := collect(rows, err, func(r *sql.Rows) (p placed, err error) { return p, r.Scan(&p.on, &p.student, &p.step) })
-	by := map[LadderID]Places{}
-	for _, p := range list {
-		if by[p.on] == nil {
-			by[p.on] = Places{}
+var laddersNowQuery = "SELECT " + ladderColumns + ", " + songColumns("g") + `,
+	(SELECT JSON_OBJECTAGG(p.student_id, p.step_id) FROM placements p JOIN students t ON t.id = p.student_id WHERE p.teacher_id = x.teacher_id AND p.ladder_id = x.id AND t.archived = FALSE)` +
+	ofLadders + ` AND x.class_id = ? AND x.progress = ? AND x.archived = FALSE ORDER BY x.created_at DESC, x.id DESC LIMIT ?`
+
+// LaddersNow are the ladders on a class's desk, the newest first: what a lesson is planned from.
+func (s *Store) LaddersNow(ctx context.Context, teacher TeacherID, class ClassID) ([]OnDesk, error) {
+	rows, err := s.db.QueryContext(ctx, laddersNowQuery, teacher, class, Now, MostNow)
+	return collect(rows, err, func(r *sql.Rows) (on OnDesk, err error) {
+		var l ladderRow
+		var sg songRow
+		var places sql.NullString
+		if err := r.Scan(append(append(l.to(), sg.to()...), &places)...); err != nil {
+			return on, err
 		}
-		by[p.on][p.student] = p.step
-	}
-	return by, err
+		if on.Ladder, err = l.read(); err != nil {
+			return on, err
+		}
+		if on.Song, err = sg.read(); err != nil {
+			return on, err
+		}
+		if places.Valid {
+			err = json.Unmarshal([]byte(places.String), &on.Places)
+		}
+		return on, err
+	})
 }
 
 // TriesNow lists the most recent tries of each student of a class on the ladders of its

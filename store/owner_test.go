@@ -122,7 +122,20 @@ func TestEverythingIsBoundToItsOwner(t *testing.T) {
 			return len(l), err
 		},
 		"ladders now": func() (int, error) { l, err := s.LaddersNow(ctx, mine.teacher, theirs.class); return len(l), err },
-		"places now":  func() (int, error) { l, err := s.PlacementsNow(ctx, mine.teacher, theirs.class); return len(l), err },
+		"a visit to their class": func() (int, error) {
+			v, err := s.Visit(ctx, mine.teacher, theirs.class)
+			n := 0
+			for _, st := range v.Students {
+				if st.ClassID != mine.class {
+					n++
+				}
+			}
+			return n, err
+		},
+		"tense and stays": func() (int, error) {
+			tense, stays, err := s.TenseAndStays(ctx, mine.teacher, theirs.class, time.Time{}.AddDate(1999, 0, 0), time.Time{}.AddDate(1999, 0, 0))
+			return len(tense) + len(stays), err
+		},
 		"tries now": func() (int, error) {
 			l, err := s.TriesNow(ctx, mine.teacher, theirs.class, time.Unix(0, 0))
 			return len(l), err

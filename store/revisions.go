@@ -107,8 +107,8 @@ func (h held) step(ctx context.Context, tx *sql.Tx, by int) (body []byte, d say.
 type Moves struct{ Undo, Redo bool }
 
 // movesSQL is a pair of columns for a query on a document's table, alias x.
-func (d document) movesSQL() string {
-	return fmt.Sprintf(`EXISTS (SELECT 1 FROM %[1]s r WHERE r.document_id = x.id AND r.n = x.head - 1), EXISTS (SELECT 1 FROM %[1]s r WHERE r.document_id = x.id AND r.n = x.head + 1)`, d.revisions)
+func (d document) movesSQL(table string) string {
+	return fmt.Sprintf(`EXISTS (SELECT 1 FROM %[1]s r WHERE r.document_id = %[2]s.id AND r.n = %[2]s.head - 1), EXISTS (SELECT 1 FROM %[1]s r WHERE r.document_id = %[2]s.id AND r.n = %[2]s.head + 1)`, d.revisions, table)
 }
 
 // LastDoneToSong is what made the song what it is now.

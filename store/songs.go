@@ -77,19 +77,38 @@ func (s *Store) SongsIn(ctx context.Context, teacher TeacherID, meter string) ([
 	return collect(rows, err, scanSongLine)
 }
 
-var songQuery = "SELECT x.id, x.version, x.archived, x.next_id, x.body, " + songDocument.movesSQL() + " FROM songs x WHERE x.teacher_id = ?"
+func songColumns(table string) string {
+	return fmt.Sprintf("%[1]s.id, %[1]s.version, %[1]s.archived, %[1]s.next_id, %[1]s.body, ", table) + songDocument.movesSQL(table)
+}
 
-func scanSong(scan func(...any) error) (sg Song, err error) {
-	var body []byte
-	var next int
-	if err := scan(&sg.ID, &sg.Version, &sg.Archived, &next, &body, &sg.Undo, &sg.Redo); err != nil {
-		return sg, err
-	}
-	if sg.Song, err = song.Decode(body); err != nil {
+var songQuery = "SELECT " + songColumns("x") + " FROM songs x WHERE x.teacher_id = ?"
+
+// songRow is a song as its columns are read.
+type songRow struct {
+	Song
+	body []byte
+	next int
+}
+
+func (r *songRow) to() []any {
+	return []any{&r.ID, &r.Version, &r.Archived, &r.next, &r.body, &r.Undo, &r.Redo}
+}
+
+func (r *songRow) read() (sg Song, err error) {
+	sg = r.Song
+	if sg.Song, err = song.Decode(r.body); err != nil {
 		return sg, fmt.Errorf("song %d: %w", sg.ID, err)
 	}
-	sg.Next = max(sg.Next, next) // ids that were undone are not given again
+	sg.Next = max(sg.Next, r.next) // ids that were undone are not given again
 	return sg, nil
+}
+
+func scanSong(scan func(...any) error) (Song, error) {
+	var r songRow
+	if err := scan(r.to()...); err != nil {
+		return Song{}, err
+	}
+	return r.read()
 }
 
 // Song finds one of the teacher's songs, archived or not.

@@ -51,18 +51,15 @@ func (s *server) requireTeacher(c fiber.Ctx) error {
 		return signedOut(c)
 	}
 	v.stage, _ = v.get(keyStage).(bool)
-	teacher, err := s.People.Teacher(c.Context(), store.TeacherID(id))
+	wanted, _ := v.get(keyClass).(int64)
+	teacher, at, err := s.People.Visit(c.Context(), store.TeacherID(id), store.ClassID(wanted))
 	if epoch, _ := v.get(keyEpoch).(int); isNotFound(err) || err == nil && epoch != teacher.Epoch {
 		_ = v.end() // the account is gone, or its password was changed elsewhere
 		return signedOut(c)
 	} else if err != nil {
 		return err
 	}
-	v.teacher = teacher
-	wanted, _ := v.get(keyClass).(int64)
-	if v.class, err = s.People.Class(c.Context(), v.teacher.ID, store.ClassID(wanted)); err != nil {
-		return err
-	}
+	v.teacher, v.class = teacher, at
 	c.Set(fiber.HeaderCacheControl, "private, no-cache") // pages hold names: one browser may keep them, and asks each time
 	if v.teacher.Archived && !strings.HasPrefix(c.Path(), "/account") {
 		return seeOther(c, "/account")

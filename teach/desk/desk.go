@@ -97,15 +97,16 @@ func (t *Room) Load(ctx context.Context, teacher store.TeacherID, c people.Class
 	if err != nil || len(all) == 0 {
 		return d, answer.RowsOf(c.Class, c.Students), err
 	}
-	people := onPeople{}
-	if people.drills, err = t.Ladders.WeekDrills(ctx, teacher, c); err != nil {
+	people := onPeople{stays: map[stay]ladder.StepID{}}
+	if people.drills, err = t.Ladders.WeekDrills(ctx, teacher, c, all...); err != nil {
 		return d, "", err
 	}
-	if people.tense, err = t.Store.Tense(ctx, teacher, c.ID, ladders.Since(now)); err != nil {
+	var stays []store.Decision
+	if people.tense, stays, err = t.Store.TenseAndStays(ctx, teacher, c.ID, ladders.Since(now), now.AddDate(0, 0, -7*stayed)); err != nil {
 		return d, "", err
 	}
-	if people.stays, err = t.stays(ctx, teacher, c, now); err != nil {
-		return d, "", err
+	for _, d := range stays {
+		people.stays[stay{d.StudentID, d.LadderID}] = d.Step
 	}
 	tries, err := t.Store.TriesNow(ctx, teacher, c.ID, ladders.Since(now))
 	if err != nil {
@@ -157,15 +158,6 @@ type stay struct {
 
 // stayed is how many weeks a decision to stay holds where nothing more is heard.
 const stayed = 2
-
-func (t *Room) stays(ctx context.Context, teacher store.TeacherID, c people.Class, now time.Time) (map[stay]ladder.StepID, error) {
-	list, err := t.Store.StaysOf(ctx, teacher, c.ID, now.AddDate(0, 0, -7*stayed))
-	by := map[stay]ladder.StepID{}
-	for _, d := range list {
-		by[stay{d.StudentID, d.LadderID}] = d.Step
-	}
-	return by, err
-}
 
 // onDesk computes one song of it.
 func (t *Room) onDesk(c people.Class, l ladders.Ladder, tries []store.Entry, people onPeople, now time.Time) (d OnDesk, rows answer.Rows) {

@@ -87,8 +87,8 @@ func (t *Room) ReadLogFile(ctx context.Context, teacher store.TeacherID, c peopl
 		return "", err
 	}
 	var ids []store.LadderID
-	for _, l := range stored {
-		ids = append(ids, l.ID)
+	for _, on := range stored {
+		ids = append(ids, on.Ladder.ID)
 	}
 	for _, l := range list {
 		if !slices.Contains(ids, l.ID) {

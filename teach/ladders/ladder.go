@@ -82,23 +82,11 @@ func (t *Room) Measure(on *Ladder) {
 // first, read at once. They are not measured yet.
 func (t *Room) LaddersNow(ctx context.Context, teacher store.TeacherID, c people.Class) (list []Ladder, err error) {
 	stored, err := t.Store.LaddersNow(ctx, teacher, c.ID)
-	if err != nil || len(stored) == 0 {
-		return nil, err
-	}
-	var ids []store.SongID
-	for _, l := range stored {
-		ids = append(ids, l.SongID)
-	}
-	songs, err := t.Store.SongsOf(ctx, teacher, ids)
 	if err != nil {
 		return nil, err
 	}
-	places, err := t.Store.PlacementsNow(ctx, teacher, c.ID)
-	if err != nil {
-		return nil, err
-	}
-	for _, l := range stored {
-		list = append(list, Ladder{Ladder: l, Class: c, Song: songs[l.SongID], Places: places[l.ID]})
+	for _, on := range stored {
+		list = append(list, Ladder{Ladder: on.Ladder, Class: c, Song: on.Song, Places: on.Places})
 	}
 	return list, nil
 }

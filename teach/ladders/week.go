@@ -3,6 +3,7 @@ package ladders
 import (
 	"context"
 	"fmt"
+	"maps"
 	"time"
 
 	"arplin/core/difficulty"
@@ -62,16 +63,28 @@ type WeekDrill struct {
 }
 
 // WeekDrills lists the drills of a class by student.
-func (t *Room) WeekDrills(ctx context.Context, teacher store.TeacherID, c people.Class) (map[store.StudentID][]WeekDrill, error) {
+func (t *Room) WeekDrills(ctx context.Context, teacher store.TeacherID, c people.Class, known ...Ladder) (map[store.StudentID][]WeekDrill, error) {
 	list, err := t.Store.Drills(ctx, teacher, c.ID)
 	if err != nil || len(list) == 0 {
 		return nil, err
 	}
+	songs := map[store.SongID]store.Song{}
+	for _, l := range known {
+		songs[l.SongID] = l.Song
+	}
 	var ids []store.SongID
 	for _, d := range list {
-		ids = append(ids, d.SongID)
+		if _, there := songs[d.SongID]; !there {
+			ids = append(ids, d.SongID)
+		}
 	}
-	songs, err := t.Store.SongsOf(ctx, teacher, ids)
+	if len(ids) > 0 {
+		others, err := t.Store.SongsOf(ctx, teacher, ids)
+		if err != nil {
+			return nil, err
+		}
+		maps.Copy(songs, others)
+	}
 	by := map[store.StudentID][]WeekDrill{}
 	for _, d := range list {
 		what := "a bar that is gone"
@@ -83,7 +96,7 @@ func (t *Room) WeekDrills(ctx context.Context, teacher store.TeacherID, c people
 		}
 		by[d.StudentID] = append(by[d.StudentID], WeekDrill{d, what})
 	}
-	return by, err
+	return by, nil
 }
 
 // DrillOnSheet is a drill as a few lines of paper.

@@ -150,11 +150,6 @@ var nobodysHash = sync.OnceValue(func() string {
 	return hash
 })
 
-// Teacher is who is signed in; store.ErrNotFound where the account is gone.
-func (t *Room) Teacher(ctx context.Context, id store.TeacherID) (store.Teacher, error) {
-	return t.Store.Teacher(ctx, id)
-}
-
 // CloseAccount archives an account, or opens it again.
 func (t *Room) CloseAccount(ctx context.Context, id store.TeacherID, closed bool) error {
 	return t.Store.ArchiveTeacher(ctx, id, closed)

@@ -28,19 +28,22 @@ type Class struct {
 	All      []store.Class // of the teacher, for the choice in the head of a page
 }
 
-// Class finds the wanted class, or the first.
-func (t *Room) Class(ctx context.Context, teacher store.TeacherID, wanted store.ClassID) (Class, error) {
-	all, err := t.Store.Classes(ctx, teacher)
-	if err != nil || len(all) == 0 {
-		return Class{}, err
-	}
-	c := Class{Class: all[0], Has: true, All: all}
-	for _, cl := range all {
-		if cl.ID == wanted {
+// Visit is who is signed in, with the wanted class, or the first; store.ErrNotFound where the account
+// is gone.
+func (t *Room) Visit(ctx context.Context, teacher store.TeacherID, wanted store.ClassID) (store.Teacher, Class, error) {
+	v, err := t.Store.Visit(ctx, teacher, wanted)
+	c := Class{All: v.Classes, Students: v.Students, Has: v.At != 0}
+	for _, cl := range v.Classes {
+		if cl.ID == v.At {
 			c.Class = cl
 		}
 	}
-	c.Students, err = t.Store.Students(ctx, teacher, c.ID)
+	return v.Teacher, c, err
+}
+
+// Class is the wanted class, or the first.
+func (t *Room) Class(ctx context.Context, teacher store.TeacherID, wanted store.ClassID) (Class, error) {
+	_, c, err := t.Visit(ctx, teacher, wanted)
 	return c, err
 }
 
