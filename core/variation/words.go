@@ -17,24 +17,31 @@ type Words struct {
 
 // Up says what a rule has added to a pattern, in words that are true of the two
 // figures: one note, or two, are named by their places.
-func (r Rule) Up(from, to pattern.Pattern) Words { return r.words(r.More, from, to) }
+func (r Rule) Up(from, to pattern.Pattern) Words {
+	w, _ := r.words(true, from, to)
+	return w
+}
 
 // Down says what a rule has left out of a pattern.
 func (r Rule) Down(from, to pattern.Pattern) Words {
 	if r.less == nil {
-		return r.words(r.More, from, to)
+		return r.Up(from, to)
 	}
-	w := r.words(r.Less, to, from) // what is left out is what the way back would add
-	if w.Name != r.Less.Name {
+	w, named := r.words(false, to, from) // what is left out is what the way back would add
+	if named {
 		w.Name = "without the " + w.Name
 	}
 	return w
 }
 
-// named is how many notes are named before the rule's own name is shorter.
-const named = 2
+// mostNamed is how many notes are named before the rule's own name is shorter.
+const mostNamed = 2
 
-func (r Rule) words(w Words, without, with pattern.Pattern) Words {
+// words are those of one way of a rule; named reports that they name the notes.
+func (r Rule) words(more bool, without, with pattern.Pattern) (w Words, named bool) {
+	if w = r.Less; more {
+		w = r.More
+	}
 	fresh := added(with, without)
 	if len(fresh) == 1 && w.One != "" {
 		w.Says = w.One
@@ -44,19 +51,19 @@ func (r Rule) words(w Words, without, with pattern.Pattern) Words {
 	}
 	switch {
 	case r.ID == alternatingBass.ID:
-		if n := thumbTargets(with); n > 2 && w.Name == r.More.Name {
+		if n := thumbTargets(with); n > 2 && more {
 			w.Says = fmt.Sprintf("The thumb takes turns between %s strings.", smallNumber(n))
 		}
-	case !r.notes || len(fresh) == 0 || len(fresh) > named:
+	case !r.notes || len(fresh) == 0 || len(fresh) > mostNamed:
 	case r.ID == missedStrum.ID:
-		w.Name = "missed strum on " + spots(with, fresh)
+		w.Name, named = "missed strum on "+spots(with, fresh), true
 	case len(fresh) == 1:
-		w.Name = NoteName(with, fresh[0])
+		w.Name, named = NoteName(with, fresh[0]), true
 	case with.Bars[fresh[0].Bar][fresh[0].Slot].Stop, fresh[0].Sign != fresh[1].Sign:
 	default:
-		w.Name = fmt.Sprintf("%s on %s", strokeName(with, fresh[0]), spots(with, fresh))
+		w.Name, named = fmt.Sprintf("%s on %s", strokeName(with, fresh[0]), spots(with, fresh)), true
 	}
-	return w
+	return w, named
 }
 
 // added lists in order the strokes that one pattern has at places where the
