@@ -149,14 +149,14 @@ func withRests(list []slot) (out []slot) {
 	return out
 }
 
-// ErrBorder is a border of a band that cannot be moved so far.
-var ErrBorder = errors.New("every piece of a lesson has a minute at least")
+// errBorder is a border of a band that cannot be moved so far.
+var errBorder = errors.New("every piece of a lesson has a minute at least")
 
 // MoveBorder moves the border behind a piece by some minutes, to the right where they
 // are positive: what one piece gets the other gives, so that the sum stays.
 func MoveBorder(minutes []int, behind, by int) ([]int, error) {
 	if behind < 0 || behind+1 >= len(minutes) || minutes[behind]+by < 1 || minutes[behind+1]-by < 1 {
-		return minutes, ErrBorder
+		return minutes, errBorder
 	}
 	minutes = slices.Clone(minutes)
 	minutes[behind] += by

@@ -99,16 +99,20 @@ func (r reading) step(s standing) Step { return r.Songs[s.Song].Steps[s.Step] }
 
 // leads is the step to which a decision leads; the same where it stays.
 func (r reading) leads(s standing) int {
-	last := len(r.Songs[s.Song].Steps) - 1
-	switch s.Kind {
+	return Leads(s.Kind, s.Step, len(r.Songs[s.Song].Steps)-1)
+}
+
+// Leads is the step to which a decision on a step leads, where last is the last of the ladder.
+func Leads(kind practice.Kind, step, last int) int {
+	switch kind {
 	case practice.MoveOn:
-		return min(last, s.Step+1)
+		return min(last, step+1)
 	case practice.Jump:
-		return min(last, s.Step+2)
+		return min(last, step+2)
 	case practice.Ease:
-		return max(0, s.Step-1)
+		return max(0, step-1)
 	}
-	return s.Step
+	return step
 }
 
 // ready are those who are to go on.

@@ -31,13 +31,13 @@ func (o On) Decide() (practice.Standing, practice.Decision) {
 	if len(o.Tries) == 0 {
 		return s, d
 	}
-	return s, o.hurried(s, d, o.Today-o.Tries[0].Day) // on it since the first of them
+	return s, o.Hurried(s, d, o.Today-o.Tries[0].Day) // on it since the first of them
 }
 
-// hurried is a decision about somebody who is on the step for some days, with the concert in view.
-func (o On) hurried(s practice.Standing, d practice.Decision, on int) practice.Decision {
+// Hurried is a decision about somebody who is on the step for some days, with the concert in view.
+func (o On) Hurried(s practice.Standing, d practice.Decision, on int) practice.Decision {
 	left := o.Concert - o.Today
-	if o.Concert == 0 || o.Steps <= 0 || left <= 0 || len(o.Tries) == 0 || d.Kind != practice.Stay || o.Tense || 100*s.Now < nearly*o.Goal || on < daysFor(on, left, o.Steps) {
+	if o.Concert == 0 || o.Steps <= 0 || left <= 0 || len(o.Tries) == 0 || d.Kind != practice.Stay || o.Tense || 100*s.Now < nearly*o.Goal || on < DaysFor(on, left, o.Steps) {
 		return d
 	}
 	return practice.Decision{
@@ -46,8 +46,8 @@ func (o On) hurried(s practice.Standing, d practice.Decision, on int) practice.D
 	}
 }
 
-// daysFor is how many days a step has, of those that it took and those that are left, with
+// DaysFor is how many days a step has, of those that it took and those that are left, with
 // some steps to come after it.
-func daysFor(on, left, steps int) int {
+func DaysFor(on, left, steps int) int {
 	return max(leastShare, (left+on)*(lastThird-1)/lastThird/(steps+1))
 }

@@ -2,7 +2,6 @@ package plan_test
 
 import (
 	"fmt"
-	"os"
 	"slices"
 	"strings"
 	"testing"
@@ -71,49 +70,6 @@ func TestATermOfTwelveWeeks(t *testing.T) {
 	assert.Contains(t, strings.Join(eased, " "), "Jonas may still be on step 1, which is not played with the class")
 }
 
-// Of simulated students, whose law the forecast does not know, its range holds eight in
-// ten or more, and is narrow enough to be worth saying.
-func TestTheRangeHoldsEightInTen(t *testing.T) {
-	if testing.Short() {
-		t.Skip("in make test")
-	}
-	within, all := 0, 0
-	for seed := range uint64(40) {
-		for _, p := range plan.Paces(plan.Steady, seed, umbrella(), 9) {
-			span := p.Pace.Likely(8)
-			all++
-			assert.Less(t, span.High, 4*span.Low)
-			if p.Next >= span.Low && p.Next <= span.High {
-				within++
-			}
-		}
-	}
-	require.Greater(t, all, 200)
-	assert.GreaterOrEqual(t, 10*within, 8*all, "%d of %d", within, all)
-}
-
-// A hundred classes of each kind of learner, taught by the plan and all the same: the plan
-// brings more to the goal, also where its notion of learning is wrong. Where it loses is
-// listed in the docs, as is the class that is tried.
-func TestThePlanAgainstTheSameForEverybody(t *testing.T) {
-	if testing.Short() {
-		t.Skip("in make test")
-	}
-	doc, err := os.ReadFile("../../docs/plan.md")
-	require.NoError(t, err)
-	for _, law := range plan.Laws {
-		c := plan.Compare(law, 100, termSong(8).Song, make([]int, 9), 15, 12, never)
-		assert.Greater(t, c.Plan, c.Same, law)
-		assert.Less(t, len(c.Lost), 20, law)
-		lost := strings.Trim(strings.Join(strings.Fields(fmt.Sprint(c.Lost)), ", "), "[]")
-		if lost == "" {
-			lost = "none"
-		}
-		assert.Contains(t, string(doc), fmt.Sprintf("| %s | %.1f | %.1f | %d | %d | %s |", law, c.Plan, c.Same, 100-len(c.Lost)-c.Even, c.Even, lost))
-	}
-	assert.Equal(t, plan.Try(plan.Irregular, 7, umbrella(), []int{0, 1, 2}, 15, 8), plan.Try(plan.Irregular, 7, umbrella(), []int{0, 1, 2}, 15, 8), "the same seed is the same class")
-}
-
 // The usual days are drawn towards the own pace, the more the more steps were finished.
 func TestPace(t *testing.T) {
 	assert.Equal(t, practice.Usual(0.45), 7)
@@ -150,13 +106,6 @@ func BenchmarkThirtyForTwelveWeeks(b *testing.B) {
 	}
 }
 
-// BenchmarkTwentyTrials is what the page of a term tries for one law.
-func BenchmarkTwentyTrials(b *testing.B) {
-	for b.Loop() {
-		plan.Compare(plan.Steady, 20, termSong(8).Song, make([]int, 30), 15, 12, never)
-	}
-}
-
 // What somebody plays clean by a day lies below what they are working on then, never above the
 // range; with no time it is the step below theirs, with all the time in the world the last one.
 func TestCleanByADay(t *testing.T) {
@@ -168,16 +117,6 @@ func TestCleanByADay(t *testing.T) {
 		assert.LessOrEqual(t, f.Clean, long[i].Clean, "more weeks, no fewer steps")
 		assert.Equal(t, 3, long[i].Clean, "%d: four steps in %d weeks", f.ID, plan.MaxTerm)
 	}
-}
-
-func never() bool { return false }
-
-// Nobody waits for a class that is tried for ever.
-func TestComparingEndsWhenItIsStopped(t *testing.T) {
-	asked := 0
-	c := plan.Compare(plan.Steady, 1_000_000_000, umbrella(), []int{0}, 15, 8, func() bool { asked++; return asked > 3 })
-	assert.Equal(t, 4, asked)
-	assert.LessOrEqual(t, len(c.Lost)+c.Even, 3)
 }
 
 // Common practice: who goes on at lessons takes a step a week, and at best two; who takes longer

@@ -11,6 +11,7 @@ import (
 
 	"arplin/core/ladder"
 	"arplin/core/plan"
+	"arplin/core/plan/sim"
 	"arplin/core/practice"
 	"arplin/core/say"
 	"arplin/draw"
@@ -159,7 +160,7 @@ func (t *Room) SetTerm(ctx context.Context, teacher store.TeacherID, term store.
 
 // Tried is a term on simulated classes: as planned, and the same for everybody.
 type Tried struct {
-	Comparisons []plan.Comparison
+	Comparisons []sim.Comparison
 	Trials      int
 	Students    int
 }
@@ -188,12 +189,12 @@ func (t *Room) TryTerm(ctx context.Context, teacher store.TeacherID, c people.Cl
 		return Tried{}, answer.Refuse("put names on steps first")
 	}
 	minutes /= len(begin)
-	tried := Tried{Trials: trials, Students: len(begin), Comparisons: make([]plan.Comparison, len(plan.Laws))}
+	tried := Tried{Trials: trials, Students: len(begin), Comparisons: make([]sim.Comparison, len(sim.Laws))}
 	return answer.KeepUntil(ctx, t.From, "tried", answer.RowsOf(p.ladders[0].Loaded, begin, minutes, v.left(now)), func(stop func() bool) Tried {
 		var group errgroup.Group
-		for i, law := range plan.Laws {
+		for i, law := range sim.Laws {
 			group.Go(func() error {
-				tried.Comparisons[i] = plan.Compare(law, trials, p.Songs[0], begin, minutes, v.left(now), stop)
+				tried.Comparisons[i] = sim.Compare(law, trials, p.Songs[0], begin, minutes, v.left(now), stop)
 				return nil
 			})
 		}

@@ -1,8 +1,9 @@
-package plan
+package sim
 
 import (
 	"slices"
 
+	"arplin/core/plan"
 	"arplin/core/practice"
 )
 
@@ -27,7 +28,7 @@ type Trial struct{ Plan, Same Outcome }
 // Try teaches the same simulated class twice, of a seed: each by the log, as the plan
 // does, and all of them the same. Both ways have the same minutes, hear the same number
 // of tries and know when somebody is ready; they differ in who plays what.
-func Try(law Law, seed uint64, sg Song, begin []int, minutes, weeks int) Trial {
+func Try(law Law, seed uint64, sg plan.Song, begin []int, minutes, weeks int) Trial {
 	return Trial{teach(law, seed, sg, begin, minutes, weeks, eachByTheLog), teach(law, seed, sg, begin, minutes, weeks, allTheSame)}
 }
 
@@ -48,7 +49,7 @@ type way struct {
 	own    bool                  // a clean try leads to the own next tempo on the same day
 }
 
-func teach(law Law, seed uint64, sg Song, begin []int, minutes, weeks int, w way) (o Outcome) {
+func teach(law Law, seed uint64, sg plan.Song, begin []int, minutes, weeks int, w way) (o Outcome) {
 	var pupils []*pupil
 	for n, step := range begin {
 		p := &pupil{learner: newLearner(law, seed, uint64(n), sg), step: step, until: 7 * weeks}
@@ -120,10 +121,9 @@ func (p *pupil) decided(today int) practice.Decision {
 var eachByTheLog = way{
 	steps: func(pupils []*pupil, today int) {
 		for _, p := range pupils {
-			on := On{Tries: p.tries, Goal: p.song.Steps[p.step].Goal, Steps: len(p.song.Steps) - 1 - p.step, Concert: p.until, Today: today}
-			d := on.hurried(p.stand, p.decided(today), today-p.since)
-			r := reading{Class: Class{Songs: []Song{p.song}}}
-			p.move(r.leads(standing{Place: Place{Step: p.step}, Decision: d}), today)
+			on := plan.On{Tries: p.tries, Goal: p.song.Steps[p.step].Goal, Steps: len(p.song.Steps) - 1 - p.step, Concert: p.until, Today: today}
+			d := on.Hurried(p.stand, p.decided(today), today-p.since)
+			p.move(plan.Leads(d.Kind, p.step, len(p.song.Steps)-1), today)
 		}
 	},
 	tempos: func([]*pupil) {},
@@ -141,7 +141,7 @@ var allTheSame = way{
 				ready++
 			}
 		}
-		if first := pupils[0]; step < last && (2*ready > len(pupils) || today > 0 && today-first.since >= daysFor(today-first.since, first.until-today, last-step)) {
+		if first := pupils[0]; step < last && (2*ready > len(pupils) || today > 0 && today-first.since >= plan.DaysFor(today-first.since, first.until-today, last-step)) {
 			step++
 		}
 		for _, p := range pupils {
@@ -175,7 +175,7 @@ type Comparison struct {
 
 // Compare tries a class with seeds from 1 on. It ends between two trials when stop says so, and
 // is not whole then.
-func Compare(law Law, trials int, sg Song, begin []int, minutes, weeks int, stop func() bool) Comparison {
+func Compare(law Law, trials int, sg plan.Song, begin []int, minutes, weeks int, stop func() bool) Comparison {
 	c := Comparison{Law: law, Trials: trials}
 	for seed := uint64(1); seed <= uint64(trials) && !stop(); seed++ {
 		t := Try(law, seed, sg, begin, minutes, weeks)
@@ -195,4 +195,4 @@ func Compare(law Law, trials int, sg Song, begin []int, minutes, weeks int, stop
 	return c
 }
 
-const mostDays = 7 * MaxTerm
+const mostDays = 7 * plan.MaxTerm

@@ -1,9 +1,10 @@
-package plan
+package sim
 
 import (
 	"math"
 	"math/rand/v2"
 
+	"arplin/core/plan"
 	"arplin/core/practice"
 )
 
@@ -46,14 +47,14 @@ type learner struct {
 	law    Law
 	random *rand.Rand
 	talent float64
-	song   Song
+	song   plan.Song
 	tempo  []float64 // by step, 0 where it was never begun
 	day    int
 	gone   int // days of nothing still to come
 }
 
 // newLearner makes one of a seed; the same seed is the same learner.
-func newLearner(law Law, seed, n uint64, sg Song) *learner {
+func newLearner(law Law, seed, n uint64, sg plan.Song) *learner {
 	l := &learner{law: law, random: rand.New(rand.NewPCG(seed, n)), song: sg, tempo: make([]float64, len(sg.Steps))}
 	l.talent = math.Exp(talentSpread * l.random.NormFloat64())
 	return l
