@@ -1,6 +1,7 @@
 package ladder_test
 
 import (
+	"slices"
 	"strings"
 	"testing"
 
@@ -109,4 +110,52 @@ func BenchmarkFits(b *testing.B) {
 	for b.Loop() {
 		fit.Fits(sg, l)
 	}
+}
+
+// One thing that is new is best, two are half as good, each beyond takes off: whatever else is said
+// of a figure stays, where only what the class has had is another. The weights are from memory.
+func TestWhatIsNewWeighsByItsNumber(t *testing.T) {
+	sg := aSong(t, "C | Am | F | G7", 84)
+	worth := func(fresh int) float64 {
+		return []float64{0, 1.5, 0.75, -1, -2, -3, -4, -5, -6}[fresh]
+	}
+	freshIn := func(p pattern.Pattern, had []pattern.Pattern) (n int) {
+		for _, c := range p.Coordinations() {
+			known := false
+			for _, h := range had {
+				known = known || slices.Contains(h.Coordinations(), c)
+			}
+			if !known {
+				n++
+			}
+		}
+		return n
+	}
+	numbers := map[int]bool{}
+	for _, id := range []string{"thumb-two-between", "common-strum", "four-up"} {
+		first, ok := catalogue.ByID(id)
+		require.True(t, ok)
+		l, more := learners(t, sg), learners(t, sg)
+		l.Had = []pattern.Pattern{pattern.MustParse("4/4: p . . .")}
+		more.Had = append(slices.Clone(l.Had), first.Pattern)
+		scores := map[string]float64{}
+		for _, f := range fit.Fits(sg, l) {
+			scores[f.ID] = f.Score
+		}
+		for _, f := range fit.Fits(sg, more) {
+			before, after := freshIn(f.Pattern, l.Had), freshIn(f.Pattern, more.Had)
+			numbers[before], numbers[after] = true, true
+			assert.InDelta(t, worth(after)-worth(before), f.Score-scores[f.ID], 1e-9, "%s: %d new, then %d", f.ID, before, after)
+			said := strings.Join(f.Reasons, "; ")
+			switch {
+			case after == 1:
+				assert.Contains(t, said, "brings one new thing: ", f.ID)
+			case after == 2:
+				assert.Regexp(t, "brings .+ and ", said, f.ID)
+			case after > 2:
+				assert.Contains(t, said, "much that is new: ", f.ID)
+			}
+		}
+	}
+	assert.True(t, numbers[0] && numbers[1] && numbers[2] && numbers[3], "%v", numbers)
 }
