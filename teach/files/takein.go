@@ -37,6 +37,7 @@ type TakingKind struct {
 	New     []string
 	Changed []string
 	Same    int
+	Many    bool // counted only: nobody reads a list of them
 }
 
 // add counts a thing as new, the same, or there in another version, which it reports.
