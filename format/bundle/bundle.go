@@ -30,14 +30,14 @@ type UID string
 type Bundle struct {
 	Arplin       int           `json:"arplin"` // the form
 	Made         time.Time     `json:"made"`
-	Songs        []Song        `json:"songs,omitempty"`
-	Patterns     []Pattern     `json:"patterns,omitempty"`
-	Classes      []Class       `json:"classes,omitempty"`
-	Students     []Student     `json:"students,omitempty"`
-	Ladders      []Ladder      `json:"ladders,omitempty"`
-	Log          []Entry       `json:"log,omitempty"`
-	Terms        []Term        `json:"terms,omitempty"`
-	Arrangements []Arrangement `json:"arrangements,omitempty"`
+	Songs        []Song        `json:"songs,omitempty" jsonschema:"maxItems=5000"`
+	Patterns     []Pattern     `json:"patterns,omitempty" jsonschema:"maxItems=5000"`
+	Classes      []Class       `json:"classes,omitempty" jsonschema:"maxItems=500"`
+	Students     []Student     `json:"students,omitempty" jsonschema:"maxItems=5000"`
+	Ladders      []Ladder      `json:"ladders,omitempty" jsonschema:"maxItems=5000"`
+	Log          []Entry       `json:"log,omitempty" jsonschema:"maxItems=500000"`
+	Terms        []Term        `json:"terms,omitempty" jsonschema:"maxItems=500"`
+	Arrangements []Arrangement `json:"arrangements,omitempty" jsonschema:"maxItems=5000"`
 }
 
 // Song is a song as package core/song writes it.
@@ -49,16 +49,16 @@ type Song struct {
 // Pattern is a teacher's own pattern in the stroke notation.
 type Pattern struct {
 	UID      UID    `json:"uid"`
-	Name     string `json:"name"`
-	Notation string `json:"notation"`
+	Name     string `json:"name" jsonschema:"minLength=1,maxLength=120"`
+	Notation string `json:"notation" jsonschema:"minLength=1,maxLength=8000" jsonschema_description:"The stroke notation: 4/4: p . p' ."`
 }
 
 // Class is a class with its schools.
 type Class struct {
 	UID        UID    `json:"uid"`
-	Name       string `json:"name"`
-	Minutes    int    `json:"minutes"`
-	Fingers    string `json:"fingers"`
+	Name       string `json:"name" jsonschema:"minLength=1,maxLength=80"`
+	Minutes    int    `json:"minutes" jsonschema:"minimum=1,maximum=600"`
+	Fingers    string `json:"fingers" jsonschema:"enum=moving,enum=fixed"`
 	LowFifth   bool   `json:"low_fifth,omitempty"`
 	ThickOnTop bool   `json:"thick_on_top,omitempty"`
 	Lean       bool   `json:"lean,omitempty"`
@@ -66,25 +66,25 @@ type Class struct {
 	LongNails  bool   `json:"long_nails,omitempty"`
 	Wrist      bool   `json:"wrist,omitempty"`
 	Pick       bool   `json:"pick,omitempty"`
-	Roll       string `json:"roll,omitempty"`
-	SingLow    string `json:"sing_low,omitempty"`
-	SingHigh   string `json:"sing_high,omitempty"`
-	Weights    string `json:"weights,omitempty"`
+	Roll       string `json:"roll,omitempty" jsonschema:"maxLength=20"`
+	SingLow    string `json:"sing_low,omitempty" jsonschema:"maxLength=5"`
+	SingHigh   string `json:"sing_high,omitempty" jsonschema:"maxLength=5"`
+	Weights    string `json:"weights,omitempty" jsonschema:"maxLength=2000"`
 }
 
 // Student is a student of a class: a first name or a nickname.
 type Student struct {
 	UID        UID    `json:"uid"`
 	Class      UID    `json:"class"`
-	Name       string `json:"name"`
-	Instrument string `json:"instrument"`
+	Name       string `json:"name" jsonschema:"minLength=1,maxLength=40" jsonschema_description:"A first name or a nickname, nothing more."`
+	Instrument string `json:"instrument" jsonschema:"minLength=1,maxLength=80"`
 	LeftHanded bool   `json:"left_handed,omitempty"`
-	Fingers    string `json:"fingers,omitempty"`
-	DayMinutes int    `json:"day_minutes,omitempty"`
-	Shapes     string `json:"shapes,omitempty"`
-	Capo       int    `json:"capo,omitempty"`
-	Cannot     string `json:"cannot,omitempty"`
-	Note       string `json:"note,omitempty"`
+	Fingers    string `json:"fingers,omitempty" jsonschema:"enum=,enum=moving,enum=fixed"`
+	DayMinutes int    `json:"day_minutes,omitempty" jsonschema:"minimum=0,maximum=600"`
+	Shapes     string `json:"shapes,omitempty" jsonschema:"maxLength=2000"`
+	Capo       int    `json:"capo,omitempty" jsonschema:"minimum=0,maximum=12"`
+	Cannot     string `json:"cannot,omitempty" jsonschema:"maxLength=80"`
+	Note       string `json:"note,omitempty" jsonschema:"maxLength=4000"`
 }
 
 // Ladder is a ladder as package core/ladder writes it, with where everybody stands.
@@ -93,10 +93,10 @@ type Ladder struct {
 	Class       UID             `json:"class"`
 	Song        UID             `json:"song"`
 	Sections    []int           `json:"sections,omitempty"`
-	Instrument  string          `json:"instrument,omitempty"`
-	PatternName string          `json:"pattern_name"`
-	Target      string          `json:"target"`
-	Progress    string          `json:"progress"`
+	Instrument  string          `json:"instrument,omitempty" jsonschema:"maxLength=80"`
+	PatternName string          `json:"pattern_name" jsonschema:"maxLength=120"`
+	Target      string          `json:"target" jsonschema:"minLength=1,maxLength=8000"`
+	Progress    string          `json:"progress" jsonschema:"enum=now,enum=aside,enum=finished"`
 	Ladder      json.RawMessage `json:"ladder"`
 	Places      map[UID]int     `json:"places,omitempty"` // students to steps
 }
@@ -107,13 +107,13 @@ type Entry struct {
 	Student UID             `json:"student"`
 	Ladder  UID             `json:"ladder"`
 	Step    json.RawMessage `json:"step"`
-	Tempo   int             `json:"tempo"`
+	Tempo   int             `json:"tempo" jsonschema:"minimum=1,maximum=400"`
 	Failed  bool            `json:"failed,omitempty"`
-	Errors  string          `json:"errors,omitempty"`
-	Minutes int             `json:"minutes,omitempty"`
-	Fault   string          `json:"fault,omitempty"`
-	Word    string          `json:"word,omitempty"`
-	Bar     int             `json:"bar,omitempty"`
+	Errors  string          `json:"errors,omitempty" jsonschema:"maxLength=8"`
+	Minutes int             `json:"minutes,omitempty" jsonschema:"minimum=0,maximum=600"`
+	Fault   string          `json:"fault,omitempty" jsonschema:"maxLength=80"`
+	Word    string          `json:"word,omitempty" jsonschema:"maxLength=80"`
+	Bar     int             `json:"bar,omitempty" jsonschema:"minimum=0"`
 	At      time.Time       `json:"at"`
 }
 
@@ -121,9 +121,9 @@ type Entry struct {
 type Term struct {
 	Class   UID    `json:"class"`
 	Ladder  UID    `json:"ladder"`
-	Begins  string `json:"begins"` // dates
-	Concert string `json:"concert"`
-	Name    string `json:"name"`
+	Begins  string `json:"begins" jsonschema:"pattern=^[0-9]{4}-[0-9]{2}-[0-9]{2}$"` // dates
+	Concert string `json:"concert" jsonschema:"pattern=^[0-9]{4}-[0-9]{2}-[0-9]{2}$"`
+	Name    string `json:"name" jsonschema:"maxLength=80"`
 }
 
 // Arrangement is who plays what on a ladder's song.
@@ -136,7 +136,7 @@ type Arrangement struct {
 
 // Part is what a group plays in a pass.
 type Part struct {
-	Kind string `json:"kind"`
+	Kind string `json:"kind" jsonschema:"minLength=1,maxLength=20"`
 	Step int    `json:"step,omitempty"`
 	Of   UID    `json:"of,omitempty"` // the ladder of another song
 }
@@ -171,7 +171,7 @@ func (b Bundle) Twice() (uid UID, twice bool) {
 	return uid, twice
 }
 
-// Schema is the published schema of bundle.json.
+// Schema is the published schema of bundle.json, made of the types above (TestTheSchemaIsThatOfTheTypes).
 //
 //go:embed schema.json
 var Schema []byte
