@@ -2,6 +2,7 @@ package bind_test
 
 import (
 	"slices"
+	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -91,4 +92,44 @@ func TestReadAsATeacherWould(t *testing.T) {
 		assert.Equal(t, p.String(), got.String(), "%s on %s", x.notation, x.chord)
 	}
 	assert.Equal(t, "4/4: . . . .", bind.Unbind(guitar, bind.DefaultSchool, pattern.Meter{Beats: 4, Unit: 4}, [][]bind.Struck{make([]bind.Struck, 4)}, theory.MustChord("C"), fretboard.Shape{}).String())
+}
+
+// Which hand a string is struck with, where only strings are known: the thumb has the thick ones, the
+// root, and on a beat the string that answers it; four at once are a strum. Source: common practice.
+func TestWhoStrikesAString(t *testing.T) {
+	for _, c := range []struct {
+		ins, chord, frets string
+		slots             [][]fretboard.String // of a bar of eighths
+		want              string               // the strokes of each, thumb first
+	}{
+		{"guitar", "C", "x32010", [][]fretboard.String{{5}, {3}, {4}, {2}}, "p i p m"},
+		{"guitar", "C", "x32010", [][]fretboard.String{{6}, {3}, {5, 1}, {2}}, "p i pa m"},
+		{"guitar", "D", "xx0232", [][]fretboard.String{{4}, {2}, {3}, {1}}, "p i p m"},
+		{"guitar", "D", "xx0232", [][]fretboard.String{{4}, {3}, {3}, {1}}, "p i i m"}, // struck between the beats, too: a finger's
+		{"guitar", "G", "320003", [][]fretboard.String{{4, 3, 2, 1}, {3}, {3, 2, 1}, {2}}, "D i ima m"},
+		{"ukulele", "C", "0003", [][]fretboard.String{{4}, {2}, {3}, {1}}, "p i p m"},
+		{"ukulele", "C", "0003", [][]fretboard.String{{4}, {3}, {3}, {2}}, "p i i m"},
+		{"ukulele", "C", "0003", [][]fretboard.String{{4, 3}, {2}, {4}, {1}}, "pi m p a"},
+		{"baritone", "G", "0003", [][]fretboard.String{{4}, {2}, {3}, {1}}, "p i p m"},
+		{"baritone", "G", "0003", [][]fretboard.String{{3}, {3}, {4}, {1}}, "p p p i"},
+	} {
+		ins, err := fretboard.ByID(c.ins)
+		require.NoError(t, err)
+		sh, err := fretboard.ParseShape(c.frets)
+		require.NoError(t, err)
+		bar := make([]bind.Struck, 8)
+		for i, strings := range c.slots {
+			bar[i].Strings = strings
+		}
+		p := bind.Unbind(ins, bind.DefaultSchool, pattern.Meter{Beats: 4, Unit: 4}, [][]bind.Struck{bar}, theory.MustChord(c.chord), sh)
+		var got []string
+		for _, slot := range p.Bars[0][:len(c.slots)] {
+			signs := ""
+			for _, st := range slot.Strokes {
+				signs += string(rune(st.Sign))
+			}
+			got = append(got, signs)
+		}
+		assert.Equal(t, c.want, strings.Join(got, " "), "%s on %s: %v, read as %s", c.chord, c.ins, c.slots, p)
+	}
 }
