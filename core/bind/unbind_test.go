@@ -104,6 +104,7 @@ func TestWhoStrikesAString(t *testing.T) {
 	}{
 		{"guitar", "C", "x32010", [][]fretboard.String{{5}, {3}, {4}, {2}}, "p i p m"},
 		{"guitar", "C", "x32010", [][]fretboard.String{{6}, {3}, {5, 1}, {2}}, "p i pa m"},
+		{"guitar", "C", "x32010", [][]fretboard.String{{5}, {4}, {3}, {2}}, "p p i m"}, // a thick one is the thumb’s between the beats, too
 		{"guitar", "D", "xx0232", [][]fretboard.String{{4}, {2}, {3}, {1}}, "p i p m"},
 		{"guitar", "D", "xx0232", [][]fretboard.String{{4}, {3}, {3}, {1}}, "p i i m"}, // struck between the beats, too: a finger's
 		{"guitar", "G", "320003", [][]fretboard.String{{4, 3, 2, 1}, {3}, {3, 2, 1}, {2}}, "D i ima m"},
