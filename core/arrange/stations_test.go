@@ -170,3 +170,34 @@ func BenchmarkStations(b *testing.B) {
 		k.Steps(sg, bind.DefaultSchool, difficulty.Fitted)
 	}
 }
+
+// A level gains a little where notes are slid to or hammered on, which are not struck; where nothing
+// is struck it is the least. The figure is from memory.
+func TestWhatATuneAddsToALevel(t *testing.T) {
+	sg := tune(t, "C | C", "C5:4 | C5:4") // on string 2, fret 1
+	k := task(t, "guitar", sg, "")
+	of := func(p arrange.Played, tempo int) float64 {
+		sg := sg
+		sg.Tempo = tempo
+		return p.Reading(k, sg, bind.DefaultSchool, difficulty.Fitted).Level
+	}
+	pulse, ok := arrange.ByID(station.PulsingBass)
+	require.True(t, ok)
+	p := pulse.Play(k)
+	plain := of(p, 60)
+	with := func(bar int, change func([]played.Event) []played.Event) arrange.Played {
+		q := p
+		q.Bars = slices.Clone(p.Bars)
+		q.Bars[bar].Events = change(slices.Clone(p.Bars[bar].Events))
+		return q
+	}
+	slurred := with(0, func(list []played.Event) []played.Event {
+		e := list[0]
+		e.Slurred = true
+		return append(list, e)
+	})
+	assert.Len(t, slurred.Figure(k.Meter).Bars, 2)
+	assert.Equal(t, p.Figure(k.Meter).Count(), slurred.Figure(k.Meter).Count(), "what is hammered on is not struck")
+	assert.InDelta(t, 0.15, of(slurred, 60)-plain, 1e-9)
+	assert.Equal(t, 1.0, of(arrange.Played{Grid: 8, Bars: make([]arrange.PlayedBar, 2)}, 60), "nothing is struck")
+}
