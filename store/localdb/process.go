@@ -186,7 +186,7 @@ func (h home) run(ctx context.Context, binary string, at address) (*process, err
 	// first, which then stops the server in order.
 	p.cmd.SysProcAttr = &syscall.SysProcAttr{Setpgid: true}
 	if h.tied {
-		p.cmd.SysProcAttr.Pdeathsig = syscall.SIGTERM
+		p.cmd.SysProcAttr.Pdeathsig = syscall.SIGKILL // one that is still starting can lose a milder one, and stay
 	}
 	begun := make(chan error)
 	go func() {
