@@ -9,7 +9,6 @@ import (
 
 	"arplin/store"
 	"arplin/teach/answer"
-	"arplin/teach/songs"
 )
 
 type archivePage struct {
@@ -137,7 +136,7 @@ func (s *server) changePassword(c fiber.Ctx) error {
 	var refusal *answer.Refusal
 	if errors.As(err, &refusal) {
 		p := accountPage{page(c, "Account", "account"), t.Email, t.Archived}
-		p.Problem = songs.Sentence(refusal.Clause)
+		p.Problem = answer.Sentence(refusal.Clause)
 		return render(c, "account", "account", p.Page, p)
 	}
 	if err != nil {

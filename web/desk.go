@@ -15,7 +15,6 @@ import (
 	"arplin/teach/answer"
 	"arplin/teach/desk"
 	"arplin/teach/people"
-	"arplin/teach/songs"
 )
 
 type deskPage struct {
@@ -90,7 +89,7 @@ func (s *server) logTempo(c fiber.Ctx) error {
 	logged, err := s.Desk.LogTempo(c.Context(), who(c), of, l, time.Now())
 	var refusal *answer.Refusal
 	if errors.As(err, &refusal) && c.FormValue("back") == "live" {
-		return s.showLive(c, of, lessonPage{Page: Page{Problem: songs.Sentence(refusal.Clause)}, Typed: l.Line})
+		return s.showLive(c, of, lessonPage{Page: Page{Problem: answer.Sentence(refusal.Clause)}, Typed: l.Line})
 	}
 	var asks *answer.Question
 	if errors.As(err, &asks) && c.FormValue("back") == "live" {
@@ -105,7 +104,7 @@ func (s *server) logTempo(c fiber.Ctx) error {
 	}
 	if errors.As(err, &refusal) {
 		p := deskPage{Page: page(c, "Desk", "desk"), Typed: l.Line + l.Tempo, ProblemFor: logged.Student.ID}
-		p.Problem = songs.Sentence(refusal.Clause)
+		p.Problem = answer.Sentence(refusal.Clause)
 		return s.showDesk(c, of, p)
 	}
 	if err != nil {

@@ -15,7 +15,6 @@ import (
 	"arplin/letters"
 	"arplin/store"
 	"arplin/teach/answer"
-	"arplin/teach/songs"
 )
 
 var (
@@ -69,7 +68,7 @@ func (s *server) explain(err error) sentence {
 	case errors.As(err, &failing):
 		return sentence{fiber.StatusInternalServerError, "Arplin can’t work this ladder out", failing.Says(), false}
 	case errors.As(err, &refusal):
-		return sentence{fiber.StatusUnprocessableEntity, notWorked, songs.Sentence(refusal.Clause), false}
+		return sentence{fiber.StatusUnprocessableEntity, notWorked, answer.Sentence(refusal.Clause), false}
 	case errors.As(err, &stale):
 		return sentence{fiber.StatusConflict, notWorked, "Something was changed here in the meantime, in another window perhaps. Look at the page as it is now, then try again.", false}
 	case errors.Is(err, errExpiredForm):
@@ -239,5 +238,5 @@ func refusal(err error) (says string, ok bool) {
 	if !errors.As(err, &r) {
 		return "", false
 	}
-	return songs.Sentence(r.Clause), true
+	return answer.Sentence(r.Clause), true
 }

@@ -11,8 +11,8 @@ import (
 	"arplin/core/ladder/order"
 	"arplin/core/pattern"
 	"arplin/store"
+	"arplin/teach/answer"
 	"arplin/teach/ladders"
-	"arplin/teach/songs"
 )
 
 // ladderEdits read what a teacher does to a step.
@@ -87,7 +87,7 @@ func (s *server) changedLadder(c fiber.Ctx, changed *ladders.Changed) error {
 		return err
 	}
 	p := ladderPage{Page: page(c, l.SongTitle, "ladders")}
-	p.Problem = songs.Sentence(changed.Error())
+	p.Problem = answer.Sentence(changed.Error())
 	c.Status(fiber.StatusConflict)
 	return s.showLadder(c, l, p)
 }
@@ -108,7 +108,7 @@ func (s *server) moveLadder(by int) fiber.Handler {
 		var changed *ladders.Changed
 		if errors.As(err, &changed) && onDesk {
 			p := deskPage{Page: page(c, "Desk", "desk")}
-			p.Problem = songs.Sentence(changed.Error())
+			p.Problem = answer.Sentence(changed.Error())
 			c.Status(fiber.StatusConflict)
 			return s.showDesk(c, l.Class, p)
 		}

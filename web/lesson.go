@@ -13,7 +13,6 @@ import (
 	"arplin/teach/answer"
 	"arplin/teach/lesson"
 	"arplin/teach/people"
-	"arplin/teach/songs"
 )
 
 type lessonPage struct {
@@ -92,7 +91,7 @@ func (s *server) changeLesson(c fiber.Ctx, do func(people.Class, int) (note Note
 	case errors.As(err, &asks):
 		return s.showLive(c, of, lessonPage{Asks: asks})
 	case errors.As(err, &refusal):
-		p.Problem = songs.Sentence(refusal.Clause)
+		p.Problem = answer.Sentence(refusal.Clause)
 	case err != nil:
 		return err
 	default:

@@ -13,7 +13,6 @@ import (
 	"arplin/store"
 	"arplin/teach/answer"
 	"arplin/teach/files"
-	"arplin/teach/songs"
 )
 
 type songList struct {
@@ -69,7 +68,7 @@ func pasted(c fiber.Ctx) (newSongPage, error) {
 func (s *server) previewSong(c fiber.Ctx) error {
 	p, err := pasted(c)
 	if err != nil {
-		p.Problem = songs.Sentence(err.Error())
+		p.Problem = answer.Sentence(err.Error())
 	}
 	return c.Render("song_preview", p, "")
 }
@@ -83,7 +82,7 @@ func (s *server) addSong(c fiber.Ctx) error {
 		return s.showTab(c, p.Text, "")
 	}
 	if err != nil {
-		p.Problem = songs.Sentence(err.Error())
+		p.Problem = answer.Sentence(err.Error())
 		c.Status(fiber.StatusUnprocessableEntity)
 		return render(c, "song_new", "song_preview", p.Page, p)
 	}

@@ -12,8 +12,8 @@ import (
 	"arplin/format/bundle"
 	"arplin/letters"
 	"arplin/store"
+	"arplin/teach/answer"
 	"arplin/teach/files"
-	"arplin/teach/songs"
 )
 
 type filesPage struct {
@@ -120,7 +120,7 @@ func (s *server) takeIn(c fiber.Ctx) error {
 	if err != nil {
 		return err
 	}
-	leaveNote(c, Note{Text: "Taken in. " + songs.Sentence(says), Undo: "/files/undo?" + url.Values{"import": {fmt.Sprint(id)}}.Encode()})
+	leaveNote(c, Note{Text: "Taken in. " + answer.Sentence(says), Undo: "/files/undo?" + url.Values{"import": {fmt.Sprint(id)}}.Encode()})
 	return goTo(c, "/files")
 }
 

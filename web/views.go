@@ -54,7 +54,7 @@ func (v *views) Render(w io.Writer, name string, data any, layout ...string) err
 	return v.set.ExecuteTemplate(w, layout[0]+".html", map[string]any{"Data": data, "Bare": bare, "Body": template.HTML(body.String())})
 }
 
-// styles are the sheets that the pages of a view need beside app.css and marks.css.
+// styles are the sheets that the pages of a view need beside those that all have.
 var styles = map[string][]string{
 	"desk": {"lesson", "playbar", "together"}, "lesson": {"lesson", "playbar"}, "term": {"lesson", "playbar"}, "class": {"lesson", "playbar"},
 	"songs": {"playbar", "melody"}, "patterns": {"playbar", "melody"}, "ladders": {"lesson", "playbar", "together", "melody"}, "tune": {"playbar", "tuner"},

@@ -25,7 +25,7 @@ import (
 
 var page = template.Must(template.New("page").Parse(`<!doctype html>
 <html lang="en"><head><meta charset="utf-8"><title>{{.Title}}</title>
-<link rel="stylesheet" href="../../web/static/app.css"><link rel="stylesheet" href="../../web/static/marks.css"><link rel="stylesheet" href="contact.css"></head>
+<link rel="stylesheet" href="../../web/static/app.css"><link rel="stylesheet" href="../../web/static/page.css"><link rel="stylesheet" href="../../web/static/marks.css"><link rel="stylesheet" href="contact.css"></head>
 <body><h1>{{.Title}}</h1>
 {{range .Rows}}<section><h2>{{.Title}}</h2><p><code>{{.Notation}}</code> {{.Says}}</p><div class="row">{{range .Strips}}<figure><figcaption>{{.Caption}}</figcaption>{{.SVG}}</figure>{{end}}</div></section>
 {{end}}</body></html>

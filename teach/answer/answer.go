@@ -11,6 +11,7 @@ import (
 
 	lru "github.com/hashicorp/golang-lru/v2"
 
+	"arplin/letters"
 	"arplin/store"
 )
 
@@ -128,4 +129,12 @@ func IfStale[T any](err error, there func() (T, error)) error {
 		return err
 	}
 	return &Stale[T]{now}
+}
+
+// Sentence makes a sentence of a clause.
+func Sentence(clause string) string {
+	if clause == "" {
+		return ""
+	}
+	return letters.Capital(clause) + "."
 }

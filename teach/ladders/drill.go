@@ -16,6 +16,7 @@ import (
 	"arplin/core/theory"
 	"arplin/draw"
 	"arplin/store"
+	"arplin/teach/answer"
 	"arplin/teach/patterns"
 	"arplin/teach/people"
 	"arplin/teach/songs"
@@ -178,7 +179,7 @@ func (t *Room) makeDrill(ctx context.Context, teacher store.TeacherID, c people.
 	d.class, d.task = c, task
 	exercises, err := exercisesOf(task, d.Kind, d.Bar, d.Minutes, d.Clean)
 	if err != nil {
-		d.Problem = songs.Sentence(err.Error())
+		d.Problem = answer.Sentence(err.Error())
 	}
 	for i, e := range exercises {
 		d.Exercises = append(d.Exercises, Exercise{Exercise: e, Number: i + 1, Minutes: patterns.Tenth(e.Minutes), Strips: d.pictures(e, c, task), Shapes: d.shapes(e, c, task)})

@@ -44,7 +44,7 @@ type SheetRow struct {
 	Times int
 }
 
-// densities are the ways to lay out a sheet. Sizes are those of app.css, in
+// densities are the ways to lay out a sheet. Sizes are those of sheet.css, in
 // millimetres; they are checked by printing (e2e/tests/paper.spec.mjs).
 var densities = []struct {
 	strips   int

@@ -331,7 +331,7 @@ func (v View) chordIn(change song.Change, shapes bind.Shapes) ChordInBar {
 	}
 	ch, err := change.Chord()
 	if err != nil {
-		in.Problem = Sentence(err.Error())
+		in.Problem = answer.Sentence(err.Error())
 		return in
 	}
 	in.Degree, in.Root = v.Key.Degree(ch), shapes[ch].Root
@@ -358,12 +358,4 @@ func (v View) stripOnce(p pattern.Pattern, notation string, sb bind.SongBar, num
 func (v View) strip(p pattern.Pattern, sb bind.SongBar) draw.SVG {
 	one := pattern.Pattern{Meter: p.Meter, Swing: p.Swing, Bars: p.Bars[sb.PatternBar : sb.PatternBar+1]}.In(cmp.Or(sb.Meter, p.Meter))
 	return barStrip(v.Ins, one, sb.Events, slotWidth(p.Grid()), v.ThickOnTop, fmt.Sprintf("%s: %s", labelPlace, one))
-}
-
-// Sentence makes a sentence of a clause.
-func Sentence(clause string) string {
-	if clause == "" {
-		return ""
-	}
-	return letters.Capital(clause) + "."
 }
