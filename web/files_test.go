@@ -75,6 +75,10 @@ func TestOpenFiles(t *testing.T) {
 		assert.Regexp(t, `data-problem>[^<]+<`, page, name)
 	}
 
+	res, page = b.sendFile("/songs", "empty.txt", nil, url.Values{"text": {"Title: From the field\n| C | G |"}, "look": {"yes"}})
+	require.Equal(t, fiber.StatusOK, res.StatusCode, "a file without a letter is none")
+	assert.Contains(t, page, "From the field")
+
 	tab := "e|-------0-------0-|\nB|---1-------1-----|\nG|-----0-------0---|\nD|-----------------|\nA|-3-------3-------|\nE|-----------------|\n"
 	res, page = b.sendFile("/songs", "roll.txt", []byte(tab), nil)
 	require.Equal(t, fiber.StatusOK, res.StatusCode, "tablature goes where figures are read")

@@ -89,7 +89,7 @@ func wordsIn(path string) ([]word, error) {
 
 var (
 	isSentence = regexp.MustCompile(`\pL{2,}[^\n]* \pL|^\p{Lu}\pL{2,}$`)
-	isCode     = regexp.MustCompile(`^(?i)(select|insert|update|delete|alter|create|show|set|grant|with|from|where|and|join|drop|on duplicate|order by) |[\\^][sdpwb(]|\(\?|^[a-z]+/[a-z-]+;|^[a-z_-]+=|</|^\s*[.#]?[a-z-]+ \{|:\s*[a-z-]+;`)
+	isCode     = regexp.MustCompile(`^(?i)(select|insert|update|delete|alter|create|show|set|grant|with|from|where|and|join|drop|on duplicate|order by) |[\\^][sdpwb(]|\(\?|^[a-z]+/[a-z-]+;|^[a-z_-]+=|</|^\s*[.#]?[a-z-]+ \{|:\s*[a-z-]+;|\b(SELECT|UPDATE|EXISTS)\b`)
 )
 
 // goWords are the string literals of a file that read as words; what is imported, a tag or a

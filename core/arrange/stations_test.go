@@ -201,3 +201,24 @@ func TestWhatATuneAddsToALevel(t *testing.T) {
 	assert.InDelta(t, 0.15, of(slurred, 60)-plain, 1e-9)
 	assert.Equal(t, 1.0, of(arrange.Played{Grid: 8, Bars: make([]arrange.PlayedBar, 2)}, 60), "nothing is struck")
 }
+
+// A finger that stays down while the thumb goes on under it is half a level where every note is one.
+// The figure is from memory.
+func TestWhatAHeldNoteAddsToALevel(t *testing.T) {
+	sg := tune(t, "C | C", "C4:4 | C4:4") // on string 2, fret 1
+	k := task(t, "guitar", sg, "")
+	pulse, ok := arrange.ByID(station.PulsingBass)
+	require.True(t, ok)
+	p := pulse.Play(k)
+	of := func(short ...int) float64 { // the figure is the same, however long its notes are
+		t := k
+		t.Bars = slices.Clone(k.Bars)
+		for _, b := range short {
+			t.Bars[b].Melody = slices.Clone(k.Bars[b].Melody)
+			t.Bars[b].Melody[0].Ticks = 1
+		}
+		return p.Reading(t, sg, bind.DefaultSchool, difficulty.Fitted).Level
+	}
+	assert.InDelta(t, 0.25, of()-of(0), 1e-9, "one of two")
+	assert.InDelta(t, 0.5, of()-of(0, 1), 1e-9, "both")
+}

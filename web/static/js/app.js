@@ -52,6 +52,8 @@ on("htmx:confirm", (event) => {
 on("htmx:configRequest", (event) => {
   const { elt, verb, parameters, target } = event.detail;
   if (verb !== "post") return;
+  // A form goes where its action says, with a script or without.
+  if (elt.getAttribute("hx-post") === "") event.detail.path = elt.getAttribute("action");
   const page = target && target.closest("[data-version]");
   if (page) parameters.version = page.dataset.version;
   if (page || elt.matches("form")) say(elt, "");

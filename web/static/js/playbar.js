@@ -1,15 +1,15 @@
 // The play bar: the same under every figure. What it plays, it lights where it stands.
 import { all } from "./app.js";
 import { Player, speaker, scoreAt, sentence } from "./player.js";
-import { light, dark, slotAt } from "./lit.js";
+import { light, slotAt } from "./lit.js";
+import { transport } from "./transport.js";
 
-const ahead = () => (document.hidden ? 1.3 : 0.2); // seconds; a page in the back is woken once a second
 const hands = ["thumb", "fingers", "strum", "melody", "chords"];
 
 document.addEventListener("alpine:init", () => {
   Alpine.data("playbar", () => ({
-    score: null, player: null, tempo: 0, playing: false, loading: false, problem: "", said: "", coming: "", count: "",
-    loop: null, held: -1, taps: [], switches: 0, timer: 0, now: -1, lit: "", parts: null,
+    ...transport,
+    loading: false, said: "", coming: "", count: "", loop: null, held: -1, taps: [], switches: 0, now: -1, lit: "", parts: null,
     init() {
       this.url = this.$root.dataset.play;
       addEventListener("pagehide", () => this.stop());
@@ -46,22 +46,15 @@ document.addEventListener("alpine:init", () => {
       await this.play();
     },
     begins: 0, // the tempo that is asked for, where it is another than the slow one
-    toggle() { return this.playing ? this.stop() : this.play(); },
     async play() {
       if (!this.target || this.loading) return;
       this.loading = true;
       this.problem = "";
       try {
         const [{ context, out }, score] = await Promise.all([speaker(), this.score || this.fetched()]);
-        [this.context, this.out] = [context, out];
+        this.out = out;
         if (score !== this.score) this.take(score);
-        this.player = new Player(context, this.score, this.options());
-        this.round();
-        const begun = this.player.begin();
-        this.timer = setInterval(() => this.player.schedule(context.currentTime + ahead()), 25);
-        this.playing = true;
-        this.frame();
-        await begun;
+        await this.run(context, this.options());
       } catch (fault) {
         this.stop();
         this.problem = sentence(fault);
@@ -90,12 +83,8 @@ document.addEventListener("alpine:init", () => {
       };
     },
 
-    // Once a picture: the playhead, the bar, the slot that sounds, the count, the chord ahead.
-    frame() {
-      if (!this.playing) return;
-      requestAnimationFrame(() => this.frame());
-      const tick = this.player.position(this.context.currentTime - (this.context.outputLatency || 0));
-      if (tick === null) return;
+    // The playhead, the bar, the slot that sounds, the count, the chord ahead.
+    at(tick) {
       const { bars, beat, ticks } = this.score;
       if (tick < this.player.from) return this.say(String(Math.ceil(this.beatsBefore(tick)))); // counted in
       const at = bars.findLastIndex((bar) => bar.from <= tick + 1e-6);
@@ -143,14 +132,14 @@ document.addEventListener("alpine:init", () => {
         await this.player.swap(score);
         this.score = score;
         this.rule(true);
-        this.round();
+        this.ends();
       } catch (fault) {
         this.problem = sentence(fault);
       }
     },
 
     // Bars go round between the ends of a loop, from and to, counted from 0.
-    round() {
+    ends() {
       const { bars, ticks } = this.score;
       if (this.loop && this.loop[1] >= bars.length) this.loop = null;
       const [from, to] = this.loop || [0, bars.length - 1];
@@ -160,7 +149,7 @@ document.addEventListener("alpine:init", () => {
     setLoop(from, to) {
       if (!this.score) return;
       this.loop = from === null ? null : [Math.min(from, to), Math.max(from, to)];
-      this.round();
+      this.ends();
       this.said = this.loop ? (this.loop[0] === this.loop[1] ? `Bar ${this.loop[0] + 1} goes round.` : `Bars ${this.loop[0] + 1} to ${this.loop[1] + 1} go round.`) : "";
     },
     barAt(event) { return all(".ruler span", this.$root).indexOf(event.target.closest(".ruler span")); },
@@ -196,22 +185,11 @@ document.addEventListener("alpine:init", () => {
       }));
     },
     stop() {
-      clearInterval(this.timer);
-      this.player?.stop();
-      [this.playing, this.now, this.lit, this.count, this.coming] = [false, -1, "", "", ""];
-      dark();
+      this.halt();
+      [this.now, this.lit, this.count, this.coming] = [-1, "", "", ""];
       all(".ruler .on", this.$root).forEach((bar) => bar.classList.remove("on"));
     },
-    // The tempo can change while it plays: what is scheduled stays, what comes follows.
-    setTempo(to) {
-      const tempo = Math.min(300, Math.max(20, Math.round(Number(to)) || this.tempo));
-      this.tempo = tempo;
-      if (this.player) this.player.options.tempo = tempo;
-    },
     typed(event) { this.setTempo(event.target.value); event.target.value = this.tempo; },
-    slow() { this.setTempo(this.score?.slow); },
-    medium() { this.setTempo(this.score?.medium); },
-    goal() { this.setTempo(this.score?.goal); },
     async switched(event) {
       this.switches++;
       if (this.player) Object.assign(this.player.options, this.options());

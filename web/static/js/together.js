@@ -1,14 +1,16 @@
 // The room: every step in use under one count. This bar and the next stand side by side; the
 // eye goes from one to the other and finds what comes after it already there.
 import { all } from "./app.js";
-import { Player, speaker, scoreAt, sentence } from "./player.js";
+import { speaker, scoreAt, sentence } from "./player.js";
 import { shine, dark, slotAt } from "./lit.js";
+import { transport } from "./transport.js";
 
 const still = matchMedia("(prefers-reduced-motion: reduce)");
 
 document.addEventListener("alpine:init", () => {
   Alpine.data("together", () => ({
-    player: null, score: null, playing: false, tempo: 0, section: "", said: "", problem: "", now: -1, key: "",
+    ...transport,
+    section: "", said: "", now: -1, key: "",
     solo: new Set(), mutes: new Set(), click_on: true, named: false, rounding: false, lock: null,
     async init() {
       this.named = sessionStorage.getItem("names on the lanes") === "yes";
@@ -70,44 +72,29 @@ document.addEventListener("alpine:init", () => {
       this.switches();
     },
 
-    toggle() { return this.playing ? this.stop() : this.play(); },
     async play() {
       this.problem = "";
       try {
         const { context, out } = await speaker();
         if (!this.score) await this.load();
-        this.context = context;
         // Many lanes are as loud together as one.
         const level = new GainNode(context, { gain: 1 / Math.sqrt(Math.max(1, this.voices.length)) });
         level.connect(out);
         this.level = level;
-        this.player = new Player(context, this.score, { out: level, tempo: this.tempo, click: this.click_on ? "beat" : "", countIn: true, muted: this.muted() });
-        this.ends();
-        this.player.at = this.score.bars[Math.max(0, this.now)].from;
-        const begun = this.player.begin();
-        this.timer = setInterval(() => this.player.schedule(context.currentTime + (document.hidden ? 1.3 : 0.2)), 25);
-        this.playing = true;
         this.awake();
-        this.frame();
-        await begun;
+        const options = { out: level, tempo: this.tempo, click: this.click_on ? "beat" : "", countIn: true, muted: this.muted() };
+        await this.run(context, options, this.score.bars[Math.max(0, this.now)].from);
       } catch (fault) {
         this.stop();
         this.problem = sentence(fault);
       }
     },
     stop() {
-      clearInterval(this.timer);
-      this.player?.stop();
+      this.halt();
       this.level?.disconnect();
-      this.playing = false;
       this.said = "";
-      dark();
     },
-    frame() {
-      if (!this.playing) return;
-      requestAnimationFrame(() => this.frame());
-      const tick = this.player.position(this.context.currentTime - (this.context.outputLatency || 0));
-      if (tick === null) return;
+    at(tick) {
       const { bars, beat } = this.score;
       const at = Math.max(0, bars.findLastIndex((bar) => bar.from <= tick + 1e-6));
       if (at !== this.now) this.show(at);
@@ -220,15 +207,8 @@ document.addEventListener("alpine:init", () => {
       this.rounding = !this.rounding;
       this.ends();
     },
-    setTempo(to) {
-      this.tempo = Math.min(300, Math.max(20, Math.round(to)));
-      if (this.player) this.player.options.tempo = this.tempo;
-    },
     slower() { this.setTempo(this.tempo - 2); },
     faster() { this.setTempo(this.tempo + 2); },
-    slow() { this.setTempo(this.score?.slow || this.tempo); },
-    medium() { this.setTempo(this.score?.medium || this.tempo); },
-    goal() { this.setTempo(this.score?.goal || this.tempo); },
     clicks() {
       this.click_on = !this.click_on;
       if (this.player) this.player.options.click = this.click_on ? "beat" : "";
