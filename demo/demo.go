@@ -12,7 +12,6 @@ import (
 	"github.com/alexedwards/argon2id"
 	"golang.org/x/sync/errgroup"
 
-	"arplin/core/ladder/order"
 	"arplin/format/chordpro"
 	"arplin/store"
 	"arplin/teach"
@@ -168,7 +167,7 @@ func (l *loader) load(ctx context.Context, now time.Time) error {
 	if err != nil {
 		return err
 	}
-	id, err := l.Ladders.Make(ctx, l.teacher, at, ladders.NewLadder{Song: songs[l.school.Ladder.Song], Pattern: l.school.Ladder.Pattern, Order: order.ThumbFirst})
+	id, err := l.Ladders.Make(ctx, l.teacher, at, ladders.NewLadder{Song: songs[l.school.Ladder.Song], Pattern: l.school.Ladder.Pattern})
 	if err != nil {
 		return err
 	}

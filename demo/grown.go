@@ -5,7 +5,6 @@ import (
 	"fmt"
 	"time"
 
-	"arplin/core/ladder/order"
 	"arplin/store"
 	"arplin/teach"
 	"arplin/teach/ladders"
@@ -42,7 +41,7 @@ func Grow(ctx context.Context, s *store.Store, teacher store.TeacherID, now time
 	var all []store.Ladder
 	for i := range GrownLadders {
 		song := songs[(i*len(school.Songs))%len(songs)] // all alike: their ladders are
-		id, err := l.Ladders.Make(ctx, teacher, class, ladders.NewLadder{Song: song, Pattern: school.Ladder.Pattern, Order: order.ThumbFirst})
+		id, err := l.Ladders.Make(ctx, teacher, class, ladders.NewLadder{Song: song, Pattern: school.Ladder.Pattern})
 		if err != nil {
 			return err
 		}

@@ -9,7 +9,6 @@ import (
 	"time"
 
 	"arplin/core/ladder"
-	"arplin/core/ladder/order"
 	"arplin/core/practice"
 	"arplin/core/say"
 	"arplin/store"
@@ -96,7 +95,7 @@ func (l *loader) addLadder(ctx context.Context, class store.ClassID, song store.
 	if c, err = l.People.Class(ctx, l.teacher, class); err != nil {
 		return c, on, err
 	}
-	id, err := l.Ladders.Make(ctx, l.teacher, c, ladders.NewLadder{Song: song, Pattern: pattern, Order: order.ThumbFirst})
+	id, err := l.Ladders.Make(ctx, l.teacher, c, ladders.NewLadder{Song: song, Pattern: pattern})
 	if err != nil {
 		return c, on, err
 	}

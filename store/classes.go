@@ -20,6 +20,9 @@ type Class struct {
 	Wrist         bool   // strums from the wrist; else from the forearm
 	Pick          bool   // plays with a pick what a pick can play
 	Roll          string // where four fingers roll; empty for the three thin strings and the root
+	Grows         string // how a figure grows on a ladder, as core/ladder/order writes it
+	StepSize      string // small, usual or big
+	ChordsCome    string // at the end, after each figure, two early
 	SingLow       string
 	SingHigh      string
 	Version       int    // counts every save of the settings
@@ -50,6 +53,9 @@ var classFields = fields[Class]{
 	{"wrist", func(c *Class) any { return &c.Wrist }},
 	{"pick", func(c *Class) any { return &c.Pick }},
 	{"roll", func(c *Class) any { return &c.Roll }},
+	{"grows", func(c *Class) any { return &c.Grows }},
+	{"step_size", func(c *Class) any { return &c.StepSize }},
+	{"chords_come", func(c *Class) any { return &c.ChordsCome }},
 	{"sing_low", func(c *Class) any { return &c.SingLow }},
 	{"sing_high", func(c *Class) any { return &c.SingHigh }},
 }

@@ -140,7 +140,7 @@ func carryLadder(ctx context.Context, tx *sql.Tx, o owned) error {
 		if err != nil {
 			return fmt.Errorf("revision %d: %w", v.n, err)
 		}
-		if l.Order, err = order.Parse(v.order); err != nil {
+		if l.Choice, err = order.Parse(v.order, "", "", ""); err != nil {
 			return err
 		}
 		if i > 0 {

@@ -52,7 +52,7 @@ func newSchool(t *testing.T, s *store.Store, name string) school {
 	sc.song, err = s.AddSong(ctx, sc.teacher, song.Song{Title: "A " + name, Meter: meter, Tempo: 80, Sections: []song.Section{{Name: "Verse", Bars: bars}}})
 	require.NoError(t, err)
 	target := pattern.MustParse("4/4: p+m . p' i p m p' .")
-	sc.ladder, err = s.AddLadder(ctx, sc.teacher, store.Ladder{ClassID: sc.class, SongID: sc.song, Instrument: "ukulele", PatternName: "target", Target: target, Sections: []song.SectionID{1}, Ladder: ladder.Ladder{Order: order.RhythmFirst, Steps: someSteps(target)}})
+	sc.ladder, err = s.AddLadder(ctx, sc.teacher, store.Ladder{ClassID: sc.class, SongID: sc.song, Instrument: "ukulele", PatternName: "target", Target: target, Sections: []song.SectionID{1}, Ladder: ladder.Ladder{Choice: order.Choice{Order: order.RhythmFirst}, Steps: someSteps(target)}})
 	require.NoError(t, err)
 	for _, st := range []string{"Pia", "Jo"} {
 		id, err := s.AddStudent(ctx, sc.teacher, store.Student{ClassID: sc.class, Name: st, Instrument: "ukulele"})

@@ -29,7 +29,7 @@ func TestASheetAndAScoreForWhoPlaysWithACapo(t *testing.T) {
 	l := ladders.Ladder{Song: store.Song{Song: sg}, Class: c, Places: store.Places{}}
 	l.SongTitle, l.Target, l.Ladder.Instrument = "Capo", p, "guitar"
 	on := New(nil)
-	l.Steps = grow.Build(order.ThumbFirst, ladders.LadderTask(p, nil, ladder.Beginning{}, sg, nil, c.Instrument("guitar"), c), c.Weigh(), 0)
+	l.Steps = grow.Build(order.Choice{}, ladders.LadderTask(p, nil, ladder.Beginning{}, sg, nil, c.Instrument("guitar"), c), c.Weigh(), 0)
 	on.Ladders.Measure(&l)
 	for _, st := range c.Students {
 		for i, step := range l.Steps {

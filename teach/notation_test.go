@@ -34,8 +34,8 @@ func TestAnyFigureOfTheNotationIsDrawnHeardAndWritten(t *testing.T) {
 		c := people.Class{Class: store.Class{ID: 1, Name: "Any"}, Students: []store.Student{{ID: 1, Name: "Ada", Instrument: ins.ID}, {ID: 2, Name: "Ben", Instrument: "ukulele"}}}
 		l := ladders.Ladder{Song: store.Song{Song: sg}, Class: c, Places: store.Places{}}
 		l.SongTitle, l.Target, l.Ladder.Instrument = "Any", p, ins.ID
-		order := rapid.SampledFrom(order.All).Draw(rt, "order").Order
-		l.Steps = grow.Build(order, ladders.LadderTask(p, nil, ladder.Beginning{}, sg, nil, ins, c), c.Weigh(), 0)
+		choice := order.Choice{Order: rapid.SampledFrom(order.All).Draw(rt, "order").Value}
+		l.Steps = grow.Build(choice, ladders.LadderTask(p, nil, ladder.Beginning{}, sg, nil, ins, c), c.Weigh(), 0)
 		on := New(nil) // nothing is kept of another song with the same number
 		on.Ladders.Measure(&l)
 		ladders.Draw(l, "")

@@ -120,6 +120,7 @@ func readClass(c fiber.Ctx, id store.ClassID) (store.Class, error) {
 	class := store.Class{
 		ID: id, Name: c.FormValue("name"), Fingers: c.FormValue("fingers"), LowFifth: yes("low_fifth"), ThickOnTop: yes("thick_on_top"),
 		Lean: yes("lean"), Anchor: yes("anchor"), LongNails: yes("long_nails"), Wrist: yes("wrist"), Pick: yes("pick"), Roll: c.FormValue("roll"),
+		Grows: c.FormValue("grows"), StepSize: c.FormValue("step_size"), ChordsCome: c.FormValue("chords_come"),
 		SingLow: strings.TrimSpace(c.FormValue("sing_low")), SingHigh: strings.TrimSpace(c.FormValue("sing_high")),
 	}
 	var err error

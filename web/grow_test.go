@@ -13,7 +13,6 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"arplin/core/ladder"
-	"arplin/core/ladder/order"
 	"arplin/store"
 	"arplin/store/storetest"
 )
@@ -144,7 +143,7 @@ func TestWhoPlaysWhatByTheConcert(t *testing.T) {
 	require.NoError(t, err)
 	third := on.Steps[1]
 	third.ID = 0
-	known, err := s.AddLadder(ctx, id.teacher, store.Ladder{ClassID: id.class, SongID: other, PatternName: "Thumb", Target: on.Target, Ladder: ladder.Ladder{Order: order.ThumbFirst, Steps: append(on.Steps[:2:2], third)}})
+	known, err := s.AddLadder(ctx, id.teacher, store.Ladder{ClassID: id.class, SongID: other, PatternName: "Thumb", Target: on.Target, Ladder: ladder.Ladder{Steps: append(on.Steps[:2:2], third)}})
 	require.NoError(t, err)
 	from, err := s.Ladder(ctx, id.teacher, known)
 	require.NoError(t, err)

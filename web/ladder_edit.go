@@ -3,13 +3,14 @@ package web
 import (
 	"errors"
 	"fmt"
+	"strconv"
 
 	"github.com/gofiber/fiber/v3"
 
 	"arplin/core/ladder"
 	"arplin/core/ladder/edit"
-	"arplin/core/ladder/order"
 	"arplin/core/pattern"
+	"arplin/core/song"
 	"arplin/store"
 	"arplin/teach/answer"
 	"arplin/teach/ladders"
@@ -29,13 +30,21 @@ func readLadderEdit(c fiber.Ctx, l ladders.Ladder) (edit.Edit, error) {
 	op, id := c.FormValue("op"), formID[ladder.StepID](c, "step")
 	switch op {
 	case "rebuild":
-		order, err := order.Parse(c.FormValue("order"))
+		choice, err := ladderChoice(c)
 		if err != nil {
-			return nil, refuse(err.Error())
+			return nil, err
 		}
-		return edit.Rebuild{Order: order}, nil
+		return edit.Rebuild{Choice: choice}, nil
 	case "begin":
-		return edit.Choose{Beginning: ladder.Beginning{First: c.FormValue("first"), Second: c.FormValue("second")}}, nil
+		return edit.Choose{Beginning: beginning(c)}, nil
+	case "thin":
+		var steps []ladder.StepID
+		for _, id := range c.Request().PostArgs().PeekMulti("pick") {
+			if n, err := strconv.Atoi(string(id)); err == nil {
+				steps = append(steps, ladder.StepID(n))
+			}
+		}
+		return edit.Thin{Steps: steps}, nil
 	case "note":
 		return edit.Note{Step: id, Text: text(c)}, nil
 	case "write", "insert":
@@ -44,7 +53,8 @@ func readLadderEdit(c fiber.Ctx, l ladders.Ladder) (edit.Edit, error) {
 			return nil, refuse(err.Error())
 		}
 		if op == "insert" {
-			return edit.Insert{Pattern: p}, nil
+			pace := map[string]int{"slow": song.SlowPercent, "medium": song.MediumPercent}[c.FormValue("pace")]
+			return edit.Insert{Pattern: p, After: formID[ladder.StepID](c, "after"), Over: ladder.Over(c.FormValue("over")), Pace: pace}, nil
 		}
 		return edit.Write{Step: id, Pattern: p}, nil
 	}

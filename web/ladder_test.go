@@ -65,13 +65,16 @@ func TestEveryChangeOfALadderAndBack(t *testing.T) {
 	}{
 		{url.Values{"op": {"pin"}, "step": {ids[2]}}, "Pinned step 3."},
 		{url.Values{"op": {"drop"}, "step": {ids[1]}}, "Dropped step 2."},
-		{url.Values{"op": {"join"}, "step": {ids[2]}}, "Dropped step 2."},
-		{url.Values{"op": {"split"}, "step": {ids[4]}}, "Put "},
-		{url.Values{"op": {"raise"}, "step": {ids[1]}}, "Steps 2 and 3 changed places."},
-		{url.Values{"op": {"lower"}, "step": {ids[2]}}, "Steps 2 and 3 changed places."},
+		{url.Values{"op": {"join"}, "step": {ids[2]}}, "Joined steps 2 and 3."},
+		{url.Values{"op": {"thin"}, "pick": {ids[1], ids[3]}}, "Dropped 2 steps."},
+		{url.Values{"op": {"split"}, "step": {ids[len(ids)-1]}}, "Put "},
+		{url.Values{"op": {"raise"}, "step": {ids[2]}}, "Steps 3 and 4 changed places."},
+		{url.Values{"op": {"lower"}, "step": {ids[3]}}, "Steps 3 and 4 changed places."},
 		{url.Values{"op": {"write"}, "step": {ids[1]}, "text": {"4/4: p . . . p . . ."}}, "Changed step 2."},
 		{url.Values{"op": {"insert"}, "text": {"4/4: p . . . p . p ."}}, "Put your step in as number"},
+		{url.Values{"op": {"insert"}, "text": {"4/4: p . . . p . p ."}, "after": {ids[4]}, "over": {"two-chords"}, "pace": {"slow"}}, "Put your step in as number 6."},
 		{url.Values{"op": {"rebuild"}, "order": {"two chords first"}}, "Rebuilt all but the pinned steps."},
+		{url.Values{"op": {"rebuild"}, "order": {"cell by cell"}, "size": {"small"}, "chords": {"each"}}, "Rebuilt all but the pinned steps."},
 	} {
 		_, page := b.get(path)
 		c.fields.Set("version", version(t, page))
@@ -98,6 +101,8 @@ func TestWhatALadderRefuses(t *testing.T) {
 		want   string
 	}{
 		{"/edit", url.Values{"op": {"split"}, "step": {ids[0]}, "version": {v}}, "There is nothing to put below step 1"},
+		{"/edit", url.Values{"op": {"thin"}, "version": {v}}, "Pick the steps to drop first."},
+		{"/edit", url.Values{"op": {"rebuild"}, "size": {"huge"}, "version": {v}}, "is not a size of steps"},
 		{"/edit", url.Values{"op": {"insert"}, "text": {"3/4: p . ."}, "version": {v}}, "cannot be played together"},
 		{"/edit", url.Values{"op": {"insert"}, "text": {"4/4: p q"}, "version": {v}}, "is not a stroke"},
 		{"/edit", url.Values{"op": {"drop"}, "step": {"99"}, "version": {v}}, "That step is not on the ladder any more."},

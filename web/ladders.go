@@ -50,18 +50,61 @@ func (s *server) addLadder(c fiber.Ctx) error {
 		}
 		return goTo(c, fmt.Sprintf("/ladders/%d", id))
 	}
-	order, err := order.Parse(c.FormValue("order"))
+	n, err := newLadder(c)
 	if err != nil {
-		return refuse(err.Error())
+		return err
 	}
-	id, err := s.Ladders.Make(c.Context(), who(c), class(c), ladders.NewLadder{
-		Song: formID[store.SongID](c, "song"), Pattern: c.FormValue("pattern"), Section: formID[song.SectionID](c, "section"),
-		Instrument: c.FormValue("instrument"), Order: order,
-	})
+	id, err := s.Ladders.Make(c.Context(), who(c), class(c), n)
 	if err != nil {
 		return err
 	}
 	return goTo(c, fmt.Sprintf("/ladders/%d", id))
+}
+
+// newLadder reads what a ladder is to be made of.
+func newLadder(c fiber.Ctx) (ladders.NewLadder, error) {
+	choice, err := ladderChoice(c)
+	return ladders.NewLadder{
+		Song: formID[store.SongID](c, "song"), Pattern: c.FormValue("pattern"), Section: formID[song.SectionID](c, "section"),
+		Instrument: c.FormValue("instrument"), Choice: choice, Begin: beginning(c),
+	}, err
+}
+
+// ladderChoice reads how a ladder is built: as the class has it where a form leaves it open.
+func ladderChoice(c fiber.Ctx) (order.Choice, error) {
+	mine := class(c).Choice()
+	choice, err := order.Parse(c.FormValue("order", string(mine.Order)), c.FormValue("size", string(mine.Size)), c.FormValue("chords", string(mine.Chords)), c.FormValue("parts"))
+	if err != nil {
+		return choice, refuse(err.Error())
+	}
+	return choice.Whole(), nil
+}
+
+func beginning(c fiber.Ctx) ladder.Beginning {
+	return ladder.Beginning{First: c.FormValue("first"), Second: c.FormValue("second")}
+}
+
+type choicesPage struct {
+	Page
+	ladders.Offer
+	Ask ladders.NewLadder
+}
+
+// ladderChoices asks how a ladder is built, with what is proposed filled in.
+func (s *server) ladderChoices(c fiber.Ctx) error {
+	if !class(c).Has {
+		return seeOther(c, "/class")
+	}
+	n, err := newLadder(c)
+	if err != nil {
+		return err
+	}
+	offer, err := s.Ladders.Offer(c.Context(), who(c), class(c), n)
+	if err != nil {
+		return err
+	}
+	p := choicesPage{page(c, "How a ladder is built", "songs"), offer, n}
+	return render(c, "ladder_choices", "choices", p.Page, p)
 }
 
 type ladderPage struct {
@@ -70,9 +113,6 @@ type ladderPage struct {
 	ladders.LadderPage
 	Care []string
 }
-
-// Orders are the choices for building anew.
-func (ladderPage) Orders() any { return order.All }
 
 // Query keeps the instrument that is shown.
 func (p ladderPage) Query() template.URL {

@@ -15,7 +15,6 @@ import (
 	"pgregory.net/rapid"
 
 	"arplin/core/ladder"
-	"arplin/core/ladder/order"
 	"arplin/core/pattern"
 	"arplin/core/song"
 	"arplin/store"
@@ -95,7 +94,7 @@ func ownSchool(t testing.TB, name string) (b *browser, id ids) {
 	id.song, err = s.AddSong(ctx, teacher, song.Song{Title: "Upside", Meter: p.Meter, Tempo: 80, Sections: []song.Section{{Name: "Verse", Bars: bars}}})
 	require.NoError(t, err)
 	steps := []ladder.Step{{Pattern: pattern.MustParse("4/4: p . . ."), Over: ladder.OneChord}, {Pattern: p, Over: ladder.AllChords}}
-	id.ladder, err = s.AddLadder(ctx, teacher, store.Ladder{ClassID: id.class, SongID: id.song, PatternName: "Thumb", Target: p, Ladder: ladder.Ladder{Order: order.ThumbFirst, Steps: steps}})
+	id.ladder, err = s.AddLadder(ctx, teacher, store.Ladder{ClassID: id.class, SongID: id.song, PatternName: "Thumb", Target: p, Ladder: ladder.Ladder{Steps: steps}})
 	require.NoError(t, err)
 	sg, err := s.Song(ctx, teacher, id.song)
 	require.NoError(t, err)

@@ -87,6 +87,7 @@ func (s *server) routes(app *fiber.App) {
 
 	app.Get("/ladders", s.ladderList)
 	app.Post("/ladders", s.once, s.addLadder)
+	app.Get("/ladders/choices", s.ladderChoices)
 	app.Get("/ladders/:id", s.ladderPage)
 	app.Get("/ladders/:id/step/:step", s.stepAdvice)
 	app.Get("/ladders/:id/step/:step/score", s.stepScore)

@@ -7,7 +7,6 @@ import (
 
 	"github.com/gofiber/fiber/v3"
 
-	"arplin/core/ladder/order"
 	"arplin/core/pattern"
 	"arplin/core/song"
 	"arplin/store"
@@ -24,8 +23,7 @@ type songPage struct {
 	Query template.URL // instrument and pattern, kept when the song is edited
 }
 
-// Orders, Roles and Meters are the choices of the page.
-func (songPage) Orders() any             { return order.All }
+// Roles and Meters are the choices of the page.
 func (songPage) Roles() any              { return song.Roles }
 func (songPage) Meters() []pattern.Meter { return pattern.Meters }
 

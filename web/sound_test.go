@@ -19,7 +19,6 @@ import (
 	"arplin/core/bind"
 	"arplin/core/difficulty"
 	"arplin/core/ladder"
-	"arplin/core/ladder/order"
 	"arplin/core/pattern"
 	"arplin/core/pattern/catalogue"
 	"arplin/store"
@@ -93,7 +92,7 @@ func TestScores(t *testing.T) {
 
 	p := pattern.MustParse("4/4: D D D D")
 	before := []ladder.Step{{Pattern: p, Over: ladder.AllChords, Play: difficulty.Tapped}, {Pattern: p, Over: ladder.AllChords, Play: difficulty.Muted}, {Pattern: p, Over: ladder.AllChords}}
-	strums, err := s.AddLadder(ctx, id.teacher, store.Ladder{ClassID: id.class, SongID: id.song, PatternName: "Downs", Target: p, Ladder: ladder.Ladder{Order: order.ThumbFirst, Steps: before}})
+	strums, err := s.AddLadder(ctx, id.teacher, store.Ladder{ClassID: id.class, SongID: id.song, PatternName: "Downs", Target: p, Ladder: ladder.Ladder{Steps: before}})
 	require.NoError(t, err)
 	on, err := s.Ladder(ctx, id.teacher, strums)
 	require.NoError(t, err)

@@ -8,6 +8,7 @@ import (
 	"slices"
 	"strings"
 
+	"arplin/core/ladder/order"
 	"arplin/core/plan"
 	"arplin/core/say"
 	"arplin/draw"
@@ -27,6 +28,10 @@ func loadViews() (*views, error) {
 		"styles":  func(active string) []string { return styles[active] },
 		"plural":  say.Count,
 		"said":    plan.Words.Say, // a line about a student
+		"orders":  func() any { return order.All },
+		"sizes":   func() any { return order.Sizes },
+		"come":    func() any { return order.ChordsCome },
+		"byparts": func() any { return order.PartsCome },
 		"formats": func() []files.FormatOf { return files.Formats },
 		"stair":   func(i int) int { return min(i, 12) },
 		"svg":     func(s draw.SVG) template.HTML { return template.HTML(s) }, // drawn by us, its texts escaped there

@@ -24,7 +24,8 @@ type calcFlags struct {
 	pattern, chord, frets      string
 	chords, to, from           string
 	words, meter, shapes       string
-	order, first, pair         string
+	order, size, chordsCome    string
+	first, pair                string
 	names, notes, bass         string
 	by, max, grid, tempo, bar  int
 	in                         io.Reader
@@ -49,7 +50,9 @@ func calcCommand() *cobra.Command {
 	p.StringVar(&f.from, "from", "", "a shape for change; a level for ladder")
 	p.StringVar(&f.shapes, "shapes", "", `shapes chosen by hand: "F=133211,G7=320001"`)
 	p.IntVar(&f.bar, "bar", 1, "the bar that fails, from 1, for drill")
-	p.StringVar(&f.order, "order", "", "of a ladder: thumb first, alternation last, rhythm first, two chords first, accents early")
+	p.StringVar(&f.order, "order", "", "of a ladder: thumb first, alternation last, rhythm first, accents early, cell by cell, full first")
+	p.StringVar(&f.size, "size", "", "of the steps of a ladder: small, usual, big")
+	p.StringVar(&f.chordsCome, "chords-come", "", "on a ladder: end, each, two")
 	p.StringVar(&f.first, "first", "", "the first chord of a ladder, as it is fingered")
 	p.StringVar(&f.pair, "pair", "", "the first two chords of a ladder: \"C,G\"")
 	p.StringVar(&f.names, "names", "", "what the chords of a sheet are called: english or german; else as they say themselves")

@@ -138,9 +138,9 @@ func calcLadder(f *calcFlags) (any, error) {
 			return nil, fmt.Errorf("from: %q is not a level", f.from)
 		}
 	}
-	order, err := order.Parse(f.order)
+	choice, err := order.Parse(f.order, f.size, f.chordsCome, "")
 	if err != nil {
-		return nil, fmt.Errorf("order: %w", err)
+		return nil, err
 	}
 	first, second, err := f.beginning(t)
 	if err != nil {
@@ -148,7 +148,7 @@ func calcLadder(f *calcFlags) (any, error) {
 	}
 	t = ladder.Begin(t, ladder.Beginning{First: first, Second: second})
 	steps, beyond := []stepAnswer{}, []stepAnswer{}
-	built := grow.Build(order, t, difficulty.Fitted, from)
+	built := grow.Build(choice, t, difficulty.Fitted, from)
 	for i, s := range built {
 		words := ladder.Describe(built, i, t)
 		steps = append(steps, stepAnswerOf(t, s, words.Name, words.Says, s.Level))

@@ -17,7 +17,7 @@ func TestCalcOnAnyFigure(t *testing.T) {
 		p := patterntest.OfNotation(func(n int) int { return rapid.IntRange(0, n-1).Draw(rt, "pick") }).String()
 		on := []string{"--pattern", p, "--chords", rapid.SampledFrom([]string{"C", "G | D", "C | Am | F | G7"}).Draw(rt, "chords"),
 			"--instrument", rapid.SampledFrom([]string{"guitar", "ukulele", "ukulele-low-g", "baritone"}).Draw(rt, "instrument")}
-		order := rapid.SampledFrom(order.All).Draw(rt, "order").Order
+		order := rapid.SampledFrom(order.All).Draw(rt, "order").Value
 		for verb, more := range map[string][]string{"ladder": {"--order", string(order)}, "vary": nil, "drill": {"--bar", "1"}, "demand": nil} {
 			out, errOut, err := run(append(append([]string{"calc", verb}, on...), more...)...)
 			if err != nil || !json.Valid([]byte(out)) || errOut != "" {

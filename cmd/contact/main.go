@@ -73,7 +73,7 @@ func write(dir string) error {
 				file := "ladders-" + name + "-" + strings.ReplaceAll(o.Name, " ", "-")
 				s := files[file]
 				s.Title = "Ladders: " + family + ", " + o.Name
-				s.Rows = append(s.Rows, steps(e, o.Order)...)
+				s.Rows = append(s.Rows, steps(e, o.Value)...)
 				files[file] = s
 			}
 		}
@@ -114,10 +114,10 @@ func onChords(e catalogue.Entry) row {
 const usualTempo = 80
 
 // steps shows every step of a pattern's ladder with its new strokes.
-func steps(e catalogue.Entry, order order.Order) []row {
+func steps(e catalogue.Entry, o order.Order) []row {
 	var rows []row
 	t := difficulty.OneChord(e.Pattern, theory.MustChord("C"), fretboard.Instruments[0], bind.DefaultSchool, usualTempo)
-	steps := grow.Build(order, t, difficulty.Fitted, 0)
+	steps := grow.Build(order.Choice{Order: o, Size: order.Small}, t, difficulty.Fitted, 0)
 	for i, s := range steps {
 		var fresh map[pattern.Place]bool
 		if i > 0 {

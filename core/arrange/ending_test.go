@@ -15,7 +15,6 @@ import (
 	"arplin/core/fretboard"
 	"arplin/core/ladder"
 	"arplin/core/ladder/edit"
-	"arplin/core/ladder/order"
 	"arplin/core/ladder/station"
 	"arplin/core/pattern"
 	"arplin/core/played"
@@ -132,7 +131,7 @@ func TestStepsOfATune(t *testing.T) {
 	assert.Less(t, steps[0].Level, steps[5].Level)
 	assert.Less(t, steps[3].Level, steps[4].Level, "the thumb on every beat is more than on one")
 
-	l := ladder.Ladder{Order: order.ThumbFirst, Steps: steps}
+	l := ladder.Ladder{Steps: steps}
 	data, err := l.Encode()
 	require.NoError(t, err)
 	back, err := ladder.Decode(data)

@@ -62,11 +62,16 @@ func (p Played) slurs() bool {
 // heldSong is the song with what the hand holds for the tune.
 func (p Played) heldSong(t Task, sg song.Song) song.Song {
 	sg = sg.Clone()
+	alone := !slices.ContainsFunc(p.Bars, func(b PlayedBar) bool {
+		return slices.ContainsFunc(b.Events, func(e played.Event) bool { return !e.Melody })
+	})
 	i := 0
 	for s := range sg.Sections {
 		for b := range sg.Sections[s].Bars {
 			bar := &sg.Sections[s].Bars[b]
-			bar.Changes = p.Bars[i].Changes
+			if bar.Changes = p.Bars[i].Changes; alone { // nothing is held, and nothing changes
+				bar.Changes = p.oneChord(t)
+			}
 			hardest := map[string]fretboard.Voicing{}
 			for _, g := range p.Bars[i].Grips {
 				name := g.Chord.String()
@@ -81,6 +86,16 @@ func (p Played) heldSong(t Task, sg song.Song) song.Song {
 		}
 	}
 	return sg
+}
+
+// oneChord is the song's first chord for a whole bar.
+func (p Played) oneChord(t Task) []song.Change {
+	for _, bar := range p.Bars {
+		if len(bar.Changes) > 0 {
+			return song.Share(t.Meter, []string{bar.Changes[0].Symbol})
+		}
+	}
+	return nil
 }
 
 // heldShare is the share of the notes of the tune that a finger holds while something else is

@@ -111,6 +111,8 @@ func hardestInLine(t Task, m measured) Place {
 					why = "strokes that must sound together"
 				case p.OnBeat(s):
 					why = "the first stroke must be in time"
+				case p.Meter.Compound():
+					why = "the stroke falls on " + p.Spot(s) + ", which is light"
 				}
 				place = Place{Bar: i, Slot: s * m.finer, Why: why}
 			}

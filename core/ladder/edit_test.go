@@ -1,6 +1,7 @@
 package ladder_test
 
 import (
+	"fmt"
 	"slices"
 	"testing"
 
@@ -19,12 +20,12 @@ import (
 func aLadder(t *testing.T) (difficulty.Task, ladder.Ladder) {
 	t.Helper()
 	tk := task(t, pattern.MustParse("4/4: p . p'+m . p i p' ."), "C | Am | F | G7")
-	return tk, newLadder(order.ThumbFirst, tk)
+	return tk, newLadder(order.Choice{Size: order.Small}, tk)
 }
 
-func newLadder(order order.Order, tk difficulty.Task) ladder.Ladder {
-	steps, next := ladder.Numbered(grow.Build(order, tk, difficulty.Fitted, 0), 1)
-	return ladder.Ladder{Order: order, Steps: steps, Next: next}
+func newLadder(c order.Choice, tk difficulty.Task) ladder.Ladder {
+	steps, next := ladder.Numbered(grow.Build(c, tk, difficulty.Fitted, 0), 1)
+	return ladder.Ladder{Choice: c, Steps: steps, Next: next}
 }
 
 func figure(notation string) pattern.Pattern { return pattern.MustParse(notation) }
@@ -38,10 +39,10 @@ func TestEdits(t *testing.T) {
 		length int
 		says   string
 	}{
-		{edit.Pin{Step: id(2)}, 0, "Pinned step 3"}, {edit.Drop{Step: id(2)}, -1, "Dropped step 3"}, {edit.Split{Step: id(4)}, 1, "Put a step below step 6"},
-		{edit.Join{Step: id(3)}, -1, "Dropped step 3"}, {edit.Raise{Step: id(1)}, 0, "Steps 2 and 3 changed places"},
+		{edit.Pin{Step: id(2)}, 0, "Pinned step 3"}, {edit.Drop{Step: id(2)}, -1, "Dropped step 3"}, {edit.Split{Step: target.ID}, 1, fmt.Sprintf("Put a step below step %d", len(l.Steps)+1)},
+		{edit.Join{Step: id(3)}, -1, "Joined steps 3 and 4"}, {edit.Raise{Step: id(1)}, 0, "Steps 2 and 3 changed places"},
 		{edit.Write{Step: id(1), Pattern: figure("4/4: p . . . p . . .")}, 0, "Changed step 2"},
-		{edit.Insert{Pattern: figure("4/4: p . p . . . . .")}, 1, "Put your step in as number 3"}, {edit.Rebuild{}, 0, "Rebuilt all but the pinned steps"},
+		{edit.Insert{Pattern: figure("4/4: p . p . . . . .")}, 1, "Put your step in as number 2"}, {edit.Rebuild{Choice: order.Choice{Size: order.Small}}, 0, "Rebuilt all but the pinned steps"},
 	} {
 		out, d, err := edit.Apply(l, c.edit, tk, difficulty.Fitted)
 		require.NoError(t, err, "%+v", c.edit)
@@ -54,10 +55,10 @@ func TestEdits(t *testing.T) {
 	out, _, err := edit.Apply(l, edit.Drop{Step: id(2)}, tk, difficulty.Fitted)
 	require.NoError(t, err)
 	assert.Equal(t, "bass on 2 and 4, alternating bass", ladder.Describe(out.Steps, 2, tk).Name, "what was dropped is named above")
-	out, _, err = edit.Apply(l, edit.Split{Step: id(4)}, tk, difficulty.Fitted)
+	out, _, err = edit.Apply(l, edit.Thin{Steps: []ladder.StepID{id(2), id(1), id(4)}}, tk, difficulty.Fitted)
 	require.NoError(t, err)
-	assert.Greater(t, out.Steps[4].Level, out.Steps[3].Level)
-	assert.Less(t, out.Steps[4].Level, out.Steps[5].Level)
+	assert.Len(t, out.Steps, len(l.Steps)-3)
+	assert.Equal(t, "bass on every beat, alternating bass", ladder.Describe(out.Steps, 1, tk).Name, "what was joined is named once")
 }
 
 func TestPinnedStepsStayWhenTheRestIsRebuilt(t *testing.T) {
@@ -72,12 +73,7 @@ func TestPinnedStepsStayWhenTheRestIsRebuilt(t *testing.T) {
 	at := slices.IndexFunc(anew, func(s ladder.Step) bool { return s.Pinned })
 	require.Positive(t, at)
 	assert.Equal(t, "4/4: p . p+i . p . p+i .", anew[at].Pattern.String())
-	for i, s := range anew {
-		if i > 0 {
-			assert.Greater(t, s.Level, anew[i-1].Level)
-		}
-	}
-	assert.Equal(t, "4/4: p . p+i . p . p .", anew[at-1].Pattern.String(), "what leads up to the pinned figure, not to the target")
+	assert.Equal(t, "4/4: p . p . p . p .", anew[at-1].Pattern.String(), "above what it grows from")
 	last := l.Steps[len(l.Steps)-1]
 	assert.True(t, anew[len(anew)-1].Same(last))
 	assert.Equal(t, last.ID, anew[len(anew)-1].ID, "the same step keeps its id")
@@ -110,10 +106,14 @@ func TestEditsThatMakeNoSense(t *testing.T) {
 		{edit.Pin{}, "that step is not on the ladder any more"},
 		{edit.Insert{Pattern: figure("3/4: p . .")}, "it cannot be played together with 4/4: p . p'+m . p i p' ."},
 		{edit.Write{Step: last, Pattern: figure("4/4: p . . .")}, "the last step is the target; make another ladder for another target"},
-		{edit.Lower{Step: first}, "step 1 cannot go further; the last step is the target"},
-		{edit.Insert{Pattern: figure("4/4: p . . . p . . .")}, "it is as hard as step 2"},
-		{edit.Insert{Pattern: figure("4/4: p+m! i? p'+m! i p,+m! i p'+m! i!")}, "it is harder than the target; it belongs beyond it"},
-		{edit.Raise{Step: first}, "steps 1 and 2 cannot change places: each builds on the one below"},
+		{edit.Lower{Step: first}, "step 1 is the lowest"},
+		{edit.Insert{Pattern: figure("4/4: p . . . p . . .")}, "it is step 2 already"},
+		{edit.Insert{Pattern: figure("4/4: p . p ."), Over: "all"}, "a step is on one chord, on two or on all, at a tempo up to the goal"},
+		{edit.Insert{Pattern: figure("4/4: p . p ."), After: 99}, "that step is not on the ladder any more"},
+		{edit.Raise{Step: last}, "the last step is the target and stays on top"},
+		{edit.Thin{}, "pick the steps to drop first"},
+		{edit.Thin{Steps: []ladder.StepID{first, last}}, "the last step is the target and stays"},
+		{edit.Raise{Step: first}, "step 2 is made of step 1 and grows from it; write your own first step instead"},
 		{edit.Choose{Beginning: ladder.Beginning{First: "E"}}, "E is not a chord of this song any more"},
 		{edit.Choose{Beginning: ladder.Beginning{First: "C", Second: "C"}}, "the first two chords are two"},
 		{edit.Split{Step: first}, "there is nothing to put below step 1: it adds as little as a step can"},
@@ -141,7 +141,7 @@ func TestALadderIsBounded(t *testing.T) {
 func TestReuseOnAnotherSong(t *testing.T) {
 	tk, l := aLadder(t)
 	other := task(t, tk.Pattern, "G | D")
-	out, err := grow.Reuse(l.Steps, other, difficulty.Fitted)
+	out, err := grow.Reuse(l, other, difficulty.Fitted)
 	require.NoError(t, err)
 	assert.False(t, slices.ContainsFunc(out, func(s ladder.Step) bool { return s.Over == ladder.TwoChordsABar }), "two chords are all that the song has")
 	assert.Equal(t, texts(figures(l.Steps)), texts(figures(out)), "the figures are the same")
@@ -155,7 +155,7 @@ func TestReuseOnAnotherSong(t *testing.T) {
 	}
 	assert.NotEqual(t, l.Steps[0].Level, out[0].Level, "measured anew")
 	waltz := task(t, figure("3/4: p . i . m ."), "G | D")
-	_, err = grow.Reuse(l.Steps, waltz, difficulty.Fitted)
+	_, err = grow.Reuse(l, waltz, difficulty.Fitted)
 	assert.EqualError(t, err, "the ladder is in 4/4, the song in 3/4")
 }
 
@@ -179,7 +179,7 @@ func texts(list []pattern.Pattern) (out []string) {
 // played the same, or on the one below.
 func TestStudentsKeepTheirStep(t *testing.T) {
 	tk, l := aLadder(t)
-	out, _, err := edit.Apply(l, edit.Split{Step: l.Steps[4].ID}, tk, difficulty.Fitted)
+	out, _, err := edit.Apply(l, edit.Split{Step: l.Steps[len(l.Steps)-1].ID}, tk, difficulty.Fitted)
 	require.NoError(t, err)
 	for _, s := range l.Steps {
 		assert.Equal(t, s.ID, ladder.Moved(l.Steps, out.Steps, s.ID))
@@ -219,6 +219,39 @@ func TestMovingAStepMakesTheFiguresAnew(t *testing.T) {
 	assert.True(t, back.Steps[alternating].Same(l.Steps[alternating]))
 }
 
+// A step goes where the teacher puts it: a low fifth after the chords is made anew, over each of them,
+// up to just below the target.
+func TestAnOrnamentGoesAboveTheChords(t *testing.T) {
+	tk := task(t, figure("4/4: p . p' . p, . p' ."), "C | Am | F | G7")
+	l := newLadder(order.Choice{}, tk)
+	at := slices.IndexFunc(l.Steps, func(s ladder.Step) bool { return s.Adds[0].Rule == "low-fifth" })
+	require.Positive(t, at)
+	id := l.Steps[at].ID
+	for k := at; k < len(l.Steps)-1; k++ {
+		var err error
+		below := l.Steps[k+1]
+		l, _, err = edit.Apply(l, edit.Raise{Step: l.Steps[k].ID}, tk, difficulty.Fitted)
+		require.NoError(t, err)
+		assert.Equal(t, "4/4: p . p' . p . p' .", l.Steps[k].Pattern.String(), "without the fifth")
+		assert.Equal(t, []any{below.Over, below.Pace, below.Adds}, []any{l.Steps[k].Over, l.Steps[k].Pace, l.Steps[k].Adds})
+		assert.Equal(t, ladder.Thing{Rule: "low-fifth"}, l.Steps[k+1].Adds[0])
+	}
+	assert.NotZero(t, id)
+	assert.True(t, l.Steps[len(l.Steps)-1].Pattern.Equal(tk.Pattern))
+}
+
+// An own step takes the chords, the tempo and the place that the teacher gives it.
+func TestAnOwnStepHasItsPlace(t *testing.T) {
+	tk, l := aLadder(t)
+	after := l.Steps[len(l.Steps)-2]
+	out, d, err := edit.Apply(l, edit.Insert{Pattern: figure("4/4: p . . . p . . ."), After: after.ID, Over: ladder.TwoChords, Pace: 60}, tk, difficulty.Fitted)
+	require.NoError(t, err)
+	assert.Equal(t, fmt.Sprintf("Put your step in as number %d", len(l.Steps)), edit.DoneWords.Say(d))
+	own := out.Steps[len(out.Steps)-2]
+	assert.Equal(t, []any{ladder.TwoChords, 60, true}, []any{own.Over, own.Pace, own.Pinned})
+	assert.Equal(t, after.ID, out.Steps[len(out.Steps)-3].ID)
+}
+
 // A teacher's first chords are kept, and the ladder is built on them.
 func TestAChosenBeginning(t *testing.T) {
 	tk, l := aLadder(t)
@@ -246,7 +279,7 @@ func TestSplitThenJoinIsNothing(t *testing.T) {
 	for _, e := range catalogue.All {
 		for _, chords := range []string{"C", "G | C | D | Em"} {
 			tk := task(t, e.Pattern, chords)
-			l := newLadder(order.ThumbFirst, tk)
+			l := newLadder(order.Choice{Size: order.Small}, tk)
 			for i, s := range l.Steps {
 				parted, _, err := edit.Apply(l, edit.Split{Step: s.ID}, tk, difficulty.Fitted)
 				if err != nil {

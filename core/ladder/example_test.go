@@ -17,7 +17,7 @@ import (
 func ExampleBuild() {
 	guitar, _ := fretboard.ByID("guitar")
 	task := difficulty.OneChord(pattern.MustParse("4/4: p . p' i p . p' ."), theory.MustChord("C"), guitar, bind.DefaultSchool, 80)
-	steps := grow.Build(order.ThumbFirst, task, difficulty.Fitted, 0)
+	steps := grow.Build(order.Choice{Size: order.Small}, task, difficulty.Fitted, 0)
 	for i, s := range steps {
 		fmt.Println(s.Pattern, "+", ladder.Describe(steps, i, task).Name)
 	}
@@ -27,5 +27,4 @@ func ExampleBuild() {
 	// 4/4: p . p . p . p . + bass on 2 and 4
 	// 4/4: p . p' . p . p' . + alternating bass
 	// 4/4: p . p' i p . p' . + index on the and of 2
-	// 4/4: p . p' i p . p' . + up to tempo
 }

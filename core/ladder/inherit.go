@@ -56,8 +56,8 @@ func Inherit(was, now []Step) []Step {
 }
 
 // Moved is the step on which somebody stands after steps have changed: the same
-// where it is still there, else what is played the same, else the hardest that
-// is not above the old one.
+// where it is still there, else what is played the same, else, between the nearest steps below and
+// above that are still there, the last that is no harder than the old one.
 func Moved(was, now []Step, id StepID) StepID {
 	if Find(now, id) >= 0 {
 		return id
@@ -71,8 +71,20 @@ func Moved(was, now []Step, id StepID) StepID {
 			return s.ID
 		}
 	}
-	place := now[0].ID
-	for _, s := range now {
+	from, to := 0, len(now)
+	for _, s := range was[:at] { // the nearest below that is there still
+		if k := Find(now, s.ID); k >= 0 {
+			from = k
+		}
+	}
+	for _, s := range was[at+1:] {
+		if k := Find(now, s.ID); k >= from {
+			to = max(k, from+1)
+			break
+		}
+	}
+	place := now[from].ID
+	for _, s := range now[from:to] {
 		if s.Level <= was[at].Level {
 			place = s.ID
 		}

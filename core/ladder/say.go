@@ -21,13 +21,20 @@ func sayFigure(stage Stage, p, below, target pattern.Pattern) (Words, bool) {
 	case Notes:
 		return sayNotes(p, below), true
 	case StrokeABeat:
-		return Words{fingersOf(p) + ", a stroke a beat", "Slowly, in the order of the strings; each note as long as the others."}, true
+		if len(NewStrokes(p, below)) == 1 && Contains(p, below) {
+			return sayOnwards(p, below), true
+		}
+		return Words{strokesOf(p) + ", a stroke a beat", "Slowly; each note as long as the others."}, true
 	case AtRate:
 		return Words{"at full rate", "The same again, twice as fast."}, true
 	case Onwards:
 		return sayOnwards(p, below), true
 	case Again:
 		return Words{"again without a gap", "What you know comes again in the bar; the turn into it is what is new."}, true
+	case OtherWay:
+		return Words{strokesOf(p) + ", alone", "The other run over the strings by itself."}, true
+	case Joined:
+		return Words{"both motions joined", "One after the other; the turn is what is new."}, true
 	case Pinched:
 		return Words{"a pinch on 1", "Thumb and finger sound as one where they came one after the other."}, true
 	case OtherBar:
@@ -42,28 +49,52 @@ func sayFigure(stage Stage, p, below, target pattern.Pattern) (Words, bool) {
 	return Words{}, false
 }
 
-// fingersOf names the fingers of a figure in the order in which they come.
-func fingersOf(p pattern.Pattern) string {
+// manyStrokes is how many strokes are named one by one.
+const manyStrokes = 6
+
+// strokesOf names the strokes of a figure in the order in which they come; of a long one how many.
+func strokesOf(p pattern.Pattern) string {
 	var names []string
-	p.Each(func(_ pattern.Place, st pattern.Stroke) {
-		name := map[pattern.Sign]string{
-			pattern.Thumb: "thumb", pattern.Index: "index", pattern.Middle: "middle", pattern.Ring: "ring", pattern.Little: "little finger", pattern.Sweep: "the sweep",
-		}[st.Sign]
-		if name != "" && !slices.Contains(names, name) {
-			names = append(names, name)
+	for _, bar := range p.Bars {
+		for _, slot := range bar {
+			var here []string
+			for _, st := range slot.Strokes {
+				here = append(here, variation.StrokeName(st))
+			}
+			if slot.Stop {
+				here = append(here, "stop")
+			}
+			if len(here) > 0 {
+				names = append(names, togetherOf(here, slot))
+			}
 		}
-	})
+	}
+	if len(names) == 0 || len(names) > manyStrokes {
+		return "the figure to begin with, " + say.Count(len(names), "stroke", "strokes")
+	}
 	return strings.Join(names, ", ")
 }
 
-// sayOnwards says how far a roll goes now.
+// togetherOf names what sounds at once.
+func togetherOf(names []string, slot pattern.Slot) string {
+	_, thumb := slot.Find(pattern.Thumb)
+	switch {
+	case len(names) == 1:
+		return names[0]
+	case thumb && len(names) == 2:
+		return "pinch"
+	}
+	return say.And(names)
+}
+
+// sayOnwards says how far a figure goes now.
 func sayOnwards(p, below pattern.Pattern) Words {
 	fresh := NewStrokes(p, below)
 	switch {
-	case difficulty.Coarsest(below).Grid() < difficulty.Coarsest(p).Grid():
-		return Words{fingersOf(p) + ", at full rate", "The same strokes twice as fast; then wait for what comes next."}
-	case !Contains(p, below) || len(fresh) == 0:
-		return Words{"the whole roll", "Where it began again it goes on now."}
+	case len(fresh) == 0 || !Contains(p, below):
+		return Words{"the second half its own way", "Where it began again, it goes on differently now."}
+	case !runs(p):
+		return sayNotes(p, below)
 	}
 	last, _ := p.At(fresh[len(fresh)-1])
 	if last.Sign == pattern.Sweep {
@@ -79,6 +110,62 @@ func sayOnwards(p, below pattern.Pattern) Words {
 		return Words{"on to the bass again", "Stroke after stroke, without a gap."}
 	}
 	return Words{"on, and back to the " + name, "Stroke after stroke; the turn is what is new."}
+}
+
+// runs reports fingers one after the other, the thumb on one string.
+func runs(p pattern.Pattern) bool {
+	p = difficulty.Coarsest(p)
+	gap, all := false, p.Count() > 0
+	for _, bar := range p.Bars {
+		for _, slot := range bar {
+			if slot.Empty() {
+				gap = true
+				continue
+			}
+			all = all && !gap && len(slot.Strokes) == 1 && (slot.Strokes[0].Sign.Finger() && slot.Strokes[0].Target.Kind == pattern.ByChord || slot.Strokes[0].Sign == pattern.Sweep)
+		}
+	}
+	return all
+}
+
+// sayGroups names the groups into which the thumb parts a bar.
+func sayGroups(p pattern.Pattern) Words {
+	numbers := []string{"", "one", "two", "three", "four", "five", "six", "seven", "eight"}
+	var groups []string
+	from := 0
+	bar := p.Bars[0]
+	for i := 1; i <= len(bar); i++ {
+		thumb := i == len(bar)
+		if !thumb {
+			_, thumb = bar[i].Find(pattern.Thumb)
+		}
+		if thumb && i-from < len(numbers) {
+			groups, from = append(groups, numbers[i-from]), i
+		}
+	}
+	return Words{"regrouped " + strings.Join(groups, "-"), "The same strokes in groups of " + say.And(groups) + "; the thumb moves with the groups."}
+}
+
+// sayZones says which strums take only some of the strings.
+func sayZones(p pattern.Pattern) Words {
+	zones := map[pattern.Sign]map[pattern.TargetKind]bool{pattern.Down: {}, pattern.Up: {}}
+	p.Each(func(_ pattern.Place, st pattern.Stroke) {
+		if of := zones[st.Sign]; of != nil {
+			of[st.Target.Kind] = true
+		}
+	})
+	only := func(sign pattern.Sign, kind pattern.TargetKind) bool {
+		return len(zones[sign]) == 1 && zones[sign][kind]
+	}
+	switch {
+	case only(pattern.Down, pattern.BassZone) && only(pattern.Up, pattern.Treble):
+		return Words{"low downs, high ups", "Downs take the bass strings, ups the thin ones."}
+	case only(pattern.Up, pattern.Treble):
+		return Words{"high ups", "Ups take only the thin strings."}
+	case only(pattern.Down, pattern.BassZone):
+		return Words{"low downs", "Downs take only the bass strings."}
+	}
+	return Words{"low and high strums", "Some strums take only the bass strings, some only the thin ones."}
 }
 
 // newStrokes are the places of a figure at which the one below has nothing.
@@ -177,7 +264,7 @@ func placesOf(p pattern.Pattern, places []pattern.Place) string {
 		switch {
 		case everyBeat(p, places):
 			return "on every beat"
-		case !slices.ContainsFunc(places, func(pl pattern.Place) bool { return p.OnBeat(pl.Slot) }):
+		case !p.Meter.Compound() && !slices.ContainsFunc(places, func(pl pattern.Place) bool { return p.OnBeat(pl.Slot) }):
 			return "between the beats"
 		}
 	}
@@ -221,8 +308,10 @@ func sayKinds(p pattern.Pattern, kinds []kind) string {
 		return "All fingers sound as one: set them on the strings, then pull."
 	case kinds[0].name == "pair":
 		return "Two fingers sound as one: close the hand, then pull."
-	case sign == pattern.Thumb && onBeat, IsBass(st) && onBeat:
+	case IsBass(st) && onBeat && evenBass(p):
 		return "The bass stays even, like a clock."
+	case IsBass(st) && onBeat:
+		return "The bass is not even here: count between its strokes."
 	case sign == pattern.Thumb:
 		return "The bass leaves the beat here. Count, and say where it falls."
 	case sign == pattern.Nails || sign == pattern.Knock:
@@ -235,12 +324,36 @@ func sayKinds(p pattern.Pattern, kinds []kind) string {
 		return "The hand comes back through the strings on its way up."
 	case sign == pattern.Down && onBeat && p.Uses(pattern.Thumb):
 		return "A light strum answers the bass."
-	case sign == pattern.Down && onBeat:
+	case sign == pattern.Down && onBeat && strumOnOne(p, st):
 		return "As loud as the strum on one."
-	case sign == pattern.Down:
+	case sign == pattern.Down && !onBeat && !p.Meter.Compound():
 		return "The same stroke also falls between the beats."
+	case sign == pattern.Down:
+		return "The hand comes down here, too."
 	}
 	return "Everything else goes on as before."
+}
+
+// evenBass reports that the bass strokes of a bar have the same time between them.
+func evenBass(p pattern.Pattern) bool {
+	var at []int
+	for i, slot := range p.Bars[0] {
+		if slices.ContainsFunc(slot.Strokes, IsBass) {
+			at = append(at, i)
+		}
+	}
+	for i := range at {
+		if next := (i + 1) % len(at); (at[next]-at[i]+p.Grid())%p.Grid() != p.Grid()/len(at)%p.Grid() {
+			return false
+		}
+	}
+	return len(at) > 0
+}
+
+// strumOnOne reports that the bar begins with a strum like this one.
+func strumOnOne(p pattern.Pattern, st pattern.Stroke) bool {
+	one, ok := p.Bars[0][0].Find(pattern.Down)
+	return ok && one == st
 }
 
 var ordinals = []string{"first", "second", "third", "fourth", "fifth", "sixth", "seventh", "eighth"}

@@ -230,10 +230,10 @@ func Measured(steps []Step, t difficulty.Task, w difficulty.Weights) []Step {
 	return out
 }
 
-// Ladder is the steps of one, the easiest first, with the order in which they
+// Ladder is the steps of one, the easiest first, with what the teacher chose, by which they
 // are rebuilt. Next is the next id that no step has had.
 type Ladder struct {
-	Order order.Order
+	order.Choice
 	Steps []Step
 	Next  int
 	Begin Beginning

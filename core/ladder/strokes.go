@@ -21,6 +21,37 @@ func Contains(p, below pattern.Pattern) bool {
 	return all
 }
 
+// Fewer reports fewer chords.
+func Fewer(a, b Over) bool {
+	rank := func(o Over) int {
+		switch o {
+		case OneChord:
+			return 1
+		case TwoChords, TwoChordsABar:
+			return 2
+		case AllChords, "":
+			return 1000
+		}
+		return o.Chords()
+	}
+	return rank(a) < rank(b)
+}
+
+// Merged is what a step adds that was joined with one below, each thing once; strokes are named by the
+// strokes that are new.
+func Merged(below, own []Thing) (all []Thing) {
+	strokes := func(th Thing) bool { return slices.Contains([]Stage{Notes, Onwards, FirstStroke}, th.Stage) }
+	for _, th := range slices.Concat(below, own) {
+		if strokes(th) && slices.ContainsFunc(all, func(o Thing) bool { return strokes(o) && o.Part == th.Part }) {
+			continue
+		}
+		if !slices.Contains(all, th) {
+			all = append(all, th)
+		}
+	}
+	return all
+}
+
 // isBass reports a stroke of the thumb, or of the pick in its place.
 func IsBass(st pattern.Stroke) bool {
 	switch st.Target.Kind {

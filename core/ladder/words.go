@@ -36,6 +36,8 @@ const (
 	AtRate      Stage = "at-rate"       // the figure below, twice as fast
 	Onwards     Stage = "onwards"       // a roll goes on
 	Again       Stage = "again"         // what is known comes again in the bar
+	OtherWay    Stage = "other-way"     // the other motion of the bar, alone
+	Joined      Stage = "joined"        // motions that are known, one after the other
 	Pinched     Stage = "pinched"       // strokes that came one after the other are one
 	OtherBar    Stage = "other-bar"     // another bar of the figure, alone
 	BothBars    Stage = "both-bars"     // bars that are known are joined
@@ -58,17 +60,19 @@ var Stages = []StageWords{
 	{Tapped, "the rhythm, tapped", "Tap the rhythm on the knees, one hand for the thumb or the downs, one for the rest.", "Count aloud, tap under it; two hands where two things happen."},
 	{MutedStrings, "muted strings", "The left hand lies on the strings, so that no chord is in the way.", "Left hand flat across the strings, no pressure. Listen for the rhythm, not for a tone."},
 	{FirstChord, "the first chord", "The left hand holds a chord; the right hand does what it knows.", "Hold the chord whole and pluck each string once: no dead note. Then the figure, without looking at the right hand."},
-	{SecondChord, "the second chord", "The pair of chords that carries most of the song at the least cost. In the other bars rest, or play the root on one.", "The change in silence first, the finger on the bass string before the others; then one stroke a bar; then the figure, two bars a chord."},
-	{Oftener, "the change twice as often", "The same two chords, a bar each.", "As before, and the change begins on the last eighth: let that stroke go while it is new."},
-	{MoreChords, "more chords", "In the other bars rest, or play the root on one.", "The change into each new chord in silence first; then the figure, line by line, from bar to bar that you know."},
-	{WholeSong, "all chords", "The whole song. The rhythm goes on through every change.", "Only the changes first, one stroke each, in the order of the song. Then the figure, line by line."},
+	{SecondChord, "the second chord", "The two chords that cover most of the song for the least work.", "In free time first: stop, change, go on. Then one stroke a bar, in time; then the figure, two bars a chord."},
+	{Oftener, "the change twice as often", "The same two chords, a bar each.", "As before; stop at the bar line while it is new, change, and go on."},
+	{MoreChords, "more chords", "In the other bars rest, or play the root on one.", "In free time first: stop, change into the new chord, go on. Then the figure, line by line, in the bars that you know."},
+	{WholeSong, "all chords", "The whole song. The rhythm goes on through every change.", "Only the changes first, in free time, one stroke each, in the order of the song. Then the figure, line by line."},
 	{MediumTempo, "medium tempo", "The same song, faster; as clean as before.", "Three times clean, and the next tempo is yours. One mistake twice in the same place: back to slow, that bar only."},
 	{GoalTempo, "the goal tempo", "The whole song as it is sung.", "With the singing. Whoever falls out comes in again on the next one."},
-	{Notes, "more strokes", "The figure goes on as before.", "The new stroke aloud first: say its place in the count. Then slowly with the rest, and no faster than it stays even."},
+	{Notes, "more strokes", "The figure goes on as before.", "Say aloud where it falls before you play it. Then slowly with the rest, and no faster than it stays even."},
 	{StrokeABeat, "a stroke a beat", "Slowly, in the order of the strings; each note as long as the others.", "One string after another, counting the beats. The next finger waits on its string."},
 	{AtRate, "at full rate", "The same again, twice as fast.", "Half as fast as you can, then by fives with the metronome. It stays as even as it was."},
-	{Onwards, "the roll goes on", "Stroke after stroke, in the order of the strings.", "What you know without looking, and one stroke further; stop there and wait for the next bar."},
-	{Again, "again without a gap", "What you know comes again in the bar.", "Play it once and stop on the next bass note. When that is safe, go on."},
+	{Onwards, "the roll goes on", "Stroke after stroke, in the order of the strings.", "Play what you know without looking, add what is new, and stop there until the next bar."},
+	{Again, "again without a gap", "What you know comes again in the bar.", "Play it once and stop on its first note when it comes again. When that is safe, go on."},
+	{OtherWay, "the other motion alone", "The other run over the strings by itself.", "As you learned the first one: slowly, on one chord, until it goes by itself."},
+	{Joined, "both motions joined", "One after the other; the turn is what is new.", "Stop at the turn and go on; then a shorter stop; then none."},
 	{Pinched, "a pinch", "Thumb and finger sound as one.", "Set both on their strings, then close the hand once. One sound, not two."},
 	{OtherBar, "the other bar alone", "The other bar of the figure by itself.", "As you learned the first one: slowly, on one chord, until it goes by itself."},
 	{BothBars, "the bars joined", "The bars one after the other.", "Stop at the bar line and go on; then a shorter stop; then none."},
@@ -131,14 +135,18 @@ func describe(steps []Step, i int, t difficulty.Task) Words {
 	}
 	w.Name = strings.Join(names, ", ")
 	switch {
-	case s.Brings(FirstStroke):
+	case s.Brings(FirstStroke) && below == nil:
 		w = firstWords(s, w)
+	case s.Brings(StrokeABeat) && below == nil:
+		w.Name = strokesOf(s.Pattern) + ", a stroke a beat"
 	case s.Over == AllChords && s.Pace == song.SlowPercent && s.Brings(WholeSong):
 		w.Says = "The whole song at the slow tempo. The rhythm goes on through every change."
 	case s.Over == AllChords && s.Pace == song.MediumPercent && s.Brings(WholeSong):
 		w.Says = "The whole song at the medium tempo. The rhythm goes on through every change."
 	case i == len(steps)-1 && s.Over == AllChords:
-		w.Says += " " + closing(t)
+		w.Says = strings.TrimSpace(w.Says + " " + closing(t))
+	case s.Brings(SecondChord) && len(t.Order) > 2:
+		w.Says += " In the other bars rest, or play the root on one."
 	}
 	return w
 }
@@ -167,6 +175,13 @@ func (th Thing) words(s Step, below *Step, t difficulty.Task, alone bool) Words 
 	r, ok := variation.ByID(th.Rule)
 	if !ok {
 		return Words{"one more thing", ""}
+	}
+	switch {
+	case below == nil:
+	case th.Rule == "regrouped-in-threes":
+		return sayGroups(s.Pattern)
+	case th.Rule == "zones":
+		return sayZones(s.Pattern)
 	}
 	w := r.More
 	if alone && below != nil {
@@ -211,17 +226,17 @@ func firstWords(s Step, w Words) Words {
 			w.Name = "the pick on one"
 		}
 	case n > len(s.Pattern.Bars):
-		w.Name, w.Says = fmt.Sprintf("the figure to begin with, %d strokes", n), "Slowly and evenly; this is what the other steps grow from."
+		w.Name, w.Says = strokesOf(s.Pattern), "Slowly and evenly; this is what the other steps grow from."
 	}
 	return w
 }
 
-// closing says how the song ends.
+// closing says how the song ends, where it says so itself.
 func closing(t difficulty.Task) string {
 	if n := len(t.Bars); n > 0 && t.Bars[n-1].Role == song.End {
 		return "It closes with the one stroke of the last bar, which rings."
 	}
-	return "Close it with one stroke on the last chord and let it ring."
+	return ""
 }
 
 // How says how a step is practised. Source: common practice.

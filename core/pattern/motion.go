@@ -110,11 +110,16 @@ func (p Pattern) Spot(slot int) string {
 	if slot%perCount == 0 {
 		return words[slot]
 	}
-	word := words[slot]
-	if word == "&" {
-		word = "and"
+	beat := words[slot-slot%perCount]
+	switch words[slot] {
+	case "trip":
+		return "the second of the triplet on " + beat
+	case "let":
+		return "the third of the triplet on " + beat
+	case "&":
+		return "the and of " + beat
 	}
-	return fmt.Sprintf("the %s of %s", word, words[slot-slot%perCount])
+	return fmt.Sprintf("the %s of %s", words[slot], beat)
 }
 
 // OnBeat reports whether a slot is a tapped beat.

@@ -67,7 +67,7 @@ func TestSpots(t *testing.T) {
 	for notation, want := range map[string]map[int]string{
 		"4/4: p i m a p i m a":                 {0: "1", 1: "the and of 1", 6: "4", 7: "the and of 4"},
 		"4/4: D U D U D U D U D U D U D U D U": {1: "the e of 1", 7: "the a of 2", 8: "3"},
-		"4/4: p i m p i m p i m p i m":         {4: "the trip of 2", 11: "the let of 4"},
+		"4/4: p i m p i m p i m p i m":         {4: "the second of the triplet on 2", 11: "the third of the triplet on 4"},
 		"6/8: p i m a m i":                     {0: "1", 3: "4", 5: "6"},
 		"6/8: p . i . m . a . m . i .":         {3: "the and of 2"},
 	} {

@@ -67,6 +67,9 @@ type Class struct {
 	Wrist      bool   `json:"wrist,omitempty"`
 	Pick       bool   `json:"pick,omitempty"`
 	Roll       string `json:"roll,omitempty" jsonschema:"maxLength=20"`
+	Grows      string `json:"grows,omitempty" jsonschema:"maxLength=40"`
+	StepSize   string `json:"step_size,omitempty" jsonschema:"maxLength=20"`
+	ChordsCome string `json:"chords_come,omitempty" jsonschema:"maxLength=20"`
 	SingLow    string `json:"sing_low,omitempty" jsonschema:"maxLength=5"`
 	SingHigh   string `json:"sing_high,omitempty" jsonschema:"maxLength=5"`
 	Weights    string `json:"weights,omitempty" jsonschema:"maxLength=2000"`

@@ -9,7 +9,6 @@ import (
 
 	"arplin/core/arrange"
 	"arplin/core/ladder"
-	"arplin/core/ladder/order"
 	"arplin/format/bundle"
 	"arplin/store"
 	"arplin/teach/answer"
@@ -190,7 +189,7 @@ func (p *packer) classRow(c store.Class) bundle.UID {
 	class := p.uid(store.AClass, int64(c.ID))
 	p.out.Classes = append(p.out.Classes, bundle.Class{
 		UID: class, Name: c.Name, Minutes: c.LessonMinutes, Fingers: c.Fingers, LowFifth: c.LowFifth, ThickOnTop: c.ThickOnTop, Lean: c.Lean, Anchor: c.Anchor,
-		LongNails: c.LongNails, Wrist: c.Wrist, Pick: c.Pick, Roll: c.Roll, SingLow: c.SingLow, SingHigh: c.SingHigh, Weights: c.Weights,
+		LongNails: c.LongNails, Wrist: c.Wrist, Pick: c.Pick, Roll: c.Roll, Grows: c.Grows, StepSize: c.StepSize, ChordsCome: c.ChordsCome, SingLow: c.SingLow, SingHigh: c.SingHigh, Weights: c.Weights,
 	})
 	return class
 }
@@ -312,7 +311,7 @@ func (p *packer) log(ctx context.Context, id store.ClassID, here map[store.Stude
 		if student == "" || on == "" {
 			continue // of somebody or something that is archived
 		}
-		step, err := ladder.Ladder{Order: order.ThumbFirst, Steps: []ladder.Step{e.Step}}.Encode()
+		step, err := ladder.Ladder{Steps: []ladder.Step{e.Step}}.Encode()
 		if err != nil {
 			return err
 		}

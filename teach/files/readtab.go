@@ -11,7 +11,6 @@ import (
 	"arplin/core/bind"
 	"arplin/core/difficulty"
 	"arplin/core/fretboard"
-	"arplin/core/ladder/order"
 	"arplin/core/pattern"
 	"arplin/core/song"
 	"arplin/core/theory"
@@ -360,6 +359,6 @@ func (t *Room) KeepTab(ctx context.Context, teacher store.TeacherID, c people.Cl
 	if err != nil {
 		return "", err
 	}
-	made, err := t.Ladders.Make(ctx, teacher, c, ladders.NewLadder{Song: id, Instrument: f.Instrument.ID, Order: order.ThumbFirst})
+	made, err := t.Ladders.Make(ctx, teacher, c, ladders.NewLadder{Song: id, Instrument: f.Instrument.ID})
 	return fmt.Sprintf("/ladders/%d", made), err
 }

@@ -227,7 +227,7 @@ func (u *unpacker) classes(context.Context) error {
 	for i, c := range u.b.Classes {
 		in := store.IncomingClass{UID: store.UID(c.UID), ID: store.ClassID(u.here(c.UID, store.AClass)), Class: store.Class{
 			Name: c.Name, LessonMinutes: c.Minutes, Fingers: c.Fingers, LowFifth: c.LowFifth, ThickOnTop: c.ThickOnTop, Lean: c.Lean, Anchor: c.Anchor, LongNails: c.LongNails,
-			Wrist: c.Wrist, Pick: c.Pick, Roll: c.Roll, SingLow: c.SingLow, SingHigh: c.SingHigh, Weights: c.Weights,
+			Wrist: c.Wrist, Pick: c.Pick, Roll: c.Roll, Grows: c.Grows, StepSize: c.StepSize, ChordsCome: c.ChordsCome, SingLow: c.SingLow, SingHigh: c.SingHigh, Weights: c.Weights,
 		}}
 		in.Class.SingLow, in.Class.SingHigh = cmp.Or(c.SingLow, keys.DefaultRange.Low.String()), cmp.Or(c.SingHigh, keys.DefaultRange.High.String())
 		var err error

@@ -96,26 +96,51 @@ type NewLadder struct {
 	Pattern    string // a pattern's name; empty for what the song is written with
 	Section    song.SectionID
 	Instrument string
-	Order      order.Order
+	order.Choice
+	Begin ladder.Beginning
 }
 
 // Make takes a pattern apart for a song and a class.
 func (t *Room) Make(ctx context.Context, teacher store.TeacherID, c people.Class, n NewLadder) (store.LadderID, error) {
-	sg, err := t.Store.Song(ctx, teacher, n.Song)
+	l, on, err := t.wanted(ctx, teacher, c, n)
 	if err != nil {
 		return 0, err
+	}
+	l.Ladder = ladder.Ladder{Choice: n.Choice, Begin: n.Begin, Steps: grow.Build(n.Choice, on, c.Weigh(), 0)}
+	return t.Store.AddLadder(ctx, teacher, l)
+}
+
+// Offer is what is asked before a ladder is made, with what is proposed.
+type Offer struct {
+	order.Choice
+	Begin   ladder.Beginning
+	Begins  []string // the chords in the order in which they would come
+	Several bool     // figures, a part each
+}
+
+// Offer proposes how a ladder would be built.
+func (t *Room) Offer(ctx context.Context, teacher store.TeacherID, c people.Class, n NewLadder) (Offer, error) {
+	_, on, err := t.wanted(ctx, teacher, c, n)
+	return Offer{n.Choice, n.Begin, on.Order, len(on.Rest) > 0}, err
+}
+
+// wanted is a ladder that is to be made, without its steps, and the target on its song.
+func (t *Room) wanted(ctx context.Context, teacher store.TeacherID, c people.Class, n NewLadder) (l store.Ladder, on difficulty.Task, err error) {
+	sg, err := t.Store.Song(ctx, teacher, n.Song)
+	if err != nil {
+		return l, on, err
 	}
 	var sections []song.SectionID
 	if n.Section != 0 {
 		i := sg.SectionAt(n.Section)
 		if i < 0 {
-			return 0, answer.Refuse("that section is not in the song any more; load its page again")
+			return l, on, answer.Refuse("that section is not in the song any more; load its page again")
 		}
 		sections = sg.Named(sg.Sections[i].Name)
 	}
 	target, err := t.targetOn(ctx, teacher, sg, sections, n.Pattern)
 	if err != nil {
-		return 0, err
+		return l, on, err
 	}
 	var others []difficulty.Figure // what the song is written with is stepped part by part
 	if n.Pattern == "" {
@@ -125,10 +150,9 @@ func (t *Room) Make(ctx context.Context, teacher store.TeacherID, c people.Class
 		}
 	}
 	ins := c.Instrument(n.Instrument)
-	return t.Store.AddLadder(ctx, teacher, store.Ladder{
+	return store.Ladder{
 		ClassID: c.ID, SongID: sg.ID, Sections: sections, Instrument: ins.ID, PatternName: target.Name, Target: target.Pattern,
-		Ladder: ladder.Ladder{Order: n.Order, Steps: grow.Build(n.Order, LadderTask(target.Pattern, others, ladder.Beginning{}, sg.Song, sections, ins, c), c.Weigh(), 0)},
-	})
+	}, LadderTask(target.Pattern, others, n.Begin, sg.Song, sections, ins, c), nil
 }
 
 // targetOn is the pattern that is named; without a name the one that the section,
@@ -158,12 +182,12 @@ func (t *Room) Reuse(ctx context.Context, teacher store.TeacherID, l Ladder, id 
 	if sg.Meter != l.Target.Meter {
 		return 0, answer.Refuse("this ladder is in %s, %s in %s", l.Target.Meter, sg.Title, sg.Meter)
 	}
-	steps, err := grow.Reuse(l.Steps, LadderTask(l.Target, nil, ladder.Beginning{}, sg.Song, nil, l.Instrument, l.Class), l.Class.Weigh())
+	steps, err := grow.Reuse(l.Ladder.Ladder, LadderTask(l.Target, nil, ladder.Beginning{}, sg.Song, nil, l.Instrument, l.Class), l.Class.Weigh())
 	if err != nil {
 		return 0, answer.Refused(err)
 	}
 	return t.Store.AddLadder(ctx, teacher, store.Ladder{
-		ClassID: l.ClassID, SongID: sg.ID, Instrument: l.Instrument.ID, PatternName: l.PatternName, Target: l.Target, Ladder: ladder.Ladder{Order: l.Order, Steps: steps},
+		ClassID: l.ClassID, SongID: sg.ID, Instrument: l.Instrument.ID, PatternName: l.PatternName, Target: l.Target, Ladder: ladder.Ladder{Choice: l.Choice, Steps: steps},
 	})
 }
 

@@ -115,6 +115,9 @@ func PartsOf(steps []ladder.Step) []difficulty.Figure {
 // instrument fingers them.
 func (l Ladder) Begins() []string { return l.Task.Order }
 
+// Several reports a song with a figure for each of several parts.
+func (l Ladder) Several() bool { return len(PartsOf(l.Steps)) > 0 }
+
 // Part is the names of the sections that a ladder is for; empty for the whole song.
 func (l Ladder) Part() string { return partName(l.Song.Song, l.Sections) }
 

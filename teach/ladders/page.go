@@ -283,7 +283,7 @@ func (l Ladder) Advice(id ladder.StepID) (StepAdvice, error) {
 	}
 	goal := step.Goal(l.Song.Tempo)
 	return StepAdvice{
-		Number: i + 1, Why: people.Why(here, below, i == 0), How: step.How(), Ready: people.ReadyWhen(step, goal), FallBack: people.FallBack(l.Steps, i, l.Task),
+		Number: i + 1, Why: people.Why(l.Steps, i, here, below), How: step.How(), Ready: people.ReadyWhen(step, goal), FallBack: people.FallBack(l.Steps, i, l.Task),
 		Level: patterns.LevelOf(here, step.Pattern, l.Instrument.Name),
 	}, nil
 }

@@ -9,7 +9,6 @@ import (
 	"arplin/core/difficulty"
 	"arplin/core/fretboard"
 	"arplin/core/ladder"
-	"arplin/core/ladder/order"
 	"arplin/store"
 	"arplin/teach/answer"
 	"arplin/teach/people"
@@ -33,7 +32,7 @@ func (t *Room) MakeTuneLadder(ctx context.Context, teacher store.TeacherID, c pe
 	steps, _ := songs.TuneTask(v).Steps(v.Song, v.School, c.Weigh())
 	return t.Store.AddLadder(ctx, teacher, store.Ladder{
 		ClassID: c.ID, SongID: sg.ID, Instrument: ins.ID, PatternName: tuneName, Target: steps[len(steps)-1].Pattern,
-		Ladder: ladder.Ladder{Order: order.ThumbFirst, Steps: steps},
+		Ladder: ladder.Ladder{Steps: steps},
 	})
 }
 

@@ -11,6 +11,7 @@ import (
 	"arplin/core/bind"
 	"arplin/core/difficulty"
 	"arplin/core/fretboard"
+	"arplin/core/ladder/order"
 	"arplin/core/song"
 	"arplin/core/song/hand"
 	"arplin/core/song/keys"
@@ -202,6 +203,11 @@ func (c Class) FactorsOf() map[difficulty.PartID]float64 {
 		}
 	}
 	return by
+}
+
+// Choice is how the ladders of the class are built, where nothing else is chosen.
+func (c Class) Choice() order.Choice {
+	return order.Choice{Order: order.Order(c.Grows), Size: order.Size(c.StepSize), Chords: order.Chords(c.ChordsCome)}.Whole()
 }
 
 // Weigh is the weights with the class's own factors.

@@ -100,18 +100,32 @@ func FallBack(steps []ladder.Step, i int, t difficulty.Task) string {
 
 // Why says why a step stands where it does: how much harder it is than the one
 // below and what makes it so.
-func Why(here, below difficulty.Reading, first bool) string {
-	if first {
+func Why(steps []ladder.Step, i int, here, below difficulty.Reading) string {
+	if i == 0 {
 		return fmt.Sprintf("At %.1f the easiest step that is still in the song's time.", here.Level)
 	}
-	most := risen(here, below, func(id difficulty.PartID) bool { return id == "rate" || id == "repeat" })
+	s, under := steps[i], steps[i-1]
+	old := func(difficulty.PartID) bool { return false } // what cannot be what is new
+	switch {
+	case s.Station != "":
+	case s.Over == under.Over: // strokes or tempo: the chords are those of before
+		old = func(id difficulty.PartID) bool { return id == "shape" || id == "change" && s.Pace == under.Pace }
+	case s.Pattern.Equal(under.Pattern): // chords: the strokes are
+		old = func(id difficulty.PartID) bool { return id != "shape" && id != "change" && id != "figure" }
+	}
+	most := risen(here, below, func(id difficulty.PartID) bool { return old(id) || id == "rate" || id == "repeat" })
 	if most < 0 || here.Parts[most].Share-below.Parts[most].Share < tellable {
-		most = max(0, risen(here, below, func(difficulty.PartID) bool { return false }))
+		most = risen(here, below, old)
 	}
-	if here.Level > below.Level {
+	switch {
+	case most >= 0 && here.Level > below.Level:
 		return fmt.Sprintf("From %.1f to %.1f; what it asks for now is %s: %s.", below.Level, here.Level, here.Parts[most].Label, here.Parts[most].Says)
+	case s.Goal(100) < under.Goal(100):
+		return fmt.Sprintf("At %.1f, after %.1f: the chords are new, and so it is slower than the step below.", here.Level, below.Level)
+	case here.Level > below.Level:
+		return fmt.Sprintf("From %.1f to %.1f.", below.Level, here.Level)
 	}
-	return fmt.Sprintf("At %.1f no harder than the step below, %.1f; it stands here because you put it here.", here.Level, below.Level)
+	return fmt.Sprintf("At %.1f no harder than the step below, %.1f; it comes here in the order in which the figure grows.", here.Level, below.Level)
 }
 
 // tellable is how much a part must rise, in levels, to be named before the speed: that

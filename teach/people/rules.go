@@ -7,6 +7,7 @@ import (
 	"unicode/utf8"
 
 	"arplin/core/bind"
+	"arplin/core/ladder/order"
 	"arplin/core/fretboard"
 	"arplin/core/plan"
 	"arplin/core/practice"
@@ -56,6 +57,11 @@ func CheckClass(c store.Class) (store.Class, error) {
 	if _, err := bind.ParseRollSchool(c.Roll); err != nil {
 		return c, answer.Refused(err)
 	}
+	choice, err := order.Parse(c.Grows, c.StepSize, c.ChordsCome, "")
+	if err != nil {
+		return c, answer.Refused(err)
+	}
+	c.Grows, c.ChordsCome = string(choice.Order), string(choice.Chords)
 	low, err := theory.ParsePitch(c.SingLow)
 	if err != nil {
 		return c, answer.Refused(err)

@@ -44,7 +44,16 @@ func Words() (list []Text) {
 		add("over/"+string(o.Over), o.Name)
 	}
 	for _, o := range order.All {
-		add("order/"+string(o.Order), o.Name, o.Says)
+		add("order/"+string(o.Value), o.Name, o.Says)
+	}
+	for _, o := range order.Sizes {
+		add("size/"+string(o.Value), o.Name, o.Says)
+	}
+	for _, o := range order.ChordsCome {
+		add("chords-come/"+string(o.Value), o.Name, o.Says)
+	}
+	for _, o := range order.PartsCome {
+		add("parts/"+string(o.Value), o.Name, o.Says)
 	}
 	for _, p := range difficulty.PlayNames {
 		add("play/"+string(p.Play), p.Name)

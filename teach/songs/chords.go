@@ -53,7 +53,7 @@ func (v View) card(e catalogue.Entry, ch theory.Chord) ChordCard {
 			voicing, card.Lean = fretboard.Read(v.Ins, ch, lean), true
 		}
 		if late, ok := bind.LateFinger(e.Pattern, events, voicing); ok { // a strum needs all at once
-			card.Late = fmt.Sprintf("%s finger may come late, by %s", fretboard.FingerName(late.Finger), e.Pattern.Spot(late.Slot))
+			card.Late = fmt.Sprintf("left-hand %s finger may come late, by %s", fretboard.FingerName(late.Finger), e.Pattern.Spot(late.Slot))
 		}
 	}
 	card.Frets, card.Fingers, card.Root = voicing.String(), voicing.Fingering.String(), voicing.Root

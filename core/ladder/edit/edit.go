@@ -1,6 +1,7 @@
 package edit
 
 import (
+	"cmp"
 	"fmt"
 	"math"
 	"slices"
@@ -9,6 +10,7 @@ import (
 
 	"arplin/core/difficulty"
 	"arplin/core/ladder"
+	"arplin/core/ladder/grow"
 	"arplin/core/ladder/order"
 	"arplin/core/pattern"
 	"arplin/core/say"
@@ -27,7 +29,7 @@ type (
 	Pin struct{ Step ladder.StepID }
 	// Drop takes a step out; the step above then adds what this one added, too.
 	Drop struct{ Step ladder.StepID }
-	// Join joins a step with the one below, which is dropped.
+	// Join joins a step with the one below, whose things it then adds, too.
 	Join struct{ Step ladder.StepID }
 	// Split puts a step between this one and the one below.
 	Split struct{ Step ladder.StepID }
@@ -39,8 +41,17 @@ type (
 		Step    ladder.StepID
 		Pattern pattern.Pattern
 	}
-	// Insert puts a pattern of the teacher's own in by its level.
-	Insert struct{ Pattern pattern.Pattern }
+	// Thin drops several steps at once.
+	Thin struct{ Steps []ladder.StepID }
+	// Insert puts a pattern of the teacher's own in above a step, or, with none, where it belongs by
+	// its strokes; on chords, one where none are said, and at a pace in per cent of the song's goal, 0
+	// for all of it.
+	Insert struct {
+		Pattern pattern.Pattern
+		After   ladder.StepID
+		Over    ladder.Over
+		Pace    int
+	}
 	// Note puts a line of the teacher's on a step, or with no text takes it off.
 	Note struct {
 		Step ladder.StepID
@@ -49,8 +60,8 @@ type (
 	// Choose begins the ladder with other chords, and finds everything but the pinned
 	// steps anew; an empty one is found.
 	Choose struct{ ladder.Beginning }
-	// Rebuild finds everything but the pinned steps anew, in an order.
-	Rebuild struct{ Order order.Order }
+	// Rebuild finds everything but the pinned steps anew, as a teacher chooses.
+	Rebuild struct{ order.Choice }
 )
 
 // What can be done to a ladder, by id; these are stored.
@@ -58,6 +69,8 @@ const (
 	pinned   say.ID = "pinned"
 	unpinned say.ID = "unpinned"
 	dropped  say.ID = "dropped"
+	joined   say.ID = "joined"
+	thinned  say.ID = "thinned"
 	between  say.ID = "put-between"
 	swapped  say.ID = "changed-places"
 	written  say.ID = "written"
@@ -76,6 +89,8 @@ var DoneWords = say.Words{
 	pinned:   "Pinned step %s",
 	unpinned: "Unpinned step %s",
 	dropped:  "Dropped step %s",
+	joined:   "Joined steps %s and %s",
+	thinned:  "Dropped %s steps",
 	between:  "Put a step below step %s",
 	swapped:  "Steps %s and %s changed places",
 	written:  "Changed step %s",
@@ -145,15 +160,23 @@ func (c Drop) apply(e *editor) (say.Line, error) {
 	if err != nil {
 		return say.Line{}, err
 	}
+	if err := e.drop(at); err != nil {
+		return say.Line{}, err
+	}
+	return say.Of(dropped, at+1), nil
+}
+
+// drop takes a step out; the one above adds what it added, too.
+func (e *editor) drop(at int) error {
 	if at == e.last() {
-		return say.Line{}, fmt.Errorf("the last step is the target and stays")
+		return fmt.Errorf("the last step is the target and stays")
 	}
 	if at > 0 { // what was only put in between is a part of what the next step adds
-		own := slices.DeleteFunc(slices.Clone(e.l.Steps[at].Adds), func(th ladder.Thing) bool { return th.Short })
-		e.l.Steps[at+1].Adds = slices.Concat(own, e.l.Steps[at+1].Adds)
+		own := slices.DeleteFunc(slices.Clone(e.l.Steps[at].Adds), func(th ladder.Thing) bool { return th.Short || th.Stage == ladder.Own })
+		e.l.Steps[at+1].Adds = ladder.Merged(own, e.l.Steps[at+1].Adds)
 	}
 	e.l.Steps = slices.Delete(e.l.Steps, at, at+1)
-	return say.Of(dropped, at+1), nil
+	return nil
 }
 
 func (c Join) apply(e *editor) (say.Line, error) {
@@ -164,7 +187,25 @@ func (c Join) apply(e *editor) (say.Line, error) {
 	if at == 0 {
 		return say.Line{}, fmt.Errorf("there is no step below the first")
 	}
-	return Drop{e.l.Steps[at-1].ID}.apply(e)
+	return say.Of(joined, at, at+1), e.drop(at - 1)
+}
+
+func (c Thin) apply(e *editor) (say.Line, error) {
+	n := 0
+	for _, id := range c.Steps {
+		at, err := e.at(id)
+		if err != nil {
+			return say.Line{}, err
+		}
+		if err := e.drop(at); err != nil {
+			return say.Line{}, err
+		}
+		n++
+	}
+	if n == 0 {
+		return say.Line{}, fmt.Errorf("pick the steps to drop first")
+	}
+	return say.Of(thinned, n), nil
 }
 
 func (c Split) apply(e *editor) (say.Line, error) {
@@ -200,28 +241,12 @@ func (c Write) apply(e *editor) (say.Line, error) {
 	}
 	s := e.l.Steps[at]
 	s.Pattern, s.Adds, s.Pinned, s.Home = c.Pattern, []ladder.Thing{{Stage: ladder.Own}}, true, false
+	if same := slices.IndexFunc(e.l.Steps, s.Same); same >= 0 && same != at {
+		return say.Line{}, fmt.Errorf("it is step %d already", same+1)
+	}
 	s.Level = e.level(s)
-	e.l.Steps = slices.Delete(e.l.Steps, at, at+1)
-	if at, err = e.put(s); err != nil {
-		return say.Line{}, err
-	}
+	e.l.Steps[at] = s
 	return say.Of(written, at+1), nil
-}
-
-// put puts a step where its level belongs, and returns the place. Steps rise.
-func (e *editor) put(s ladder.Step) (int, error) {
-	at := 0
-	for at < len(e.l.Steps) && e.l.Steps[at].Level < s.Level {
-		at++
-	}
-	switch {
-	case at == len(e.l.Steps):
-		return 0, fmt.Errorf("it is harder than the target; it belongs beyond it")
-	case e.l.Steps[at].Level == s.Level:
-		return 0, fmt.Errorf("it is as hard as step %d", at+1)
-	}
-	e.l.Steps = slices.Insert(e.l.Steps, at, s)
-	return at, nil
 }
 
 // together checks a pattern of the teacher's own.
@@ -252,65 +277,116 @@ func (c Insert) apply(e *editor) (say.Line, error) {
 	if len(e.l.Steps) >= ladder.MaxSteps {
 		return say.Line{}, fmt.Errorf("a ladder has at most %d steps", ladder.MaxSteps)
 	}
-	own := ladder.Step{Pattern: c.Pattern, Adds: []ladder.Thing{{Stage: ladder.Own}}, Over: ladder.OneChord, Pinned: true}
-	below := 0
-	for below < e.last() && e.l.Steps[below].Level < e.level(own) {
-		below++
+	own := ladder.Step{Pattern: c.Pattern, Adds: []ladder.Thing{{Stage: ladder.Own}}, Over: cmp.Or(c.Over, ladder.OneChord), Pace: c.Pace, Pinned: true}
+	if !slices.Contains([]ladder.Over{ladder.OneChord, ladder.TwoChords, ladder.AllChords}, own.Over) || own.Pace < 0 || own.Pace >= 100 {
+		return say.Line{}, fmt.Errorf("a step is on one chord, on two or on all, at a tempo up to the goal")
 	}
-	own.Parts = e.l.Steps[max(0, below-1)].Parts // the others play what they play one step below
+	if own.Over != ladder.OneChord && e.Two == nil {
+		return say.Line{}, fmt.Errorf("the song has one chord")
+	}
+	at := e.placeOf(own)
+	if c.After != 0 {
+		below, err := e.at(c.After)
+		if err != nil {
+			return say.Line{}, err
+		}
+		at = min(below+1, e.last())
+	}
+	own.Parts = e.l.Steps[max(0, at-1)].Parts // the others play what they play one step below
+	if same := slices.IndexFunc(e.l.Steps, own.Same); same >= 0 {
+		return say.Line{}, fmt.Errorf("it is step %d already", same+1)
+	}
 	own.Level = e.level(own)
-	at, err := e.put(own)
-	if err != nil {
-		return say.Line{}, err
-	}
+	e.l.Steps = slices.Insert(e.l.Steps, at, own)
 	return say.Of(inserted, at+1), nil
 }
 
-// between finds the pattern, one rule or one stroke below a step, whose level
-// lies nearest to the middle of the step and the one below it.
+// placeOf is where a figure belongs by what is in it: above the last step whose strokes it has all,
+// on as many chords; never above the target.
+func (e *editor) placeOf(own ladder.Step) int {
+	at := 0
+	for i, s := range e.l.Steps[:e.last()] {
+		if s.Play != difficulty.OnStrings || s.Over == own.Over && holds(own.Pattern, s.Pattern) || s.Over != own.Over && ladder.Fewer(s.Over, own.Over) {
+			at = i + 1
+		}
+	}
+	return at
+}
+
+// holds reports a figure that has every stroke of another as it is there.
+func holds(p, part pattern.Pattern) bool {
+	all := p.Grid() == part.Grid() && len(p.Bars) == len(part.Bars)
+	part.Each(func(pl pattern.Place, st pattern.Stroke) {
+		there, ok := p.At(pl)
+		all = all && ok && there == st
+	})
+	return all
+}
+
+// between is a figure of the way stroke by stroke that lies between a step and the one below; else the
+// step with one of its new strokes left for later, that which halves the rise.
 func (e *editor) between(at int) (ladder.Step, bool) {
 	step := e.l.Steps[at]
+	under := pattern.Pattern{}
 	low := 1.0
 	if at > 0 {
-		low = e.l.Steps[at-1].Level
+		low, under = e.l.Steps[at-1].Level, e.l.Steps[at-1].Pattern
 	}
-	found, off := ladder.Step{}, math.Inf(1)
+	if at > 0 && step.Same(withPace(e.l.Steps[at-1], step.Pace)) { // tempo alone
+		s := withPace(step, (whole(e.l.Steps[at-1].Pace)+whole(step.Pace))/2)
+		s.ID, s.Pinned, s.Remark, s.Adds = 0, false, "", []ladder.Thing{{Stage: ladder.MediumTempo, Short: true}}
+		s.Level = e.level(s)
+		return s, s.Pace != step.Pace && s.Pace != e.l.Steps[at-1].Pace
+	}
+	var on []ladder.Step
 	take := func(p pattern.Pattern, things []ladder.Thing) {
 		s := step
-		s.ID, s.Pattern, s.Adds, s.Pinned = 0, p, things, false
-		s.Level = e.level(s)
-		if d := math.Abs(s.Level - (low+step.Level)/2); s.Level > low && s.Level < step.Level && d < off {
-			off, found = d, s
+		s.ID, s.Pattern, s.Home, s.Pinned, s.Remark = 0, p, !variation.Together(p, e.Whole.Pattern), false, ""
+		s.Adds = slices.Clone(things)
+		for i := range s.Adds {
+			s.Adds[i].Short = true
+		}
+		if !slices.ContainsFunc(e.l.Steps, s.Same) {
+			s.Level = e.level(s)
+			on = append(on, s)
 		}
 	}
-	for _, r := range variation.Rules {
-		for _, p := range r.Simpler(step.Pattern) {
-			if variation.Together(step.Pattern, p) {
-				take(p, []ladder.Thing{{Rule: r.ID, Short: true}})
-			}
+	choice := e.l.Choice
+	choice.Size = order.Small
+	inside := func(p, q pattern.Pattern) bool { return ladder.Contains(p, q) && !p.Equal(q) }
+	for _, f := range grow.Figures(choice, step.Pattern) {
+		if inside(step.Pattern, f.Pattern) && (at == 0 || inside(f.Pattern, under)) {
+			take(f.Pattern, f.Adds)
 		}
 	}
-	if at > 0 && len(step.Pattern.Bars) == len(e.l.Steps[at-1].Pattern.Bars) {
-		// Part of what the step adds: one of its new strokes is left for later.
-		fresh := pattern.New(step.Pattern, e.l.Steps[at-1].Pattern)
-		things := slices.Clone(step.Adds)
-		for i := range things {
-			things[i].Short = true
-		}
+	if len(on) > 0 {
+		return on[len(on)/2], true
+	}
+	if at > 0 && len(step.Pattern.Bars) == len(under.Bars) {
+		fresh := pattern.New(step.Pattern, under)
 		step.Pattern.Each(func(pl pattern.Place, _ pattern.Stroke) {
-			if !fresh[pl] {
-				return
-			}
 			p, ok := variation.Keep(step.Pattern, func(bar, slot int, st pattern.Stroke) bool {
 				return pattern.Place{Bar: bar, Slot: slot, Sign: st.Sign} != pl
 			})
-			if ok && variation.KeepsBass(step.Pattern, p) {
-				take(p, things)
+			if fresh[pl] && ok && variation.KeepsBass(step.Pattern, p) && !p.Equal(under) {
+				take(p, []ladder.Thing{{Stage: ladder.Notes}})
 			}
 		})
 	}
-	return found, off < math.Inf(1)
+	if len(on) == 0 {
+		return ladder.Step{}, false
+	}
+	off := func(s ladder.Step) float64 { return math.Abs(s.Level - (low+step.Level)/2) }
+	return slices.MinFunc(on, func(a, b ladder.Step) int { return cmp.Compare(off(a), off(b)) }), true
 }
+
+func withPace(s ladder.Step, pace int) ladder.Step {
+	s.Pace = pace
+	return s
+}
+
+// whole is a pace in per cent, where 0 is all of it.
+func whole(pace int) int { return cmp.Or(pace, 100) }
 
 // mayTune reports whether an edit makes sense where the steps are found from a tune.
 func mayTune(e Edit) error {

@@ -9,46 +9,63 @@ import (
 )
 
 // move has two neighbouring steps change places: what the upper one adds comes first.
-// The lower figure is made anew; the upper one has both things, as before.
+// The lower step is made anew from the one below it, with what the upper one adds: strokes, chords or
+// tempo; the upper one is as before, with both.
 func (e *editor) move(id ladder.StepID, by int) (say.Line, error) {
 	at, err := e.at(id)
 	if err != nil {
 		return say.Line{}, err
 	}
-	other := at + by
-	if other < 0 || other >= e.last() || at == e.last() {
-		return say.Line{}, fmt.Errorf("step %d cannot go further; the last step is the target", at+1)
+	k := min(at, at+by)
+	switch {
+	case at == e.last():
+		return say.Line{}, fmt.Errorf("the last step is the target and stays on top")
+	case k < 0:
+		return say.Line{}, fmt.Errorf("step 1 is the lowest")
+	case k == 0:
+		return say.Line{}, fmt.Errorf("step 2 is made of step 1 and grows from it; write your own first step instead")
 	}
-	k := min(at, other)
-	low, high := e.l.Steps[k], e.l.Steps[k+1]
-	refused := fmt.Errorf("steps %d and %d cannot change places: each builds on the one below", k+1, k+2)
-	if k == 0 {
-		return say.Line{}, refused
+	under, low, high := e.l.Steps[k-1], e.l.Steps[k], e.l.Steps[k+1]
+	first := under
+	first.ID, first.Adds, first.Pinned, first.Remark, first.Home = low.ID, high.Adds, low.Pinned, low.Remark, high.Home && !low.Home || under.Home
+	if low.Over != high.Over {
+		first.Over = high.Over
 	}
-	under := e.l.Steps[k-1]
-	stage := func(s ladder.Step) bool {
-		return s.Over == low.Over && s.Play == low.Play && s.Pace == low.Pace && s.Pattern.Swing == low.Pattern.Swing
+	if low.Pace != high.Pace {
+		first.Pace = high.Pace
 	}
-	if !stage(under) || !stage(high) || !ladder.Contains(high.Pattern, low.Pattern) || !ladder.Contains(low.Pattern, under.Pattern) || len(high.Parts) > 0 {
-		return say.Line{}, refused
+	if low.Play != high.Play {
+		first.Play = high.Play
 	}
-	p, ok := otherFirst(under.Pattern, low.Pattern, high.Pattern)
-	if !ok {
-		return say.Line{}, refused
+	ok := true
+	if first.Pattern, ok = otherFirst(under.Pattern, low.Pattern, high.Pattern); !ok {
+		return say.Line{}, fmt.Errorf("what step %d adds needs what step %d adds; split one of them, or write your own step", k+2, k+1)
 	}
-	first := low
-	first.Pattern, first.Adds = p, high.Adds
+	first.Parts = nil
+	for i, part := range high.Parts {
+		if part.Pattern, ok = otherFirst(under.Parts[i].Pattern, low.Parts[i].Pattern, part.Pattern); !ok {
+			return say.Line{}, fmt.Errorf("what step %d adds needs what step %d adds; split one of them, or write your own step", k+2, k+1)
+		}
+		first.Parts = append(first.Parts, part)
+	}
+	if first.Same(under) || first.Same(high) {
+		return say.Line{}, fmt.Errorf("steps %d and %d add the same; join them instead", k+1, k+2)
+	}
 	first.Level = e.level(first)
-	if first.Level <= under.Level || first.Level >= high.Level {
-		return say.Line{}, fmt.Errorf("steps %d and %d cannot change places: with the other first it would not rise", k+1, k+2)
-	}
 	e.l.Steps[k], e.l.Steps[k+1].Adds = first, low.Adds
 	return say.Of(swapped, k+1, k+2), nil
 }
 
-// otherFirst is the figure of a step with what the step above adds in place of what it
-// adds itself.
+// otherFirst is the figure of a step with what the step above adds in place of what it adds itself.
 func otherFirst(under, low, high pattern.Pattern) (pattern.Pattern, bool) {
+	switch {
+	case low.Equal(high): // the upper step adds chords or tempo
+		return under, true
+	case low.Equal(under): // the lower one did
+		return high, true
+	case !ladder.Contains(high, low) || !ladder.Contains(low, under) || low.Swing != high.Swing || under.Swing != low.Swing:
+		return high, false
+	}
 	q := high.Clone()
 	for b, bar := range q.Bars {
 		for i := range bar {

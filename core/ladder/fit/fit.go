@@ -201,7 +201,7 @@ func (f fitter) brings(e catalogue.Entry, say sayer) {
 func (f fitter) joins(e catalogue.Entry, say sayer) {
 	t := f.class.Task
 	t.Pattern = e.Pattern
-	steps := grow.Climb(order.ThumbFirst, ladder.SettingOf(t).Task(ladder.Step{Pattern: e.Pattern, Over: ladder.OneChord}), f.class.Weights)
+	steps := grow.OnOneChord(order.Choice{}, t, f.class.Weights)
 	heard, whole, low, lowest := 0, 0, len(steps), ""
 	points := 0.0
 	for _, h := range f.class.Heard {

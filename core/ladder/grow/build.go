@@ -1,32 +1,31 @@
 package grow
 
 import (
+	"slices"
+
 	"arplin/core/difficulty"
 	"arplin/core/ladder"
 	"arplin/core/ladder/order"
-	"arplin/core/pattern"
 	"arplin/core/song"
+	"arplin/core/theory"
 	"arplin/core/variation"
 )
 
-// Build takes a target apart by the rules and returns the steps, the easiest
-// first: the figure on one chord, then on the two easiest chords that follow
-// each other, then on the song, where it is far at its slow and medium tempo
-// before the goal. Of all ways down through the rules it takes the one whose
-// levels rise most evenly in the order of the school; a step that is not harder
-// than the one below is left out. Steps below the level from are left out,
-// except the last of them.
-func Build(by order.Order, t difficulty.Task, w difficulty.Weights, from float64) []ladder.Step {
-	b := builder{Setting: ladder.SettingOf(t), weights: w}
-	switch by {
-	case order.RhythmFirst:
-		b.beforeTheStrings()
-	case order.TwoChordsFirst:
-		b.secondChordEarly(by)
-	default:
-		b.figure(by, ladder.OneChord, difficulty.OnStrings)
+// Build is the way to a target as steps, the easiest first, each adding one thing: the figure as the
+// choice has it grow; then the chords at the slow tempo, as soon as the choice wants them; then the
+// tempo. The figures depend on the figure and the choice alone; levels are what comes out. Steps below
+// the level from are left out, except the last of them.
+func Build(c order.Choice, t difficulty.Task, w difficulty.Weights, from float64) []ladder.Step {
+	b := builder{Setting: ladder.SettingOf(t), weights: w, choice: c.Whole()}
+	figures := b.figures()
+	for b.choice.Size != order.Big && len(figures) > mostFigures { // too many for a ladder
+		b.choice.Size = larger[b.choice.Size]
+		figures = b.figures()
 	}
-	b.chords()
+	if b.choice.Order == order.RhythmFirst {
+		b.beforeTheStrings(figures[0])
+	}
+	b.stages(figures)
 	for len(b.steps) > 1 && b.steps[1].Level <= from {
 		b.steps = b.steps[1:]
 	}
@@ -34,143 +33,140 @@ func Build(by order.Order, t difficulty.Task, w difficulty.Weights, from float64
 	return steps
 }
 
+// mostFigures leaves room for the chords and the tempo.
+const mostFigures = ladder.MaxSteps - 12
+
+var larger = map[order.Size]order.Size{order.Small: order.Usual, order.Usual: order.Big}
+
 // builder puts a ladder together, stage by stage.
 type builder struct {
 	ladder.Setting
 	weights difficulty.Weights
+	choice  order.Choice
 	steps   []ladder.Step
-}
-
-func (b *builder) top() float64 {
-	if len(b.steps) == 0 {
-		return 0
-	}
-	return b.steps[len(b.steps)-1].Level
 }
 
 func (b *builder) level(s ladder.Step) float64 { return difficulty.LevelOf(b.Task(s), b.weights) }
 
-// add puts a step on top when it is harder than the one below.
+// add puts a step on top, unless it is played as the one below.
 func (b *builder) add(s ladder.Step) {
-	if s.Level = b.level(s); s.Level > b.top() {
-		b.steps = append(b.steps, s)
-	}
-}
-
-// figure adds the steps of the figure over a stage of chords; first names the
-// first of them that is added.
-func (b *builder) figure(order order.Order, over ladder.Over, play difficulty.Play) (first int) {
-	first = len(b.steps)
-	t := b.Task(ladder.Step{Pattern: b.Whole.Pattern, Parts: b.Parts(), Over: over, Play: play})
-	figures := [][]ladder.Step{Climb(order, t, b.weights)}
-	for _, part := range t.Rest {
-		figures = append(figures, Climb(order, part, b.weights))
-	}
-	for _, s := range b.together(figures) {
-		s.Over, s.Play = over, play
-		if len(figures) > 1 { // else the search has measured it as it stands
-			s.Level = b.level(s)
-		}
-		if s.Level > b.top() {
-			b.steps = append(b.steps, s)
-		}
-	}
-	return first
-}
-
-// secondChordEarly puts one stroke on one chord and then the figure on two;
-// without two chords to begin with, the figure comes on one.
-func (b *builder) secondChordEarly(order order.Order) {
-	if b.Two == nil {
-		b.figure(order, ladder.OneChord, difficulty.OnStrings)
+	if n := len(b.steps); n > 0 && b.steps[n-1].Same(s) {
 		return
 	}
-	whole := *b
-	whole.figure(order, ladder.OneChord, difficulty.OnStrings)
-	b.steps = whole.steps[:1]
-	if at := b.figure(order, ladder.TwoChords, difficulty.OnStrings); at < len(b.steps) {
-		b.steps[at].Adds = []ladder.Thing{{Stage: ladder.SecondChord}}
+	s.Level = b.level(s)
+	b.steps = append(b.steps, s)
+}
+
+// beforeTheStrings is the count and the rhythm without an instrument, and the figure on muted strings.
+func (b *builder) beforeTheStrings(s ladder.Step) {
+	s.Over = ladder.OneChord
+	for _, way := range []struct {
+		play difficulty.Play
+		adds ladder.Stage
+	}{{difficulty.Said, ladder.CountSaid}, {difficulty.Tapped, ladder.Tapped}, {difficulty.Muted, ladder.MutedStrings}} {
+		s.Play, s.Adds = way.play, stage(way.adds)
+		b.add(s)
 	}
 }
 
-// beforeTheStrings is the count, the rhythm, the figure on muted strings, and
-// then the first chord.
-func (b *builder) beforeTheStrings() {
-	p := b.Whole.Pattern
-	b.add(ladder.Step{Pattern: p, Parts: b.Parts(), Over: ladder.OneChord, Play: difficulty.Said, Adds: []ladder.Thing{{Stage: ladder.CountSaid}}})
-	b.add(ladder.Step{Pattern: p, Parts: b.Parts(), Over: ladder.OneChord, Play: difficulty.Tapped, Adds: []ladder.Thing{{Stage: ladder.Tapped}}})
-	if at := b.figure(order.RhythmFirst, ladder.OneChord, difficulty.Muted); at < len(b.steps) {
-		b.steps[at].Adds = []ladder.Thing{{Stage: ladder.MutedStrings}}
-	}
-	b.add(ladder.Step{Pattern: p, Parts: b.Parts(), Over: ladder.OneChord, Adds: []ladder.Thing{{Stage: ladder.FirstChord}}})
-}
-
-// chords adds the stages after the figure is whole.
-func (b *builder) chords() {
-	p := b.Whole.Pattern
-	goal := ladder.Step{Pattern: p, Parts: b.Parts(), Over: ladder.AllChords, Adds: []ladder.Thing{{Stage: ladder.WholeSong}}}
-	level := difficulty.LevelOf(b.Whole, b.weights)
-	below := func(s ladder.Step) {
-		if here := b.level(s); here > b.top()+leastRise && here < level-leastRise {
-			b.add(s)
+// stages is the figures on the first chord, the chords when the choice wants them, and the tempo.
+func (b *builder) stages(figures []ladder.Step) {
+	whole := figures[len(figures)-1]
+	over, pace := ladder.OneChord, 0
+	for i, s := range figures {
+		s.Over, s.Pace = over, pace
+		if i == 0 && b.choice.Order == order.RhythmFirst {
+			s.Adds = stage(ladder.FirstChord)
 		}
-	}
-	if b.Two != nil {
-		below(ladder.Step{Pattern: p, Parts: b.Parts(), Over: ladder.TwoChords, Adds: []ladder.Thing{{Stage: ladder.SecondChord}}})
-		below(ladder.Step{Pattern: p, Parts: b.Parts(), Over: ladder.TwoChordsABar, Adds: []ladder.Thing{{Stage: ladder.Oftener}}})
+		b.add(s)
+		if i > 0 || b.One == nil {
+			continue
+		}
+		switch b.choice.Chords {
+		case order.Each:
+			b.chords(s)
+		case order.Two:
+			b.twoChords(s)
+		}
+		over, pace = b.steps[len(b.steps)-1].Over, b.steps[len(b.steps)-1].Pace
 	}
 	if b.One == nil {
 		return
 	}
-	b.furtherChords(p)
-	// The song at its slow and medium tempo, where the way to the goal is far.
-	for _, percent := range []int{song.SlowPercent, song.MediumPercent} {
-		s := goal
-		s.Pace = percent
-		if !goal.Brings(ladder.WholeSong) {
-			s.Adds = []ladder.Thing{{Stage: ladder.MediumTempo}}
-		}
-		if here := b.level(s); here > b.top()+worthAStep && level > here+worthAStep {
-			b.add(s)
-			goal.Adds = []ladder.Thing{{Stage: ladder.GoalTempo}}
-		}
-	}
-	b.finish(goal)
+	b.chords(whole)
+	b.tempo(whole)
 }
 
-// furtherChords brings the chords after the first two: two at a time, one where two
-// would be much; the last come with the whole song.
-func (b *builder) furtherChords(p pattern.Pattern) {
+// chords adds the chords to a figure at the slow tempo, the first pair, then one or two more at a time,
+// then the song; those that are there are not added again.
+func (b *builder) chords(figure ladder.Step) {
+	if b.top().Over == ladder.AllChords {
+		return
+	}
+	b.twoChords(figure)
 	all := len(b.Whole.Order)
-	stage := func(over ladder.Over, pace int) ladder.Step {
-		return ladder.Step{Pattern: p, Parts: b.Parts(), Over: over, Pace: pace, Adds: []ladder.Thing{{Stage: ladder.MoreChords}}}
+	for have := 2; have < all; {
+		if have += b.atOnce(have); have >= all {
+			break
+		}
+		b.stage(figure, ladder.SomeChords(have), ladder.MoreChords)
 	}
-	most := b.level(stage(ladder.AllChords, 0)) - leastRise
-	for have := 2; have+1 < all; {
-		s := stage(ladder.SomeChords(have+2), 0)
-		if have+2 >= all {
-			if b.level(stage(ladder.AllChords, song.SlowPercent)) <= b.top()+mostRise {
-				return
-			}
-			s = stage(ladder.SomeChords(have+1), 0)
-		} else if b.level(s) > b.top()+mostRise {
-			s = stage(ladder.SomeChords(have+1), 0)
-		}
-		have = s.Over.Chords()
-		if level := b.level(s); level > b.top()+leastRise && level < most {
-			b.add(s)
-		}
+	b.stage(figure, ladder.AllChords, ladder.WholeSong)
+}
+
+func (b *builder) top() ladder.Step { return b.steps[len(b.steps)-1] }
+
+// twoChords is the first pair, two bars each, where the song has more to it than that.
+func (b *builder) twoChords(figure ladder.Step) {
+	if b.Two != nil && b.top().Over == ladder.OneChord && (len(b.Whole.Order) > 2 || !b.isPair()) {
+		b.stage(figure, ladder.TwoChords, ladder.SecondChord)
 	}
 }
 
-// finish puts the target on top, whatever lies below: a figure can be harder on
-// the one chord that is easiest to hold than on the song as a whole.
-func (b *builder) finish(target ladder.Step) {
-	level := b.level(target)
-	for b.top() >= level {
-		b.steps = b.steps[:len(b.steps)-1]
+// isPair reports a song that is its first two chords, two bars each.
+func (b *builder) isPair() bool {
+	return len(b.Whole.Rest) == 0 && slices.EqualFunc(b.Whole.Sung(), b.Two, func(at difficulty.Sung, bar song.Bar) bool {
+		have := b.Whole.Bars[at.Bar].Changes
+		return len(have) == 1 && have[0].Symbol == bar.Changes[0].Symbol
+	})
+}
+
+// atOnce is how many further chords come in one step: two, or one where either is a barre.
+func (b *builder) atOnce(have int) int {
+	for _, symbol := range b.Whole.Order[have:min(have+2, len(b.Whole.Order))] {
+		if c, err := theory.ParseChord(symbol); err != nil || b.Whole.Shapes[c].Fingering.Barre.From != 0 {
+			return 1
+		}
 	}
-	b.add(target)
+	return 2
+}
+
+// stage puts a figure on more chords, slowly; where it sounds in no more bars than before it is none.
+func (b *builder) stage(s ladder.Step, over ladder.Over, adds ladder.Stage) {
+	s.Over, s.Pace, s.Adds = over, b.slow(), stage(adds)
+	if b.top().Over.Chords() > 0 && len(b.Task(s).Sung()) == len(b.Task(b.top()).Sung()) && over != ladder.AllChords {
+		return
+	}
+	b.add(s)
+}
+
+// slow is the pace of the slow tempo; 0 where that is the goal.
+func (b *builder) slow() int {
+	if song.PartOf(b.Whole.Tempo, song.SlowPercent) >= b.Whole.Tempo {
+		return 0
+	}
+	return song.SlowPercent
+}
+
+// tempo is the goal, and the medium tempo before it where the way is far.
+func (b *builder) tempo(goal ladder.Step) {
+	goal.Over, goal.Pace, goal.Adds = ladder.AllChords, 0, stage(ladder.GoalTempo)
+	medium := goal
+	medium.Pace, medium.Adds = song.MediumPercent, stage(ladder.MediumTempo)
+	if m := b.level(medium); m > b.top().Level+worthAStep && b.level(goal) > m+worthAStep {
+		b.add(medium)
+	}
+	b.add(goal)
 }
 
 // worthAStep is in levels; a smaller rise needs no step of its own tempo.

@@ -1,2 +1,3 @@
-// Package order is the schools of learning: what comes first on a ladder. It uses nothing.
+// Package order is what a teacher chooses of a ladder: how a figure grows, how big a step is, when the
+// chords come. It uses nothing.
 package order

@@ -10,36 +10,6 @@ import (
 	"arplin/core/variation"
 )
 
-// rung is a figure on the way to a target, and what it adds to the one below. Levels
-// come later.
-type rung struct {
-	pattern pattern.Pattern
-	adds    ladder.Thing
-	home    bool // cannot be played together with the target
-}
-
-// grow is the way to a figure as teachers build it, in coordinations that stay whole,
-// the easiest first. What is learned last is taken off first: swing, the second bar,
-// accents, zones, the low fifth, what is regrouped, the faster rate, missed strums;
-// what is left grows by strokes (skeleton.go). Source: common practice.
-func (g grower) grow(p pattern.Pattern) []rung {
-	for _, f := range features {
-		if q, ok := f.off(g.order, p); ok {
-			return f.on(g.order, p, g.grow(q))
-		}
-	}
-	if len(p.Bars) > 1 {
-		return g.bars(p)
-	}
-	return skeleton(p)
-}
-
-// grower grows figures in the order of a school.
-type grower struct {
-	order order.Order
-	level func(pattern.Pattern) float64
-}
-
 // feature is something that is learned on top of a figure.
 type feature struct {
 	adds ladder.Thing
@@ -51,11 +21,16 @@ func (f feature) on(o order.Order, p pattern.Pattern, way []rung) []rung {
 	if f.put != nil {
 		way = f.put(o, p, way)
 	}
-	if n := len(way); n > 0 && way[n-1].pattern.Equal(p) { // it came on the way
-		return way
+	if at := slices.IndexFunc(way, func(r rung) bool { return r.pattern.Equal(p) }); at >= 0 { // it came on the way
+		return way[:at+1]
 	}
-	return append(way, rung{pattern: p, adds: f.adds})
+	if n := len(way); n > 0 && f.adds.Rule == leftOut && slices.Equal(way[n-1].adds, []ladder.Thing{f.adds}) {
+		way[n-1].inner = true // what is left out is one thing to those who take more than a stroke at a time
+	}
+	return append(way, rung{pattern: p, adds: []ladder.Thing{f.adds}})
 }
+
+const leftOut = "stroke-left-out"
 
 func rule(id variation.ID) ladder.Thing { return ladder.Thing{Rule: id} }
 
@@ -68,39 +43,23 @@ var features = []feature{
 	{rule("chuck"), withoutMarks(pattern.Chuck), nil},
 	{rule("zones"), wholeStrums, nil},
 	{rule("low-fifth"), onlyOne(lowFifthOff), nil},
+	{rule(leftOut), onlyOne(full), nil},
 	{rule("second-bass-string"), onlyOne(alternationOff), nil},
 	{ladder.Thing{Stage: ladder.Pinched}, onlyOne(apart), nil},
 	{rule("regrouped-in-threes"), onlyOne(ungrouped), nil},
 	{ladder.Thing{Stage: ladder.AtRate}, onlyOne(halfTheRate), nil},
-	{rule("stroke-left-out"), onlyOne(missedFilled), nil},
+	{rule(leftOut), onlyOne(missedFilled), nil},
 }
 
-// onlyOne is for figures of one bar: those of several are taken bar by bar first.
+// onlyOne is for figures of one bar that grow by their strokes: those of several are taken bar by
+// bar first.
 func onlyOne(off func(order.Order, pattern.Pattern) (pattern.Pattern, bool)) func(order.Order, pattern.Pattern) (pattern.Pattern, bool) {
 	return func(o order.Order, p pattern.Pattern) (pattern.Pattern, bool) {
-		if len(p.Bars) > 1 {
+		if len(p.Bars) > 1 || o == order.CellByCell { // in the order of time a stroke comes as it is
 			return p, false
 		}
 		return off(o, p)
 	}
-}
-
-// bars is the first bar, each further one alone, and joined to those before. Of two bars
-// the second comes first where it is the easier one.
-func (g grower) bars(p pattern.Pattern) []rung {
-	part := func(from, to int) pattern.Pattern {
-		q := p
-		q.Bars = p.Bars[from:to]
-		return q.Clone()
-	}
-	if len(p.Bars) == 2 && g.level(part(1, 2)) < g.level(part(0, 1))-leastRise {
-		return append(g.grow(part(1, 2)), rung{pattern: part(0, 1), adds: ladder.Thing{Stage: ladder.OtherBar}}, rung{pattern: p, adds: ladder.Thing{Stage: ladder.BothBars}})
-	}
-	way := g.grow(part(0, 1))
-	for i := 1; i < len(p.Bars); i++ {
-		way = append(way, rung{pattern: part(i, i+1), adds: ladder.Thing{Stage: ladder.OtherBar}}, rung{pattern: part(0, i+1), adds: ladder.Thing{Stage: ladder.BothBars}})
-	}
-	return way
 }
 
 // straight takes the swing off where there is something to swing.
@@ -169,20 +128,21 @@ func withoutStops(_ order.Order, p pattern.Pattern) (pattern.Pattern, bool) {
 }
 
 // accentsEarly puts the accents on as soon as there are strokes on the beats, where the
-// school wants them early.
+// school wants them early and every further step has its strokes at their places.
 func accentsEarly(o order.Order, p pattern.Pattern, way []rung) []rung {
 	if o != order.AccentsEarly {
 		return way
 	}
-	for i, r := range way {
-		if len(r.pattern.Bars) != len(p.Bars) || r.pattern.Grid() != p.Grid() || r.pattern.Count() < 2 {
+	from := len(way)
+	for from > 0 && inPlace(way[from-1].pattern, p) {
+		from--
+	}
+	for i := from; i < len(way); i++ {
+		with := markedAs(way[i].pattern, p)
+		if way[i].inner || way[i].pattern.Count() < 2 || with.Equal(way[i].pattern) {
 			continue
 		}
-		with := markedAs(r.pattern, p)
-		if with.Equal(r.pattern) {
-			continue
-		}
-		rest := []rung{{pattern: with, adds: rule("accents")}}
+		rest := []rung{{pattern: with, adds: []ladder.Thing{rule("accents")}}}
 		for _, later := range way[i+1:] {
 			later.pattern = markedAs(later.pattern, p)
 			rest = append(rest, later)
@@ -192,13 +152,25 @@ func accentsEarly(o order.Order, p pattern.Pattern, way []rung) []rung {
 	return way
 }
 
+// inPlace reports a figure whose strokes are all in another, but for accents.
+func inPlace(p, target pattern.Pattern) bool {
+	if len(p.Bars) != len(target.Bars) || p.Grid() != target.Grid() {
+		return false
+	}
+	all := true
+	p.Each(func(pl pattern.Place, st pattern.Stroke) {
+		there, ok := target.At(pl)
+		there.Marks, st.Marks = 0, 0
+		all = all && ok && there.Sign == st.Sign && (there.Target == st.Target || ladder.IsBass(there))
+	})
+	return all
+}
+
 // markedAs gives the strokes of a figure the accents that they have in another.
 func markedAs(p, target pattern.Pattern) pattern.Pattern {
 	q, _ := edited(p, func(bar, slot int, st pattern.Stroke) pattern.Stroke {
-		if bar < len(target.Bars) && slot < len(target.Bars[bar]) && p.Grid() == target.Grid() {
-			if there, ok := target.Bars[bar][slot].Find(st.Sign); ok {
-				st.Marks |= there.Marks & (pattern.Accent | pattern.Soft)
-			}
+		if there, ok := target.Bars[bar][slot].Find(st.Sign); ok {
+			st.Marks |= there.Marks & (pattern.Accent | pattern.Soft)
 		}
 		return st
 	})
@@ -207,7 +179,7 @@ func markedAs(p, target pattern.Pattern) pattern.Pattern {
 
 // wholeStrums lets zones go where there is no bass to play apart from them.
 func wholeStrums(_ order.Order, p pattern.Pattern) (pattern.Pattern, bool) {
-	if !pureStrums(p) {
+	if !pureStrums(p) || alikeAimed(p) { // what is all on the thin strings stays there from the first stroke
 		return p, false
 	}
 	return edited(p, func(_, _ int, st pattern.Stroke) pattern.Stroke {
@@ -216,6 +188,13 @@ func wholeStrums(_ order.Order, p pattern.Pattern) (pattern.Pattern, bool) {
 		}
 		return st
 	})
+}
+
+// alikeAimed reports strums that all go to the same strings.
+func alikeAimed(p pattern.Pattern) bool {
+	aims := map[pattern.Target]bool{}
+	p.Each(func(_ pattern.Place, st pattern.Stroke) { aims[st.Target] = true })
+	return len(aims) == 1
 }
 
 // pureStrums reports a figure of strums alone, none of them on a single bass string.
@@ -309,8 +288,6 @@ func halvesAlike(p pattern.Pattern) bool {
 	bar, n := p.Bars[0], p.Grid()
 	return n%2 == 0 && slices.EqualFunc(bar[:n/2], bar[n/2:], sameSlot)
 }
-
-func sameSlot(a, b pattern.Slot) bool { return a.Stop == b.Stop && slices.Equal(a.Strokes, b.Strokes) }
 
 // ungrouped is a figure in three, two and three as it goes in fours: the whole group
 // twice, with the finger that fills the fourth place.
