@@ -1,5 +1,5 @@
 # Every target installs what it needs and is missing; see scripts/need.
-.PHONY: demo build test quick check e2e load torture cluster screenshots contact examples reference bench fuzz words
+.PHONY: demo build test quick check e2e load torture cluster screenshots contact ways examples reference bench fuzz words
 
 demo: build
 	@exec bin/arplin demo $(ARGS)
@@ -62,6 +62,11 @@ screenshots: build
 contact:
 	@scripts/need go
 	@go run ./cmd/contact
+
+# A picture of each way in which a figure grows, for docs/ladder.md.
+ways:
+	@scripts/need go
+	@go run ./cmd/contact ways
 
 # Every sentence and label that the program says, for proofreading: those with an id, then Go,
 # templates and scripts with their places.

@@ -254,3 +254,21 @@ func TestChangeDrillPage(t *testing.T) {
 	_, body = b.get("/songs/1/drill?pattern=thumb-two-between&minutes=500")
 	assert.Contains(t, body, "60 minutes", "an hour is the most")
 }
+
+// What a ladder is made of is asked before it is made, with what is proposed filled in; the class's own
+// choice is the one that is set.
+func TestHowALadderIsBuiltIsAskedFirst(t *testing.T) {
+	b := signedIn(t)
+	song := strings.TrimPrefix(b.newSong("Asked"), "/songs/")
+	at := "/ladders/choices?song=" + song + "&pattern=thumb-one-between&instrument=guitar"
+	res, page := b.get(at)
+	require.Equal(t, fiber.StatusOK, res.StatusCode)
+	assert.Contains(t, page, "Make a ladder", "a page of its own, too")
+	assert.Regexp(t, `<option value="usual"[^>]*selected`, page)
+	assert.Regexp(t, `id="ladder-first" name="first"><option value="">\w+, as found`, page)
+	assert.Contains(t, b.piece(at), `name="chords"`, "and a piece of the song's")
+	path := b.newLadder("/songs/"+song, url.Values{"pattern": {"thumb-one-between"}, "order": {"cell by cell"}, "size": {"small"}, "chords": {"each"}, "first": {"Am"}, "second": {"C"}})
+	_, page = b.get(path)
+	assert.Contains(t, page, "cell by cell, small steps, chords after each figure")
+	assert.Contains(t, page, "on one chord, Am")
+}

@@ -160,7 +160,7 @@ func TestCalcLadderInEveryOrder(t *testing.T) {
 			assert.Equal(t, "G | Em | C | D7", last.Chords)
 			assert.Equal(t, 70, last.Tempos.Goal)
 			assert.Empty(t, last.Play)
-			assert.Equal(t, order == "rhythm first", l.Steps[0].Play == "said")
+			assert.Equal(t, order == "rhythm first", l.Steps[0].Play == "said" || l.Steps[0].Play == "the empty hand")
 			for _, s := range l.Beyond {
 				assert.Greater(t, s.Level, last.Level)
 			}

@@ -1,6 +1,7 @@
 // Command contact writes docs/contact/: every pattern of the catalogue on three
 // chords for guitar and ukulele, and the ladder of every pattern in every order, one page a
-// family, to be read from top to bottom.
+// family, to be read from top to bottom. "contact ways" writes docs/ways, a picture of each way in
+// which a figure grows.
 package main
 
 import (
@@ -47,7 +48,11 @@ type picture struct {
 }
 
 func main() {
-	if err := write("docs/contact"); err != nil {
+	do := func() error { return write("docs/contact") }
+	if len(os.Args) > 1 && os.Args[1] == "ways" {
+		do = func() error { return writeWays("docs/ways") }
+	}
+	if err := do(); err != nil {
 		log.Fatal(err)
 	}
 }

@@ -35,3 +35,17 @@ func TestContactSheetsHoldTheWholeCatalogue(t *testing.T) {
 	require.NoError(t, err)
 	assert.Len(t, pages, (1+len(order.All))*len(catalogue.Families()))
 }
+
+// The pictures of docs/ladder.md are those of the ways of today.
+func TestThePicturesOfTheWaysAreOfToday(t *testing.T) {
+	dir := t.TempDir()
+	require.NoError(t, writeWays(dir))
+	for _, o := range order.All {
+		name := strings.ReplaceAll(o.Name, " ", "-") + ".svg"
+		now, err := os.ReadFile(filepath.Join(dir, name))
+		require.NoError(t, err)
+		kept, err := os.ReadFile(filepath.Join("../../docs/ways", name))
+		require.NoError(t, err)
+		assert.Equal(t, string(now), string(kept), "%s: make ways", name)
+	}
+}

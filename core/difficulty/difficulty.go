@@ -101,13 +101,14 @@ const (
 	Muted     Play = "muted"  // the left hand lies on the strings
 	Tapped    Play = "tapped" // the rhythm on the knees
 	Said      Play = "said"   // the count and the strokes, aloud
+	Swings    Play = "swings" // the strumming hand goes down and up with the count and touches nothing
 )
 
 // PlayNames are the words of the ways to play.
 var PlayNames = []struct {
 	Play Play
 	Name string
-}{{OnStrings, ""}, {Muted, "muted strings"}, {Tapped, "tapped"}, {Said, "said"}}
+}{{OnStrings, ""}, {Muted, "muted strings"}, {Tapped, "tapped"}, {Said, "said"}, {Swings, "the empty hand"}}
 
 // String is what a way to play is called; empty for the usual one.
 func (p Play) String() string {

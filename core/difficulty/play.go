@@ -13,6 +13,7 @@ var left = map[Play]struct {
 	Muted:  {[]int{rate, offBeat, together, independence, thumbTravel, order, repeat, fingers, direction, aim, touch, dynamics, figure}, 1},
 	Tapped: {[]int{rate, offBeat, dynamics, figure}, 0.5},
 	Said:   {[]int{rate, figure}, 0.25},
+	Swings: {[]int{rate, figure}, 0.2},
 }
 
 // leave takes out of the values what a way of playing does without.

@@ -93,8 +93,8 @@ func TestRhythmFirst(t *testing.T) {
 			plays, adds = append(plays, s.Play), append(adds, ladder.Describe(steps, i, tk).Name)
 		}
 	}
-	assert.Equal(t, []difficulty.Play{difficulty.Said, difficulty.Tapped, difficulty.Muted, difficulty.OnStrings}, plays)
-	assert.Equal(t, []string{"the count, said", "the rhythm, tapped", "muted strings", "the first chord"}, adds)
+	assert.Equal(t, []difficulty.Play{difficulty.Swings, difficulty.Said, difficulty.Tapped, difficulty.Muted, difficulty.OnStrings}, plays)
+	assert.Equal(t, []string{"the empty hand", "the count, said", "the rhythm, tapped", "muted strings", "the first chord"}, adds)
 }
 
 // Common practice: one school lets the strokes be even first, the other takes

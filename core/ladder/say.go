@@ -146,6 +146,33 @@ func sayGroups(p pattern.Pattern) Words {
 	return Words{"regrouped " + strings.Join(groups, "-"), "The same strokes in groups of " + say.And(groups) + "; the thumb moves with the groups."}
 }
 
+// sayLeftOut names what the figure below has and this one leaves out.
+func sayLeftOut(p, below pattern.Pattern) Words {
+	var gone []pattern.Place
+	strums, beats := true, true
+	below.Each(func(pl pattern.Place, st pattern.Stroke) {
+		if _, kept := p.At(pl); !kept {
+			gone = append(gone, pl)
+			strums, beats = strums && st.Sign.Strum(), beats && p.OnBeat(pl.Slot)
+		}
+	})
+	var parts []string
+	for _, k := range kindsOf(below, gone) {
+		parts = append(parts, k.name+" "+placesOf(p, k.places))
+	}
+	switch {
+	case len(gone) == 0:
+		return Words{"less", "Something is left out."}
+	case !strums:
+		return Words{"without the " + say.And(parts), "Nothing is struck there; the rest goes on as before."}
+	case len(gone) == 1 && beats:
+		return Words{"missed strum " + placesOf(p, gone), "The hand passes a beat in the air and keeps moving."}
+	case len(gone) == 1:
+		return Words{"missed strum " + placesOf(p, gone), "The hand passes in the air and keeps moving."}
+	}
+	return Words{"missed strums " + placesOf(p, gone), "The hand passes there in the air and keeps moving."}
+}
+
 // sayZones says which strums take only some of the strings.
 func sayZones(p pattern.Pattern) Words {
 	zones := map[pattern.Sign]map[pattern.TargetKind]bool{pattern.Down: {}, pattern.Up: {}}

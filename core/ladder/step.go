@@ -104,7 +104,7 @@ func (s Step) Tempos(tempo int) song.Tempos {
 
 // BeforeStrings reports a step that needs no instrument.
 func (s Step) BeforeStrings() bool {
-	return s.Play == difficulty.Said || s.Play == difficulty.Tapped
+	return s.Play == difficulty.Said || s.Play == difficulty.Tapped || s.Play == difficulty.Swings
 }
 
 // Same reports the same thing to play: pattern, chords, way and pace.

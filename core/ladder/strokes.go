@@ -21,6 +21,19 @@ func Contains(p, below pattern.Pattern) bool {
 	return all
 }
 
+// PartOf is the bars of a target that a figure grows into, from which bar on; ok is false where it has
+// a stroke that none of them has.
+func PartOf(target, p pattern.Pattern) (part pattern.Pattern, from int, ok bool) {
+	for from := 0; from+len(p.Bars) <= len(target.Bars); from++ {
+		part := target
+		part.Bars = target.Bars[from : from+len(p.Bars)]
+		if Contains(part, p) {
+			return part, from, true
+		}
+	}
+	return part, 0, false
+}
+
 // Fewer reports fewer chords.
 func Fewer(a, b Over) bool {
 	rank := func(o Over) int {

@@ -2,6 +2,7 @@ package ladder
 
 import (
 	"fmt"
+	"slices"
 	"strings"
 
 	"arplin/core/difficulty"
@@ -18,6 +19,7 @@ type Stage string
 const (
 	FirstStroke  Stage = "first-stroke"
 	WholeFigure  Stage = "whole-figure"
+	HandSwings   Stage = "hand-swings"
 	CountSaid    Stage = "count-said"
 	Tapped       Stage = "rhythm-tapped"
 	MutedStrings Stage = "muted-strings"
@@ -56,6 +58,7 @@ type StageWords struct {
 var Stages = []StageWords{
 	{FirstStroke, "once a bar", "One stroke at the beginning of each bar, and time to hear it.", "Count the bar aloud, play on one, and listen until the next."},
 	{WholeFigure, "the whole figure", "This is where the figure begins: it is learned as it is.", "Slowly, counting aloud, on one chord; three times clean before anything gets faster."},
+	{HandSwings, "the empty hand", "The hand swings down and up with the count and touches nothing.", "Let the arm hang and swing: down on the beat, up after it, without a stop. Then say “now” where a strum falls."},
 	{CountSaid, "the count, said", "Say the count aloud, and louder where a stroke falls.", "Walk on the spot and say the count; a little louder where a stroke falls."},
 	{Tapped, "the rhythm, tapped", "Tap the rhythm on the knees, one hand for the thumb or the downs, one for the rest.", "Count aloud, tap under it; two hands where two things happen."},
 	{MutedStrings, "muted strings", "The left hand lies on the strings, so that no chord is in the way.", "Left hand flat across the strings, no pressure. Listen for the rhythm, not for a tone."},
@@ -145,10 +148,22 @@ func describe(steps []Step, i int, t difficulty.Task) Words {
 		w.Says = "The whole song at the medium tempo. The rhythm goes on through every change."
 	case i == len(steps)-1 && s.Over == AllChords:
 		w.Says = strings.TrimSpace(w.Says + " " + closing(t))
-	case s.Brings(SecondChord) && len(t.Order) > 2:
+	case s.Brings(SecondChord) && moreThanTwoChords(t):
 		w.Says += " In the other bars rest, or play the root on one."
 	}
 	return w
+}
+
+func moreThanTwoChords(t difficulty.Task) bool {
+	var symbols []string
+	for _, bar := range t.Bars {
+		for _, ch := range bar.Changes {
+			if !slices.Contains(symbols, ch.Symbol) {
+				symbols = append(symbols, ch.Symbol)
+			}
+		}
+	}
+	return len(symbols) > 2 || len(t.Rest) > 0
 }
 
 // words are those of one thing; alone tells that it is all that the step adds, so
@@ -180,6 +195,8 @@ func (th Thing) words(s Step, below *Step, t difficulty.Task, alone bool) Words 
 	case below == nil:
 	case th.Rule == "regrouped-in-threes":
 		return sayGroups(s.Pattern)
+	case th.Rule == "stroke-left-out" && below.Pattern.Grid() == s.Pattern.Grid():
+		return sayLeftOut(s.Pattern, below.Pattern)
 	case th.Rule == "zones":
 		return sayZones(s.Pattern)
 	}
@@ -248,6 +265,9 @@ func (s Step) How() string {
 		return wordsOf(Own).How
 	}
 	last := s.Adds[len(s.Adds)-1] // of things joined, the one that was this step's own
+	if last.Rule == "stroke-left-out" && !s.figureOf(last.Part).Pattern.HasStrums() {
+		return "Say “wait” where the note was; the rest goes on under it."
+	}
 	if r, ok := variation.ByID(last.Rule); ok && r.How != "" {
 		return r.How
 	}

@@ -237,9 +237,22 @@ func (l Ladder) Strip(i int, ins fretboard.Instrument, chord theory.Chord, v fre
 	step := l.Steps[i]
 	st := draw.OnShape(ins, c.School(), step.Pattern, chord, v.Shape)
 	st.New, st.Frets, st.ThickOnTop = FreshStrokes(l.Steps, i), step.Play == difficulty.OnStrings, c.ThickOnTop
-	st.Ghosts = patterns.GhostsOf(target, pattern.Missing(step.Pattern, l.Target))
+	if part, from, ok := ladder.PartOf(l.Target, step.Pattern); ok {
+		st.Ghosts = patterns.GhostsOf(barsFrom(target, from), pattern.Missing(step.Pattern, part))
+	}
 	st.Label = fmt.Sprintf("step %d on %s, %s: %s", i+1, chord, ins.Name, step.Pattern)
 	return st.SVG()
+}
+
+// barsFrom is what is played from a bar on, counted from that bar.
+func barsFrom(events []played.Event, from int) (list []played.Event) {
+	for _, e := range events {
+		if e.Bar >= from {
+			e.Bar -= from
+			list = append(list, e)
+		}
+	}
+	return list
 }
 
 // place puts the students on their steps; the others wait. When nobody waits, the

@@ -121,7 +121,7 @@ func partOf(s ladder.Step) string {
 	case p.Uses(pattern.Knock):
 		part = "beat"
 	}
-	how := map[difficulty.Play]string{difficulty.Said: "say", difficulty.Tapped: "tap", difficulty.Muted: "muted"}[s.Play]
+	how := map[difficulty.Play]string{difficulty.Swings: "swing", difficulty.Said: "say", difficulty.Tapped: "tap", difficulty.Muted: "muted"}[s.Play]
 	return strings.TrimSpace(how + " " + part)
 }
 

@@ -32,6 +32,11 @@ const oneChordOnly = "Then under the song: where another chord is sung, rest or 
 
 // beforeStrings is the order of work before the strings, by way of playing.
 var beforeStrings = map[difficulty.Play][]string{
+	difficulty.Swings: {
+		"One bar, slowly, standing: down on the beat, up after it; the hand does not stop.",
+		"Four bars without a stop, the count aloud; then “now” where a strum falls.",
+		"Somebody sings the song; the hand goes on under it.",
+	},
 	difficulty.Said: {
 		"One bar, slowly, on the spot: the feet have the beat.",
 		"Four bars without a stop. Then softer and softer, until only the strokes are heard.",
@@ -79,6 +84,8 @@ func Practise(s ladder.Step) []string {
 // ReadyWhen says when a step is safe, by its goal in tapped beats a minute.
 func ReadyWhen(s ladder.Step, goal int) string {
 	switch s.Play {
+	case difficulty.Swings:
+		return fmt.Sprintf("four bars at %d in which the hand does not stop", goal)
 	case difficulty.Said:
 		return fmt.Sprintf("four bars without a slip at %d, then without the metronome", goal)
 	case difficulty.Tapped:
@@ -90,7 +97,7 @@ func ReadyWhen(s ladder.Step, goal int) string {
 // FallBack names the step to go back to when one falls apart.
 func FallBack(steps []ladder.Step, i int, t difficulty.Task) string {
 	switch {
-	case i == 0 && steps[0].Play == difficulty.Said:
+	case i == 0 && (steps[0].Play == difficulty.Said || steps[0].Play == difficulty.Swings):
 		return "count the beats alone and walk on them"
 	case i == 0:
 		return "say the count and tap it, then one stroke again"

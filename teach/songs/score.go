@@ -187,7 +187,7 @@ func (s *Score) add(play difficulty.Play, sounds []bind.Sound, capo int) {
 		}
 		switch {
 		case x.Kind == bind.StopSound || x.Kind == bind.KnockSound:
-		case play == difficulty.Said || play == difficulty.Tapped:
+		case play == difficulty.Said || play == difficulty.Tapped || play == difficulty.Swings:
 			n = ScoreNote{Tick: x.Tick, Kind: bind.KnockSound, By: x.By, Loud: x.Loud}
 			if k := len(s.Notes); k > 0 && s.Notes[k-1].Tick == n.Tick { // a strum is one tap
 				continue

@@ -63,7 +63,10 @@ func (b *builder) beforeTheStrings(s ladder.Step) {
 	for _, way := range []struct {
 		play difficulty.Play
 		adds ladder.Stage
-	}{{difficulty.Said, ladder.CountSaid}, {difficulty.Tapped, ladder.Tapped}, {difficulty.Muted, ladder.MutedStrings}} {
+	}{{difficulty.Swings, ladder.HandSwings}, {difficulty.Said, ladder.CountSaid}, {difficulty.Tapped, ladder.Tapped}, {difficulty.Muted, ladder.MutedStrings}} {
+		if way.play == difficulty.Swings && (len(s.Parts) > 0 || !pureStrums(s.Pattern)) {
+			continue // a hand that plucks has nothing to swing
+		}
 		s.Play, s.Adds = way.play, stage(way.adds)
 		b.add(s)
 	}

@@ -1,0 +1,105 @@
+package ladder_test
+
+import (
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"arplin/core/difficulty"
+	"arplin/core/ladder"
+	"arplin/core/ladder/grow"
+	"arplin/core/ladder/order"
+	"arplin/core/pattern"
+	"arplin/core/song"
+)
+
+// What is said of a step is true of its strokes: each row once said what was not so.
+func TestWhatIsSaidIsTrueOfTheStrokes(t *testing.T) {
+	for _, c := range []struct{ below, here, name, says, not string }{
+		{"4/4: p . . . . . . .", "4/4: p . . . . . p .", "bass on 4", "The bass is not even here: count between its strokes.", "clock"},
+		{"4/4: p . . . . . . .", "4/4: p . . . p . . .", "bass on 3", "The bass stays even, like a clock.", ""},
+		{"4/4: D! . . . . . . .", "4/4: D! . . . D . . .", "down strum on 3", "The hand comes down here, too.", "loud"},
+		{"4/4: . U . . . . . .", "4/4: . U . . D . . .", "down strum on 3", "The hand comes down here, too.", "loud"},
+		{"4/4: D . . . . . . .", "4/4: D . . . D . . .", "down strum on 3", "As loud as the strum on one.", ""},
+		{"6/8: D . . D . .", "6/8: D . D D . D", "down strum on 3 and 6", "The hand comes down here, too.", "between"},
+		{"4/4: p . . p . . p . . p . .", "4/4: p i . p . . p . . p . .", "index on the second of the triplet on 1", "The bass goes on as before.", "trip of"},
+	} {
+		steps := []ladder.Step{{Pattern: pattern.MustParse(c.below), Over: ladder.OneChord}, {Pattern: pattern.MustParse(c.here), Over: ladder.OneChord, Adds: []ladder.Thing{{Stage: ladder.Notes}}}}
+		w := ladder.Describe(steps, 1, task(t, steps[1].Pattern, "C"))
+		assert.Equal(t, c.name, w.Name, c.here)
+		assert.Equal(t, c.says, w.Says, c.here)
+		if c.not != "" {
+			assert.NotContains(t, w.Name+w.Says, c.not)
+		}
+	}
+	groups := []ladder.Step{{Pattern: pattern.MustParse("4/4: p i m+a i p i m+a i")}, {Pattern: pattern.MustParse("4/4: p i m+a p m+a p i m+a"), Adds: []ladder.Thing{{Rule: "regrouped-in-threes"}}}}
+	assert.Equal(t, "regrouped three-two-three", ladder.Describe(groups, 1, task(t, groups[1].Pattern, "C")).Name)
+	zones := func(notation string) string {
+		p := pattern.MustParse(notation)
+		steps := []ladder.Step{{Pattern: p}, {Pattern: p, Adds: []ladder.Thing{{Rule: "zones"}}}}
+		return ladder.Describe(steps, 1, task(t, p, "C")).Name
+	}
+	without := func(below, here string) ladder.Words {
+		steps := []ladder.Step{{Pattern: pattern.MustParse(below)}, {Pattern: pattern.MustParse(here), Adds: []ladder.Thing{{Rule: "stroke-left-out"}}}}
+		return ladder.Describe(steps, 1, task(t, steps[1].Pattern, "C"))
+	}
+	assert.Equal(t, "without the index on the and of 4", without("4/4: p+m . p' i p m p' i", "4/4: p+m . p' i p m p' .").Name)
+	assert.Equal(t, "missed strums on the and of 1 and 3", without("4/4: D U D U D U D U", "4/4: D . D U . U D U").Name)
+	assert.Equal(t, ladder.Words{Name: "missed strum on 3", Says: "The hand passes a beat in the air and keeps moving."}, without("4/4: D . D U D U D U", "4/4: D . D U . U D U"))
+	assert.Equal(t, "low downs, high ups", zones("4/4: Db . Db Ut . Ut Db Ut"))
+	assert.Equal(t, "high ups", zones("4/4: D . D Ut . Ut D Ut"))
+	assert.Equal(t, "low and high strums", zones("4/4: Db . Dt U . U Db U"))
+}
+
+// Of a song of two chords there are no other bars to rest in; how it closes is said where the song says
+// it.
+func TestWhatIsSaidOfChordsIsTrueOfTheSong(t *testing.T) {
+	second := func(chords string) string {
+		tk := task(t, pattern.MustParse("4/4: p . p . p . p ."), chords)
+		steps := grow.Build(order.Choice{}, tk, difficulty.Fitted, 0)
+		for i, s := range steps {
+			if s.Brings(ladder.SecondChord) {
+				return ladder.Describe(steps, i, tk).Says
+			}
+		}
+		return ""
+	}
+	assert.NotContains(t, second("C | G"), "other bars")
+	assert.Contains(t, second("C | G | Am"), "In the other bars rest")
+	tk := task(t, pattern.MustParse("4/4: p . p . p . p ."), "C | G | C")
+	tk.Bars[2].Role = song.End
+	steps := grow.Build(order.Choice{}, tk, difficulty.Fitted, 0)
+	assert.Contains(t, ladder.Describe(steps, len(steps)-1, tk).Says, "It closes with the one stroke of the last bar")
+}
+
+// No step is called all chords that adds tempo: a song that is its first two chords has no such step.
+func TestASongOfAPair(t *testing.T) {
+	for _, chords := range []string{"A | A | D | D", "G | G | C | C"} {
+		for _, come := range order.ChordsCome {
+			tk := task(t, pattern.MustParse("4/4: D . D ."), chords)
+			steps := grow.Build(order.Choice{Chords: come.Value}, tk, difficulty.Fitted, 0)
+			for i, s := range steps {
+				if name := ladder.Describe(steps, i, tk).Name; name == "all chords" {
+					require.Positive(t, i)
+					assert.Equal(t, steps[i-1].Pattern.String(), s.Pattern.String(), chords)
+					assert.NotEqual(t, ladder.AllChords, steps[i-1].Over, chords)
+				}
+			}
+		}
+	}
+}
+
+// A figure of two bars: what a step leaves out is of its own bar.
+func TestThePartOfATarget(t *testing.T) {
+	target := pattern.MustParse("4/4: ~ ~ ~ ~ ~ ~ ~ ~ | p i m i p i m i")
+	part, from, ok := ladder.PartOf(target, pattern.MustParse("4/4: p i m . . . . ."))
+	require.True(t, ok)
+	assert.Equal(t, 1, from)
+	assert.Equal(t, "4/4: p i m i p i m i", part.String())
+	_, from, ok = ladder.PartOf(target, target)
+	assert.True(t, ok)
+	assert.Zero(t, from)
+	_, _, ok = ladder.PartOf(target, pattern.MustParse("4/4: a . . . . . . ."))
+	assert.False(t, ok)
+}
