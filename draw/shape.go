@@ -120,5 +120,5 @@ func (l *shapeLayout) rootRing(s fretboard.String, x, y, r float64) {
 }
 
 func (s Shape) label() string {
-	return fmt.Sprintf("%s as %s on %s, root string %d", s.Chord, s.Voicing.Shape, s.Instrument.Name, s.Voicing.Root)
+	return fmt.Sprintf("%s as %s on %s, %s", s.Chord, s.Voicing.Shape, s.Instrument.Name, s.Instrument.Bass(s.Voicing.Root))
 }

@@ -180,7 +180,10 @@ func TestALadderWhoseSongHasMovedAway(t *testing.T) {
 func TestSheetsBeforeTheStrings(t *testing.T) {
 	b := signedIn(t)
 	path := b.newLadder(b.newSong("Rhythm"), url.Values{"pattern": {"common-strum"}, "order": {"rhythm first"}})
-	_, said := b.get(path + "/sheet?step=" + b.step(path, 1))
+	_, swung := b.get(path + "/sheet?step=" + b.step(path, 1))
+	assert.Contains(t, swung, "the empty hand")
+	assert.Contains(t, swung, "in which the hand does not stop")
+	_, said := b.get(path + "/sheet?step=" + b.step(path, 2))
 	assert.Contains(t, said, "the count, said")
 	assert.Equal(t, 4, strings.Count(said, `class="count beat"`))
 	assert.NotContains(t, said, "The hand", "no posture without an instrument")
@@ -271,4 +274,27 @@ func TestHowALadderIsBuiltIsAskedFirst(t *testing.T) {
 	_, page = b.get(path)
 	assert.Contains(t, page, "cell by cell, small steps, chords after each figure")
 	assert.Contains(t, page, "on one chord, Am")
+}
+
+// The sheet of a song with a figure for each part has each part's strips on each of its chords.
+func TestASheetHasEachPartOnEachOfItsChords(t *testing.T) {
+	b := signedIn(t)
+	b.get("/songs/new")
+	res, _ := b.post("/songs", url.Values{"text": {"{title: Two Figures}\n[Verse]\n| C | Am |\n[Chorus]\n| F | G7 |"}, "keep": {"yes"}})
+	song := res.Header.Get("Location")
+	require.Regexp(t, `^/songs/\d+$`, song)
+	for n, pattern := range map[int]string{1: "thumb-one-between", 2: "common-strum"} {
+		_, page := b.get(song)
+		section := nth(t, page, `id="part-(\d+)"`, n)
+		res, body := b.fragment(song+"/edit?instrument=guitar", url.Values{"op": {"part"}, "section": {section}, "text": {pattern}, "version": {version(t, page)}})
+		require.Equal(t, fiber.StatusOK, res.StatusCode, body)
+	}
+	path := b.newLadder(song, url.Values{"size": {"big"}})
+	_, page := b.get(path)
+	ids := stepsOf(page)
+	_, sheet := b.get(path + "/sheet?step=" + ids[len(ids)-1])
+	for _, want := range []string{"Chorus, on F:", "Chorus, on G7:"} {
+		assert.Contains(t, sheet, want)
+	}
+	assert.Regexp(t, `Parts <select[^>]*name="parts"`, page, "which part comes first is a choice")
 }

@@ -1,5 +1,7 @@
 package fretboard
 
+import "fmt"
+
 // Family decides how the right hand is bound to the strings, and what the instrument is built of.
 type Family string
 
@@ -42,6 +44,18 @@ func traitsOf(f Family) *Traits {
 
 // Traits are those of the instrument's family.
 func (ins Instrument) Traits() Traits { return *traitsOf(ins.Family) }
+
+// Bass names the string on which the thumb strikes a chord: its root's, or, where the thumb stays, the
+// thumb's; empty for none.
+func (ins Instrument) Bass(s String) string {
+	switch {
+	case s == 0:
+		return ""
+	case ins.ThumbStays():
+		return fmt.Sprintf("thumb string %d", s)
+	}
+	return fmt.Sprintf("root string %d", s)
+}
 
 // ThumbStays reports that the thumb keeps its string, whatever the root.
 func (ins Instrument) ThumbStays() bool { return traitsOf(ins.Family).ThumbStays }

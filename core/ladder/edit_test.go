@@ -296,3 +296,27 @@ func TestSplitThenJoinIsNothing(t *testing.T) {
 		}
 	}
 }
+
+// Another size keeps the steps that stay, by their ids, and nobody loses their place: who stood on a step
+// that went stands on the nearest below it.
+func TestAnotherSizeKeepsTheStepsThatStay(t *testing.T) {
+	for _, e := range catalogue.All {
+		tk := task(t, e.Pattern, "C | Am | F | G7")
+		for _, o := range order.All {
+			was := newLadder(order.Choice{Order: o.Value, Size: order.Small}, tk)
+			for _, size := range []order.Size{order.Usual, order.Big} {
+				now, _, err := edit.Apply(was, edit.Rebuild{Choice: order.Choice{Order: o.Value, Size: size}}, tk, difficulty.Fitted)
+				require.NoError(t, err)
+				place := -1
+				for i, s := range was.Steps {
+					at := ladder.Find(now.Steps, ladder.Moved(was.Steps, now.Steps, s.ID))
+					require.GreaterOrEqual(t, at, max(0, place), "%s, %s, %s: step %d", e.ID, o.Name, size, i+1)
+					place = at
+				}
+				for _, s := range now.Steps {
+					require.GreaterOrEqual(t, ladder.Find(was.Steps, s.ID), 0, "%s, %s, %s: %s is a step that was there", e.ID, o.Name, size, s.Pattern)
+				}
+			}
+		}
+	}
+}

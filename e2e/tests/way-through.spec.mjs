@@ -37,7 +37,7 @@ test("from a song to a sheet", async ({ teacher: page }) => {
   await page.getByLabel("Pattern in 4/4").selectOption({ label: "Alternating thumb over two bars" });
   await expect(page.locator(".onebar svg.strip")).toHaveCount(18);
   await page.getByLabel("Instrument").selectOption({ label: "Ukulele, high g" });
-  await expect(page.locator(".shapes")).toContainText("0232 · root string 4");
+  await expect(page.locator(".shapes")).toContainText("0232 · thumb string 4");
   await expect(page.locator(".onebar svg.strip").first()).toHaveAttribute("aria-label", /bar 1/);
 
   await page.getByRole("button", { name: "Make a ladder" }).click();

@@ -321,27 +321,36 @@ func (t *Room) Beyond(l Ladder) []Beyond {
 	})
 }
 
-// PartStrips draws the figures of parts that have one of their own, each on the first
-// chord of its part; before the strings as a lane with its count.
+// PartStrips draws the figures of parts that have one of their own, each on every chord of its part where
+// the step is on all chords, else on the first; before the strings as a lane with its count.
 func (l Ladder) PartStrips(i int, v songs.View, c people.Class) (list []PartLane) {
 	step := l.Steps[i]
 	for k, part := range step.Parts {
-		name, on := partName(l.Song.Song, part.Sections), patterns.FirstChord(v.Song.Part(part.Sections))
-		if name == "" {
+		name, chords := partName(l.Song.Song, part.Sections), v.Song.Part(part.Sections).Chords()
+		if name == "" || len(chords) == 0 {
 			continue
 		}
 		var fresh map[pattern.Place]bool
 		if i > 0 && k < len(l.Steps[i-1].Parts) {
 			fresh = pattern.New(part.Pattern, l.Steps[i-1].Parts[k].Pattern)
 		}
-		voicing, ok := v.Shapes[on]
-		if step.Play != difficulty.OnStrings || !ok {
-			list = append(list, PartLane{name, draw.CountedLane(part.Pattern, part.Pattern.String())})
-			continue
+		if step.Over != ladder.AllChords {
+			chords = chords[:1]
 		}
-		st := draw.OnShape(v.Ins, c.School(), part.Pattern, on, voicing.Shape)
-		st.New, st.ThickOnTop, st.Label = fresh, v.ThickOnTop, fmt.Sprintf("%s on %s: %s", name, on, part.Pattern)
-		list = append(list, PartLane{name + ", on " + on.String(), st.SVG()})
+		for _, on := range chords {
+			if step.Play != difficulty.OnStrings { // there is no chord yet
+				list = append(list, PartLane{name, draw.CountedLane(part.Pattern, part.Pattern.String())})
+				break
+			}
+			voicing, ok := v.Shapes[on]
+			if !ok {
+				list = append(list, PartLane{fmt.Sprintf("%s, on %s, which has no shape", name, on), draw.CountedLane(part.Pattern, part.Pattern.String())})
+				continue
+			}
+			st := draw.OnShape(v.Ins, c.School(), part.Pattern, on, voicing.Shape)
+			st.New, st.ThickOnTop, st.Label = fresh, v.ThickOnTop, fmt.Sprintf("%s on %s: %s", name, on, part.Pattern)
+			list = append(list, PartLane{name + ", on " + on.String(), st.SVG()})
+		}
 	}
 	return list
 }

@@ -183,7 +183,7 @@ func (sh *Sheet) chords(v songs.View, c people.Class, at int, used map[theory.Ch
 		}
 		card := SheetChord{ChordCard: songs.ChordCard{Symbol: ch.String(), Degree: v.Key.Degree(ch)}}
 		if ok {
-			card.Root, card.Frets = voicing.Root, voicing.String()
+			card.Root, card.Bass, card.Frets = voicing.Root, sh.Instrument.Bass(voicing.Root), voicing.String()
 			card.Shape = v.Shape(ch, voicing, sh.For.LeftHanded)
 			if len(sh.Chords) < densities[0].strips {
 				var target []played.Event

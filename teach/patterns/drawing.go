@@ -65,7 +65,7 @@ func (d *drawer) bound(p pattern.Pattern, ins fretboard.Instrument, chord string
 // OnChord is a pattern on one chord of one instrument.
 type OnChord struct {
 	Chord, Instrument string
-	Root              fretboard.String
+	Bass              string // where the thumb strikes it
 	Strip             draw.SVG
 	Notices           []string
 }
@@ -87,7 +87,7 @@ func (d *drawer) onAll(p pattern.Pattern, choice string) []OnChord {
 			st.Frets = true
 			on := OnChord{Chord: chord, Instrument: ins.Name, Strip: st.SVG()}
 			if v, ok := d.easiest(ins, ch); ok {
-				on.Root = v.Root
+				on.Bass = ins.Bass(v.Root)
 			}
 			for _, n := range notices {
 				on.Notices = append(on.Notices, n.String())

@@ -7,8 +7,8 @@ import (
 	"unicode/utf8"
 
 	"arplin/core/bind"
-	"arplin/core/ladder/order"
 	"arplin/core/fretboard"
+	"arplin/core/ladder/order"
 	"arplin/core/plan"
 	"arplin/core/practice"
 	"arplin/core/song"

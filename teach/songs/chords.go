@@ -2,12 +2,12 @@ package songs
 
 import (
 	"fmt"
-	"slices"
 	"strings"
 
 	"arplin/core/bind"
 	"arplin/core/fretboard"
 	"arplin/core/pattern/catalogue"
+	"arplin/core/say"
 	"arplin/core/song"
 	"arplin/core/theory"
 	"arplin/draw"
@@ -20,6 +20,7 @@ type ChordCard struct {
 	Frets          string
 	Fingers        string // from the thickest string
 	Root           fretboard.String
+	Bass           string // where the thumb strikes it
 	Shape          draw.SVG
 	Lean           bool   // drawn without what the pattern does not strike
 	Late           string // the finger that may come late, in words
@@ -56,7 +57,7 @@ func (v View) card(e catalogue.Entry, ch theory.Chord) ChordCard {
 			card.Late = fmt.Sprintf("left-hand %s finger may come late, by %s", fretboard.FingerName(late.Finger), e.Pattern.Spot(late.Slot))
 		}
 	}
-	card.Frets, card.Fingers, card.Root = voicing.String(), voicing.Fingering.String(), voicing.Root
+	card.Frets, card.Fingers, card.Root, card.Bass = voicing.String(), voicing.Fingering.String(), voicing.Root, v.Ins.Bass(voicing.Root)
 	card.Shape = v.Shape(ch, voicing, false)
 	return card
 }
@@ -136,13 +137,22 @@ func (v View) offer(ch theory.Chord, voicing, used fretboard.Voicing, notes stri
 // saysOf names the notes of a shape that is not the chord's: it has notes of its
 // own, or is without the root or the third.
 func saysOf(ins fretboard.Instrument, ch theory.Chord, voicing fretboard.Voicing) string {
-	needed := slices.ContainsFunc(voicing.Missing, func(d theory.Degree) bool { return d.Number == 1 || d.Number == 3 })
-	if len(fretboard.Foreign(ins, ch, voicing.Shape)) == 0 && !needed {
+	var without []string
+	for _, d := range voicing.Missing {
+		if name := map[int8]string{1: "its root", 3: "its third"}[d.Number]; name != "" {
+			without = append(without, name)
+		}
+	}
+	foreign := len(fretboard.Foreign(ins, ch, voicing.Shape)) > 0
+	if !foreign && len(without) == 0 {
 		return ""
 	}
 	var names []string
 	for _, n := range fretboard.NotesOf(ins, ch, voicing.Shape) {
 		names = append(names, n.String())
+	}
+	if !foreign {
+		return fmt.Sprintf("These notes are %s: %s without %s.", strings.Join(names, " "), ch, say.And(without))
 	}
 	return fmt.Sprintf("These notes are %s, not %s.", strings.Join(names, " "), ch)
 }
