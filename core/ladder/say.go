@@ -21,16 +21,18 @@ func sayFigure(stage Stage, p, below, target pattern.Pattern) (Words, bool) {
 	case Notes:
 		return sayNotes(p, below), true
 	case StrokeABeat:
-		if len(NewStrokes(p, below)) == 1 && Contains(p, below) {
+		if len(newStrokes(p, below)) == 1 && Contains(p, below) {
 			return sayOnwards(p, below), true
 		}
-		return Words{strokesOf(p) + ", a stroke a beat", "Slowly; each note as long as the others."}, true
+		return Words{aStrokeABeat(p), "Slowly; each note as long as the others."}, true
 	case AtRate:
 		return Words{"at full rate", "The same again, twice as fast."}, true
 	case Onwards:
 		return sayOnwards(p, below), true
 	case Again:
 		return Words{"again without a gap", "What you know comes again in the bar; the turn into it is what is new."}, true
+	case WholeFigure:
+		return Words{strings.Replace(strokesOf(p), "the figure to begin with", "the figure so far", 1), "Slowly and evenly, counting aloud."}, true
 	case OtherWay:
 		return Words{strokesOf(p) + ", alone", "The other run over the strings by itself."}, true
 	case Joined:
@@ -47,6 +49,15 @@ func sayFigure(stage Stage, p, below, target pattern.Pattern) (Words, bool) {
 		return Words{"swung", "Long, short: the notes between the beats wait a little."}, true
 	}
 	return Words{}, false
+}
+
+// aStrokeABeat names a figure that is played slowly.
+func aStrokeABeat(p pattern.Pattern) string {
+	name := strokesOf(p)
+	if strings.HasSuffix(name, "on every beat") {
+		return name
+	}
+	return name + ", a stroke a beat"
 }
 
 // manyStrokes is how many strokes are named one by one.
@@ -69,6 +80,9 @@ func strokesOf(p pattern.Pattern) string {
 			}
 		}
 	}
+	if kinds := kindsOf(p, newStrokes(p, pattern.Pattern{Meter: p.Meter, Bars: []pattern.Bar{make(pattern.Bar, p.Grid())}})); len(kinds) == 1 && len(names) > 1 {
+		return kinds[0].name + " " + placesOf(p, kinds[0].places)
+	}
 	if len(names) == 0 || len(names) > manyStrokes {
 		return "the figure to begin with, " + say.Count(len(names), "stroke", "strokes")
 	}
@@ -89,7 +103,7 @@ func togetherOf(names []string, slot pattern.Slot) string {
 
 // sayOnwards says how far a figure goes now.
 func sayOnwards(p, below pattern.Pattern) Words {
-	fresh := NewStrokes(p, below)
+	fresh := newStrokes(p, below)
 	switch {
 	case len(fresh) == 0 || !Contains(p, below):
 		return Words{"the second half its own way", "Where it began again, it goes on differently now."}
@@ -151,7 +165,9 @@ func sayLeftOut(p, below pattern.Pattern) Words {
 	var gone []pattern.Place
 	strums, beats := true, true
 	below.Each(func(pl pattern.Place, st pattern.Stroke) {
-		if _, kept := p.At(pl); !kept {
+		_, kept := p.At(pl)
+		_, moved := p.At(pattern.Place{Bar: pl.Bar, Slot: max(0, pl.Slot-1), Sign: pl.Sign}) // into a pinch
+		if _, was := below.At(pattern.Place{Bar: pl.Bar, Slot: max(0, pl.Slot-1), Sign: pl.Sign}); !kept && (!moved || was) {
 			gone = append(gone, pl)
 			strums, beats = strums && st.Sign.Strum(), beats && p.OnBeat(pl.Slot)
 		}
@@ -195,200 +211,14 @@ func sayZones(p pattern.Pattern) Words {
 	return Words{"low and high strums", "Some strums take only the bass strings, some only the thin ones."}
 }
 
-// newStrokes are the places of a figure at which the one below has nothing.
-func NewStrokes(p, below pattern.Pattern) (fresh []pattern.Place) {
-	p.Each(func(pl pattern.Place, _ pattern.Stroke) {
-		if _, had := below.At(pl); !had || p.Grid() != below.Grid() {
-			fresh = append(fresh, pl)
-		}
-	})
-	return fresh
-}
-
-// manyPlaces is how many places are named one by one.
-const manyPlaces = 2
-
-// sayNotes names strokes by what they are and where.
-func sayNotes(p, below pattern.Pattern) Words {
-	fresh := NewStrokes(p, below)
-	kinds := kindsOf(p, fresh)
-	if len(kinds) == 0 {
-		return Words{"the same strokes, otherwise", "The strokes are those of the step below."}
-	}
-	var parts []string
-	for _, k := range kinds {
-		parts = append(parts, k.name+" "+placesOf(p, k.places))
-	}
-	says := sayKinds(p, kinds)
-	if len(parts) > 2 {
-		var names []string
-		for _, k := range kinds {
-			names = append(names, k.name)
-		}
-		return Words{fmt.Sprintf("%d strokes more: %s", len(fresh), strings.Join(names, ", ")), says}
-	}
-	return Words{strings.Join(parts, ", "), says}
-}
-
-// kind is strokes of one sort, or of sorts that always sound together.
-type kind struct {
-	name   string
-	places []pattern.Place // one a slot
-}
-
-// kindsOf sorts strokes by what sounds in their slot.
-func kindsOf(p pattern.Pattern, fresh []pattern.Place) (kinds []kind) {
-	slots := map[[2]int][]pattern.Place{}
-	var order [][2]int
-	for _, pl := range fresh {
-		at := [2]int{pl.Bar, pl.Slot}
-		if slots[at] == nil {
-			order = append(order, at)
-		}
-		slots[at] = append(slots[at], pl)
-	}
-	for _, at := range order {
-		var signs []pattern.Sign
-		for _, pl := range slots[at] {
-			signs = append(signs, pl.Sign)
-		}
-		name := togetherName(p, slots[at], signs)
-		i := slices.IndexFunc(kinds, func(k kind) bool { return k.name == name })
-		if i < 0 {
-			i, kinds = len(kinds), append(kinds, kind{name: name})
-		}
-		kinds[i].places = append(kinds[i].places, slots[at][0])
-	}
-	return kinds
-}
-
-func togetherName(p pattern.Pattern, places []pattern.Place, signs []pattern.Sign) string {
-	var names []string
-	fingers := 0
-	for _, pl := range places {
-		st, _ := p.At(pl)
-		names = append(names, variation.StrokeName(st))
-		if st.Sign.Finger() {
-			fingers++
-		}
-	}
-	switch {
-	case len(places) == 1:
-		return names[0]
-	case fingers == len(places) && slices.Contains(signs, pattern.Thumb):
-		return "pinch"
-	case fingers == len(places) && fingers == 2:
-		return "pair"
-	case fingers == len(places):
-		return "block"
-	}
-	return say.And(names)
-}
-
-// placesOf says where strokes are: by their count, or as a rule where they are many.
-func placesOf(p pattern.Pattern, places []pattern.Place) string {
-	if len(p.Bars) == 1 && len(places) > manyPlaces {
-		switch {
-		case everyBeat(p, places):
-			return "on every beat"
-		case !p.Meter.Compound() && !slices.ContainsFunc(places, func(pl pattern.Place) bool { return p.OnBeat(pl.Slot) }):
-			return "between the beats"
-		}
-	}
-	var spots []string
-	for _, pl := range places {
-		spot := p.Spot(pl.Slot)
-		if len(p.Bars) > 1 {
-			spot += fmt.Sprintf(" of bar %d", pl.Bar+1)
-		}
-		spots = append(spots, spot)
-	}
-	return "on " + say.And(spots)
-}
-
-// everyBeat reports that with these places a stroke of their kind is on every beat.
-func everyBeat(p pattern.Pattern, places []pattern.Place) bool {
-	sign := places[0].Sign
-	for i := range p.Bars[0] {
-		if !p.OnBeat(i) {
-			continue
-		}
-		if _, ok := p.Bars[0][i].Find(sign); !ok {
-			return false
-		}
-	}
-	return !slices.ContainsFunc(places, func(pl pattern.Place) bool { return !p.OnBeat(pl.Slot) })
-}
-
-// sayKinds is a sentence about what is new.
-func sayKinds(p pattern.Pattern, kinds []kind) string {
-	sign := kinds[0].places[0].Sign
-	st, _ := p.At(kinds[0].places[0])
-	_, thumb := p.Bars[kinds[0].places[0].Bar][kinds[0].places[0].Slot].Find(pattern.Thumb)
-	onBeat := p.OnBeat(kinds[0].places[0].Slot)
-	switch {
-	case len(kinds) == 1 && kinds[0].name == "pinch":
-		return "Thumb and finger sound as one."
-	case len(kinds) > 1:
-		return "One after the other; each is as loud as the rest."
-	case kinds[0].name == "block":
-		return "All fingers sound as one: set them on the strings, then pull."
-	case kinds[0].name == "pair":
-		return "Two fingers sound as one: close the hand, then pull."
-	case IsBass(st) && onBeat && evenBass(p):
-		return "The bass stays even, like a clock."
-	case IsBass(st) && onBeat:
-		return "The bass is not even here: count between its strokes."
-	case sign == pattern.Thumb:
-		return "The bass leaves the beat here. Count, and say where it falls."
-	case sign == pattern.Nails || sign == pattern.Knock:
-		return "The backs of the nails come down while the palm lands."
-	case sign.Finger() && thumb:
-		return "The finger sounds together with the bass."
-	case sign.Finger() && p.Uses(pattern.Thumb):
-		return "The bass goes on as before."
-	case sign == pattern.Up:
-		return "The hand comes back through the strings on its way up."
-	case sign == pattern.Down && onBeat && p.Uses(pattern.Thumb):
-		return "A light strum answers the bass."
-	case sign == pattern.Down && onBeat && strumOnOne(p, st):
-		return "As loud as the strum on one."
-	case sign == pattern.Down && !onBeat && !p.Meter.Compound():
-		return "The same stroke also falls between the beats."
-	case sign == pattern.Down:
-		return "The hand comes down here, too."
-	}
-	return "Everything else goes on as before."
-}
-
-// evenBass reports that the bass strokes of a bar have the same time between them.
-func evenBass(p pattern.Pattern) bool {
-	var at []int
-	for i, slot := range p.Bars[0] {
-		if slices.ContainsFunc(slot.Strokes, IsBass) {
-			at = append(at, i)
-		}
-	}
-	for i := range at {
-		if next := (i + 1) % len(at); (at[next]-at[i]+p.Grid())%p.Grid() != p.Grid()/len(at)%p.Grid() {
-			return false
-		}
-	}
-	return len(at) > 0
-}
-
-// strumOnOne reports that the bar begins with a strum like this one.
-func strumOnOne(p pattern.Pattern, st pattern.Stroke) bool {
-	one, ok := p.Bars[0][0].Find(pattern.Down)
-	return ok && one == st
-}
-
 var ordinals = []string{"first", "second", "third", "fourth", "fifth", "sixth", "seventh", "eighth"}
 
 // barName says which bar of the target a figure is.
 func barName(p, target pattern.Pattern) string {
 	for i, bar := range target.Bars {
-		if i < len(ordinals) && len(p.Bars) == 1 && slices.EqualFunc(bar, p.Bars[0], func(a, b pattern.Slot) bool { return len(a.Strokes) == len(b.Strokes) }) {
+		if i < len(ordinals) && len(p.Bars) == 1 && slices.EqualFunc(bar, p.Bars[0], func(a, b pattern.Slot) bool {
+			return slices.EqualFunc(a.Strokes, b.Strokes, func(x, y pattern.Stroke) bool { return x.Sign == y.Sign })
+		}) {
 			return "the " + ordinals[i] + " bar"
 		}
 	}

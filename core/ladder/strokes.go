@@ -21,9 +21,10 @@ func Contains(p, below pattern.Pattern) bool {
 	return all
 }
 
-// PartOf is the bars of a target that a figure grows into, from which bar on; ok is false where it has
-// a stroke that none of them has.
-func PartOf(target, p pattern.Pattern) (part pattern.Pattern, from int, ok bool) {
+// PartOf is the bars of a target that a step's figure grows into, from which bar on; ok is false where
+// it has a stroke that none of them has.
+func (s Step) PartOf(target pattern.Pattern) (part pattern.Pattern, from int, ok bool) {
+	p := s.Pattern
 	for from := 0; from+len(p.Bars) <= len(target.Bars); from++ {
 		part := target
 		part.Bars = target.Bars[from : from+len(p.Bars)]
@@ -34,8 +35,8 @@ func PartOf(target, p pattern.Pattern) (part pattern.Pattern, from int, ok bool)
 	return part, 0, false
 }
 
-// Fewer reports fewer chords.
-func Fewer(a, b Over) bool {
+// Fewer reports fewer chords than another.
+func (o Over) Fewer(than Over) bool {
 	rank := func(o Over) int {
 		switch o {
 		case OneChord:
@@ -47,22 +48,7 @@ func Fewer(a, b Over) bool {
 		}
 		return o.Chords()
 	}
-	return rank(a) < rank(b)
-}
-
-// Merged is what a step adds that was joined with one below, each thing once; strokes are named by the
-// strokes that are new.
-func Merged(below, own []Thing) (all []Thing) {
-	strokes := func(th Thing) bool { return slices.Contains([]Stage{Notes, Onwards, FirstStroke}, th.Stage) }
-	for _, th := range slices.Concat(below, own) {
-		if strokes(th) && slices.ContainsFunc(all, func(o Thing) bool { return strokes(o) && o.Part == th.Part }) {
-			continue
-		}
-		if !slices.Contains(all, th) {
-			all = append(all, th)
-		}
-	}
-	return all
+	return rank(o) < rank(than)
 }
 
 // isBass reports a stroke of the thumb, or of the pick in its place.

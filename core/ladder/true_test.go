@@ -47,6 +47,9 @@ func TestWhatIsSaidIsTrueOfTheStrokes(t *testing.T) {
 	assert.Equal(t, "without the index on the and of 4", without("4/4: p+m . p' i p m p' i", "4/4: p+m . p' i p m p' .").Name)
 	assert.Equal(t, "missed strums on the and of 1 and 3", without("4/4: D U D U D U D U", "4/4: D . D U . U D U").Name)
 	assert.Equal(t, ladder.Words{Name: "missed strum on 3", Says: "The hand passes a beat in the air and keeps moving."}, without("4/4: D . D U D U D U", "4/4: D . D U . U D U"))
+	sweep := pattern.MustParse("4/4: ~ ~ ~ ~ ~ ~ ~ ~ | p i m i p i m i")
+	bars := []ladder.Step{{Pattern: pattern.MustParse("4/4: ~ ~ ~ ~ ~ ~ ~ ~")}, {Pattern: pattern.MustParse("4/4: p i m i p i m i"), Adds: []ladder.Thing{{Stage: ladder.OtherBar}}}}
+	assert.Equal(t, "the second bar alone", ladder.Describe(bars, 1, task(t, sweep, "C")).Name, "as many strokes are not the same bar")
 	assert.Equal(t, "low downs, high ups", zones("4/4: Db . Db Ut . Ut Db Ut"))
 	assert.Equal(t, "high ups", zones("4/4: D . D Ut . Ut D Ut"))
 	assert.Equal(t, "low and high strums", zones("4/4: Db . Dt U . U Db U"))
@@ -93,13 +96,16 @@ func TestASongOfAPair(t *testing.T) {
 // A figure of two bars: what a step leaves out is of its own bar.
 func TestThePartOfATarget(t *testing.T) {
 	target := pattern.MustParse("4/4: ~ ~ ~ ~ ~ ~ ~ ~ | p i m i p i m i")
-	part, from, ok := ladder.PartOf(target, pattern.MustParse("4/4: p i m . . . . ."))
+	part := func(notation string) (pattern.Pattern, int, bool) {
+		return ladder.Step{Pattern: pattern.MustParse(notation)}.PartOf(target)
+	}
+	figure, from, ok := part("4/4: p i m . . . . .")
 	require.True(t, ok)
 	assert.Equal(t, 1, from)
-	assert.Equal(t, "4/4: p i m i p i m i", part.String())
-	_, from, ok = ladder.PartOf(target, target)
+	assert.Equal(t, "4/4: p i m i p i m i", figure.String())
+	_, from, ok = part(target.String())
 	assert.True(t, ok)
 	assert.Zero(t, from)
-	_, _, ok = ladder.PartOf(target, pattern.MustParse("4/4: a . . . . . . ."))
+	_, _, ok = part("4/4: a . . . . . . .")
 	assert.False(t, ok)
 }

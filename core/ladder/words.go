@@ -141,7 +141,7 @@ func describe(steps []Step, i int, t difficulty.Task) Words {
 	case s.Brings(FirstStroke) && below == nil:
 		w = firstWords(s, w)
 	case s.Brings(StrokeABeat) && below == nil:
-		w.Name = strokesOf(s.Pattern) + ", a stroke a beat"
+		w.Name = aStrokeABeat(s.Pattern)
 	case s.Over == AllChords && s.Pace == song.SlowPercent && s.Brings(WholeSong):
 		w.Says = "The whole song at the slow tempo. The rhythm goes on through every change."
 	case s.Over == AllChords && s.Pace == song.MediumPercent && s.Brings(WholeSong):

@@ -39,8 +39,8 @@ test("steps are pinned, dropped, split, written by hand and taken back", async (
   await expect(status).toContainText("Taken back: Dropped step 1");
   await expect(steps).toHaveCount(count);
   await expect(step(2)).toContainText("Ruth");
-  await menu(1, "Split");
-  await expect(page.getByText("There is nothing to put below step 1")).toBeVisible();
+  await menu(2, "Split");
+  await expect(page.getByText("There is nothing to put below step 2")).toBeVisible();
   // By keys, on the step that has the focus; what is open stays open.
   await step(2).locator("summary").click();
   await expect(step(2)).toContainText("Ready when");
@@ -62,7 +62,7 @@ test("steps are pinned, dropped, split, written by hand and taken back", async (
   await expect(page.getByText('bar 1, slot 3: "q" is not a stroke')).toBeVisible();
   await expect(notation).toHaveValue("3/4: p . q");
   await page.getByText("Add a step, rebuild, keys").click();
-  const own = page.getByLabel("Your own step, put in by its level");
+  const own = page.getByLabel("Your own step");
   await own.fill("3/4: p . q . . .");
   await page.getByRole("button", { name: "Add it" }).click();
   await expect(page.getByText('"q" is not a stroke').last()).toBeVisible();
@@ -71,7 +71,7 @@ test("steps are pinned, dropped, split, written by hand and taken back", async (
   await page.getByRole("button", { name: "Add it" }).click();
   await expect(steps).toHaveCount(count + 1);
   await expect(status).toContainText("Put your step in as number");
-  await page.getByLabel("Order of the steps").selectOption("rhythm first");
+  await page.locator("#rebuild-order").selectOption("rhythm first");
   await page.getByRole("button", { name: "Rebuild all but pinned steps" }).click();
   await expect(status).toContainText("Rebuilt all but the pinned steps.");
   await expect(step(1)).toContainText("the count, said");
@@ -81,6 +81,39 @@ test("steps are pinned, dropped, split, written by hand and taken back", async (
   await expectAccessible(page);
   await page.setViewportSize({ width: 360, height: 800 });
   await expectFits(page);
+});
+
+test("how a ladder is built is asked first, and several steps go at once", async ({ teacher: page, school }) => {
+  await page.goto(school.umbrellas + "?pattern=outside-inside");
+  await page.getByText("How it is built").click();
+  await page.getByLabel("A figure grows").selectOption({ label: "cell by cell: the smallest cell in the order of time, then repeated, then what differs" });
+  await page.getByLabel("A step is").selectOption("small");
+  await page.getByLabel("Chords come").selectOption("each");
+  await page.getByLabel("Begin with").selectOption("Am");
+  await page.getByRole("button", { name: "Make a ladder" }).click();
+  await expect(page.locator(".head")).toContainText("cell by cell, small steps, chords after each figure");
+  const steps = page.locator(".step");
+  await expect(steps.last()).toContainText("on one chord, Am");
+  const count = await steps.count();
+  for (const n of [2, 3]) {
+    await steps.nth(-n).hover();
+    await page.getByLabel(`Pick step ${n}`).check();
+  }
+  await page.getByText("Add a step, rebuild, keys").click();
+  await page.getByRole("button", { name: "Drop the steps that are picked" }).click();
+  await expect(page.getByRole("status")).toContainText("Dropped 2 steps.");
+  await expect(steps).toHaveCount(count - 2);
+  // A step of one's own has its place, its chords and its tempo.
+  await page.getByLabel("Your own step").fill("4/4: p m . . p m . .");
+  await page.locator("#own-after").selectOption({ label: "step 2" });
+  await page.locator("#own-pace").selectOption({ index: 2 });
+  await page.getByRole("button", { name: "Add it" }).click();
+  await expect(page.getByRole("status")).toContainText("Put your step in as number 3.");
+  await page.getByLabel("A step is").selectOption("big");
+  await page.getByRole("button", { name: "Rebuild all but pinned steps" }).click();
+  await expect(page.locator(".head")).toContainText("big steps");
+  await expect(page.locator(".step.pinned")).toHaveCount(1);
+  await expectAccessible(page);
 });
 
 test("an older page of a ladder overwrites nothing", async ({ teacher: page, school }) => {

@@ -180,6 +180,9 @@ func (l Ladder) Step(i int) Step {
 		ID: s.ID, Index: i, Number: i + 1, Name: words.Name, Says: words.Says, Over: l.over(s), Pinned: s.Pinned, Notation: s.Pattern.String(),
 		First: i == 0, Last: i == len(l.Steps)-1, Tempos: s.Tempos(l.Song.Tempo), Remark: s.Remark, Home: s.Home, Station: s.Station,
 	}
+	if v.Last && s.Over == ladder.AllChords && len(l.Sections) == 0 && !l.closes() {
+		v.Says += " Close it with one stroke on the last chord and let it ring."
+	}
 	if part, other := s.NewIn(); other {
 		v.Name += ", in " + partName(l.Song.Song, part.Sections)
 	}
@@ -187,6 +190,12 @@ func (l Ladder) Step(i int) Step {
 		v.Level, v.LevelBar = patterns.Tenth(s.Level), int(10*s.Level)
 	}
 	return v
+}
+
+// closes reports a song that says itself how it ends.
+func (l Ladder) closes() bool {
+	bars := l.Song.Bars()
+	return len(bars) > 0 && bars[len(bars)-1].Role == song.End
 }
 
 // over names what a step is on: the way of playing, or its chords, and the chord
@@ -237,7 +246,7 @@ func (l Ladder) Strip(i int, ins fretboard.Instrument, chord theory.Chord, v fre
 	step := l.Steps[i]
 	st := draw.OnShape(ins, c.School(), step.Pattern, chord, v.Shape)
 	st.New, st.Frets, st.ThickOnTop = FreshStrokes(l.Steps, i), step.Play == difficulty.OnStrings, c.ThickOnTop
-	if part, from, ok := ladder.PartOf(l.Target, step.Pattern); ok {
+	if part, from, ok := step.PartOf(l.Target); ok {
 		st.Ghosts = patterns.GhostsOf(barsFrom(target, from), pattern.Missing(step.Pattern, part))
 	}
 	st.Label = fmt.Sprintf("step %d on %s, %s: %s", i+1, chord, ins.Name, step.Pattern)

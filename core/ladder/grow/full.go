@@ -1,6 +1,7 @@
 package grow
 
 import (
+	"arplin/core/difficulty"
 	"arplin/core/ladder/order"
 	"arplin/core/pattern"
 )
@@ -11,14 +12,25 @@ func full(o order.Order, p pattern.Pattern) (pattern.Pattern, bool) {
 	if o != order.FullFirst {
 		return p, false
 	}
-	q := p.Clone()
+	q := difficulty.Coarsest(p).Clone()
 	if pureStrums(p) {
+		for i, slot := range q.Bars[0] {
+			for _, st := range slot.Strokes {
+				if q.AgainstHand(i, st.Sign) {
+					return p, false // the hand goes its own way: nothing tells what it left out
+				}
+			}
+		}
 		strummed(q)
-	} else if half := halfOf(p); half < p.Grid() {
+	} else if half := halfOf(q); half < q.Grid() {
 		for i := range half {
 			mirrored(q, i, i+half)
 			mirrored(q, i+half, i)
 		}
+	}
+	q, _, err := q.Regrid(p.Grid())
+	if err != nil {
+		return p, false
 	}
 	again, err := pattern.Parse(q.String())
 	return again, err == nil && !again.Equal(p)

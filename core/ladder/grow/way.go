@@ -77,22 +77,43 @@ func big(way []rung) (list []rung) {
 		if waiting = append(waiting, r.adds...); (len(way)-1-i)%2 == 1 {
 			continue
 		}
-		r.adds = things(waiting)
+		if n := len(list); n > 0 {
+			r.adds = things(waiting, list[n-1].pattern, r.pattern)
+		} else {
+			r.adds = stage(ladder.FirstStroke)
+		}
 		waiting = nil
 		list = append(list, r)
 	}
 	return list
 }
 
-// things are what several steps add, each once: strokes are named by the strokes that are new.
-func things(list []ladder.Thing) (out []ladder.Thing) {
+// things are what several steps add to a figure, each once. Strokes are named by the strokes that are
+// new; where the figure below is not in this one, it is named as a whole.
+func things(list []ladder.Thing, below, p pattern.Pattern) (out []ladder.Thing) {
+	holds, strokes := ladder.Contains(p, below), false
 	for _, th := range list {
-		if !slices.Contains(out, th) {
+		switch {
+		case slices.Contains(out, th), holds && th.Rule == leftOut:
+		case th.Rule == "" && holds && slices.Contains(ofStrokes, th.Stage):
+			strokes = true
+		case th.Rule == "" && !holds && slices.Contains(ofStrokes, th.Stage):
+			if len(list) > 1 {
+				return stage(ladder.WholeFigure)
+			}
+			out = append(out, th)
+		default:
 			out = append(out, th)
 		}
 	}
+	if strokes {
+		out = append(stage(ladder.Notes), out...)
+	}
 	return out
 }
+
+// ofStrokes are the stages that bring strokes alone.
+var ofStrokes = []ladder.Stage{ladder.FirstStroke, ladder.Notes, ladder.Onwards, ladder.Again, ladder.StrokeABeat, ladder.AtRate}
 
 // canonical is a figure as it is read from its notation.
 func canonical(p pattern.Pattern) pattern.Pattern {

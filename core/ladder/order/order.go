@@ -125,17 +125,17 @@ func known[T ~string](rows []Row[T], v T) bool {
 	return false
 }
 
-// String is what an order is called.
-func (o Order) String() string { return name(All, o) }
+// Name is what an order is called.
+func (o Order) Name() string { return name(All, o) }
 
-// String is what a size is called.
-func (s Size) String() string { return name(Sizes, s) }
+// Name is what a size is called.
+func (s Size) Name() string { return name(Sizes, s) }
 
-// String is when the chords come, in words.
-func (c Chords) String() string { return name(ChordsCome, c) }
+// Name is when the chords come, in words.
+func (c Chords) Name() string { return name(ChordsCome, c) }
 
-// String is what an order of parts is called.
-func (p Parts) String() string { return name(PartsCome, p) }
+// Name is what an order of parts is called.
+func (p Parts) Name() string { return name(PartsCome, p) }
 
 func name[T ~string](rows []Row[T], v T) string {
 	for _, row := range rows {
