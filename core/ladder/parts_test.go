@@ -108,3 +108,24 @@ func TestPartsAndLinesAreStored(t *testing.T) {
 	_, _, err = edit.Apply(l, edit.Note{Step: second, Text: strings.Repeat("a", ladder.MaxRemark+1)}, tk, difficulty.Fitted)
 	assert.ErrorContains(t, err, "at most 200 letters")
 }
+
+// Each half of a figure of two bars is learned on its own chord where the song has it so, and on the first
+// chord where it has not. Common practice.
+func TestAHalfHasItsOwnChord(t *testing.T) {
+	p := pattern.MustParse("4/4: ~ ~ ~ ~ ~ ~ ~ ~ | p i m i p i m i")
+	stages := func(chords string) map[string][]string {
+		tk := task(t, p, chords)
+		of := map[string][]string{}
+		for _, s := range grow.Build(order.Choice{}, tk, difficulty.Fitted, 0) {
+			if s.Over == ladder.OneChord {
+				of[s.Pattern.String()] = s.Stage(tk)
+			}
+		}
+		return of
+	}
+	own := stages("Em | Am | Em | Am")
+	assert.Equal(t, []string{"Em"}, own["4/4: ~ ~ ~ ~ ~ ~ ~ ~"])
+	assert.Equal(t, []string{"Am"}, own["4/4: p i m i p i m i"])
+	same := stages("Em | Am | Am | Em")
+	assert.Equal(t, same["4/4: ~ ~ ~ ~ ~ ~ ~ ~"], same["4/4: p i m i p i m i"], "each half is on both")
+}

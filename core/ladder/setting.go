@@ -48,12 +48,16 @@ func (st Setting) Task(s Step) difficulty.Task {
 
 // on puts a task on the chords of a step, in its way and at its goal.
 func (st Setting) on(t difficulty.Task, s Step) difficulty.Task {
+	whole := t
 	if s.Over == OneChord || s.Over == TwoChords || s.Over == TwoChordsABar {
 		t.Played = nil
 	}
 	switch {
 	case s.Over == OneChord && st.One != nil:
 		t.Bars = st.One
+		if symbol := ownChord(whole, s); symbol != "" {
+			t.Bars = []song.Bar{{Changes: song.Share(t.Pattern.Meter, []string{symbol})}}
+		}
 	case s.Over == OneChord:
 		if order := st.Whole.Sung(); len(order) > 0 {
 			t.Bars = t.Bars[order[0].Bar : order[0].Bar+1]
@@ -73,4 +77,29 @@ func (st Setting) on(t difficulty.Task, s Step) difficulty.Task {
 	}
 	t.Play, t.Tempo = s.Play, s.Goal(t.Tempo)
 	return t
+}
+
+// ownChord is the chord on which one bar of a figure of several always falls in the song, where the
+// others fall on other chords: a sweep on Em, the figure on Am. Empty where there is none.
+func ownChord(t difficulty.Task, s Step) (symbol string) {
+	n := len(t.Pattern.Bars)
+	_, bar, ok := s.PartOf(t.Pattern)
+	if n < 2 || len(s.Pattern.Bars) > 1 || !ok {
+		return ""
+	}
+	chords := map[bool]map[string]bool{true: {}, false: {}} // of this bar, and of the others
+	for _, at := range t.Sung() {
+		for _, ch := range t.Bars[at.Bar].Changes {
+			chords[at.Count%n == bar][ch.Symbol] = true
+		}
+	}
+	if len(chords[true]) != 1 {
+		return ""
+	}
+	for symbol = range chords[true] {
+		if chords[false][symbol] || len(chords[false]) == 0 {
+			return ""
+		}
+	}
+	return symbol
 }

@@ -101,9 +101,9 @@ func Draw(l Ladder, instrument string) LadderPage {
 	for _, ch := range l.Song.Part(l.Sections).Chords() {
 		page.Chords = append(page.Chords, ch.String())
 	}
-	on := []shownOn{l.shown(shown)}
+	on := []shownOn{l.shown(shown, l.firstStage())}
 	for _, ins := range page.Beside {
-		on = append(on, l.shown(ins))
+		on = append(on, l.shown(ins, l.firstStage()))
 	}
 	page.Chord = on[0].chord
 	page.Steps = make([]Step, len(l.Steps))
@@ -123,13 +123,12 @@ type shownOn struct {
 }
 
 // shown finds the chord on which the steps are shown, as an instrument fingers it
-// and with the shape that the song has for it: the one that the lowest steps are
-// on, else the song's first.
-func (l Ladder) shown(ins fretboard.Instrument) shownOn {
+// and with the shape that the song has for it: the one of a stage of one chord, else the song's
+// first.
+func (l Ladder) shown(ins fretboard.Instrument, stage []string) shownOn {
 	part := l.Song.Part(l.Sections)
 	first, mine := part.Fingering(l.Instrument), part.Fingering(ins)
 	v := shownOn{ins: ins, chord: patterns.FirstChord(mine)}
-	stage := l.firstStage()
 	for i, sec := range first.Sections {
 		for j, bar := range sec.Bars {
 			for k, ch := range bar.Changes {

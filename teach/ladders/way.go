@@ -78,7 +78,11 @@ func (f byFigure) draw(v *Step, on []shownOn) {
 		v.Faster = step.Over == below.Over && step.Pace != below.Pace
 		return
 	}
+	stage := step.Stage(f.Task)
 	for _, o := range on {
+		if len(step.Pattern.Bars) < len(f.Target.Bars) && len(stage) == 1 { // a bar of the figure can have a chord of its own
+			o = f.Ladder.shown(o.ins, stage)
+		}
 		if o.ok {
 			v.Strips = append(v.Strips, f.Strip(i, o.ins, o.chord, o.shape, f.Class, o.target))
 		}
