@@ -129,3 +129,16 @@ func TestAHalfHasItsOwnChord(t *testing.T) {
 	same := stages("Em | Am | Am | Em")
 	assert.Equal(t, same["4/4: ~ ~ ~ ~ ~ ~ ~ ~"], same["4/4: p i m i p i m i"], "each half is on both")
 }
+
+// However long the figure and however many chords, a ladder has room for them.
+func TestALadderHasRoom(t *testing.T) {
+	all := []string{"F", "Bm", "F#m", "Gm", "Cm", "Bb", "Eb", "Ab", "Db", "F#", "B", "C#m", "G#m", "Ebm", "Bbm", "Fm", "C", "G", "D", "A"}
+	p := pattern.MustParse("4/4: p+m! i p' a p, m p'+a i N+X m Dt Ut p i p' . | p i m a . a m i p' . N+X m p+i a Dt Ut | p . . i p' m a . p . i . p' a m i")
+	for _, n := range []int{4, 14, 15, 20} {
+		for _, o := range order.All {
+			steps := grow.Build(order.Choice{Order: o.Value, Size: order.Small, Chords: order.Each}, task(t, p, strings.Join(all[:n], " | ")), difficulty.Fitted, 0)
+			assert.LessOrEqual(t, len(steps), ladder.MaxSteps, "%s, %d chords", o.Name, n)
+			assert.True(t, steps[len(steps)-1].Pattern.Equal(p))
+		}
+	}
+}

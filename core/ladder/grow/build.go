@@ -34,7 +34,7 @@ func Build(c order.Choice, t difficulty.Task, w difficulty.Weights, from float64
 }
 
 // mostFigures leaves room for the chords and the tempo.
-const mostFigures = ladder.MaxSteps - 12
+const mostFigures = ladder.MaxSteps - 16
 
 var larger = map[order.Size]order.Size{order.Small: order.Usual, order.Usual: order.Big}
 
@@ -134,8 +134,15 @@ func (b *builder) isPair() bool {
 	})
 }
 
-// atOnce is how many further chords come in one step: two, or one where either is a barre.
+// fewChords is how many chords a song has at most for them to come by ones and twos.
+const fewChords = 14
+
+// atOnce is how many further chords come in one step: two, or one where either is a barre; more in a
+// song of many.
 func (b *builder) atOnce(have int) int {
+	if all := len(b.Whole.Order); all > fewChords {
+		return all / (fewChords / 2)
+	}
 	for _, symbol := range b.Whole.Order[have:min(have+2, len(b.Whole.Order))] {
 		if c, err := theory.ParseChord(symbol); err != nil || b.Whole.Shapes[c].Fingering.Barre.From != 0 {
 			return 1
