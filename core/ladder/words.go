@@ -43,7 +43,7 @@ const (
 	Pinched     Stage = "pinched"       // strokes that came one after the other are one
 	OtherBar    Stage = "other-bar"     // another bar of the figure, alone
 	BothBars    Stage = "both-bars"     // bars that are known are joined
-	Faster      Stage = "faster"        // the same figure at the goal, after the slow tempo
+	Faster      Stage = "faster"        // the same figure at the goal, after the slow tempo; of ladders built when a figure had tempos of its own
 	Swung       Stage = "swung"
 )
 
