@@ -377,3 +377,19 @@ func TestADrillOnAWeek(t *testing.T) {
 	assert.Contains(t, body, "5 to 120 minutes of practice")
 	assert.Contains(t, body, `value="500"`, "what was typed is kept")
 }
+
+// The list of patterns has ways in, by what the hand does, and three figures to start with.
+func TestPatternsByWhatTheHandDoes(t *testing.T) {
+	b := signedIn(t)
+	_, page := b.get("/patterns")
+	assert.Contains(t, page, "Three to start with")
+	count := regexp.MustCompile(`href="/patterns\?hand=percussive" >knocks and stops <span class="sub">(\d+)<`).FindStringSubmatch(page)
+	require.NotNil(t, count)
+	_, page = b.get("/patterns?hand=percussive")
+	assert.NotContains(t, page, "Three to start with")
+	assert.Contains(t, page, count[1]+" patterns")
+	assert.Regexp(t, `href="/patterns" aria-current="true">knocks and stops`, page, "another press takes it back")
+	assert.Contains(t, page, `name="hand" value="percussive"`, "the other choices keep it")
+	_, page = b.get("/patterns?hand=percussive&meter=5/4")
+	assert.Contains(t, page, "Nothing fits all of that.")
+}

@@ -242,7 +242,7 @@ func TestNamesAreTrueOfTheStrokes(t *testing.T) {
 						says = fresh
 						continue
 					}
-					for _, spot := range regexp.MustCompile(`(?:the \w+ of )?\w+(?: of bar \d)?`).FindAllString(strings.ReplaceAll(text, " and the", " | the"), -1) {
+					for _, spot := range regexp.MustCompile(`(?:the \w+ of the triplet on \w+|(?:the \w+ of )?\w+)(?: of bar \d)?`).FindAllString(strings.ReplaceAll(text, " and the", " | the"), -1) {
 						if spot != "and" {
 							says[spot] = true
 						}

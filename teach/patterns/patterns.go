@@ -86,6 +86,7 @@ func all(own []store.Pattern) (list []Pattern) {
 // Filter is what the library is asked for.
 type Filter struct {
 	Meter, Family, Feel, Instrument string
+	Hand                            pattern.Doing
 	Tempo                           int
 	TwoFingers, NoPinch, NoSkip     bool
 	Song                            store.SongID
@@ -94,6 +95,7 @@ type Filter struct {
 func (f Filter) takes(e catalogue.Entry) bool {
 	return (f.Meter == "" || e.Pattern.Meter.String() == f.Meter) &&
 		(f.Family == "" || e.Family == f.Family) &&
+		(f.Hand == "" || e.Pattern.Does() == f.Hand) &&
 		(f.Feel == "" || e.Feel == f.Feel) &&
 		(f.Instrument == "" || e.Instruments == nil || slices.Contains(e.Instruments, f.Instrument)) &&
 		(f.Tempo == 0 || e.Tempo[1] == 0 || e.Tempo[0] <= f.Tempo && f.Tempo <= e.Tempo[1]) &&
@@ -107,6 +109,8 @@ type Library struct {
 	Filter   Filter
 	Meters   []pattern.Meter
 	Families []string
+	Hands    []Hand            // ways in
+	Start    []catalogue.Entry // to begin with, where nothing is asked for
 	Songs    []store.SongLine
 	Fits     string // the song whose fit orders the list
 	Count    int    // of all that is asked for
@@ -117,6 +121,39 @@ type Library struct {
 	own      []store.Pattern
 	song     *store.Song
 	learners fit.Learners // of the class, where a song is chosen
+}
+
+// Hand is what a hand does, with how many figures do it.
+type Hand struct {
+	Doing pattern.Doing
+	Name  string
+	Count int
+	On    bool
+}
+
+// startWith are figures to begin with.
+var startWith = []string{"thumb-beats", "downs-on-the-beat", "roll-up"}
+
+// waysIn are the hands of all figures that are asked for but for the hand, and what to begin with.
+func (l *Library) waysIn() {
+	f := l.Filter
+	f.Hand = ""
+	for _, d := range pattern.Doings {
+		hand := Hand{Doing: d.Doing, Name: d.Name, On: l.Filter.Hand == d.Doing}
+		for _, p := range all(l.own) {
+			if f.takes(p.Entry) && p.Entry.Pattern.Does() == d.Doing {
+				hand.Count++
+			}
+		}
+		l.Hands = append(l.Hands, hand)
+	}
+	if l.Filter == (Filter{}) {
+		for _, id := range startWith {
+			if e, ok := catalogue.ByID(id); ok {
+				l.Start = append(l.Start, e)
+			}
+		}
+	}
 }
 
 // PatternCard is a pattern in the library.
@@ -135,6 +172,7 @@ func (t *Room) LoadLibrary(ctx context.Context, teacher store.TeacherID, c peopl
 	if l.own, err = t.Store.Patterns(ctx, teacher); err != nil {
 		return l, "", err
 	}
+	l.waysIn()
 	version := 0
 	if f.Song != 0 {
 		sg, err := t.Store.Song(ctx, teacher, f.Song)

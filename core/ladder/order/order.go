@@ -109,7 +109,7 @@ func Parse(order, size, chords, parts string) (c Choice, err error) {
 	case !known(Sizes, c.Size):
 		err = fmt.Errorf("%q is not a size of steps: it is small, usual or big", size)
 	case !known(ChordsCome, c.Chords):
-		err = fmt.Errorf("%q is not a time for the chords: they come at the end, after each figure or two early", chords)
+		err = fmt.Errorf("%q is not a time for the chords to come: it is end, each or two", chords)
 	case !known(PartsCome, c.Parts):
 		err = fmt.Errorf("%q is not an order of parts", parts)
 	}
