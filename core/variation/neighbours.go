@@ -116,7 +116,7 @@ func around(t difficulty.Task, w difficulty.Weights, collect func(visit func(Var
 	seen := map[string]bool{t.Pattern.String(): true}
 	collect(func(v Variation) {
 		key := v.Pattern.String()
-		if seen[key] {
+		if seen[key] || !worthOffering(t.Pattern, v.Pattern) {
 			return
 		}
 		seen[key] = true
