@@ -31,6 +31,8 @@ const (
 	spread                     // strings between fingers on one fret, beyond two
 	flat                       // a finger other than the index on two strings
 	crowded                    // three fingers on the lowest fret, over five strings or more
+	openBarre                  // open strings that ring thinner than a barre
+	noPower                    // a power chord that is not three neighbouring strings over its root
 	numStrains
 )
 
@@ -39,7 +41,7 @@ const (
 var points = [numStrains]float64{
 	fingersDown: 0.345, barre: 0.34, barreStrings: 0.01, stretch: 0.051, position: 0.61, mixed: 2.5,
 	innerMute: 3.2, thickMute: 0.42, thinMute: 2.8, inverted: 3.0, missing: 0.7, rootless: 2.5, extra: 1, fewStrings: 2.0,
-	thinRoot: 2.5, muddy: 1.6, unison: 2.4, littleFinger: 0.745, spread: 0.67, flat: 1.1, crowded: 0.6,
+	thinRoot: 2.5, muddy: 1.6, unison: 2.4, littleFinger: 0.745, spread: 0.67, flat: 1.1, crowded: 0.6, openBarre: 2, noPower: 8,
 }
 
 // holding is what one unit of a strain asks of the left hand alone, whatever
@@ -76,6 +78,7 @@ type effortMeter struct {
 	tones  [12]int8 // the number of the degree of each pitch class, 0 for none
 	count  int      // how many tones the chord has
 	low    bool     // the instrument has bass strings, so that the lowest note matters
+	power  bool     // root and fifth alone
 	thick  float64  // how much a silent thick string counts; more where the bass note is written
 }
 
@@ -92,8 +95,11 @@ func newEffortMeter(ins Instrument, c theory.Chord) effortMeter {
 		m.tones[c.Root.Above(d).Class()] = d.Number
 		m.count++
 	}
+	m.power = m.low && m.count == 2 && c.Has(5, 0)
 	if m.thick = 1; m.low && c.Bass != c.Root {
 		m.thick = 2.5
+	} else if m.power {
+		m.thick = 0.3 // what is silent is silent on purpose
 	}
 	return m
 }
@@ -121,6 +127,9 @@ func (m *effortMeter) hold(sh Shape, f Fingering, st *strains) {
 	if b := f.Barre; b.From != 0 {
 		st[barre] = 1
 		st[barreStrings] = float64(b.From - b.To - 1)
+		for s := String(1); s < b.To && b.From-b.To >= 3; s++ { // a small one lets them ring
+			st[openBarre] = max(st[openBarre], indicator(sh.frets[int(sh.n)-int(s)] == 0))
+		}
 	}
 	st[littleFinger] = indicator(f.uses(4))
 	st[spread] = float64(spreadStrings(sh, f))
@@ -155,6 +164,10 @@ func (m *effortMeter) listen(sh Shape, st *strains) {
 	}
 	st[thickMute], st[thinMute] = float64(first)*m.thick, float64(int(sh.n)-1-last)
 	st[fewStrings] = float64(max(0, min(4, int(sh.n))-sounding))
+	if m.power {
+		st[noPower] = indicator(sounding != 3 || last-first != 2 || lowest%12 != m.chord.Root.Class())
+		st[thinMute], st[fewStrings] = 0, 0
+	}
 	st[missing] = float64(m.count - bits.OnesCount16(heard))
 	st[rootless] = indicator(heard&(1<<m.chord.Root.Class()) == 0)
 	if !m.low {

@@ -32,3 +32,25 @@ func TestEasiestShapeIsTheBeginnersShape(t *testing.T) {
 		}
 	}
 }
+
+// What a teacher shows first of chords beyond the beginners' chart: power chords are three neighbouring
+// strings over their root, and no open string rings beside a barre. Source: common practice.
+func TestShapesThatAreTaughtFirst(t *testing.T) {
+	for id, want := range map[string]map[string]string{
+		"guitar": {
+			"F#7": "xx4320", "F#m7": "202220", "C#m": "x46654", "Csus2": "x30033", "Dadd9": "x54230", "Gaug": "321003", "F#dim7": "xx1212", "Bdim": "x2343x",
+			"G5": "355xxx", "C5": "x355xx", "B5": "x244xx", "F5": "133xxx", "A5": "x022xx", "E5": "022xxx",
+			"Caug": "x32110",
+		},
+		"ukulele":  {"F#m7": "2424", "Am7b5": "2333"},
+		"baritone": {"D/F#": "4232", "Cmaj7": "2413"},
+	} {
+		ins, err := fretboard.ByID(id)
+		require.NoError(t, err)
+		for symbol, shape := range want {
+			v, ok := fretboard.Easiest(ins, theory.MustChord(symbol))
+			require.True(t, ok, symbol)
+			assert.Equal(t, shape, v.String(), "%s on %s", symbol, id)
+		}
+	}
+}

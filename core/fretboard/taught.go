@@ -6,7 +6,10 @@ import "arplin/core/theory"
 // they lie in the first position, with open strings that ring. Source: common
 // practice, found by looking through testdata/not_in_the_set.tsv.
 var taught = map[string]map[string]string{
-	"guitar": {"Gsus4": "3x0013", "Gsus2": "300033", "Gadd9": "320203", "G7sus4": "3x0011", "Am/G": "302210", "D9": "x54555", "Dm/F": "1x0231"},
+	"guitar": {"Gsus4": "3x0013", "Gsus2": "300033", "Gadd9": "320203", "G7sus4": "3x0011", "Am/G": "302210", "D9": "x54555", "Dm/F": "1x0231",
+		"F#7": "xx4320", "F#m7": "202220", "C#m": "x46654", "Csus2": "x30033", "Dadd9": "x54230", "Gaug": "321003", "F#dim7": "xx1212", "Bdim": "x2343x"},
+	"ukulele":  {"F#m7": "2424", "Am7b5": "2333"},
+	"baritone": {"D/F#": "4232", "Cmaj7": "2413"},
 }
 
 // taughtFirst is the shape of a chord that is taught before easier ones.
