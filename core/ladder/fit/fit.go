@@ -44,6 +44,9 @@ type Heard struct {
 // What the reasons weigh, from memory.
 const (
 	outsideTempo = 4.0
+	otherFeel    = 4.0
+	sameFeel     = 2.0
+	near         = 0.8 // of another family, it comes forward where it is no further behind than this
 	forNobody    = 4.0
 	newThing     = 1.5 // one coordination that the class has not had
 	manyNew      = 1.0 // taken off for each beyond the second
@@ -75,17 +78,16 @@ func Fits(sg song.Song, l Learners) []Fit {
 	return familiesFirst(fits)
 }
 
-// familiesFirst moves the best of each family forward into the first places.
+// familiesFirst moves figures of families that are not there yet forward into the first places, where
+// they are hardly behind: not one of each at any price.
 func familiesFirst(fits []Fit) []Fit {
-	var ahead, rest []Fit
+	var ahead []Fit
+	rest := slices.Clone(fits)
 	seen := map[string]bool{}
-	for _, f := range fits {
-		if len(ahead) < firstPlaces && !seen[f.Family] {
-			seen[f.Family] = true
-			ahead = append(ahead, f)
-			continue
-		}
-		rest = append(rest, f)
+	for len(ahead) < firstPlaces && len(rest) > 0 {
+		next := max(0, slices.IndexFunc(rest, func(f Fit) bool { return !seen[f.Family] && f.Score >= rest[0].Score-near }))
+		seen[rest[next].Family] = true
+		ahead, rest = append(ahead, rest[next]), slices.Delete(rest, next, next+1)
 	}
 	return append(ahead, rest...)
 }
@@ -138,9 +140,7 @@ func (f fitter) of(e catalogue.Entry) Fit {
 			say(-forNobody, "not for %s", string(p.Instrument.Family))
 		}
 	}
-	if f.song.Swing != e.Pattern.Swing {
-		say(-1, "%s, and the song is not", e.Feel)
-	}
+	f.feels(e, say)
 	f.brings(e, say)
 	f.joins(e, say)
 	f.lies(e, say)
@@ -153,6 +153,20 @@ func (f fitter) of(e catalogue.Entry) Fit {
 		}
 	}
 	return fit
+}
+
+// feels holds the figure's feel against the song's: that comes before anything else. What has nothing
+// between the beats fits both.
+func (f fitter) feels(e catalogue.Entry, say sayer) {
+	off := false
+	e.Pattern.Each(func(pl pattern.Place, _ pattern.Stroke) { off = off || !e.Pattern.OnBeat(pl.Slot) })
+	switch {
+	case !off:
+	case f.song.Swing != e.Pattern.Swing:
+		say(-otherFeel, "%s, and the song is not", e.Feel)
+	case f.song.Swing:
+		say(sameFeel, "it swings, as the song does")
+	}
 }
 
 type sayer func(points float64, format string, args ...any)
