@@ -31,7 +31,7 @@ func distance(p pattern.Pattern, slot int) float64 {
 const swing = 0.6
 
 // offBeatOf sums the note-to-beat distance 1/T over the fingers' voice, the
-// strums and, again, the accents: a quarter of it for an up that leans on nothing
+// strums and, again, the accents: a quarter of it for a strum that leans on nothing
 // and for an accent, a twentieth for a finger note, and a fifth more for the
 // worst finger note beside a thumb that keeps the pulse: with the first note off
 // the beat the hand has found the place, those after it are one stream with the
@@ -49,7 +49,7 @@ func offBeatOf(p pattern.Pattern, slots pattern.Bar) (sum float64) {
 		}
 		for _, st := range slot.Strokes {
 			switch {
-			case st.Sign == pattern.Up && !single(st) && !struckBefore(slots, i):
+			case (st.Sign == pattern.Up || st.Sign == pattern.Down) && !single(st) && !struckBefore(slots, i):
 				sum += 0.25 / t
 			case st.Sign == pattern.Thumb:
 				sum += 0.35 / t
@@ -89,7 +89,7 @@ func thumbSlots(slots pattern.Bar) (at []int) {
 	return at
 }
 
-// struckBefore reports a strum in the slot before, on which an up stroke leans.
+// struckBefore reports a strum in the slot before, on which a strum between the beats leans.
 func struckBefore(slots pattern.Bar, i int) bool {
 	return i > 0 && len(slots[i-1].Strokes) > 0
 }

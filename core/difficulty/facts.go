@@ -13,19 +13,19 @@ import (
 // beside a part is true of what the teacher sees. The part's value weighs the
 // same things; the facts only name them.
 type facts struct {
-	play                         Play
-	offFingers, offUps, offMarks int // between the beats: finger notes, up strums that lean on nothing, accents
-	pinches, pairs, blocks       int
-	between                      int // finger notes between strokes of a thumb that keeps a pulse
-	missed, against              int
-	turns                        int // of the fingers, in the bar with the most
-	falls                        bool
-	accents, soft                int
-	touches                      []string
-	kinds, differ, chords        int
-	hardest                      string // the chord that is hardest to hold
-	fingers                      []string
-	bars                         int
+	play                                   Play
+	offFingers, offUps, offDowns, offMarks int // between the beats: finger notes, strums that lean on nothing, accents
+	pinches, pairs, blocks                 int
+	between                                int // finger notes between strokes of a thumb that keeps a pulse
+	missed, against                        int
+	turns                                  int // of the fingers, in the bar with the most
+	falls                                  bool
+	accents, soft                          int
+	touches                                []string
+	kinds, differ, chords                  int
+	hardest                                string // the chord that is hardest to hold
+	fingers                                []string
+	bars                                   int
 }
 
 // touchNames are the kinds of touch in the order in which they are said.
@@ -111,6 +111,8 @@ func (f *facts) slot(p pattern.Pattern, bar pattern.Bar, i int, pulsing bool) {
 			}
 		case off && st.Sign == pattern.Up && !single(st) && !struckBefore(bar, i):
 			f.offUps++
+		case off && st.Sign == pattern.Down && !single(st) && !struckBefore(bar, i):
+			f.offDowns++
 		}
 		if p.AgainstHand(i, st.Sign) {
 			f.against++
@@ -200,7 +202,7 @@ func (f facts) sayRate(v float64) string {
 
 func (f facts) sayOffBeat(float64) string {
 	return f.counted("nothing between the beats", " between the beats",
-		count{f.offFingers, "finger note", "finger notes"}, count{f.offUps, "up strum with no strum before it", "up strums with no strum before them"}, count{f.offMarks, "accent", "accents"})
+		count{f.offFingers, "finger note", "finger notes"}, count{f.offUps, "up strum with no strum before it", "up strums with no strum before them"}, count{f.offDowns, "down strum with no strum before it", "down strums with no strum before them"}, count{f.offMarks, "accent", "accents"})
 }
 
 func (f facts) sayTogether(float64) string {

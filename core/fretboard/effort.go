@@ -48,7 +48,7 @@ var points = [numStrains]float64{
 // the shape sounds like: about one for each finger in an easy place. It compares
 // shapes for people, where points orders them for a chart. From memory.
 var holding = [numStrains]float64{
-	fingersDown: 1, barre: 2.2, barreStrings: 0.45, stretch: 0.03, position: 0.1, innerMute: 0.6, flat: 0.8, crowded: 0.6, littleFinger: 0.5, spread: 0.2,
+	fingersDown: 1, barre: 3.4, barreStrings: 0.6, stretch: 0.03, position: 0.1, innerMute: 0.6, flat: 0.8, crowded: 0.6, littleFinger: 0.5, spread: 0.2,
 }
 
 const (
