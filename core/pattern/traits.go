@@ -9,6 +9,11 @@ func (p Pattern) UsesFingers() bool {
 	return slices.ContainsFunc([]Sign{Index, Middle, Ring, Little}, p.Uses)
 }
 
+// OffBeat reports that something lies between the beats, a stop too.
+func (p Pattern) OffBeat() bool {
+	return p.anySlot(func(i int, s Slot) bool { return !p.OnBeat(i) && !s.Empty() })
+}
+
 // OnlyThumbAndIndex reports a pattern that two fingers play.
 func (p Pattern) OnlyThumbAndIndex() bool {
 	if !p.Uses(Thumb) && !p.Uses(Index) {

@@ -13,13 +13,11 @@ func worthOffering(p, q pattern.Pattern) bool {
 
 // soundsAlike reports figures that differ in their swing alone, with nothing between the beats to swing.
 func soundsAlike(p, q pattern.Pattern) bool {
-	if p.Swing == q.Swing {
+	if p.Swing == q.Swing || p.OffBeat() {
 		return false
 	}
-	off := false
-	p.Each(func(pl pattern.Place, _ pattern.Stroke) { off = off || !p.OnBeat(pl.Slot) })
 	q.Swing = p.Swing
-	return !off && p.Equal(q)
+	return p.Equal(q)
 }
 
 // fingerAgain reports a finger that plucks twice without a gap, faster than the beat, also over the bar

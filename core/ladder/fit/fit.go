@@ -158,10 +158,8 @@ func (f fitter) of(e catalogue.Entry) Fit {
 // feels holds the figure's feel against the song's: that comes before anything else. What has nothing
 // between the beats fits both.
 func (f fitter) feels(e catalogue.Entry, say sayer) {
-	off := false
-	e.Pattern.Each(func(pl pattern.Place, _ pattern.Stroke) { off = off || !e.Pattern.OnBeat(pl.Slot) })
 	switch {
-	case !off:
+	case !e.Pattern.OffBeat():
 	case f.song.Swing != e.Pattern.Swing:
 		say(-otherFeel, "%s, and the song is not", e.Feel)
 	case f.song.Swing:

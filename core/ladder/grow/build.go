@@ -91,7 +91,7 @@ func (b *builder) stages(figures []ladder.Step) {
 		case order.Two:
 			b.twoChords(s)
 		}
-		over, pace = b.steps[len(b.steps)-1].Over, b.steps[len(b.steps)-1].Pace
+		over, pace = b.top().Over, b.top().Pace
 	}
 	if b.One == nil {
 		return

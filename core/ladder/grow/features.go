@@ -73,7 +73,7 @@ func straight(_ order.Order, p pattern.Pattern) (pattern.Pattern, bool) {
 // class cannot play together with the rest.
 func atHome(_ order.Order, _ pattern.Pattern, way []rung) []rung {
 	for i, r := range way {
-		if offBeats(r.pattern) {
+		if r.pattern.OffBeat() {
 			way[i].home = true
 		} else if q, err := pattern.Parse(swing(r.pattern)); err == nil {
 			way[i].pattern = q
@@ -85,12 +85,6 @@ func atHome(_ order.Order, _ pattern.Pattern, way []rung) []rung {
 func swing(p pattern.Pattern) string {
 	p.Swing = true
 	return p.String()
-}
-
-func offBeats(p pattern.Pattern) bool {
-	off := false
-	p.Each(func(pl pattern.Place, _ pattern.Stroke) { off = off || !p.OnBeat(pl.Slot) })
-	return off
 }
 
 // edited changes every stroke of a copy; ok is false when nothing has changed, or when

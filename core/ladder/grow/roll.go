@@ -1,6 +1,7 @@
 package grow
 
 import (
+	"cmp"
 	"slices"
 
 	"arplin/core/ladder"
@@ -109,7 +110,7 @@ func motions(bar pattern.Bar, half int) (ends []int) {
 			continue
 		}
 		at, runs := stringOf(slot)
-		turn := sign(at - last)
+		turn := cmp.Compare(at, last)
 		goesOn := last >= 0 && runs && turn != 0 && (direction == 0 || direction == turn)
 		if goesOn && picked(slot) {
 			goesOn = i%half != 0 && bar[i-1].Strokes[0].Sign == slot.Strokes[0].Sign
@@ -127,16 +128,6 @@ func motions(bar pattern.Bar, half int) (ends []int) {
 }
 
 func picked(slot pattern.Slot) bool { return slot.Strokes[0].Sign.Strum() }
-
-func sign(n int) int {
-	switch {
-	case n > 0:
-		return 1
-	case n < 0:
-		return -1
-	}
-	return 0
-}
 
 // stringOf is how far out a slot is struck, from the thick side; ok is false for what is no part
 // of a run: strums, an alternating thumb, what is struck together.
@@ -187,7 +178,8 @@ func rollWay(p pattern.Pattern) []rung {
 	add := func(q pattern.Pattern, s ladder.Stage, inner bool) {
 		list = append(list, rung{pattern: q, adds: stage(s), inner: inner})
 	}
-	at := 0                                                                // slots that are there at the rate of the roll
+	at := 0 // slots that are there at the rate of the roll
+
 	if p.SlotsPerBeat() == 2 && !p.Meter.Compound() && lastOf(bar) > n/2 { // half the rate: the first strokes, one a beat
 		slow := p.Clone()
 		for i := range slow.Bars[0] {

@@ -40,9 +40,7 @@ func way(c order.Choice, p pattern.Pattern) []rung {
 	case order.Big:
 		list = big(usual(list))
 	}
-	if first := &list[0]; len(list) == 1 || first.adds[0].Stage != ladder.FirstStroke || first.pattern.Count() > len(first.pattern.Bars) {
-		first.adds = begin(*first)
-	}
+	list[0].adds = begin(list[0])
 	return list
 }
 

@@ -50,10 +50,10 @@ const (
 
 // Choice is all that a teacher chooses of a ladder. The zero value is every default.
 type Choice struct {
-	Order  Order  `json:"order,omitempty"`
-	Size   Size   `json:"size,omitempty"`
-	Chords Chords `json:"chords,omitempty"`
-	Parts  Parts  `json:"parts,omitempty"`
+	Order  Order
+	Size   Size
+	Chords Chords
+	Parts  Parts
 }
 
 // Whole is the choice with a default for all that it leaves open.
