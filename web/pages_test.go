@@ -388,8 +388,10 @@ func TestPatternsByWhatTheHandDoes(t *testing.T) {
 	_, page = b.get("/patterns?hand=percussive")
 	assert.NotContains(t, page, "Three to start with")
 	assert.Contains(t, page, count[1]+" patterns")
-	assert.Regexp(t, `href="/patterns" aria-current="true">knocks and stops`, page, "another press takes it back")
+	assert.Regexp(t, `href="/patterns\?" aria-current="true">knocks and stops`, page, "another press takes it back")
 	assert.Contains(t, page, `name="hand" value="percussive"`, "the other choices keep it")
+	_, page = b.get("/patterns?meter=3/4")
+	assert.Regexp(t, `href="/patterns\?hand=bass-strum&amp;meter=3%2F4" >bass and strum <span class="sub">4<`, page, "counted in what is asked for, which stays")
 	_, page = b.get("/patterns?hand=percussive&meter=5/4")
 	assert.Contains(t, page, "Nothing fits all of that.")
 }

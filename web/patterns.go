@@ -17,7 +17,8 @@ import (
 type libraryPage struct {
 	Page
 	patterns.Library
-	MoreAt string // the address of the next cards; empty for none
+	HandAt []string // the addresses of the ways in, in their order
+	MoreAt string   // the address of the next cards; empty for none
 }
 
 func readFilter(c fiber.Ctx) patterns.Filter {
@@ -39,6 +40,17 @@ func (s *server) patternList(c fiber.Ctx) error {
 	}
 	from := fiber.Query[int](c, "from")
 	p.Library = s.Patterns.FillLibrary(l, rows, from)
+	for _, hand := range p.Hands { // the other choices stay
+		q, err := url.ParseQuery(string(c.Request().URI().QueryString()))
+		if err != nil {
+			q = url.Values{} // what cannot be read asks for nothing
+		}
+		q.Del("from")
+		if q.Set("hand", string(hand.Doing)); hand.On {
+			q.Del("hand")
+		}
+		p.HandAt = append(p.HandAt, "/patterns?"+q.Encode())
+	}
 	if p.Next > 0 {
 		q := c.Request().URI().QueryArgs()
 		q.SetUint("from", p.Next)

@@ -92,10 +92,10 @@ type Filter struct {
 	Song                            store.SongID
 }
 
+// takes asks for all but what the hand does.
 func (f Filter) takes(e catalogue.Entry) bool {
 	return (f.Meter == "" || e.Pattern.Meter.String() == f.Meter) &&
 		(f.Family == "" || e.Family == f.Family) &&
-		(f.Hand == "" || e.Pattern.Does() == f.Hand) &&
 		(f.Feel == "" || e.Feel == f.Feel) &&
 		(f.Instrument == "" || e.Instruments == nil || slices.Contains(e.Instruments, f.Instrument)) &&
 		(f.Tempo == 0 || e.Tempo[1] == 0 || e.Tempo[0] <= f.Tempo && f.Tempo <= e.Tempo[1]) &&
@@ -134,26 +134,29 @@ type Hand struct {
 // startWith are figures to begin with.
 var startWith = []string{"thumb-beats", "downs-on-the-beat", "roll-up"}
 
-// waysIn are the hands of all figures that are asked for but for the hand, and what to begin with.
-func (l *Library) waysIn() {
-	f := l.Filter
-	f.Hand = ""
+// waysIn are what the hands do in figures, each with how many.
+func waysIn(list []Pattern, chosen pattern.Doing) (hands []Hand) {
+	count := map[pattern.Doing]int{}
+	for _, p := range list {
+		count[p.Entry.Pattern.Does()]++
+	}
 	for _, d := range pattern.Doings {
-		hand := Hand{Doing: d.Doing, Name: d.Name, On: l.Filter.Hand == d.Doing}
-		for _, p := range all(l.own) {
-			if f.takes(p.Entry) && p.Entry.Pattern.Does() == d.Doing {
-				hand.Count++
-			}
-		}
-		l.Hands = append(l.Hands, hand)
+		hands = append(hands, Hand{d.Doing, d.Name, count[d.Doing], d.Doing == chosen})
 	}
-	if l.Filter == (Filter{}) {
-		for _, id := range startWith {
-			if e, ok := catalogue.ByID(id); ok {
-				l.Start = append(l.Start, e)
-			}
+	return hands
+}
+
+// firstOnes are what to begin with, where nothing is asked for.
+func firstOnes(f Filter) (list []catalogue.Entry) {
+	if f != (Filter{}) {
+		return nil
+	}
+	for _, id := range startWith {
+		if e, ok := catalogue.ByID(id); ok {
+			list = append(list, e)
 		}
 	}
+	return list
 }
 
 // PatternCard is a pattern in the library.
@@ -172,7 +175,7 @@ func (t *Room) LoadLibrary(ctx context.Context, teacher store.TeacherID, c peopl
 	if l.own, err = t.Store.Patterns(ctx, teacher); err != nil {
 		return l, "", err
 	}
-	l.waysIn()
+	l.Start = firstOnes(f)
 	version := 0
 	if f.Song != 0 {
 		sg, err := t.Store.Song(ctx, teacher, f.Song)
@@ -193,7 +196,11 @@ const shownAtOnce = 12
 // FillLibrary draws cards from one on: of the teacher's own patterns, then the catalogue; or, for a
 // song, of the catalogue by how well it fits.
 func (t *Room) FillLibrary(l Library, rows answer.Rows, from int) Library {
-	listed := answer.Keep(t.From, "library", rows, func() (cards []PatternCard) {
+	type kept struct {
+		cards []PatternCard
+		hands []Hand
+	}
+	found := answer.Keep(t.From, "library", rows, func() (k kept) {
 		list, reasons := all(l.own), map[string][]string{}
 		if l.song != nil {
 			list = nil
@@ -202,14 +209,17 @@ func (t *Room) FillLibrary(l Library, rows answer.Rows, from int) Library {
 				reasons[f.ID] = f.Reasons
 			}
 		}
+		list = slices.DeleteFunc(list, func(p Pattern) bool { return !l.Filter.takes(p.Entry) })
+		k.hands = waysIn(list, l.Filter.Hand)
 		for _, p := range list {
-			if l.Filter.takes(p.Entry) {
-				cards = append(cards, PatternCard{Pattern: p, Reasons: reasons[p.ID]})
+			if l.Filter.Hand == "" || p.Entry.Pattern.Does() == l.Filter.Hand {
+				k.cards = append(k.cards, PatternCard{Pattern: p, Reasons: reasons[p.ID]})
 			}
 		}
-		return cards
+		return k
 	})
-	l.Count = len(listed)
+	listed := found.cards
+	l.Count, l.Hands = len(listed), found.hands
 	from = min(max(0, from), l.Count)
 	to := min(from+shownAtOnce, l.Count)
 	if to < l.Count {
