@@ -101,7 +101,7 @@ func TestWhatALadderRefuses(t *testing.T) {
 		want   string
 	}{
 		{"/edit", url.Values{"op": {"split"}, "step": {ids[0]}, "version": {v}}, "There is nothing to put below step 1"},
-		{"/edit", url.Values{"op": {"thin"}, "version": {v}}, "Pick the steps to drop first."},
+		{"/edit", url.Values{"op": {"thin"}, "version": {v}}, "Tick the steps you want to drop."},
 		{"/edit", url.Values{"op": {"rebuild"}, "size": {"huge"}, "version": {v}}, "is not a size of steps"},
 		{"/edit", url.Values{"op": {"insert"}, "text": {"3/4: p . ."}, "version": {v}}, "cannot be played together"},
 		{"/edit", url.Values{"op": {"insert"}, "text": {"4/4: p q"}, "version": {v}}, "is not a stroke"},

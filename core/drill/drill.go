@@ -30,7 +30,7 @@ var Stages = []struct {
 	{"bar-before", "With the bar before", "The way in is part of the trouble."},
 	{"bar-after", "With the bar after", "The way out, without a stop."},
 	{"the-phrase", "The phrase", "At the goal, as it is sung."},
-	{"change-silent", "The change, silent", "The finger for the bass comes down first, unless the bass is open; the others follow."},
+	{"change-silent", "The change, silent", "The finger for the bass note comes down first, unless it’s an open string; the others follow."},
 	{"one-stroke", "One stroke a bar", "The last finger may come a little late; the stroke does not wait."},
 	{"with-the-figure", "With the figure", "Leave the last note of the bar out if the hand needs the time."},
 	{"in-the-song", "In the song", "With a bar before and after, at the goal."},

@@ -101,7 +101,7 @@ func TestEditsThatMakeNoSense(t *testing.T) {
 		edit edit.Edit
 		want string
 	}{
-		{edit.Drop{Step: last}, "the last step is the target and stays"},
+		{edit.Drop{Step: last}, "the last step is the target, so it stays"},
 		{edit.Pin{Step: 99}, "that step is not on the ladder any more"},
 		{edit.Pin{}, "that step is not on the ladder any more"},
 		{edit.Insert{Pattern: figure("3/4: p . .")}, "it cannot be played together with 4/4: p . p'+m . p i p' ."},
@@ -110,9 +110,9 @@ func TestEditsThatMakeNoSense(t *testing.T) {
 		{edit.Insert{Pattern: figure("4/4: p . . . p . . .")}, "it is step 2 already"},
 		{edit.Insert{Pattern: figure("4/4: p . p ."), Over: "all"}, "a step is on one chord, on two or on all, at a tempo up to the goal"},
 		{edit.Insert{Pattern: figure("4/4: p . p ."), After: 99}, "that step is not on the ladder any more"},
-		{edit.Raise{Step: last}, "the last step is the target and stays on top"},
-		{edit.Thin{}, "pick the steps to drop first"},
-		{edit.Thin{Steps: []ladder.StepID{first, last}}, "the last step is the target and stays"},
+		{edit.Raise{Step: last}, "the last step is the target, so it stays on top"},
+		{edit.Thin{}, "tick the steps you want to drop"},
+		{edit.Thin{Steps: []ladder.StepID{first, last}}, "the last step is the target, so it stays"},
 		{edit.Raise{Step: first}, "step 2 is made of step 1 and grows from it; write your own first step instead"},
 		{edit.Choose{Beginning: ladder.Beginning{First: "E"}}, "E is not a chord of this song any more"},
 		{edit.Choose{Beginning: ladder.Beginning{First: "C", Second: "C"}}, "the first two chords are two"},

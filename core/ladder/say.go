@@ -32,7 +32,7 @@ func sayFigure(stage Stage, p, below, target pattern.Pattern) (Words, bool) {
 	case Again:
 		return Words{"again without a gap", "What you know comes again in the bar; the turn into it is what is new."}, true
 	case WholeFigure:
-		return Words{strings.Replace(strokesOf(p), "the figure to begin with", "the figure so far", 1), "Slowly and evenly, counting aloud."}, true
+		return Words{strings.Replace(strokesOf(p), "the opening figure", "the figure so far", 1), "Slowly and evenly, counting aloud."}, true
 	case OtherWay:
 		return Words{strokesOf(p) + ", alone", "The other run over the strings by itself."}, true
 	case Joined:
@@ -84,7 +84,7 @@ func strokesOf(p pattern.Pattern) string {
 		return kinds[0].name + " " + placesOf(p, kinds[0].places)
 	}
 	if len(names) == 0 || len(names) > manyStrokes {
-		return "the figure to begin with, " + say.Count(len(names), "stroke", "strokes")
+		return "the opening figure, " + say.Count(len(names), "stroke", "strokes")
 	}
 	return strings.Join(names, ", ")
 }
@@ -106,7 +106,7 @@ func sayOnwards(p, below pattern.Pattern) Words {
 	fresh := newStrokes(p, below)
 	switch {
 	case len(fresh) == 0 || !Contains(p, below):
-		return Words{"the second half its own way", "Where it began again, it goes on differently now."}
+		return Words{"a different second half", "It used to begin again here; now it goes on differently."}
 	case !runs(p):
 		return sayNotes(p, below)
 	}
@@ -208,7 +208,7 @@ func sayZones(p pattern.Pattern) Words {
 	case only(pattern.Down, pattern.BassZone):
 		return Words{"low downs", "Downs take only the bass strings."}
 	}
-	return Words{"low and high strums", "Some strums take only the bass strings, some only the thin ones."}
+	return Words{"low and high strums", "Some strums hit only the bass strings, some only the thin ones."}
 }
 
 var ordinals = []string{"first", "second", "third", "fourth", "fifth", "sixth", "seventh", "eighth"}

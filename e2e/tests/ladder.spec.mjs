@@ -100,7 +100,7 @@ test("how a ladder is built is asked first, and several steps go at once", async
     await page.getByLabel(`Pick step ${n}`).check();
   }
   await page.getByText("Add a step, rebuild, keys").click();
-  await page.getByRole("button", { name: "Drop the steps that are picked" }).click();
+  await page.getByRole("button", { name: "Drop the ticked steps" }).click();
   await expect(page.getByRole("status")).toContainText("Dropped 2 steps.");
   await expect(steps).toHaveCount(count - 2);
   // A step of one's own has its place, its chords and its tempo.

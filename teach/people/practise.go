@@ -128,7 +128,7 @@ func Why(steps []ladder.Step, i int, here, below difficulty.Reading) string {
 	case most >= 0 && here.Level > below.Level:
 		return fmt.Sprintf("From %.1f to %.1f; what it asks for now is %s: %s.", below.Level, here.Level, here.Parts[most].Label, here.Parts[most].Says)
 	case s.Goal(100) < under.Goal(100):
-		return fmt.Sprintf("At %.1f, after %.1f: the chords are new, and so it is slower than the step below.", here.Level, below.Level)
+		return fmt.Sprintf("At %.1f, after %.1f: the chords are new, so it’s slower than the step below.", here.Level, below.Level)
 	case here.Level > below.Level:
 		return fmt.Sprintf("From %.1f to %.1f.", below.Level, here.Level)
 	}

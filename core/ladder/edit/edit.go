@@ -167,7 +167,7 @@ func (c Drop) apply(e *editor) (say.Line, error) {
 // drop takes a step out; the one above adds what it added, too.
 func (e *editor) drop(at int) error {
 	if at == e.last() {
-		return fmt.Errorf("the last step is the target and stays")
+		return fmt.Errorf("the last step is the target, so it stays")
 	}
 	if at > 0 { // what was only put in between is a part of what the next step adds
 		own := slices.DeleteFunc(slices.Clone(e.l.Steps[at].Adds), func(th ladder.Thing) bool { return th.Short || th.Stage == ladder.Own })
@@ -201,7 +201,7 @@ func (c Thin) apply(e *editor) (say.Line, error) {
 		n++
 	}
 	if n == 0 {
-		return say.Line{}, fmt.Errorf("pick the steps to drop first")
+		return say.Line{}, fmt.Errorf("tick the steps you want to drop")
 	}
 	return say.Of(thinned, n), nil
 }

@@ -19,7 +19,7 @@ func (e *editor) move(id ladder.StepID, by int) (say.Line, error) {
 	k := min(at, at+by)
 	switch {
 	case at == e.last():
-		return say.Line{}, fmt.Errorf("the last step is the target and stays on top")
+		return say.Line{}, fmt.Errorf("the last step is the target, so it stays on top")
 	case k < 0:
 		return say.Line{}, fmt.Errorf("step 1 is the lowest")
 	case k == 0:
@@ -52,7 +52,7 @@ func (e *editor) move(id ladder.StepID, by int) (say.Line, error) {
 		first.Parts = append(first.Parts, part)
 	}
 	if first.Same(under) || first.Same(high) {
-		return say.Line{}, fmt.Errorf("steps %d and %d add the same; join them instead", k+1, k+2)
+		return say.Line{}, fmt.Errorf("steps %d and %d add the same thing; join them instead", k+1, k+2)
 	}
 	first.Level = e.level(first)
 	e.l.Steps[k], e.l.Steps[k+1].Adds = first, low.Adds
