@@ -100,6 +100,8 @@ type moment struct {
 	note      *song.MelodyNote // nil for a rest
 	held      bool             // the note goes on from the moment before
 	bass      []bassStroke     // until the next moment
+	walks     bool             // the thumb has a root and an alternate over the chord in this bar
+	fifths    bool             // it answers with the fifth alone
 	grips     []grip
 }
 
@@ -132,6 +134,8 @@ func (s *search) moments() {
 				}
 			}
 			if m.hasChord {
+				m.fifths = s.Bass == Alternating && s.meterOf(bar).Beats == 3
+				m.walks = walks(bar, beats, m.chord)
 				for _, beat := range beats {
 					if beat.tick >= tick && beat.tick < end {
 						m.bass = append(m.bass, beat)
@@ -141,6 +145,17 @@ func (s *search) moments() {
 			s.line = append(s.line, m)
 		}
 	}
+}
+
+// walks reports a bar in which the thumb answers its root over a chord.
+func walks(bar song.Bar, beats []bassStroke, c theory.Chord) bool {
+	var has [2]bool
+	for _, b := range beats {
+		if over, ok := chordAt(bar, b.tick); ok && over == c {
+			has[0], has[1] = has[0] || !b.alternate, has[1] || b.alternate
+		}
+	}
+	return has[0] && has[1]
 }
 
 // cutsOf are the ticks of a bar at which something begins.
@@ -173,21 +188,29 @@ func chordAt(bar song.Bar, tick int) (c theory.Chord, ok bool) {
 
 // bassRoot is the chord over which the thumb walks: while it stays, the thumb walks on.
 type bassRoot struct {
-	note  theory.Note
-	beats int
+	note    theory.Note
+	strokes int
+}
+
+func (s *search) meterOf(bar song.Bar) pattern.Meter {
+	if bar.Meter != (pattern.Meter{}) {
+		return bar.Meter
+	}
+	return s.Meter
 }
 
 // basses are the thumb's strokes of a bar. A chord with another bass begins on its root;
-// where only the colour changes, the thumb goes on walking.
+// where only the colour changes, the thumb goes on walking. In three it has one note a bar, and the
+// bars take turns while a chord stays. Source: common practice.
 func (s *search) basses(bar song.Bar, root *bassRoot) (list []bassStroke) {
 	if s.Bass == NoBass || s.Bass == "" {
 		return nil
 	}
-	beat := s.Meter.BeatTicks()
-	if own := bar.Meter; own != (pattern.Meter{}) {
-		beat = own.BeatTicks()
+	meter := s.meterOf(bar)
+	beat := meter.BeatTicks()
+	if meter.Beats != 3 {
+		root.strokes = 0 // a bar begins on the root; in three it is the bars that take turns
 	}
-	root.beats = 0 // a bar begins on the root
 	for tick := 0; tick < bar.Ticks(); tick += beat {
 		c, ok := chordAt(bar, tick)
 		if !ok {
@@ -196,10 +219,11 @@ func (s *search) basses(bar song.Bar, root *bassRoot) (list []bassStroke) {
 		if c.Bass != root.note {
 			*root = bassRoot{note: c.Bass}
 		}
-		if s.Bass != OnOne || tick == 0 {
-			list = append(list, bassStroke{tick, s.Bass == Alternating && root.beats%2 == 1})
+		inThree := s.Bass == Alternating && meter.Beats == 3
+		if s.Bass != OnOne && !inThree || tick == 0 {
+			list = append(list, bassStroke{tick, s.Bass == Alternating && root.strokes%2 == 1})
+			root.strokes++
 		}
-		root.beats++
 	}
 	return list
 }

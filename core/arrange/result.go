@@ -25,26 +25,33 @@ func (s *search) placed() Placed {
 		if n := len(bar.Grips); n == 0 || bar.Grips[n-1].Voicing.Shape != g.Shape || bar.Grips[n-1].Melody != g.melody || bar.Grips[n-1].Chord != m.chord {
 			bar.Grips = append(bar.Grips, Grip{m.tick, m.chord, g.Voicing, g.melody, s.becomes(m, g)})
 		}
-		if m.note != nil && !m.held {
+		switch {
+		case m.note == nil || m.held:
+		case g.lost:
+			out.Left = append(out.Left, Left{m.bar, m.tick, m.note.MIDI, s.why(m)})
+			last = nil
+		default:
 			bar.Strokes = append(bar.Strokes, Stroke{m.tick, g.melody, g.At(g.melody), m.note.MIDI, true, m.note.Mark, m.note.Word})
 			last = &bar.Strokes[len(bar.Strokes)-1]
-			if g.noBass {
-				out.Left = append(out.Left, Left{m.bar, m.tick, m.note.MIDI, fmt.Sprintf("no hand holds %s and the bass of %s; the thumb waits here", theory.PlainPitch(m.note.MIDI), m.chord)})
-			}
 		}
 		if m.held && last != nil && last.String != g.melody {
 			out.Left = append(out.Left, Left{m.bar, m.tick, m.note.MIDI, fmt.Sprintf("%s cannot ring on through the change to %s", theory.PlainPitch(m.note.MIDI), m.chord)})
 		}
-		if g.noBass {
-			continue
-		}
+		waited := false
 		for _, b := range m.bass {
-			str := g.thumb[0]
-			if b.alternate && g.thumb[1] != 0 {
-				str = g.thumb[1]
+			k := 0
+			if b.alternate {
+				k = 1
 			}
-			if g.Sounds(str) {
-				bar.Strokes = append(bar.Strokes, Stroke{Tick: b.tick, String: str, Fret: g.At(str), MIDI: s.Instrument.Open(str).MIDI() + int(g.At(str))})
+			if g.waits[k] {
+				if !waited && m.note != nil {
+					out.Left = append(out.Left, Left{m.bar, m.tick, m.note.MIDI, fmt.Sprintf("no hand holds %s and the bass of %s; the thumb waits here", theory.PlainPitch(m.note.MIDI), m.chord)})
+				}
+				waited = true
+				continue
+			}
+			if str := g.thumb.strings[k]; str != 0 && g.Sounds(str) {
+				bar.Strokes = append(bar.Strokes, Stroke{Tick: b.tick, String: str, Fret: g.At(str), MIDI: s.midi(str, g.At(str))})
 			}
 		}
 	}

@@ -57,6 +57,7 @@ func (t Task) Stations() (list []Station) {
 	for _, w := range ways {
 		if t.has(w.of) {
 			st, _ := ByID(w.of)
+			st.Words = station.WordsOn(w.of, t.Instrument.Drones())
 			list = append(list, st)
 		}
 	}

@@ -59,3 +59,10 @@ func (ins Instrument) Bass(s String) string {
 
 // ThumbStays reports that the thumb keeps its string, whatever the root.
 func (ins Instrument) ThumbStays() bool { return traitsOf(ins.Family).ThumbStays }
+
+// Drones reports an instrument whose outer string is not its lowest: what the thumb strikes there is
+// a drone, and no bass.
+func (ins Instrument) Drones() bool {
+	n := String(ins.Strings())
+	return n > 1 && ins.Open(n).MIDI() > ins.Open(n-1).MIDI()
+}

@@ -10,6 +10,7 @@ import (
 	"arplin/core/ladder"
 	"arplin/core/ladder/grow"
 	"arplin/core/ladder/order"
+	"arplin/core/pattern"
 	"arplin/core/pattern/catalogue"
 )
 
@@ -71,4 +72,11 @@ func TestNoStepOfAnyFigureAddsTwoThings(t *testing.T) {
 			}
 		}
 	})
+}
+
+// The second half is one motion, of which a stroke is where the first half had it, too.
+func TestAMotionOverAStrokeThatStays(t *testing.T) {
+	p := pattern.MustParse("12/8: m2 i3 p5 p5 i3 mo i i3 m2 p mo .")
+	n, first := countTwo(grow.Figures(order.Choice{Order: order.FullFirst, Size: order.Small}, p))
+	assert.Zero(t, n, "%v", first)
 }

@@ -249,7 +249,16 @@ func otherwise(p pattern.Pattern, added, gone []pattern.Place) bool {
 			return false
 		}
 	}
-	return len(added) > 0 && (together(p, added) || motion(p, added))
+	if len(added) == 0 {
+		return false
+	}
+	var through []pattern.Place // the motion may go over a stroke that is as it was
+	p.Each(func(pl pattern.Place, _ pattern.Stroke) {
+		if pl.Bar == added[0].Bar && pl.Slot >= added[0].Slot && pl.Slot <= added[len(added)-1].Slot {
+			through = append(through, pl)
+		}
+	})
+	return together(p, added) || motion(p, added) || motion(p, through)
 }
 
 // otherWay reports the other motion of a bar alone, or the two joined.

@@ -120,7 +120,7 @@ func atHomeWith(steps []Step, i int) string {
 func describe(steps []Step, i int, t difficulty.Task) Words {
 	s := steps[i]
 	if s.Station != "" {
-		w := station.WordsOf(s.Station)
+		w := station.WordsOn(s.Station, t.Instrument.Drones())
 		return Words{w.Name, w.Says}
 	}
 	var below *Step

@@ -39,6 +39,24 @@ var All = []Words{
 	{Turnaround, "a turnaround", "The last two bars lead back to the beginning: the chords change on every beat.", "Each chord strummed once, in time and slowly; then with the thumb; then on into the first bar without a gap."},
 }
 
+// drones are the words of the stations in which the thumb has a drone and no bass: on an instrument
+// whose outer string is a high one.
+var drones = []Words{
+	{BassOnOne, "the tune with a drone on one", "The thumb strikes its high string where a bar begins: a drone, no bass. The tune goes on with it.", "Hold each shape a whole bar. The thumb on one, then only the tune until the next bar line."},
+	{PulsingBass, "the tune with a pulsing drone", "The thumb on every beat, on its high string: it does not wait for the tune.", "The thumb alone through the song first. Then one note of the tune a bar; then all of them, line by line."},
+	{WalkingBass, "the tune over an alternating drone", "The thumb goes between its high string, which drones, and the one beside it. Notes that fall with it are joined to it; the others fall between.", "The thumb alone through the song; it goes by itself before a note is put on it. Then line by line: first the notes that fall with it, then those between."},
+}
+
+// WordsOn are the words of a station on an instrument whose thumb drones, or does not.
+func WordsOn(s ID, drone bool) Words {
+	for _, w := range drones {
+		if drone && w.ID == s {
+			return w
+		}
+	}
+	return WordsOf(s)
+}
+
 // WordsOf are the words of a station.
 func WordsOf(s ID) Words {
 	for _, w := range All {
