@@ -9,6 +9,7 @@ import (
 	"os"
 
 	"arplin/core/difficulty"
+	"arplin/core/pattern/catalogue"
 )
 
 func main() {
@@ -20,10 +21,17 @@ func main() {
 	if err != nil {
 		log.Fatal(err)
 	}
-	w := difficulty.Fit(orders.Chains)
+	if data, err = os.ReadFile("core/difficulty/testdata/ranks.txt"); err != nil {
+		log.Fatal(err)
+	}
+	order, err := difficulty.ReadRanks(data, catalogue.ByTempo)
+	if err != nil {
+		log.Fatal(err)
+	}
+	w := difficulty.Fit(orders.Chains, order)
 	if err := os.WriteFile("core/difficulty/weights.json", w.Encode(), 0o644); err != nil {
 		log.Fatal(err)
 	}
 	fmt.Printf("held-out share of adjacent pairs %.1f %%, strokes x tempo %.1f %%\n",
-		100*difficulty.HeldOut(orders.Chains), 100*difficulty.Baseline(orders.Chains))
+		100*difficulty.HeldOut(orders.Chains, order), 100*difficulty.Baseline(orders.Chains))
 }

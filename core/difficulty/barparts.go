@@ -44,13 +44,19 @@ func offBeatOf(p pattern.Pattern, slots pattern.Bar) (sum float64) {
 		if t == 0 {
 			continue
 		}
+		if hangs(slots, i) {
+			sum += 0.6 / t
+		}
 		if p.Swing && len(slot.Strokes) > 0 {
 			swung = swing
 		}
 		for _, st := range slot.Strokes {
 			switch {
-			case (st.Sign == pattern.Up || st.Sign == pattern.Down) && !single(st) && !struckBefore(slots, i):
-				sum += 0.25 / t
+			case (st.Sign == pattern.Up || st.Sign == pattern.Down) && !single(st) && !struckBefore(p, slots, i):
+				sum += 0.35 / t
+				if missesAll(p, slots) { // one after the other, and none else
+					sum -= 0.25 / t
+				}
 			case st.Sign == pattern.Thumb:
 				sum += 0.35 / t
 			case isFinger(st):
@@ -58,7 +64,7 @@ func offBeatOf(p pattern.Pattern, slots pattern.Bar) (sum float64) {
 				worst = max(worst, 1/t)
 			}
 			if st.Marks.Has(pattern.Accent) {
-				sum += 0.25 / t
+				sum += 0.4 / t
 			}
 		}
 	}
@@ -89,9 +95,32 @@ func thumbSlots(slots pattern.Bar) (at []int) {
 	return at
 }
 
-// struckBefore reports a strum in the slot before, on which a strum between the beats leans.
-func struckBefore(slots pattern.Bar, i int) bool {
-	return i > 0 && len(slots[i-1].Strokes) > 0
+// struckBefore reports a stroke on which a strum between the beats leans: in the slot before, or on
+// its beat.
+func struckBefore(p pattern.Pattern, slots pattern.Bar, i int) bool {
+	return i > 0 && (len(slots[i-1].Strokes) > 0 || len(slots[i-i%p.SlotsPerBeat()].Strokes) > 0)
+}
+
+// missesAll reports a bar with nothing on its beats: the hand comes up, again and again.
+func missesAll(p pattern.Pattern, slots pattern.Bar) bool {
+	for i, slot := range slots {
+		if p.OnBeat(i) && !slot.Empty() {
+			return false
+		}
+	}
+	return true
+}
+
+// hangs reports fingers that pluck together between the beats where the thumb has not just struck.
+func hangs(slots pattern.Bar, i int) bool {
+	n := 0
+	for _, st := range slots[i].Strokes {
+		if isFinger(st) {
+			n++
+		}
+	}
+	_, thumb := before(slots, i).Find(pattern.Thumb)
+	return n > 1 && !thumb
 }
 
 // togetherOf counts pinches and pairs; one block again and again counts little.
@@ -111,10 +140,22 @@ func togetherOf(p pattern.Pattern, slots pattern.Bar) float64 {
 			single++
 		}
 	}
-	if single == 0 && !pinches(slots) {
+	switch {
+	case single > 0:
+	case !pinches(slots):
 		return joined * 0.25
+	case !alone(slots):
+		return joined * 0.6
 	}
 	return joined
+}
+
+// alone reports a thumb that also strikes by itself.
+func alone(slots pattern.Bar) bool {
+	return slices.ContainsFunc(slots, func(s pattern.Slot) bool {
+		_, thumb := s.Find(pattern.Thumb)
+		return thumb && len(s.Strokes) == 1
+	})
 }
 
 func pinches(slots pattern.Bar) bool {
@@ -243,8 +284,11 @@ func placeOf(st pattern.Stroke) int {
 // fallingCost is for each further finger of a falling run; from memory.
 const fallingCost = 0.15
 
-// missed is a beat that the hand passes in the air.
-const missed = 1.4
+// A beat that the hand passes in the air, and each further one of the bar, where not all of them are.
+const missed, missedToo = 2.0, 0.4
+
+// fromSilence is a strum between the beats that the hand finds after it passed twice in the air.
+const fromSilence = 0.5
 
 // wayBack is that the strings are met on the way up, too.
 const wayBack = 0.5
@@ -272,17 +316,34 @@ func directionOf(t Task, slots pattern.Bar) (sum float64) {
 	if slices.ContainsFunc(slots, func(s pattern.Slot) bool { _, up := s.Find(pattern.Up); return up }) {
 		sum += wayBack
 	}
+	perSecond, cost := float64(p.SlotsPerBeat())/beatSeconds(t), missed
 	for i, slot := range slots {
 		for _, st := range slot.Strokes {
 			if p.AgainstHand(i, st.Sign) {
 				sum += 0.6
 			}
+			if !p.OnBeat(i) && st.Sign.Strum() && i > 1 && slots[i-1].Empty() && slots[i-2].Empty() {
+				sum += fromSilence
+			}
+			if _, down := before(slots, i).Find(pattern.Down); st.Sign == pattern.Down && down {
+				sum += 0.25 * max(0, perSecond-walking)
+			}
 		}
 		if p.OnBeat(i) && slot.Empty() && p.Uses(pattern.Up) {
-			sum += missed
+			sum += cost
+			if cost = missedToo; missesAll(p, slots) {
+				cost = 0
+			}
 		}
 	}
 	return sum
+}
+
+func before(slots pattern.Bar, i int) pattern.Slot {
+	if i == 0 {
+		return pattern.Slot{}
+	}
+	return slots[i-1]
 }
 
 func isStruck(slot pattern.Slot) bool {
@@ -299,7 +360,7 @@ func dynamicsOf(p pattern.Pattern, slots pattern.Bar) (sum float64) {
 			if st.Marks&(pattern.Accent|pattern.Soft) != 0 {
 				sum += 0.3
 				if !p.OnBeat(i) {
-					sum += 0.3
+					sum += 0.9
 				}
 			}
 		}

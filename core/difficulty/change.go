@@ -99,7 +99,11 @@ func hardestInLine(t Task, m measured) Place {
 	place, most := Place{Why: "no place is harder than another"}, 0.0
 	for i, b := range m.bars {
 		for s, slot := range p.Bars[b.pattern] {
-			hard := slotWeight(slot) * float64(len(slot.Strokes))
+			hard := 0.0
+			for _, st := range slot.Strokes {
+				hard = max(hard, strokeWeight(st))
+			}
+			hard *= float64(len(slot.Strokes))
 			if !p.OnBeat(s) {
 				hard *= 1.5
 			}

@@ -109,9 +109,9 @@ func (f *facts) slot(p pattern.Pattern, bar pattern.Bar, i int, pulsing bool) {
 			if off {
 				f.offFingers++
 			}
-		case off && st.Sign == pattern.Up && !single(st) && !struckBefore(bar, i):
+		case off && st.Sign == pattern.Up && !single(st) && !struckBefore(p, bar, i):
 			f.offUps++
-		case off && st.Sign == pattern.Down && !single(st) && !struckBefore(bar, i):
+		case off && st.Sign == pattern.Down && !single(st) && !struckBefore(p, bar, i):
 			f.offDowns++
 		}
 		if p.AgainstHand(i, st.Sign) {

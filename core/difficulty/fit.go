@@ -20,8 +20,31 @@ const (
 
 // pair is two neighbouring steps of a chain, as the difference of their parts.
 type pair struct {
-	chain int
-	diff  [numParts]float64
+	chain  int
+	weight float64
+	diff   [numParts]float64
+}
+
+// Of an order of many figures any two that are so many places apart count, each a little.
+const (
+	apart     = 8
+	rankShare = 0.006
+)
+
+// ranked are the pairs of an order of many, as those of no chain.
+func ranked(order []Task) (pairs []pair) {
+	values := make([][numParts]float64, len(order))
+	for i, t := range order {
+		values[i] = measure(t).values
+		for j := range i - apart + 1 {
+			p := pair{chain: -2, weight: rankShare}
+			for k := range p.diff {
+				p.diff[k] = values[i][k] - values[j][k]
+			}
+			pairs = append(pairs, p)
+		}
+	}
+	return pairs
 }
 
 func pairsOf(chains []Chain) []pair {
@@ -31,7 +54,7 @@ func pairsOf(chains []Chain) []pair {
 		for i, t := range chain.Tasks {
 			now := measure(t).values
 			if i > 0 {
-				p := pair{chain: c}
+				p := pair{chain: c, weight: 1}
 				for k := range now {
 					p.diff[k] = now[k] - before[k]
 				}
@@ -50,8 +73,10 @@ func (p pair) rise(w Weights) (sum float64) {
 	return sum
 }
 
-// Fit returns weights for the chains. It is deterministic.
-func Fit(chains []Chain) Weights { return fitPairs(pairsOf(chains), -1) }
+// Fit returns weights for the chains and, weakly, for an order of many figures. It is deterministic.
+func Fit(chains []Chain, order []Task) Weights {
+	return fitPairs(append(pairsOf(chains), ranked(order)...), -1)
+}
 
 // fitPairs descends on the hinge of every pair but those of one chain, with the
 // pull of the prior, and projects back onto what must hold.
@@ -64,7 +89,7 @@ func fitPairs(pairs []pair, without int) Weights {
 				continue
 			}
 			for k, d := range p.diff {
-				slope[k] -= d
+				slope[k] -= p.weight * d
 			}
 		}
 		for k := range w {
@@ -86,11 +111,12 @@ func (w Weights) allowed() Weights {
 
 // HeldOut fits without each chain in turn and returns the share of all adjacent
 // pairs that come out in order when their own chain was not seen.
-func HeldOut(chains []Chain) float64 {
+func HeldOut(chains []Chain, order []Task) float64 {
 	pairs := pairsOf(chains)
+	fitted := append(pairsOf(chains), ranked(order)...)
 	right := 0
 	for c := range chains {
-		w := fitPairs(pairs, c)
+		w := fitPairs(fitted, c)
 		for _, p := range pairs {
 			if p.chain == c && p.rise(w) > 0 {
 				right++

@@ -78,6 +78,30 @@ func ReadOrders(data []byte) (Orders, error) {
 	return o, nil
 }
 
+// ranksTempo is that of an order of many figures, for those that it suits.
+const ranksTempo = 80
+
+// ReadRanks reads an order of many figures, an id a line from the easiest to the hardest: on C, at
+// 80 or at the fastest that suits a figure.
+func ReadRanks(data []byte, figure func(id string) (p pattern.Pattern, fastest int, ok bool)) (order []Task, err error) {
+	for line := range strings.Lines(string(data)) {
+		id := strings.TrimSpace(line)
+		if id == "" || strings.HasPrefix(id, "#") {
+			continue
+		}
+		p, fastest, ok := figure(id)
+		if !ok {
+			return nil, fmt.Errorf("ranks: there is no figure %q", id)
+		}
+		t, err := taskOf(p.String(), "", "", "", min(ranksTempo, fastest))
+		if err != nil {
+			return nil, fmt.Errorf("ranks: %s: %w", id, err)
+		}
+		order = append(order, t)
+	}
+	return order, nil
+}
+
 func taskOf(figure, chords, shapes, instrument string, tempo int) (Task, error) {
 	if chords == "" {
 		chords = "C"

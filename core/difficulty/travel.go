@@ -39,7 +39,7 @@ func travelOf(p pattern.Pattern, thumb, all []played.Event, from way) travel {
 		}
 		switch {
 		case e.Stroke.Sign == pattern.Sweep:
-			t.aim += 0.4
+			t.aim += 0.28
 		case e.Stroke.Target.Kind == pattern.BassZone || e.Stroke.Target.Kind == pattern.Treble:
 			t.aim += zoned
 		}
@@ -58,7 +58,7 @@ func travelOf(p pattern.Pattern, thumb, all []played.Event, from way) travel {
 
 // A strum of one zone must be kept small; one straight after a single string has no time
 // to get there. From memory.
-const zoned, fromBass = 0.18, 0.25
+const zoned, fromBass = 0.28, 0.25
 
 // crossed counts the strings between, a skipped one twice.
 func crossed(a, b fretboard.String) float64 {

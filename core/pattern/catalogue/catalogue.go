@@ -56,6 +56,12 @@ func ByID(id string) (Entry, bool) {
 	return Entry{}, false
 }
 
+// ByTempo is a figure with the fastest tempo that suits it.
+func ByTempo(id string) (p pattern.Pattern, fastest int, ok bool) {
+	e, ok := ByID(id)
+	return e.Pattern, e.Tempo[1], ok
+}
+
 // Families lists the families of the catalogue in its order.
 func Families() []string {
 	var list []string
