@@ -45,7 +45,7 @@ func (b Band) Density(cells []Cell) (sum float64) {
 
 // boredBy is how far below what a group can do all of its parts lie where it is bored, in
 // levels. From memory.
-const boredBy = 1.8
+const boredBy = 2.5
 
 // Fit says of a group whether an arrangement fits it, with what to do; empty where it does.
 func (b Band) Fit(cells [][]Cell, g int) string {

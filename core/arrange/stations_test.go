@@ -198,7 +198,7 @@ func TestWhatATuneAddsToALevel(t *testing.T) {
 	})
 	assert.Len(t, slurred.Figure(k.Meter).Bars, 2)
 	assert.Equal(t, p.Figure(k.Meter).Count(), slurred.Figure(k.Meter).Count(), "what is hammered on is not struck")
-	assert.InDelta(t, 0.15, of(slurred, 60)-plain, 1e-9)
+	assert.InDelta(t, 0.25, of(slurred, 60)-plain, 1e-9)
 	assert.Equal(t, 1.0, of(arrange.Played{Grid: 8, Bars: make([]arrange.PlayedBar, 2)}, 60), "nothing is struck")
 }
 
@@ -219,6 +219,6 @@ func TestWhatAHeldNoteAddsToALevel(t *testing.T) {
 		}
 		return p.Reading(t, sg, bind.DefaultSchool, difficulty.Fitted).Level
 	}
-	assert.InDelta(t, 0.25, of()-of(0), 1e-9, "one of two")
-	assert.InDelta(t, 0.5, of()-of(0, 1), 1e-9, "both")
+	assert.InDelta(t, 0.4, of()-of(0), 1e-9, "one of two")
+	assert.InDelta(t, 0.8, of()-of(0, 1), 1e-9, "both")
 }

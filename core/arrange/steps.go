@@ -31,8 +31,8 @@ func (p Played) Figure(m pattern.Meter) pattern.Pattern {
 // What it adds to a level where every note is held with a finger that stays down while the
 // thumb goes on, and where some are slid to or hammered on. From memory.
 const (
-	costHeld = 0.5
-	costSlur = 0.15
+	costHeld = 0.8
+	costSlur = 0.25
 )
 
 // Reading is how hard a station is: its figure on explicit strings over the chords, each held

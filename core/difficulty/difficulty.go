@@ -149,15 +149,21 @@ type Place struct {
 	Seconds   float64 // there are for the change
 }
 
-// The level rises from 1.0 with the weighted sum of the parts, steeply first,
-// and never reaches 9.9.
+// The level rises from 1.0 with the weighted sum of the parts, and never reaches 9.9: slowly where a
+// figure hardly asks for anything, most in the middle, where figures are told apart.
 const (
 	lowest, span = 1.0, 8.9
-	curve        = 14.0 // the sum at which about two thirds of the span are used
+	middle       = 9.0 // the sum at which half of the span is used
+	curve        = 2.6
 )
 
 // levelOf maps a weighted sum to the level.
-func levelOf(sum float64) float64 { return lowest + span*(1-math.Exp(-sum/curve)) }
+func levelOf(sum float64) float64 {
+	if sum <= 0 {
+		return lowest
+	}
+	return lowest + span/(1+math.Pow(middle/sum, curve))
+}
 
 // LevelOf is the level of a task, for those who do not ask why.
 func LevelOf(t Task, w Weights) float64 {

@@ -26,6 +26,7 @@ type facts struct {
 	hardest                                string // the chord that is hardest to hold
 	fingers                                []string
 	bars                                   int
+	mean, busiest                          float64 // strokes a second
 }
 
 // touchNames are the kinds of touch in the order in which they are said.
@@ -72,6 +73,7 @@ func factsOf(t Task) facts {
 		}
 	}
 	f.kinds = len(seen)
+	f.mean, f.busiest = p.StrokesPerSecond(t.Tempo), busiestBeat(p)/beatSeconds(t)
 	for _, touch := range touchNames {
 		if slices.ContainsFunc(p.Bars, func(bar pattern.Bar) bool {
 			return slices.ContainsFunc(bar, func(slot pattern.Slot) bool {
@@ -196,8 +198,12 @@ func soloFinger(p pattern.Pattern, sign pattern.Sign) bool {
 	return false
 }
 
-func (f facts) sayRate(v float64) string {
-	return fmt.Sprintf("about %.1f strokes a second, average and busiest beat taken together", v)
+func (f facts) sayRate(float64) string {
+	says := fmt.Sprintf("%.1f strokes a second", f.mean)
+	if f.busiest > f.mean+0.05 {
+		says += fmt.Sprintf(", %.1f in the busiest beat", f.busiest)
+	}
+	return says
 }
 
 func (f facts) sayOffBeat(float64) string {

@@ -101,6 +101,21 @@ const (
 	steep     = 0.35
 )
 
+// busiestBeat is how many strokes the beat has that has most.
+func busiestBeat(p pattern.Pattern) float64 {
+	most := 0
+	for _, bar := range p.Bars {
+		for i := 0; i < len(bar); i += p.SlotsPerBeat() {
+			struck := 0
+			for _, slot := range bar[i : i+p.SlotsPerBeat()] {
+				struck += len(slot.Strokes)
+			}
+			most = max(most, struck)
+		}
+	}
+	return float64(most)
+}
+
 // repeatOf is the square of the densest rate at which one finger comes again.
 func repeatOf(t Task) float64 {
 	p := t.Pattern

@@ -89,8 +89,17 @@ func TestTheOrderOfATeacher(t *testing.T) {
 			assert.GreaterOrEqual(t, correlation(own), 0.7, family)
 		}
 	}
-	byLevel := slices.SortedStableFunc(slices.Values(list), func(a, b ranked) int { return int(math.Copysign(1, a.level-b.level)) })
-	for i, r := range byLevel {
-		t.Logf("%3d %+4d %.2f %-22s %s", i, i-r.place, r.level, r.Family, r.ID+" "+r.Notation)
+}
+
+// The whole scale is used: the easiest figures lie near one and a half on one open chord, the hardest
+// above eight on the chords of a usual song.
+func TestTheScaleIsUsed(t *testing.T) {
+	lowest, highest := 10.0, 0.0
+	for _, e := range catalogue.All {
+		lowest = min(lowest, level(t, e.Notation, "C", min(80, e.Tempo[1])))
+		highest = max(highest, level(t, e.Notation, "G | Em | C | D7", min(80, e.Tempo[1])))
 	}
+	assert.InDelta(t, 1.5, lowest, 0.1)
+	assert.Greater(t, highest, 8.0)
+	assert.Less(t, highest, 9.5, "room is left for harder chords")
 }

@@ -20,14 +20,14 @@ type Beginning struct {
 
 // carries is how much easier a chord may count for carrying the whole song, in levels;
 // from memory.
-const carries = 2.0
+const carries = 3.0
 
 // atHomeChord is what speaks for the chord of the key, in levels; from memory.
-const atHomeChord = 0.3
+const atHomeChord = 0.6
 
 // barred is how much a barre counts against a chord to begin with, in levels: it is a
 // thing of its own to learn. From memory.
-const barred = 1.0
+const barred = 2.0
 
 // Begin is a task whose chords have the order in which they are learned: the first is
 // where the figure is easiest, by how much of the song it carries; the second makes

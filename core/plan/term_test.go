@@ -72,7 +72,7 @@ func TestATermOfTwelveWeeks(t *testing.T) {
 
 // The usual days are drawn towards the own pace, the more the more steps were finished.
 func TestPace(t *testing.T) {
-	assert.Equal(t, practice.Usual(0.45), 7)
+	assert.Equal(t, practice.Usual(0.8), 7)
 	assert.Less(t, practice.Usual(0.1), practice.Usual(0.9))
 	slow := practice.Took{Days: 16, Usual: 8}
 	one, many := practice.PaceOf([]practice.Took{slow}), practice.PaceOf(slices.Repeat([]practice.Took{slow}, 6))

@@ -5,8 +5,8 @@ import "math"
 // How long a step takes. Source: common practice says days, a week, or weeks; the
 // figures by which a rise in level makes it longer are from memory.
 const (
-	stepDays     = 7.0  // of a step that rises as most do
-	stepRise     = 0.45 // levels, the rise of such a step
+	stepDays     = 7.0 // of a step that rises as most do
+	stepRise     = 0.8 // levels, the rise of such a step
 	leastDays    = 3
 	mostDays     = 42
 	usualWeight  = 2.0 // steps: what is known of nobody counts as so many at the usual pace

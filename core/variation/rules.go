@@ -10,7 +10,7 @@ var Rules = []Rule{
 	missedStrum, moreUps, firstUp, moreOffBeats, firstOffBeat, knock, nails, figureAgain,
 	ringJoins, middleJoins, moreFingers, firstFingerNote, lowFifthRule, alternatingBass, strumsJoin, betweenBeats, twoAndFour, everyBeat, middleOfBar, strokeAgain,
 
-	thumbEveryBeat, offBeatNote, oneMoreUp, lastEighth, twiceTheNotes, oneFingerMore, pair, pinchMore,
+	thumbEveryBeat, offBeatNote, oneMoreUp, missedStrums, lastEighth, twiceTheNotes, oneFingerMore, pair, pinchMore,
 	pinchJoin, stringFurther, outerString, swappedRule, turnedRoundRule, rotatedRule, threeThreeTwoRule, regrouped, zonesRule, pick, swungRule, fourthBeat, sixToABar, twelveToABar,
 }
 

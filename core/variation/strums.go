@@ -12,6 +12,11 @@ var (
 		Less: Words{"no missed strum", "Strum the beat again; the hand moves as before.", ""},
 		How:  "Keep the hand going and say “miss” where it passes. The strum after it comes by itself.",
 	}
+	missedStrums = Rule{ID: "beats-left-out",
+		less: one(allBeatsFilled), more: one(allBeatsOut),
+		More: Words{"missed beats", "The hand passes the beats in the air and keeps moving.", ""},
+		Less: Words{"the beats too", "Strum the beats, too: the hand goes down there anyway.", ""},
+	}
 	moreUps = Rule{ID: "more-up-strokes", Ladder: true, notes: true,
 		less: one(laterUpsOut), more: one(fillUps),
 		More: Words{"more up strums", "The hand comes back through the strings on its way up.", ""},
@@ -112,7 +117,38 @@ func allUpsOut(p pattern.Pattern) (pattern.Pattern, bool) {
 	if !p.Uses(pattern.Down) && !p.Uses(pattern.Thumb) {
 		return p, false // ups alone: nothing would be left to lean on
 	}
-	return Keep(p, func(_, _ int, st pattern.Stroke) bool { return st.Sign != pattern.Up })
+	q, changed := Keep(p, func(_, _ int, st pattern.Stroke) bool { return st.Sign != pattern.Up })
+	if changed && !p.Uses(pattern.Thumb) { // a hand that no longer comes up misses no beat
+		beatsFilled(q)
+	}
+	return q, changed
+}
+
+// beatsFilled puts a down stroke on every beat that is empty, in the zone of the other downs, and
+// counts them.
+func beatsFilled(q pattern.Pattern) (filled int) {
+	for _, bar := range q.Bars {
+		target := pattern.Target{}
+		if down, ok := bar[0].Find(pattern.Down); ok {
+			target = down.Target
+		}
+		for beat := 0; beat < q.Grid(); beat += q.SlotsPerBeat() {
+			if bar[beat].Empty() {
+				bar[beat].Strokes = []pattern.Stroke{{Sign: pattern.Down, Target: target}}
+				filled++
+			}
+		}
+	}
+	return filled
+}
+
+// allBeatsFilled strums every beat of a figure that misses several.
+func allBeatsFilled(p pattern.Pattern) (pattern.Pattern, bool) {
+	if p.Uses(pattern.Thumb) || !p.Uses(pattern.Up) {
+		return p, false
+	}
+	q := p.Clone()
+	return q, beatsFilled(q) > len(q.Bars)
 }
 
 func upOut(p pattern.Pattern, bar pattern.Bar, i int) bool {
@@ -130,6 +166,23 @@ func beatLeftOut(p pattern.Pattern, bar pattern.Bar, i int) bool {
 	}
 	bar[i] = pattern.Slot{}
 	return true
+}
+
+// allBeatsOut lets the hand pass every beat but the first in the air.
+func allBeatsOut(p pattern.Pattern) (pattern.Pattern, bool) {
+	if p.Uses(pattern.Thumb) || !p.Uses(pattern.Up) {
+		return p, false
+	}
+	out := 0
+	q, _ := everywhere(p, func(bar pattern.Bar, i int) bool {
+		if i == 0 || !p.OnBeat(i) || bar[i].Empty() {
+			return false
+		}
+		bar[i] = pattern.Slot{}
+		out++
+		return true
+	})
+	return q, out > len(p.Bars)
 }
 
 // missedDownsFilled puts a down stroke on one of the beats that the hand passes

@@ -55,6 +55,7 @@ func (r Rule) words(more bool, without, with pattern.Pattern) (w Words, named bo
 			w.Says = fmt.Sprintf("The thumb takes turns between %s strings.", smallNumber(n))
 		}
 	case !r.notes || len(fresh) == 0 || len(fresh) > mostNamed:
+	case r.ID != missedStrum.ID && len(added(without, with)) > 0: // something else went as well
 	case r.ID == missedStrum.ID:
 		w.Name, named = "missed strum on "+spots(with, fresh), true
 	case len(fresh) == 1:

@@ -38,3 +38,16 @@ func TestNeighboursThatNobodyShows(t *testing.T) {
 		}
 	}
 }
+
+// The common strum is offered its downs, and the beat that it misses; an off-beat figure the beats.
+// Source: common practice.
+func TestWhatAStrumIsOffered(t *testing.T) {
+	offered := func(notation string) (list []string) {
+		for _, v := range variation.Neighbours(task(t, pattern.MustParse(notation), "C"), difficulty.Fitted).Simpler {
+			list = append(list, v.Pattern.String())
+		}
+		return list
+	}
+	assert.Subset(t, offered("4/4: D . D U . U D U"), []string{"4/4: D . D . D . D .", "4/4: D . D U D U D U"})
+	assert.Contains(t, offered("4/4: . U . U . U . U"), "4/4: D U D U D U D U")
+}

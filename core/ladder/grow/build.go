@@ -180,7 +180,7 @@ func (b *builder) tempo(goal ladder.Step) {
 }
 
 // worthAStep is in levels; a smaller rise needs no step of its own tempo.
-const worthAStep = 0.25
+const worthAStep = 0.15
 
 // Beyond lists harder steps for those who are ready: what one rule adds to the
 // target and can be played together with it.
