@@ -45,7 +45,7 @@ type Heard struct {
 const (
 	outsideTempo = 4.0
 	otherFeel    = 4.0
-	sameFeel     = 2.0
+	sameFeel     = 4.0
 	near         = 0.8 // of another family, it comes forward where it is no further behind than this
 	forNobody    = 4.0
 	newThing     = 1.5 // one coordination that the class has not had
@@ -54,6 +54,12 @@ const (
 	changeHeld   = 0.8 // something sounds where the chord changes inside a bar
 	roomToChange = 0.5
 	manyChanges  = 30.0 // chord changes a minute that leave no time to spare
+	sameHand     = 1.0  // where all that the class has had is plucked, or strummed
+	forFirst     = 0.8  // for each level away from one that is soon learned, where nothing is known of the class
+	soon         = 2.6  // such a level
+	technique    = 0.6  // a chuck, a stop, a brush in a first figure; a pinch half of it
+	easier       = 1.5  // at most, for a figure below what the class has had
+	farBeyond    = 0.4  // for each level more than one above it
 	firstPlaces  = 6    // are of different families
 )
 
@@ -142,6 +148,7 @@ func (f fitter) of(e catalogue.Entry) Fit {
 	}
 	f.feels(e, say)
 	f.brings(e, say)
+	f.hand(e, say)
 	f.joins(e, say)
 	f.lies(e, say)
 	fit := Fit{Entry: e}
@@ -197,7 +204,7 @@ func (f fitter) brings(e catalogue.Entry, say sayer) {
 	}
 	switch n := len(fresh); {
 	case n == 0 && len(f.class.Had) == 0:
-		say(0.2, "one even motion, a first figure")
+		say(newThing/2, "one even motion, a first figure")
 	case n == 0:
 		say(0, "nothing that the class has not had")
 	case n == 1:
@@ -230,7 +237,13 @@ func (f fitter) joins(e catalogue.Entry, say sayer) {
 		}
 	}
 	switch {
+	case heard == 0 && len(f.class.Had) == 0: // nothing is known of them: what carries a song and is soon learned
+		say(-forFirst*math.Abs(steps[len(steps)-1].Level-soon), "")
+		if own := ownTechnique(e.Pattern); own > 0 {
+			say(-own, "")
+		}
 	case heard == 0:
+		f.afterHad(steps[len(steps)-1].Level, say)
 	case whole == heard:
 		say(joining*points/float64(heard)-1, "all who were heard can play it on one chord now")
 	case whole == 0:
