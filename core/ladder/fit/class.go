@@ -12,7 +12,7 @@ func (f fitter) hand(e catalogue.Entry, say sayer) {
 	strums := e.Pattern.HasStrums()
 	if len(f.class.Had) == 0 {
 		if strums && !e.Pattern.Uses(pattern.Thumb) && f.class.Task.Instrument.ThumbStays() {
-			say(sameHand, "a ukulele is strummed first")
+			say(1.5*sameHand, "a ukulele is strummed first")
 		}
 		return
 	}

@@ -45,8 +45,8 @@ type Heard struct {
 const (
 	outsideTempo = 4.0
 	otherFeel    = 4.0
-	sameFeel     = 4.0
-	near         = 0.8 // of another family, it comes forward where it is no further behind than this
+	sameFeel     = 5.0
+	near         = 0.6 // of another family, it comes forward where it is no further behind than this
 	forNobody    = 4.0
 	newThing     = 1.5 // one coordination that the class has not had
 	manyNew      = 1.0 // taken off for each beyond the second
