@@ -57,7 +57,7 @@ const (
 	sameHand     = 1.0  // where all that the class has had is plucked, or strummed
 	forFirst     = 0.8  // for each level away from one that is soon learned, where nothing is known of the class
 	soon         = 2.6  // such a level
-	technique    = 0.6  // a chuck, a stop, a brush in a first figure; a pinch half of it
+	technique    = 0.8  // a chuck, a stop, a brush in a first figure; a pinch half of it
 	easier       = 1.5  // at most, for a figure below what the class has had
 	farBeyond    = 0.4  // for each level more than one above it
 	firstPlaces  = 6    // are of different families
