@@ -42,6 +42,9 @@ func TestShapesThatAreTaughtFirst(t *testing.T) {
 			"G5": "355xxx", "C5": "x355xx", "B5": "x244xx", "F5": "133xxx", "A5": "x022xx", "E5": "022xxx",
 			"Caug": "x32110",
 		},
+		"guitar-drop-d": {"G": "5x0003", "D5": "000xxx", "E5": "222xxx", "F5": "333xxx", "E": "222100"},
+		"guitar-dadgad": {"D": "004200", "D5": "000200", "Em": "222022", "Em7": "222020"},
+
 		"ukulele":  {"F#m7": "2424", "Am7b5": "2333"},
 		"baritone": {"D/F#": "4232", "Cmaj7": "2413"},
 	} {
