@@ -248,7 +248,7 @@ func TestChangeDrillPage(t *testing.T) {
 	_, body = b.get("/songs/1/drill?pattern=thumb-two-between&bar=3")
 	assert.Contains(t, body, "The figure on open strings", "a bar that was chosen is a figure")
 	_, body = b.get("/songs/1/drill?pattern=thumb-two-between&bar=15")
-	itself := body[strings.Index(body, "5. The bar itself"):strings.Index(body, "6. With the bar before")]
+	itself := body[strings.Index(body, "6. The bar itself"):strings.Index(body, "7. With the bar before")]
 	for _, chord := range []string{"F", "G7"} {
 		assert.Contains(t, itself, "<figcaption>"+chord+"</figcaption>", "every chord of the bar")
 	}

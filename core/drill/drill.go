@@ -2,6 +2,7 @@ package drill
 
 import (
 	"fmt"
+	"math"
 	"slices"
 	"strings"
 
@@ -26,7 +27,10 @@ var Stages = []struct {
 	{"easy-shape", "On one easy shape", "The same figure on a chord that costs nothing."},
 	{"moving-shape", "On a shape that moves", "Frets 2 3 2 3 on four strings, up one fret each time; it never sounds finished, so it goes on."},
 	{"easy-progression", "Over an easy progression", "Easy chords that are not the song’s: the ear stays with the figure."},
-	{"the-bar", "The bar itself", "Back to where it went wrong."},
+	{"shape-silent", "The shape, silent", "The right hand rests: the shape goes down finger by finger, the bass first, then all at once. Press no more than it needs."},
+	{"shape-once", "The shape, one stroke a bar", "Listen to each string; one that buzzes is put right before the next bar."},
+	{"the-bar-slowly", "The bar itself, slowly", "At the slow tempo first, where it went wrong."},
+	{"the-bar", "The bar itself", "The same bar, nearer to the tempo of the song."},
 	{"bar-before", "With the bar before", "The way in is part of the trouble."},
 	{"bar-after", "With the bar after", "The way out, without a stop."},
 	{"the-phrase", "The phrase", "At the goal, as it is sung."},
@@ -100,13 +104,24 @@ func Bar(t difficulty.Task, bar int, day Day) ([]Exercise, error) {
 	mine := around[1:2]
 	figure := figureIn(t.Pattern, mine)
 	at := barsOf(t, mine)
+	easy := progression(t)
+	one := easyShape(t, easy)
 	stages := []stage{
 		{"open-strings", "open strings", "", figure, nil, slow, 1},
-		{"easy-shape", easiest(t), "", figure, line(t, easiest(t)), slow, 1},
+		{"easy-shape", one, "", figure, line(t, one), slow, 1},
 		{"moving-shape", moving(t.Instrument), "", figure, nil, medium, 1},
-		{"easy-progression", progression(t), "", figure, line(t, progression(t)), medium, 1.5},
-		{"the-bar", text(at, t), "", figure, at, medium, 1.5},
+		{"easy-progression", easy, "", figure, line(t, easy), medium, 1.5},
 	}
+	if plain(figure) && hardShape(t, bar) { // the right hand knows it; the shape is the trouble
+		silent, once := onOne(t, pattern.AirDown), onOne(t, pattern.Down)
+		stages = []stage{
+			{"shape-silent", text(at, t), "", silent, at, slow, 1.5},
+			{"shape-once", text(at, t), "", once, at, slow, 1.5},
+		}
+	}
+	stages = append(stages,
+		stage{"the-bar-slowly", text(at, t), "", figure, at, slow, 1},
+		stage{"the-bar", text(at, t), "", figure, at, medium, 1.5})
 	if len(t.Sung()) > 1 {
 		in, out := barsOf(t, around[:2]), barsOf(t, around[1:])
 		stages = append(stages,
@@ -116,6 +131,26 @@ func Bar(t difficulty.Task, bar int, day Day) ([]Exercise, error) {
 	phrase := phraseOf(t, bar)
 	stages = append(stages, stage{"the-phrase", text(barsOf(t, phrase), t), "", figureIn(t.Pattern, phrase), barsOf(t, phrase), goal, 2})
 	return share(stages, t, day), nil
+}
+
+// plain reports a figure that asks nothing of the right hand but to go on.
+func plain(p pattern.Pattern) bool { return len(p.Coordinations()) == 0 && !p.OffBeat() }
+
+// hardShape reports a bar with a shape that is hard by itself.
+func hardShape(t difficulty.Task, bar int) bool {
+	held := t.Held(bar)
+	return slices.ContainsFunc(t.Bars[bar].Changes, func(ch song.Change) bool {
+		c, err := ch.Chord()
+		v := held[c]
+		return err == nil && (v.Fingering.Barre.From != 0 || v.Hold > easyHold+2)
+	})
+}
+
+// onOne is a bar with one stroke.
+func onOne(t difficulty.Task, sign pattern.Sign) pattern.Pattern {
+	once := pattern.Pattern{Meter: t.Pattern.Meter, Bars: []pattern.Bar{make(pattern.Bar, t.Pattern.Meter.Grids()[0])}}
+	once.Bars[0][0].Strokes = []pattern.Stroke{{Sign: sign}}
+	return once
 }
 
 // find is a bar with those that are sung before and after it.
@@ -198,10 +233,7 @@ func ChangeTo(t difficulty.Task, bar int, day Day) ([]Exercise, error) {
 	ch := fretboard.ChangeBetween(t.Instrument, t.Held(before)[from], there)
 	two := line(t, fmt.Sprintf("%s | %s", from, to))
 	two[0].Shapes, two[1].Shapes = t.Bars[before].Shapes, t.Bars[bar].Shapes
-	once := pattern.Pattern{Meter: t.Pattern.Meter, Bars: []pattern.Bar{make(pattern.Bar, t.Pattern.Meter.Grids()[0])}}
-	once.Bars[0][0].Strokes = []pattern.Stroke{{Sign: pattern.Down}}
-	silent := once.Clone()
-	silent.Bars[0][0].Strokes = []pattern.Stroke{{Sign: pattern.AirDown}}
+	silent, once := onOne(t, pattern.AirDown), onOne(t, pattern.Down)
 	advice := fmt.Sprintf("The root is on string %d.", there.Root)
 	if len(ch.Kept) > 0 {
 		advice = fmt.Sprintf("%s %s where %s. %s", fingerList(ch.Kept), stay(len(ch.Kept)), theyAre(len(ch.Kept)), advice)
@@ -249,6 +281,22 @@ func share(stages []stage, t difficulty.Task, day Day) []Exercise {
 		out = append(out, e)
 	}
 	return out
+}
+
+// easyShape is the song's easiest chord, or the easiest of an easy progression where none of the
+// song's is easy.
+func easyShape(t difficulty.Task, progression string) string {
+	own := easiest(t)
+	best, least := own, math.Inf(1)
+	if hold, ok := holding(t.Instrument, []string{own}); ok && hold <= easyHold {
+		return own
+	}
+	for _, symbol := range strings.Split(progression, " | ") {
+		if hold, ok := holding(t.Instrument, []string{symbol}); ok && hold < least {
+			best, least = symbol, hold
+		}
+	}
+	return best
 }
 
 // easiest is the song's chord that is easiest to hold.
