@@ -16,6 +16,8 @@ const (
 	costChange    = 0.7  // of what the change from grip to grip asks
 	costPlace     = 3.5  // for each fret by which the hand goes to another place within a bar
 	costOther     = 1.2  // another shape than the usual one
+	costInside    = 0.8  // the usual shape with a finger moved for the note
+	knownHold     = 0.85 // of what it asks to hold
 	costThin      = 1.5  // only the bass and the note are held
 	costFret      = 0.2  // for each fret of the tune up the neck
 	costNeck      = 0.2  // and of the hand
@@ -255,7 +257,11 @@ func (s *search) hold(m *moment, t thumb, str fretboard.String, fret fretboard.F
 		}
 	}
 	if g, ok := s.read(m, whole, str); ok {
-		if g.thumb = t; m.hasChord {
+		switch g.thumb = t; {
+		case m.hasChord && t.from.Shape == m.usual.Shape: // the hand stays in the shape that it knows
+			g.cost += t.cost + costInside
+			g.hold *= knownHold
+		case m.hasChord:
 			g.cost += t.cost + costOther
 		}
 		return g, true

@@ -170,3 +170,24 @@ func TestTheThumbOfAUkulele(t *testing.T) {
 	assert.Equal(t, "the tune with the bass on one, the tune over the alternating bass", names(k))
 	assert.Equal(t, "the tune with a drone on one, the tune over an alternating drone", names(high))
 }
+
+// A note beside the usual shape is taken with it, as the A flat over the barre of F minor; over the seventh
+// of E the thumb answers with the fifth, not with the seventh. Source: common practice.
+func TestTheHandStaysInItsShape(t *testing.T) {
+	frets := func(chord, notes string) string {
+		p := arrange.Place(task(t, "guitar", tune(t, chord, notes), arrange.Alternating))
+		require.Len(t, p.Bars[0].Grips, 1)
+		return p.Bars[0].Grips[0].Voicing.Shape.String()
+	}
+	assert.Equal(t, "xx3114", frets("Fm", "Ab4:4"))
+	assert.Equal(t, "x3203x", frets("C", "D4:4"))
+	for _, chord := range []string{"E7", "Em7"} {
+		var bass []string
+		for _, st := range arrange.Place(task(t, "guitar", tune(t, chord, "E4:4"), arrange.Alternating)).Bars[0].Strokes {
+			if !st.Melody {
+				bass = append(bass, theory.PlainPitch(st.MIDI).String())
+			}
+		}
+		assert.Equal(t, []string{"E2", "B2", "E2", "B2"}, bass, chord)
+	}
+}
