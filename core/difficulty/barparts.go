@@ -287,6 +287,9 @@ const fallingCost = 0.15
 // A beat that the hand passes in the air, and each further one of the bar, where not all of them are.
 const missed, missedToo = 2.0, 0.4
 
+// inTime is by how much more a missed beat costs at double the walking rate: the arm has less time to pass.
+const inTime = 0.4
+
 // fromSilence is a strum between the beats that the hand finds after it passed twice in the air.
 const fromSilence = 0.5
 
@@ -316,7 +319,9 @@ func directionOf(t Task, slots pattern.Bar) (sum float64) {
 	if slices.ContainsFunc(slots, func(s pattern.Slot) bool { _, up := s.Find(pattern.Up); return up }) {
 		sum += wayBack
 	}
-	perSecond, cost := float64(p.SlotsPerBeat())/beatSeconds(t), missed
+	perSecond := float64(p.SlotsPerBeat()) / beatSeconds(t)
+	fast := 1 + inTime*max(0, perSecond/walking-1)
+	cost := missed * fast
 	for i, slot := range slots {
 		for _, st := range slot.Strokes {
 			if p.AgainstHand(i, st.Sign) {
@@ -331,7 +336,7 @@ func directionOf(t Task, slots pattern.Bar) (sum float64) {
 		}
 		if p.OnBeat(i) && slot.Empty() && p.Uses(pattern.Up) {
 			sum += cost
-			if cost = missedToo; missesAll(p, slots) {
+			if cost = missedToo * fast; missesAll(p, slots) {
 				cost = 0
 			}
 		}

@@ -136,7 +136,9 @@ func TestWhatIsNewWeighsByItsNumber(t *testing.T) {
 		first, ok := catalogue.ByID(id)
 		require.True(t, ok)
 		l, more := learners(t, sg), learners(t, sg)
-		l.Had = []pattern.Pattern{pattern.MustParse("4/4: p . . .")}
+		l.Heard = []fit.Heard{{Name: "Ida", Level: 4}}
+		more.Heard = l.Heard
+		l.Had = []pattern.Pattern{pattern.MustParse("4/4: p . . ."), pattern.MustParse("4/4: D . . .")}
 		more.Had = append(slices.Clone(l.Had), first.Pattern)
 		scores := map[string]float64{}
 		for _, f := range fit.Fits(sg, l) {
