@@ -19,7 +19,7 @@ const (
 	costInside    = 0.8  // the usual shape with a finger moved for the note
 	knownHold     = 0.85 // of what it asks to hold
 	costThin      = 1.5  // only the bass and the note are held
-	costFret      = 0.2  // for each fret of the tune up the neck
+	costFret      = 0.35 // for each fret of the tune up the neck
 	costNeck      = 0.2  // and of the hand
 	costThick     = 0.35 // for each string away from the thinnest
 	costUnderBass = 4.0  // the tune lies below the thumb's strings

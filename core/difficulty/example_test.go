@@ -16,5 +16,5 @@ func ExampleOf() {
 	task := difficulty.OneChord(pattern.MustParse("4/4: p . p' i p m p' ."), theory.MustChord("C"), guitar, bind.DefaultSchool, 80)
 	r := difficulty.Of(task, difficulty.Fitted)
 	fmt.Printf("%.1f, %d parts\n", r.Level, len(r.Parts))
-	// Output: 4.6, 15 parts
+	// Output: 4.2, 15 parts
 }

@@ -56,7 +56,7 @@ const (
 	manyChanges  = 30.0 // chord changes a minute that leave no time to spare
 	sameHand     = 1.0  // where all that the class has had is plucked, or strummed
 	forFirst     = 0.8  // for each level away from one that is soon learned, where nothing is known of the class
-	soon         = 2.6  // such a level
+	soon         = 2.4  // such a level
 	technique    = 0.8  // a chuck, a stop, a brush in a first figure; a pinch half of it
 	easier       = 1.5  // at most, for a figure below what the class has had
 	farBeyond    = 0.4  // for each level more than one above it
@@ -244,6 +244,9 @@ func (f fitter) joins(e catalogue.Entry, say sayer) {
 		}
 	case heard == 0:
 		f.afterHad(steps[len(steps)-1].Level, say)
+		if own := ownTechnique(e.Pattern); own > 0 {
+			say(-own/2, "")
+		}
 	case whole == heard:
 		say(joining*points/float64(heard)-1, "all who were heard can play it on one chord now")
 	case whole == 0:
