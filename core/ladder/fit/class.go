@@ -42,7 +42,7 @@ func (f fitter) afterHad(level float64, say sayer) {
 	switch {
 	case hardest == 0:
 	case level < hardest:
-		say(-min(easier, hardest-level), "easier than what the class plays")
+		say(-min(easier, easier/3+hardest-level), "easier than what the class plays")
 	default:
 		say(-farBeyond*max(0, level-hardest-1), "")
 	}

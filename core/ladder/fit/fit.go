@@ -59,7 +59,7 @@ const (
 	soon         = 2.4  // such a level
 	technique    = 0.8  // a chuck, a stop, a brush in a first figure; a pinch half of it
 	easier       = 1.5  // at most, for a figure below what the class has had
-	farBeyond    = 0.4  // for each level more than one above it
+	farBeyond    = 0.8  // for each level more than one above it
 	firstPlaces  = 6    // are of different families
 )
 

@@ -97,7 +97,7 @@ func TestTheFirstThreeOfEightSongs(t *testing.T) {
 		{"offbeat song", "guitar", "4/4", "Am | Am | Dm | Am", 90, false, "down-on-one downs-on-the-beat down-up-eighths down-down-up-down-up",
 			"ups-between common-strum down-up-missed-on-three chucks-alone held-and-pushed chuck-strum stopped-downs back-beat-accents pushed-strum"},
 		{"minor fingerstyle", "guitar", "4/4", "Am | E7 | Am | Dm", 72, false, "thumb-once thumb-beats thumb-two-strings roll-in-quarters",
-			"roll-up roll-down thumb-low-fifth four-up four-up-room three-of-eight four-strokes pinch-halves thumb-pinch-two thumb-one-between alternating-and-index bass-and-pair"},
+			"roll-up roll-down thumb-low-fifth four-up four-up-room three-of-eight four-strokes pairs-on-the-back-beat pinch-halves thumb-pinch-two thumb-one-between alternating-and-index bass-and-pair"},
 		{"ukulele strum", "ukulele", "4/4", "C | Am | F | G7", 100, false, "",
 			"downs-on-the-beat downs-last-up down-up-eighths down-down-up-down-up common-strum eighth-downs"},
 	} {
