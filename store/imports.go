@@ -25,8 +25,8 @@ const AnEntry Kind = "entry"
 // Incoming is what a file brings, in the order in which it is stored. What has an id is there already:
 // with a version, it is replaced as the newest version; without, it is only referred to.
 type Incoming struct {
-	Name         string // of the file
-	Says         string // what it brings, in words
+	Name         string   // of the file
+	Says         say.Line // what it brings
 	Patterns     []IncomingPattern
 	Songs        []IncomingSong
 	Classes      []IncomingClass
@@ -124,7 +124,7 @@ type importer struct {
 func (s *Store) Import(ctx context.Context, teacher TeacherID, in Incoming, at time.Time) (id ImportID, err error) {
 	err = s.inTx(ctx, func(tx *sql.Tx) error {
 		im := importer{tx: tx, teacher: teacher, rows: map[UID]int64{}}
-		im.id, err = insert(ctx, tx, "INSERT INTO imports (teacher_id, name, says, at) VALUES (?, ?, ?, ?)", teacher, in.Name, in.Says, at.UTC())
+		im.id, err = insert(ctx, tx, "INSERT INTO imports (teacher_id, name, says, at) VALUES (?, ?, ?, ?)", teacher, in.Name, in.Says.String(), at.UTC())
 		if err != nil {
 			return err
 		}

@@ -11,6 +11,7 @@ import (
 	"time"
 
 	"arplin/core/ladder"
+	"arplin/core/say"
 	"arplin/core/song"
 )
 
@@ -155,7 +156,7 @@ func putBack(ctx context.Context, tx *sql.Tx, teacher TeacherID, c came) error {
 type ImportLine struct {
 	ID     ImportID
 	Name   string
-	Says   string
+	Says   say.Line
 	At     time.Time
 	Undone bool
 }
@@ -164,7 +165,10 @@ type ImportLine struct {
 func (s *Store) Imports(ctx context.Context, teacher TeacherID, most int) ([]ImportLine, error) {
 	rows, err := s.db.QueryContext(ctx, "SELECT id, name, says, at, undone_at IS NOT NULL FROM imports WHERE teacher_id = ? ORDER BY id DESC LIMIT ?", teacher, most)
 	return collect(rows, err, func(r *sql.Rows) (l ImportLine, err error) {
-		return l, r.Scan(&l.ID, &l.Name, &l.Says, &l.At, &l.Undone)
+		var says string
+		err = r.Scan(&l.ID, &l.Name, &says, &l.At, &l.Undone)
+		l.Says = say.Parse(says)
+		return l, err
 	})
 }
 

@@ -18,7 +18,7 @@ import (
 
 type filesPage struct {
 	Page
-	Imports []store.ImportLine
+	Imports []files.ImportLine
 	Taking  *files.Taking // what a file would bring; nil for none
 	Name    string        // of the file
 	Token   string        // under which it waits

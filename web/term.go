@@ -6,6 +6,8 @@ import (
 
 	"github.com/gofiber/fiber/v3"
 
+	"arplin/core/drill"
+	"arplin/letters"
 	"arplin/store"
 	"arplin/teach/lesson"
 	"arplin/teach/patterns"
@@ -81,11 +83,26 @@ type seriesPage struct {
 	Care []string
 }
 
-// series is one figure a week over a practice progression.
+// series is one figure a week over a progression: proposed, or the teacher's own.
 func (s *server) series(c fiber.Ctx) error {
-	v := patterns.Series(class(c), patterns.SeriesAsk{Pattern: c.Query("pattern"), Key: c.Query("key"), Weeks: formID[int](c, "weeks")})
+	ask := patterns.SeriesAsk{
+		Pattern: c.Query("pattern"), Key: c.Query("key"), Over: letters.Cut(c.Query("over"), longestOver),
+		Instrument: c.Query("instrument"), Colour: drill.Colour(c.Query("colour")), Weeks: formID[int](c, "weeks"),
+	}
+	if ask.Pattern == "" { // another figure up to which it goes is another series
+		for _, id := range c.Request().URI().QueryArgs().PeekMulti("figure") {
+			ask.Figures = append(ask.Figures, string(id))
+		}
+	}
+	v, err := s.Patterns.Series(c.Context(), who(c), class(c), ask, time.Now())
+	if err != nil {
+		return err
+	}
 	return c.Render("series", seriesPage{page(c, "A series", "term"), v, people.Care})
 }
+
+// longestOver is how much of a progression is read.
+const longestOver = 120
 
 type triedPage struct {
 	Page

@@ -110,7 +110,7 @@ func importCommand() *cobra.Command {
 					return fmt.Errorf("%s: %w", args[0], err)
 				}
 				for _, k := range taking.Kinds {
-					fmt.Fprintf(cmd.OutOrStdout(), "%-16s %d new, %d in another version, %d here already\n", k.Name, len(k.New), len(k.Changed), k.Same)
+					fmt.Fprintf(cmd.OutOrStdout(), "%-16s %d new, %d in another version, %d here already\n", k.Name(), len(k.New), len(k.Changed), k.Same)
 				}
 				for _, left := range taking.Left {
 					fmt.Fprintln(cmd.ErrOrStderr(), left)

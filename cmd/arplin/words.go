@@ -2,10 +2,13 @@ package main
 
 import (
 	"fmt"
+	"maps"
+	"slices"
 	"strings"
 
 	"github.com/spf13/cobra"
 
+	"arplin/teach/files"
 	"arplin/teach/people"
 )
 
@@ -18,6 +21,11 @@ func wordsCommand() *cobra.Command {
 			for _, t := range people.Words() {
 				says := strings.TrimRight(strings.Join(t.Says, " | "), " |")
 				if _, err := fmt.Fprintf(cmd.OutOrStdout(), "%s: %s\n", t.ID, says); err != nil {
+					return err
+				}
+			}
+			for _, id := range slices.Sorted(maps.Keys(files.BringsWords)) {
+				if _, err := fmt.Fprintf(cmd.OutOrStdout(), "import/%s: %s\n", id, files.BringsWords[id]); err != nil {
 					return err
 				}
 			}

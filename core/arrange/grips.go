@@ -78,7 +78,7 @@ func (s *search) gripsOf(m *moment) []grip {
 // choose takes the cheapest grips, and the cheapest of each other place of the hand: the next note
 // may lie there.
 func choose(list []grip) []grip {
-	out := list[:min(len(list), maxGrips)]
+	out := slices.Clip(list[:min(len(list), maxGrips)])
 	var places [fretboard.MaxFret + 1]bool
 	for _, g := range out {
 		low, _ := g.Span()

@@ -96,8 +96,8 @@ func (s *search) stays(v fretboard.Voicing) [2]fretboard.String {
 	return [2]fretboard.String{root, max(0, alternate)}
 }
 
-// above reports a bass that would lie on the tune or above it. A string that is tuned again in
-// high position does so by its nature: what lies on it is a drone.
+// above reports a bass that would lie on the tune or above it. Where the thumb's string is a high one it
+// does so by its nature: what is struck there is a drone.
 func (s *search) above(m *moment, on fretboard.String, fret fretboard.Fret) bool {
 	return m.note != nil && !s.Instrument.Drones() && s.midi(on, fret) >= m.note.MIDI
 }

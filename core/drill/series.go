@@ -3,6 +3,7 @@ package drill
 import (
 	"fmt"
 	"slices"
+	"strings"
 
 	"arplin/core/bind"
 	"arplin/core/difficulty"
@@ -30,6 +31,23 @@ type SeriesWeek struct {
 	Level    float64
 }
 
+// Colour is how the last week of a series is coloured.
+type Colour string
+
+// The colours: the sevenths that the key's own chords take, all of them dominant, as in a blues, or
+// none.
+const (
+	OwnSevenths Colour = ""
+	Dominant    Colour = "dominant"
+	Plain       Colour = "plain"
+)
+
+// Colours are the choices with their names, the usual first.
+var Colours = []struct {
+	ID   Colour
+	Name string
+}{{OwnSevenths, "the key’s own sevenths"}, {Dominant, "all dominant sevenths"}, {Plain, "no coloured week"}}
+
 // Learners are who a series is for.
 type Learners struct {
 	Instrument fretboard.Instrument
@@ -37,11 +55,67 @@ type Learners struct {
 	Weights    difficulty.Weights
 }
 
-// Series is one figure a week up to a figure of the catalogue, as the catalogue says what
-// comes before what, over the easiest practice progression of a key; in the last week the
-// last figure comes again over coloured chords. A figure with few before it has fewer
-// weeks.
-func Series(to catalogue.Entry, key theory.Key, l Learners, weeks int) []SeriesWeek {
+// Over is what a series is played over: chords, a bar each, with what they are called.
+type Over struct {
+	Chords []string
+	Says   string
+}
+
+// OverEasiest is the easiest practice progression of a key on an instrument.
+func OverEasiest(key theory.Key, ins fretboard.Instrument) Over {
+	degrees := easiestIn(key, ins, nil)
+	if degrees == "" { // an instrument without shapes for any: the figure is shown all the same
+		degrees = majorProgressions[0]
+	}
+	return Over{inKey(key, degrees), degrees}
+}
+
+// Progressions are the practice progressions of a key, by degree.
+func Progressions(key theory.Key) []string {
+	if key.Minor {
+		return minorProgressions
+	}
+	return majorProgressions
+}
+
+// ParseOver reads what a teacher writes: degrees of the key ("I vi IV V7") or chords ("G | Em | C | D"),
+// a bar each.
+func ParseOver(text string, key theory.Key) (Over, error) {
+	words := strings.FieldsFunc(text, func(r rune) bool { return r == ' ' || r == '|' || r == ',' })
+	if len(words) == 0 || len(words) > maxOver {
+		return Over{}, fmt.Errorf("write 1 to %d chords, as G Em C D7, or degrees, as I vi IV V7", maxOver)
+	}
+	degrees, chords := true, true
+	for _, w := range words {
+		degrees = degrees && isDegree(w)
+		_, err := theory.ParseChord(w)
+		chords = chords && err == nil
+	}
+	switch {
+	case degrees:
+		return Over{inKey(key, strings.Join(words, " ")), strings.Join(words, " ")}, nil
+	case chords:
+		return Over{words, ""}, nil
+	}
+	for _, w := range words {
+		if _, err := theory.ParseChord(w); err != nil && !isDegree(w) {
+			return Over{}, fmt.Errorf("“%s” is neither a chord nor a degree such as vi", w)
+		}
+	}
+	return Over{}, fmt.Errorf("write chords or degrees, not both in one line")
+}
+
+// maxOver is how many bars a progression has at most: a twelve-bar form, and some.
+const maxOver = 16
+
+// isDegree reports a numeral, with a seventh or without.
+func isDegree(w string) bool {
+	return slices.Contains(numerals, strings.ToUpper(strings.TrimSuffix(w, "7"))) && (strings.ToUpper(w) == w || strings.ToLower(w) == w)
+}
+
+// Chain is one figure a week up to a figure of the catalogue, as the catalogue says what comes before
+// what. A figure with few before it has fewer.
+func Chain(to catalogue.Entry, weeks int) []catalogue.Entry {
 	chain := []catalogue.Entry{to}
 	for len(chain) < min(MaxSeries, max(MinSeries, weeks))-1 {
 		before, ok := beforeIt(chain[0])
@@ -50,15 +124,20 @@ func Series(to catalogue.Entry, key theory.Key, l Learners, weeks int) []SeriesW
 		}
 		chain = slices.Insert(chain, 0, before)
 	}
-	degrees := easiestIn(key, l.Instrument, nil)
-	if degrees == "" { // an instrument without shapes for any: the figure is shown all the same
-		degrees = majorProgressions[0]
-	}
+	return chain
+}
+
+// Series is a figure a week, in the order that is given, over a progression; in the last week the last
+// figure comes again over coloured chords, unless none are wanted.
+func Series(figures []catalogue.Entry, key theory.Key, over Over, colour Colour, l Learners) []SeriesWeek {
 	var list []SeriesWeek
-	for _, e := range chain {
-		list = append(list, l.week(e, key, degrees, false))
+	for _, e := range figures {
+		list = append(list, l.week(e, over, false))
 	}
-	return append(list, l.week(to, key, degrees, true))
+	if colour != Plain && len(figures) > 0 {
+		list = append(list, l.week(figures[len(figures)-1], over.coloured(key, colour), true))
+	}
+	return list
 }
 
 // beforeIt is the figure that is learned before another, in the same meter.
@@ -76,11 +155,8 @@ func beforeIt(e catalogue.Entry) (catalogue.Entry, bool) {
 // middle. From memory.
 func easeInto(e catalogue.Entry) int { return (e.Tempo[0] + e.Tempo[1]) / 2 }
 
-func (l Learners) week(e catalogue.Entry, key theory.Key, degrees string, coloured bool) SeriesWeek {
-	w := SeriesWeek{Entry: e, Chords: inKey(key, degrees), Degrees: degrees, Coloured: coloured, Tempos: song.TemposFor(easeInto(e))}
-	if coloured {
-		w.Chords, w.Degrees = colour(key, degrees)
-	}
+func (l Learners) week(e catalogue.Entry, over Over, coloured bool) SeriesWeek {
+	w := SeriesWeek{Entry: e, Chords: over.Chords, Degrees: over.Says, Coloured: coloured, Tempos: song.TemposFor(easeInto(e))}
 	sg := song.Song{Meter: e.Pattern.Meter, Tempo: w.Tempos.Goal}
 	if bars, err := song.ParseChords(joined(w.Chords), e.Pattern.Meter); err == nil {
 		sg.Sections = []song.Section{{Name: "Series", Bars: bars}}
@@ -89,22 +165,29 @@ func (l Learners) week(e catalogue.Entry, key theory.Key, degrees string, colour
 	return w
 }
 
-// colours are how a degree is coloured: I and IV as major sevenths, ii, iii and vi as
-// minor sevenths, V as a dominant seventh. Source: common practice.
-var colours = map[string]string{
-	"I": "maj7", "IV": "maj7", "ii": "7", "iii": "7", "vi": "7", "V": "7", "V7": "7", "I7": "7", "IV7": "7",
-	"i": "7", "iv": "7", "VI": "maj7", "III": "maj7", "VII": "7",
-}
-
-// colour writes degrees as coloured chords.
-func colour(key theory.Key, degrees string) (chords []string, says string) {
-	plain := inKey(key, degrees)
-	for i, d := range fields(degrees) {
-		chord := plain[i]
-		if c := colours[d]; c != "" && d[len(d)-1] != '7' {
-			chord += c
-		}
-		chords = append(chords, chord)
+// coloured is a progression with a seventh on each triad: the one that the key's chord takes, a chord
+// that is not the key's its dominant one; or all dominant.
+func (o Over) coloured(key theory.Key, colour Colour) Over {
+	out := Over{Says: strings.TrimSpace(o.Says + " in sevenths")}
+	if o.Says != "" {
+		out.Says = o.Says + ", in sevenths"
 	}
-	return chords, fmt.Sprintf("%s, in sevenths", degrees)
+	for _, symbol := range o.Chords {
+		c, err := theory.ParseChord(symbol)
+		if err == nil {
+			seventh, own := key.Colour(c)
+			switch {
+			case colour == OwnSevenths && own:
+				symbol = seventh.String()
+			case c.Triad() && !c.Minor():
+				symbol += "7"
+			case c.Triad() && colour == OwnSevenths:
+				symbol += "7" // a minor seventh
+			case c.Triad():
+				symbol = strings.TrimSuffix(symbol, "m") + "7"
+			}
+		}
+		out.Chords = append(out.Chords, symbol)
+	}
+	return out
 }

@@ -12,6 +12,7 @@ import (
 	"arplin/core/ladder"
 	"arplin/core/pattern"
 	"arplin/core/practice"
+	"arplin/core/say"
 	"arplin/core/song"
 	"arplin/core/song/keys"
 	"arplin/format/bundle"
@@ -33,7 +34,7 @@ type Taking struct {
 
 // TakingKind is what of a kind comes.
 type TakingKind struct {
-	Name    string
+	ID      say.ID
 	New     []string
 	Changed []string
 	Same    int
@@ -59,16 +60,19 @@ func (t Taking) Nothing() bool {
 	return !slices.ContainsFunc(t.Kinds, func(k TakingKind) bool { return len(k.New)+len(k.Changed) > 0 })
 }
 
-// Says counts what comes.
-func (t Taking) Says() string {
-	var said []string
+// brings counts what comes.
+func (t Taking) brings() say.Line {
+	var list []any
 	for _, k := range t.Kinds {
 		if n := len(k.New) + len(k.Changed); n > 0 {
-			said = append(said, fmt.Sprintf("%s: %d", k.Name, n))
+			list = append(list, say.Of(k.ID, n))
 		}
 	}
-	return strings.Join(said, ", ")
+	return say.Of(bringsOf(len(list)), list...)
 }
+
+// Says counts what comes, in words.
+func (t Taking) Says() string { return BringsWords.Say(t.brings()) }
 
 // OpenBundle reads a bundle and holds it against the account; nothing is stored.
 func (t *Room) OpenBundle(ctx context.Context, teacher store.TeacherID, name string, data []byte) (Taking, error) {
@@ -91,7 +95,7 @@ func (t *Room) OpenBundle(ctx context.Context, teacher store.TeacherID, name str
 			return Taking{}, err
 		}
 	}
-	u.out.in.Says = letters.Cut(u.out.Says(), 200)
+	u.out.in.Says = u.out.brings()
 	return u.out, nil
 }
 
@@ -157,7 +161,7 @@ func (u *unpacker) here(uid bundle.UID, kind store.Kind) int64 {
 }
 
 func (u *unpacker) patterns(ctx context.Context) error {
-	k := TakingKind{Name: "patterns"}
+	k := TakingKind{ID: "brings-patterns"}
 	for i, p := range u.b.Patterns {
 		read, err := pattern.Parse(p.Notation)
 		if err != nil {
@@ -182,7 +186,7 @@ func (u *unpacker) patterns(ctx context.Context) error {
 }
 
 func (u *unpacker) songs(ctx context.Context) error {
-	k := TakingKind{Name: "songs"}
+	k := TakingKind{ID: "brings-songs"}
 	var ids []store.SongID
 	for _, s := range u.b.Songs {
 		if id := u.here(s.UID, store.ASong); id != 0 {
@@ -223,7 +227,7 @@ func writtenAlike[T interface{ Encode() ([]byte, error) }](a, b T) bool {
 }
 
 func (u *unpacker) classes(context.Context) error {
-	k := TakingKind{Name: "classes"}
+	k := TakingKind{ID: "brings-classes"}
 	for i, c := range u.b.Classes {
 		in := store.IncomingClass{UID: store.UID(c.UID), ID: store.ClassID(u.here(c.UID, store.AClass)), Class: store.Class{
 			Name: c.Name, LessonMinutes: c.Minutes, Fingers: c.Fingers, LowFifth: c.LowFifth, ThickOnTop: c.ThickOnTop, Lean: c.Lean, Anchor: c.Anchor, LongNails: c.LongNails,
@@ -245,7 +249,7 @@ func (u *unpacker) classes(context.Context) error {
 }
 
 func (u *unpacker) students(ctx context.Context) error {
-	k := TakingKind{Name: "students"}
+	k := TakingKind{ID: "brings-students"}
 	taken := map[bundle.UID]map[string]bool{} // names, by class
 	for _, c := range u.out.in.Classes {
 		taken[bundle.UID(c.UID)] = map[string]bool{}
@@ -291,7 +295,7 @@ func (u *unpacker) students(ctx context.Context) error {
 }
 
 func (u *unpacker) ladders(ctx context.Context) error {
-	k := TakingKind{Name: "ladders"}
+	k := TakingKind{ID: "brings-ladders"}
 	var ids []store.LadderID
 	for _, l := range u.b.Ladders {
 		if id := u.here(l.UID, store.ALadder); id != 0 {

@@ -18,7 +18,7 @@ import (
 )
 
 func (u *unpacker) log(ctx context.Context) error {
-	k := TakingKind{Name: "tries in the log", Many: true}
+	k := TakingKind{ID: "brings-tries", Many: true}
 	here, err := u.Store.EntryNames(ctx, u.teacher)
 	if err != nil {
 		return err

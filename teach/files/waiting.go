@@ -47,8 +47,21 @@ func (t *Room) TakeInWaiting(ctx context.Context, teacher store.TeacherID, name,
 }
 
 // Imports are the last that were taken in.
-func (t *Room) Imports(ctx context.Context, teacher store.TeacherID) ([]store.ImportLine, error) {
-	return t.Store.Imports(ctx, teacher, shownImports)
+func (t *Room) Imports(ctx context.Context, teacher store.TeacherID) (list []ImportLine, err error) {
+	stored, err := t.Store.Imports(ctx, teacher, shownImports)
+	for _, im := range stored {
+		list = append(list, ImportLine{im.ID, im.Name, BringsWords.Say(im.Says), im.At, im.Undone})
+	}
+	return list, err
+}
+
+// ImportLine is an import in a list, with what it brought in words.
+type ImportLine struct {
+	ID     store.ImportID
+	Name   string
+	Says   string
+	At     time.Time
+	Undone bool
 }
 
 // shownImports are how many imports are listed.
