@@ -87,7 +87,7 @@ type seriesPage struct {
 func (s *server) series(c fiber.Ctx) error {
 	ask := patterns.SeriesAsk{
 		Pattern: c.Query("pattern"), Key: c.Query("key"), Over: letters.Cut(c.Query("over"), longestOver),
-		Instrument: c.Query("instrument"), Colour: drill.Colour(c.Query("colour")), Weeks: formID[int](c, "weeks"),
+		Instrument: c.Query("instrument"), Colour: drill.ParseColour(c.Query("colour")), Weeks: formID[int](c, "weeks"),
 	}
 	if ask.Pattern == "" { // another figure up to which it goes is another series
 		for _, id := range c.Request().URI().QueryArgs().PeekMulti("figure") {

@@ -51,7 +51,7 @@ type Band struct {
 	Tune   Tune
 	// Over is the tune over a walking bass.
 	Over Tune
-	// Levels are those of each chord once, of a strum, and of bass and strum, on this song; what is not in it is not given
+	// Levels are those of a strum, and of bass and strum, on this song; what is not in it is not given
 	// to anybody.
 	Levels map[PartKind]float64
 	Meter  pattern.Meter
@@ -64,7 +64,7 @@ type Tune struct {
 }
 
 // Levels of the parts that are no step; from memory.
-const levelRest, levelBass, levelOnce = 1.0, 1.6, 1.8
+const levelRest, levelBass, levelOnce = 1.0, 1.6, 2.4
 
 // Level is how hard a part is.
 func (b Band) Level(p Part) float64 {
@@ -72,7 +72,7 @@ func (b Band) Level(p Part) float64 {
 	case BassOne:
 		return levelBass
 	case Once:
-		return max(levelOnce, b.Levels[Once])
+		return levelOnce
 	case TheTune:
 		return b.Tune.Level
 	case TuneBass:
@@ -102,7 +102,7 @@ func (b Band) best(g Group) int {
 
 // can is the level that a group plays clean.
 func (b Band) can(g int) float64 {
-	level := b.Level(Part{Kind: Once})
+	level := levelOnce
 	if i := b.best(b.Groups[g]); i >= 0 {
 		level = max(level, b.Rungs[i].Level)
 	}

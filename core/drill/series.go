@@ -42,11 +42,24 @@ const (
 	Plain       Colour = "plain"
 )
 
-// Colours are the choices with their names, the usual first.
-var Colours = []struct {
+// NamedColour is a colour with its name.
+type NamedColour struct {
 	ID   Colour
 	Name string
-}{{OwnSevenths, "the key’s own sevenths"}, {Dominant, "all dominant sevenths"}, {Plain, "no coloured week"}}
+}
+
+// Colours are the choices with their names, the usual first.
+var Colours = []NamedColour{{OwnSevenths, "the key’s own sevenths"}, {Dominant, "all dominant sevenths"}, {Plain, "no coloured week"}}
+
+// ParseColour reads a choice of them; what is none is the usual.
+func ParseColour(text string) Colour {
+	for _, c := range Colours {
+		if string(c.ID) == text {
+			return c.ID
+		}
+	}
+	return OwnSevenths
+}
 
 // Learners are who a series is for.
 type Learners struct {
@@ -168,7 +181,7 @@ func (l Learners) week(e catalogue.Entry, over Over, coloured bool) SeriesWeek {
 // coloured is a progression with a seventh on each triad: the one that the key's chord takes, a chord
 // that is not the key's its dominant one; or all dominant.
 func (o Over) coloured(key theory.Key, colour Colour) Over {
-	out := Over{Says: strings.TrimSpace(o.Says + " in sevenths")}
+	out := Over{Says: "in sevenths"}
 	if o.Says != "" {
 		out.Says = o.Says + ", in sevenths"
 	}
@@ -177,6 +190,7 @@ func (o Over) coloured(key theory.Key, colour Colour) Over {
 		if err == nil {
 			seventh, own := key.Colour(c)
 			switch {
+			case c.Bass != c.Root: // what the bass does is what the chord is for
 			case colour == OwnSevenths && own:
 				symbol = seventh.String()
 			case c.Triad() && !c.Minor():

@@ -1,6 +1,7 @@
 package drill_test
 
 import (
+	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -33,7 +34,7 @@ func TestASeriesOfFiveWeeks(t *testing.T) {
 	key, err := theory.ParseKey("C")
 	require.NoError(t, err)
 	l := drill.Learners{Instrument: guitar, School: bind.DefaultSchool, Weights: difficulty.Fitted}
-	series := drill.Series(catalogued(t, "thumb-two-between"), key, l, 5)
+	series := drill.Series(drill.Chain(catalogued(t, "thumb-two-between"), 5), key, drill.OverEasiest(key, guitar), drill.OwnSevenths, l)
 	var ids []string
 	for i, w := range series {
 		ids = append(ids, w.Entry.ID)
@@ -64,7 +65,7 @@ func TestEverySeries(t *testing.T) {
 			for _, name := range []string{"G", "Am"} {
 				key, err := theory.ParseKey(name)
 				require.NoError(t, err)
-				series := drill.Series(e, key, drill.Learners{Instrument: ins, School: bind.DefaultSchool, Weights: difficulty.Fitted}, 6)
+				series := drill.Series(drill.Chain(e, 6), key, drill.OverEasiest(key, ins), drill.OwnSevenths, drill.Learners{Instrument: ins, School: bind.DefaultSchool, Weights: difficulty.Fitted})
 				require.LessOrEqual(t, len(series), 6, e.ID)
 				require.GreaterOrEqual(t, len(series), 2, e.ID)
 				assert.Equal(t, e.ID, series[len(series)-1].Entry.ID)
@@ -77,5 +78,33 @@ func TestEverySeries(t *testing.T) {
 				}
 			}
 		}
+	}
+}
+
+// A teacher's own figures in their own order, over their own progression, in any key; in the end the
+// key's own sevenths, or all of them dominant, as in a blues. Source: common practice.
+func TestASeriesOfOnesOwn(t *testing.T) {
+	ukulele, err := fretboard.ByID("ukulele")
+	require.NoError(t, err)
+	l := drill.Learners{Instrument: ukulele, School: bind.DefaultSchool, Weights: difficulty.Fitted}
+	own := []catalogue.Entry{catalogued(t, "common-strum"), catalogued(t, "downs-on-the-beat")}
+	chords := func(key, text string, colour drill.Colour) (weeks []string) {
+		k, err := theory.ParseKey(key)
+		require.NoError(t, err)
+		over, err := drill.ParseOver(text, k)
+		require.NoError(t, err)
+		for i, w := range drill.Series(own, k, over, colour, l) {
+			weeks = append(weeks, strings.Join(w.Chords, " "))
+			assert.Equal(t, own[min(i, 1)].ID, w.Entry.ID)
+		}
+		return weeks
+	}
+	assert.Equal(t, []string{"G Em C D", "G Em C D", "Gmaj7 Em7 Cmaj7 D7"}, chords("G", "I vi IV V", drill.OwnSevenths))
+	assert.Equal(t, []string{"G Em C D", "G Em C D", "G7 E7 C7 D7"}, chords("G", "G | Em | C | D", drill.Dominant))
+	assert.Equal(t, []string{"Bb Gm Eb F7", "Bb Gm Eb F7"}, chords("Bb", "I vi IV V7", drill.Plain))
+	assert.Equal(t, []string{"D/F# Bm G", "D/F# Bm G", "D/F# Bm7 Gmaj7"}, chords("D", "D/F# Bm, G", drill.OwnSevenths), "a slash chord stays")
+	for _, text := range []string{"", "H", "I G", "iV", strings.Repeat("C ", 17)} {
+		_, err := drill.ParseOver(text, theory.Key{Tonic: theory.MustChord("C").Root})
+		assert.Error(t, err, text)
 	}
 }

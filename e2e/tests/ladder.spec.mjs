@@ -152,7 +152,7 @@ test("the hardest spot becomes a drill that prints", async ({ teacher: page, sch
   await expect(page.locator(".exercises li").first().locator("svg.shape")).toHaveCount(2);
   await expectOnePage(page);
   await page.getByLabel("Problem area").selectOption("bar");
-  await expect(page.locator(".exercises li")).toHaveCount(8);
+  await expect(page.locator(".exercises li")).toHaveCount(9);
   await expect(page.locator(".exercises li").first()).toContainText("open strings");
   await expectAccessible(page);
   await page.getByLabel("Bar of 16").fill("3");

@@ -41,7 +41,7 @@ test("from a song to a sheet", async ({ teacher: page }) => {
   await expect(page.locator(".onebar svg.strip").first()).toHaveAttribute("aria-label", /bar 1/);
 
   await page.getByRole("button", { name: "Make a ladder" }).click();
-  await expect(page.locator(".step")).toHaveCount(11);
+  await expect(page.locator(".step")).toHaveCount(12);
   await expect(page.locator(".step").last()).toContainText("bass on one");
   await expect(page.locator(".step").first()).toContainText("all chords");
   await expect(page.locator(".step").first()).toContainText("Close it with one stroke");
@@ -106,7 +106,7 @@ test("from a song to a sheet", async ({ teacher: page }) => {
   await page.getByRole("link", { name: "Sheet for Pia" }).click();
   const paper = page.locator(".sheet");
   await expect(paper).toContainText("Pia, Ukulele, high g");
-  await expect(paper).toContainText("Step 3 of 11.");
+  await expect(paper).toContainText("Step 3 of 12.");
   await expect(paper).toContainText("slow 46");
   await expect(paper).toContainText("medium 61");
   await expect(paper).toContainText("goal 76");

@@ -38,7 +38,7 @@ func partsOn(l ladders.Ladder) growParts {
 	v, k := l.TuneOn(l.Instrument)
 	part := l.Song.Part(l.Sections)
 	g := growParts{levels: map[arrange.PartKind]float64{}}
-	for _, kind := range []arrange.PartKind{arrange.Once, arrange.Strum, arrange.BassStrum} {
+	for _, kind := range []arrange.PartKind{arrange.Strum, arrange.BassStrum} {
 		if f, ok := kind.Figure(part.Meter); ok {
 			g.levels[kind] = difficulty.LevelOf(difficulty.NewTask(f, part, v.Ins, v.School, part.Tempo), l.Class.Weigh())
 		}

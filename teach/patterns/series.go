@@ -39,6 +39,7 @@ type SeriesView struct {
 	Keys         []string
 	Instruments  []fretboard.Instrument
 	Progressions []string
+	Colours      []drill.NamedColour
 	Begins       string // why a proposal begins where it does
 	Problem      string // with what was typed; what was typed is kept
 	Max          int
@@ -65,21 +66,13 @@ func (v SeriesView) Own() bool { return len(v.Ask.Figures) > 0 }
 
 // Series makes a series for a class, in its schools.
 func (t *Room) Series(ctx context.Context, teacher store.TeacherID, c people.Class, ask SeriesAsk, now time.Time) (SeriesView, error) {
-	v := SeriesView{Ask: ask, Patterns: catalogue.All, Keys: []string{"C", "G", "D", "A", "E", "F", "Bb", "Eb", "Am", "Em", "Dm", "Bm"}, Max: drill.MaxSeries}
+	v := SeriesView{Ask: ask, Patterns: catalogue.All, Keys: []string{"C", "G", "D", "A", "E", "F", "Bb", "Eb", "Am", "Em", "Dm", "Bm"}, Max: drill.MaxSeries, Colours: drill.Colours}
 	key, err := theory.ParseKey(ask.Key)
 	if err != nil || !slices.Contains(v.Keys, key.Symbol()) {
 		key, _ = theory.ParseKey(seriesKey)
 	}
 	if ask.Weeks < drill.MinSeries || ask.Weeks > drill.MaxSeries {
 		v.Ask.Weeks = drill.UsualSeries
-	}
-	if !slices.ContainsFunc(drill.Colours, func(o struct {
-		ID   drill.Colour
-		Name string
-	}) bool {
-		return o.ID == ask.Colour
-	}) {
-		v.Ask.Colour = drill.OwnSevenths
 	}
 	ins := c.Instrument(ask.Instrument)
 	v.Ask.Key, v.Ask.Instrument, v.Instrument, v.Instruments, v.Progressions = key.Symbol(), ins.ID, ins.Name, c.Instruments(), drill.Progressions(key)

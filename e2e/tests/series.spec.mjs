@@ -1,0 +1,40 @@
+// A series: proposed for the class, then five figures of one's own over a progression of one's own, printed.
+import { test, expect, expectAccessible, expectOnePage } from "./arplin.mjs";
+
+test("five figures of one's own over I vi IV V in G for ukulele become a printed page", async ({ teacher: page, school }) => {
+  await page.goto("/term");
+  await page.getByRole("link", { name: /a series/ }).click();
+  const weeks = page.locator(".series > li");
+  await expect(weeks).toHaveCount(5);
+  await expect(page.getByText(/It begins/)).toBeVisible();
+  await page.locator("select[name=key]").selectOption("G");
+  await expect(weeks.first()).toContainText("G |");
+  await expect(page.locator("select[name=key]")).toHaveValue("G");
+
+  await page.getByText("Choose the figures yourself").click();
+  const own = ["downs-on-the-beat", "down-up-eighths", "down-down-up-down-up", "common-strum"];
+  for (const [i, id] of own.entries()) {
+    await page.getByLabel(`Week ${i + 1}`, { exact: true }).selectOption(id);
+    await expect(page.getByLabel(`Week ${i + 1}`, { exact: true })).toHaveValue(id);
+    await expect(page.locator("select[name=pattern]")).toHaveValue("");
+  }
+  await page.getByLabel("One more").selectOption("chuck-strum");
+  await expect(weeks).toHaveCount(6); // with the coloured one
+
+  const over = page.locator("input[name=over]:not([type=hidden])");
+  await over.fill("I vi IV H");
+  await over.press("Enter");
+  await expect(page.getByText("“H” is neither a chord nor a degree")).toBeVisible();
+  await expect(over).toHaveValue("I vi IV H"); // what was typed is kept
+  await over.fill("I vi IV V");
+  await over.press("Enter");
+  await expect(weeks.nth(4)).toContainText("G | Em | C | D");
+  await expect(weeks.nth(5)).toContainText("Gmaj7 | Em7 | Cmaj7 | D7");
+  await page.locator("select[name=colour]").selectOption("dominant");
+  await expect(weeks.nth(5)).toContainText("G7 | E7 | C7 | D7");
+  await page.locator("select[name=instrument]").selectOption("ukulele");
+  await expect(page.getByText(/levels on Ukulele/)).toBeVisible();
+  for (const [i, id] of own.entries()) await expect(page.getByLabel(`Week ${i + 1}`, { exact: true })).toHaveValue(id);
+  await expectAccessible(page);
+  await expectOnePage(page);
+});
