@@ -95,6 +95,7 @@ FUZZING = go test -run '^$$$$' -fuzzminimizetime 1s
 fuzz:
 	@$(FUZZING) -fuzz '^FuzzParseChord$$' -fuzztime $(FUZZ_SHORT) ./core/theory
 	@$(FUZZING) -fuzz '^FuzzParse$$' -fuzztime $(FUZZ_SHORT) ./core/pattern
+	@$(FUZZING) -fuzz '^FuzzReadFigure$$' -fuzztime $(FUZZ_SHORT) ./core/pattern
 	@$(FUZZING) -fuzz '^FuzzParseMelody$$' -fuzztime $(FUZZ_SHORT) ./core/song
 	@$(FUZZING) -fuzz '^FuzzParseBar$$' -fuzztime $(FUZZ_SHORT) ./core/song
 	@$(FUZZING) -fuzz '^FuzzRead$$' -fuzztime $(FUZZ_SHORT) ./format/chordpro

@@ -84,10 +84,19 @@ func readBench(c fiber.Ctx) (benchPage, error) {
 		return p, refuse(err.Error())
 	}
 	var err error
-	if p.Bench.Pattern, err = pattern.Parse(c.FormValue("notation")); err != nil {
+	if p.Bench.Pattern, err = readFigure(c, c.FormValue("notation")); err != nil {
 		return p, refuse(err.Error())
 	}
 	return p, nil
+}
+
+// readFigure reads a figure in notation, or as it is said; the meter where that is known comes with it.
+func readFigure(c fiber.Ctx, text string) (pattern.Pattern, error) {
+	m, err := pattern.ParseMeter(c.FormValue("meter"))
+	if err != nil {
+		m = pattern.Meter{Beats: 4, Unit: 4}
+	}
+	return pattern.Read(text, m)
 }
 
 // pressBench carries out one thing on the bench and sends the bench back.

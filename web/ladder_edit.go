@@ -9,7 +9,6 @@ import (
 
 	"arplin/core/ladder"
 	"arplin/core/ladder/edit"
-	"arplin/core/pattern"
 	"arplin/core/song"
 	"arplin/store"
 	"arplin/teach/answer"
@@ -48,7 +47,7 @@ func readLadderEdit(c fiber.Ctx, l ladders.Ladder) (edit.Edit, error) {
 	case "note":
 		return edit.Note{Step: id, Text: text(c)}, nil
 	case "write", "insert":
-		p, err := pattern.Parse(text(c))
+		p, err := readFigure(c, text(c))
 		if err != nil {
 			return nil, refuse(err.Error())
 		}

@@ -133,7 +133,7 @@ func TestTheBenchKeepsItsStateInTheForm(t *testing.T) {
 	}
 	for _, c := range []struct{ do, with, want string }{
 		{"key", "3", "Place a stroke first, then say where it goes."},
-		{"words", "down sideways", `Words: word 2, "sideways", is neither down nor up.`},
+		{"words", "down sideways", `Words: word 2, "sideways", isn’t one I know; say down, up, bass, thumb, index, middle, ring, pinch, inside, outside, wait, or the number of a string.`},
 		{"meter", "7/8", `"7/8" is not a meter that patterns use: 2/4, 3/4, 4/4, 5/4, 6/8, 9/8 or 12/8.`},
 		{"bar", "3/4: D D D", "The copied bar has another meter or grid."},
 	} {

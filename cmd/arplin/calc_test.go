@@ -221,7 +221,7 @@ func TestBadInputIsOneLineOnStderr(t *testing.T) {
 		{[]string{"bind", "--pattern", "4/4: p i m a", "--chord", "C", "--frets", "x3201"}, `frets: "x3201" has 5 strings, Guitar has 6`},
 		{[]string{"bind", "--pattern", "4/4: p i m a", "--chord", "C", "--instrument", "lute"}, `"lute" is not an instrument that Arplin knows`},
 		{[]string{"bind", "--pattern", "4/4: p i m a", "--chord", "C", "--school", "third"}, `school: "third" is not a school of fingers: fixed or moving`},
-		{[]string{"spoken", "--words", "down sideways"}, `words: word 2, "sideways", is neither down nor up`},
+		{[]string{"spoken", "--words", "down sideways"}, `words: word 2, "sideways", isn’t one I know; say down, up, bass, thumb, index, middle, ring, pinch, inside, outside, wait, or the number of a string`},
 		{[]string{"key", "--chords", "C | | G"}, `chords: bar 2 is empty`},
 		{[]string{"change", "--from", "x02210", "--to", "123456"}, `to: no hand can hold 123456`},
 		{[]string{"demand", "--pattern", "4/4: p i m a", "--shapes", "F=13"}, `shapes: shape "13": a shape has 3 to 10 strings, not 2`},

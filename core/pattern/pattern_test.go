@@ -124,9 +124,9 @@ func TestMotionBesideFingers(t *testing.T) {
 func TestSpokenRefusesWhatDoesNotFit(t *testing.T) {
 	m, _ := pattern.ParseMeter("4/4")
 	for words, want := range map[string]string{
-		"down sideways":            `words: word 2, "sideways", is neither down nor up`,
+		"down sideways":            `words: word 2, "sideways", isn’t one I know; say down, up, bass, thumb, index, middle, ring, pinch, inside, outside, wait, or the number of a string`,
 		"down down down down down": `words: word 5, "down", finds no place left in the bar`,
-		" , ":                      `words: say at least one down or up`,
+		" , ":                      `words: say at least one down or up, a finger or a string`,
 	} {
 		_, err := pattern.Spoken(words, m, 8)
 		assert.EqualError(t, err, want)
@@ -156,5 +156,56 @@ func FuzzParse(f *testing.F) {
 		require.NoError(t, err, "%q printed as %q", s, p)
 		assert.Equal(t, p.String(), again.String())
 		assert.Equal(t, p, again)
+	})
+}
+
+// What teachers say of a figure: fingers, the numbers of strings, bass and strum, letters by the beat; and
+// the notation where its meter is known. Source: common practice.
+func TestAFigureIsReadAsItIsSaid(t *testing.T) {
+	four, three, six := pattern.Meter{Beats: 4, Unit: 4}, pattern.Meter{Beats: 3, Unit: 4}, pattern.Meter{Beats: 6, Unit: 8}
+	for _, c := range []struct {
+		said  string
+		meter pattern.Meter
+		want  string
+	}{
+		{"D DU UDU", four, "4/4: D . D U . U D U"},
+		{"d du du", three, "3/4: D . D U D U"},
+		{"bass, down, down-up", three, "3/4: p . D . D U"},
+		{"bass, down, down-up", four, "4/4: p . D . D U . ."},
+		{"thumb, index, thumb, middle", four, "4/4: p . i . p . m ."},
+		{"p i m a p i m a", four, "4/4: p i m a p i m a"},
+		{"thumb index middle ring middle index", six, "6/8: p i m a m i"},
+		{"pinch, wait, thumb, inside, thumb, outside, thumb, wait", four, "4/4: p+m . p i p m p ."},
+		{"6 3 2 3", four, "4/4: p6 . i3 . m2 . i3 ."},
+		{"down, wait, down-up", four, "4/4: D . . . D U . ."},
+		{"D . D U . U D U", four, "4/4: D . D U . U D U"},
+		{"3/4: D D D", four, "3/4: D D D"},
+	} {
+		p, err := pattern.Read(c.said, c.meter)
+		require.NoError(t, err, c.said)
+		assert.Equal(t, pattern.MustParse(c.want).String(), p.String(), c.said)
+	}
+	for said, why := range map[string]string{"": "say at least", "wait wait": "nothing but waits", "thumb sideways": "isn’t one I know", "9/9: D": "9/9", "up up up up up up up up up": "finds no place"} {
+		_, err := pattern.Read(said, four)
+		assert.ErrorContains(t, err, why, said)
+	}
+}
+
+// Whatever is typed becomes a figure that the notation can write, or an error.
+func FuzzReadFigure(f *testing.F) {
+	for _, s := range []string{"D DU UDU", "6 3 2 3", "4/4: p i m a", "thumb - - index", "wait", "pinch-pinch", "DUDUDUDUDU"} {
+		f.Add(s)
+	}
+	f.Fuzz(func(t *testing.T, s string) {
+		for _, m := range []pattern.Meter{{Beats: 4, Unit: 4}, {Beats: 5, Unit: 4}, {Beats: 12, Unit: 8}} {
+			p, err := pattern.Read(s, m)
+			if err != nil {
+				continue
+			}
+			again, err := pattern.Parse(p.String())
+			if err != nil || !again.Equal(p) {
+				t.Fatalf("%q became %s, which reads as %s (%v)", s, p, again, err)
+			}
+		}
 	})
 }

@@ -2,13 +2,32 @@ package pattern
 
 import (
 	"fmt"
+	"slices"
+	"strconv"
 	"strings"
 )
 
-// Spoken puts words such as "down, down-up, up-down-up" on the grid: each word
-// takes the earliest slot after the one before whose direction is right. Two
-// equal words joined by a hyphen follow without a gap, the second against the
-// hand.
+// Read reads a figure as it comes: the notation, with or without its meter where that is known, or
+// what is said of it.
+func Read(text string, m Meter) (Pattern, error) {
+	if strings.Contains(text, ":") {
+		return Parse(text)
+	}
+	if p, err := Parse(m.String() + ": " + text); err == nil {
+		return p, nil
+	}
+	grid := m.Grids()[0]
+	if !m.Compound() {
+		grid = m.Grids()[1]
+	}
+	return Spoken(text, m, grid)
+}
+
+// Spoken puts what is said on the grid. Strums, "down, down-up, up-down-up" or "D DU UDU": each takes
+// the earliest slot after the one before whose direction is right; two equal words joined by a hyphen
+// follow without a gap, the second against the hand. A bass among them goes with the hand down. What
+// fingers do, "thumb, index, thumb, middle", "6 3 2 3", is spread evenly over the bar. A wait takes the
+// place of a stroke.
 func Spoken(words string, meter Meter, grid int) (Pattern, error) {
 	if !meter.allows(grid) {
 		return Pattern{}, fmt.Errorf("words: a bar of %s has %s slots, not %d", meter, orList(meter.Grids()), grid)
@@ -18,21 +37,39 @@ func Spoken(words string, meter Meter, grid int) (Pattern, error) {
 	if err != nil {
 		return Pattern{}, err
 	}
+	every := 0 // slots from word to word, where they are spread
+	if !slices.ContainsFunc(spoken, func(w spokenWord) bool { return w.sign().Strum() }) {
+		every = 1
+		if n := len(spoken); grid%n == 0 {
+			every = grid / n
+		}
+	}
 	at := -1
 	for i, w := range spoken {
 		slot := at + 1
-		if !(w.joined && w.sign == spoken[i-1].sign) {
-			for slot < grid && (w.sign == Up) != (p.direction(slot) == MoveUp) {
+		if every > 0 {
+			slot = i * every
+		} else if !(w.joined && w.sign() == spoken[i-1].sign()) {
+			for slot < grid && (w.sign() == Up) != (p.direction(slot) == MoveUp) {
 				slot++
 			}
 		}
 		if slot >= grid {
 			return Pattern{}, fmt.Errorf("words: word %d, %q, finds no place left in the bar", i+1, w.text)
 		}
-		p.Bars[0][slot] = Slot{Strokes: []Stroke{{Sign: w.sign}}}
+		if len(w.strokes) > 0 {
+			p.Bars[0][slot] = Slot{Strokes: slices.Clone(w.strokes)}
+		}
 		at = slot
 	}
-	return p, nil
+	if p.Count() == 0 {
+		return Pattern{}, fmt.Errorf("words: nothing but waits")
+	}
+	again, err := Parse(p.String()) // in order within a slot
+	if err != nil {
+		return Pattern{}, fmt.Errorf("words: %w", err)
+	}
+	return again, nil
 }
 
 // Words is the inverse of Spoken for one bar of plain strums: strokes on
@@ -69,29 +106,61 @@ func (p Pattern) Words() (words string, ok bool) {
 }
 
 type spokenWord struct {
-	text   string
-	sign   Sign
-	joined bool // to the word before, by a hyphen
+	text    string
+	strokes []Stroke // none for a wait
+	joined  bool     // to the word before, by a hyphen
+}
+
+// sign is the word's first stroke; the zero value for a wait.
+func (w spokenWord) sign() Sign {
+	if len(w.strokes) == 0 {
+		return 0
+	}
+	return w.strokes[0].Sign
+}
+
+// said are the words for strokes. Source: common practice: inside and outside are the strings of the
+// index and of the middle finger, a pinch is the thumb with the middle finger.
+var said = map[string][]Sign{
+	"down": {Down}, "d": {Down}, "strum": {Down}, "up": {Up}, "u": {Up},
+	"bass": {Thumb}, "thumb": {Thumb}, "root": {Thumb}, "p": {Thumb}, "index": {Index}, "i": {Index}, "inside": {Index}, "middle": {Middle}, "m": {Middle}, "outside": {Middle},
+	"ring": {Ring}, "a": {Ring}, "pinch": {Thumb, Middle}, "wait": {}, "rest": {}, "miss": {}, "hold": {},
+}
+
+// stringFingers are the fingers of strings that are said by their numbers, from the thinnest.
+var stringFingers = []Sign{Ring, Middle, Index, Thumb, Thumb, Thumb}
+
+func strokesOf(text string) (strokes []Stroke, ok bool) {
+	signs, ok := said[text]
+	if ok {
+		for _, sign := range signs {
+			strokes = append(strokes, Stroke{Sign: sign})
+		}
+		return strokes, true
+	}
+	if n, err := strconv.Atoi(text); err == nil && n >= 1 && n <= len(stringFingers) {
+		return []Stroke{{Sign: stringFingers[n-1], Target: Target{Kind: Given, Strings: Strings(n)}}}, true
+	}
+	return nil, false
 }
 
 func splitWords(words string) ([]spokenWord, error) {
 	var list []spokenWord
 	for _, group := range strings.FieldsFunc(words, func(r rune) bool { return r == ',' || r == ' ' || r == '\t' || r == '\n' || r == '\r' }) {
-		for i, text := range strings.Split(group, "-") {
-			w := spokenWord{text: text, joined: i > 0}
-			switch strings.ToLower(text) {
-			case "down":
-				w.sign = Down
-			case "up":
-				w.sign = Up
-			default:
-				return nil, fmt.Errorf("words: word %d, %q, is neither down nor up", len(list)+1, text)
+		parts := strings.Split(group, "-")
+		if len(group) > 1 && strings.Trim(strings.ToUpper(group), "DU") == "" { // DU is down-up
+			parts = strings.Split(group, "")
+		}
+		for i, text := range parts {
+			strokes, ok := strokesOf(strings.ToLower(strings.Trim(text, ".;")))
+			if !ok {
+				return nil, fmt.Errorf("words: word %d, %q, isn’t one I know; say down, up, bass, thumb, index, middle, ring, pinch, inside, outside, wait, or the number of a string", len(list)+1, text)
 			}
-			list = append(list, w)
+			list = append(list, spokenWord{text, strokes, i > 0})
 		}
 	}
 	if len(list) == 0 {
-		return nil, fmt.Errorf("words: say at least one down or up")
+		return nil, fmt.Errorf("words: say at least one down or up, a finger or a string")
 	}
 	return list, nil
 }

@@ -102,7 +102,7 @@ document.addEventListener("alpine:init", () => {
     },
     take(field) {
       const what = field.dataset.do;
-      if (what === "notation") this.send({ notation: field.value }, false, field);
+      if (what === "notation") this.send({ notation: field.value, meter: document.getElementById("bench-meter").value }, false, field); // said without its meter
       else if (what === "chord") this.below();
       else if (what) this.send({ do: what, with: field.value }, false, field);
     },
