@@ -60,6 +60,7 @@ const (
 	AsWords     As = "words"
 	AsVerse     As = "words on the chords of the part before it"
 	AsTab       As = "tablature, kept as a note"
+	AsStrum     As = "how it is struck: the pattern of the song, or of its part"
 	AsNote      As = "kept as a note"
 	AsUnread    As = "not understood, kept as a note"
 )
@@ -108,6 +109,7 @@ func (r *reader) sheet() Sheet {
 	r.fillBar()
 	r.closeEnding()
 	r.song.Notes, r.notes = r.notes, nil
+	r.struck()
 	for i, text := range r.tunes {
 		if err := r.song.Sections[i].SetTune(text, r.song.Meter.BeatTicks()); err != nil {
 			r.problems = append(r.problems, Problem{0, fmt.Sprintf("the tune of %s was left out: %v", r.song.Sections[i].Name, err)})
@@ -144,6 +146,7 @@ type reader struct {
 	problems []Problem
 	notes    []string       // lines that the next bar takes along
 	tunes    map[int]string // by section
+	figures  []strum
 
 	bars     int
 	full     bool // there was no room for a bar
@@ -242,6 +245,7 @@ func (r *reader) newBlock(blank bool) {
 func (r *reader) plainLine(raw, line string) {
 	name, times, rest, isHeading := heading(line)
 	switch {
+	case r.strums(line):
 	case isHeading && strings.TrimSpace(rest) == "":
 		r.fillBar()
 		r.as(r.at, AsPart)

@@ -117,3 +117,24 @@ func TestSheetsAsTheyAreFound(t *testing.T) {
 		assert.Len(t, sheet.Lines, strings.Count(strings.ReplaceAll(string(text), "\r", ""), "\n")+1, "%s: every line is accounted for", path)
 	}
 }
+
+// A line that says how a song is struck is its pattern; one in a part is that part's. One that does not
+// fit is kept as a note, and named.
+func TestHowASongIsStruck(t *testing.T) {
+	sheet := chordpro.ReadSheet("Buckets\nStrumming: D DU UDU\nCapo 2\n\nVerse\n[C]Seven buckets [Am]in a row\n[F]one is low\n\nChorus\nPicking: p i m a p i m a\n[C]Up we [G]go\n", chordpro.ByThemselves)
+	require.Len(t, sheet.Song.Sections, 2)
+	assert.Equal(t, "4/4: D . D U . U D U", sheet.Song.Sections[0].Pattern)
+	assert.Equal(t, "D DU UDU", sheet.Song.Sections[0].PatternName)
+	assert.Equal(t, "4/4: p i m a p i m a", sheet.Song.Sections[1].Pattern)
+	assert.Equal(t, chordpro.AsStrum, sheet.Lines[1].As)
+
+	later := chordpro.ReadSheet("Strum: d d d d\nTime: 3/4\n[C]One [G]two\n", chordpro.ByThemselves)
+	assert.Empty(t, later.Song.Sections[0].Pattern)
+	assert.Contains(t, strings.Join(later.Song.Notes, " "), "Strum: d d d d")
+	require.NotEmpty(t, later.Problems)
+	assert.Contains(t, later.Problems[0].String(), "does not fit a bar of 3/4")
+
+	for _, none := range []string{"Rhythm: gentle\n[C]One\n", "Pattern: ask me\n[C]One\n"} {
+		assert.Empty(t, chordpro.ReadSheet(none, chordpro.ByThemselves).Song.Sections[0].Pattern, none)
+	}
+}
