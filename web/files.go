@@ -119,7 +119,7 @@ func (s *server) readTab(c fiber.Ctx) error {
 
 func (s *server) showTab(c fiber.Ctx, text, problem string) error {
 	p := tabPage{Page: page(c, "Read a tablature", "patterns"), Text: text, Name: c.FormValue("name")}
-	f, err := files.ReadTab(text, class(c), c.FormValue("instrument"))
+	f, err := files.ReadTab(text, class(c), c.FormValue("instrument"), c.FormValue("meter"))
 	says, refused := refusal(err)
 	switch {
 	case refused:
@@ -135,7 +135,7 @@ func (s *server) showTab(c fiber.Ctx, text, problem string) error {
 // keepTab stores the figure that was read: as a pattern, or with its chords as a song with a ladder.
 func (s *server) keepTab(c fiber.Ctx) error {
 	text := c.FormValue("text")
-	f, err := files.ReadTab(text, class(c), c.FormValue("instrument"))
+	f, err := files.ReadTab(text, class(c), c.FormValue("instrument"), c.FormValue("meter"))
 	if says, ok := refusal(err); ok {
 		return s.showTab(c, text, says)
 	}

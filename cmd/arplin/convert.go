@@ -158,7 +158,7 @@ func openAny(data []byte, c people.Class) (song.Song, []string, error) {
 	if !errors.Is(err, files.ErrTab) {
 		return o.Song, o.Unused, err
 	}
-	f, err := files.ReadTab(o.Text, c, "")
+	f, err := files.ReadTab(o.Text, c, "", "")
 	if err != nil {
 		return song.Song{}, nil, err
 	}

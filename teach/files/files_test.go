@@ -87,7 +87,7 @@ func TestBadFiles(t *testing.T) {
 	_, err = bundle.Read([]byte(strings.Repeat("[", 1_000_000)))
 	assert.Error(t, err)
 	long := strings.Repeat("e|"+strings.Repeat("-0", 5_000)+"|\n", 200)
-	_, err = ReadTab(long, people.Class{}, "")
+	_, err = ReadTab(long, people.Class{}, "", "")
 	assert.Error(t, err)
 }
 

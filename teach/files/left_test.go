@@ -57,7 +57,7 @@ func TestWhatAMIDIFileHasBesideItsTune(t *testing.T) {
 // signs of boxes, two systems without an empty line: read rightly, or said. Source of the ways of
 // writing: common practice.
 func TestTabsOfOtherTuningsAndTheRest(t *testing.T) {
-	read := func(text string) (TabFigure, error) { return ReadTab(text, people.Class{}, "") }
+	read := func(text string) (TabFigure, error) { return ReadTab(text, people.Class{}, "", "") }
 	dropD := "e|-----2---|\nB|---3-----|\nG|-2-----2-|\nD|---------|\nA|---------|\nD|-0-------|\n"
 	f, err := read(dropD)
 	require.NoError(t, err)
@@ -105,4 +105,22 @@ func TestTabsOfOtherTuningsAndTheRest(t *testing.T) {
 	assert.Equal(t, "C | C", two.Over, "two systems of six without an empty line")
 	_, err = read(strings.Repeat("|-----0---|\n", 11))
 	assert.ErrorContains(t, err, "11 lines")
+}
+
+// The meter of a tablature is that of the count under it: six eighths over 1 & 2 & 3 & are three quarters,
+// over 1 2 3 4 5 6 they are six eighths. A teacher can say another.
+func TestTheMeterOfTheCountUnderATablature(t *testing.T) {
+	tab := func(count string) string {
+		return strings.Join([]string{"e|-------0-----|", "B|-----1---1---|", "G|---0-------0-|", "D|-------------|", "A|-3-----------|", "E|-------------|", count}, "\n")
+	}
+	read := func(count, meter string) string {
+		f, err := ReadTab(tab(count), people.Class{}, "", meter)
+		require.NoError(t, err, count)
+		return f.Pattern.String()
+	}
+	assert.Equal(t, "3/4: p i m a m i", read("   1 & 2 & 3 &", ""))
+	assert.Equal(t, "6/8: p i m a m i", read("   1 2 3 4 5 6", ""))
+	assert.Equal(t, "6/8: p i m a m i", read("   1 & 2 & 3 &", "6/8"), "the teacher says so")
+	assert.Equal(t, "3/4: p i m a m i", read("   1 & 2 & 3 &", "nonsense"))
+	assert.Contains(t, read("", ""), "4/4", "nothing is counted")
 }

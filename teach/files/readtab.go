@@ -36,7 +36,8 @@ type TabFigure struct {
 	Over        string   // the chords that were read, a bar each
 	Unused      []string // what of the text was not used, with its line
 	Text        string
-	Capo        int // as the tablature says: the chords that were read are fingered above it
+	Capo        int    // as the tablature says: the chords that were read are fingered above it
+	Chosen      string // the meter, where the teacher chose it
 	shapes      map[string]string
 }
 
@@ -52,10 +53,27 @@ type TabBar struct {
 	Notation string // of the bar by itself
 }
 
+// meterOf is the meter that a teacher chooses, or that is written over a tablature, or counted under it.
+func meterOf(tab tabtext.Tab, chosen string) pattern.Meter {
+	if m, err := pattern.ParseMeter(chosen); err == nil {
+		return m
+	}
+	if tab.Meter != (pattern.Meter{}) {
+		return tab.Meter
+	}
+	if m, ok := tab.Counted(); ok {
+		return m
+	}
+	return pattern.Meter{Beats: 4, Unit: 4}
+}
+
+// Meters are those that a tablature can be read in.
+func (f TabFigure) Meters() []pattern.Meter { return pattern.Meters }
+
 // ReadTab reads tablature as a figure: what is struck becomes strokes with the fingers of the class's
 // school, each bar on the shape that its frets show. Bars that are played alike are one bar of the
 // figure.
-func ReadTab(text string, c people.Class, instrument string) (TabFigure, error) {
+func ReadTab(text string, c people.Class, instrument, meter string) (TabFigure, error) {
 	tab, err := tabtext.Read(text)
 	if err != nil {
 		return TabFigure{}, answer.Refused(err)
@@ -78,9 +96,9 @@ func ReadTab(text string, c people.Class, instrument string) (TabFigure, error) 
 			out.Instrument = ins
 		}
 	}
-	m := tab.Meter
-	if m == (pattern.Meter{}) {
-		m = pattern.Meter{Beats: 4, Unit: 4}
+	m := meterOf(tab, meter)
+	if meter == m.String() {
+		out.Chosen = meter
 	}
 	grid := 0
 	for _, b := range tab.Bars {
