@@ -1,8 +1,11 @@
 package bind
 
 import (
+	"slices"
+
 	"arplin/core/fretboard"
 	"arplin/core/pattern"
+	"arplin/core/theory"
 )
 
 // The trade's tables of strings; common practice.
@@ -19,6 +22,21 @@ func AlternateString(ins fretboard.Instrument, root fretboard.String) fretboard.
 		return 3
 	}
 	return root
+}
+
+// alternateIn is the alternate string in a shape: where the root lies on the third string or a thinner one,
+// the next thicker one, if it sounds a note of the chord; else that of the root, or the root's own.
+func alternateIn(ins fretboard.Instrument, root fretboard.String, c theory.Chord, sh fretboard.Shape) fretboard.String {
+	s := AlternateString(ins, root)
+	thicker := root + 1
+	if s != root || root < 1 || int(thicker) > ins.Strings() || !sh.Sounds(thicker) {
+		return s
+	}
+	class := (ins.Open(thicker).MIDI() + int(sh.At(thicker))) % 12
+	if slices.ContainsFunc(c.Notes(), func(n theory.Note) bool { return n.Class() == class }) {
+		return thicker
+	}
+	return s
 }
 
 // group is the inner and outer string of the moving group.
@@ -112,7 +130,11 @@ func (w *barWriter) alternate(slot pattern.Slot) place {
 		w.notice("the chord changes here, so the thumb plays its root")
 		return w.at(w.root)
 	}
-	s := AlternateString(w.ins, w.root)
+	s := alternateIn(w.ins, w.root, w.held.Chord, w.held.Shape)
+	if s == w.root {
+		w.notice("no other bass string has a note of %s; the thumb stays on string %d", w.held.Chord, s)
+		return w.at(s)
+	}
 	if w.hasRing && w.fingerOn(s, slot) {
 		w.notice("the alternate bass, string %d, is a finger's here; the thumb stays on the root string", s)
 		return w.at(w.root)
@@ -150,6 +172,8 @@ func (w *barWriter) lowFifth(slot pattern.Slot) place {
 		s = 6
 	case 6, 4:
 		s = 5
+	case 3:
+		s = 4
 	}
 	if w.ins.ThumbStays() || s == 0 || int(s) > w.ins.Strings() {
 		return w.at(w.root)

@@ -19,7 +19,7 @@ type Struck struct {
 // a school would take. A stroke has a string number only where the school's rules say another
 // string. All bars have as many slots as the grid.
 func Unbind(ins fretboard.Instrument, school School, m pattern.Meter, bars [][]Struck, c theory.Chord, sh fretboard.Shape) pattern.Pattern {
-	u := unbinder{ins: ins, school: school, root: fretboard.RootString(ins, c, sh), bars: bars, p: pattern.Pattern{Meter: m}}
+	u := unbinder{ins: ins, school: school, root: fretboard.RootString(ins, c, sh), answer: alternateIn(ins, fretboard.RootString(ins, c, sh), c, sh), bars: bars, p: pattern.Pattern{Meter: m}}
 	u.fingers()
 	for _, bar := range bars {
 		slots := make(pattern.Bar, len(bar))
@@ -41,6 +41,7 @@ type unbinder struct {
 	ins    fretboard.Instrument
 	school School
 	root   fretboard.String
+	answer fretboard.String // the alternate
 	bars   [][]Struck
 	p      pattern.Pattern
 	by     map[fretboard.String]pattern.Sign // which finger takes a string
@@ -62,7 +63,7 @@ func (u unbinder) thumb(s fretboard.String, slot int, all []fretboard.String) bo
 	if s >= u.ins.Traits().Thick || s == u.root {
 		return true
 	}
-	return s == AlternateString(u.ins, u.root) && beat && !slices.Contains(all, u.root) && u.answers(s)
+	return s == u.answer && beat && !slices.Contains(all, u.root) && u.answers(s)
 }
 
 func (u unbinder) slotsPerBeat() int {
@@ -167,7 +168,7 @@ func (u unbinder) thumbTarget(s fretboard.String) pattern.Target {
 	switch {
 	case s == u.root || u.root == 0:
 		return pattern.Target{}
-	case s == AlternateString(u.ins, u.root):
+	case s == u.answer:
 		return pattern.Target{Kind: pattern.Alternate}
 	}
 	return pattern.Target{Kind: pattern.Given, Strings: pattern.Strings(int(s))}
