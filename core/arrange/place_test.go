@@ -200,7 +200,7 @@ func pitchClass(name string) int {
 	return notes[0][0].MIDI % 12
 }
 
-// Over many random tunes 95 of 100 notes lie on a guitar with the alternating bass kept, 90 on a
+// Over many random tunes 99 of 100 notes lie on a guitar with the alternating bass kept, and on a
 // ukulele with a low g; what is placed sounds at its pitch and time and no other, is held by a
 // hand, and the thumb has every beat.
 func TestRandomTunesArePlaced(t *testing.T) {
@@ -208,7 +208,7 @@ func TestRandomTunesArePlaced(t *testing.T) {
 		instrument string
 		lowest     int
 		part       float64
-	}{{"guitar", 57, 0.95}, {"ukulele-low-g", 62, 0.9}} {
+	}{{"guitar", 57, 0.99}, {"ukulele-low-g", 62, 0.99}} {
 		struck, kept := 0, 0
 		rapid.Check(t, func(rt *rapid.T) {
 			sg := random(rt, c.lowest)
