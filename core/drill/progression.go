@@ -135,8 +135,6 @@ func easiestIn(key theory.Key, ins fretboard.Instrument, leave func(chords []str
 // joined writes chords a bar each.
 func joined(chords []string) string { return strings.Join(chords, " | ") }
 
-func fields(degrees string) []string { return strings.Fields(degrees) }
-
 // steps lists the song's chords in order, each run once.
 func steps(t difficulty.Task) (list []string) {
 	for _, bar := range t.Bars {
