@@ -185,3 +185,20 @@ func TestWhoPlaysWhatByTheConcert(t *testing.T) {
 		assert.Contains(t, body, "hoose another group")
 	}
 }
+
+// A song with a figure for each part has that as its plan: everyone on their own step in each part, drawn
+// with the figure that the part has, and judged by it.
+func TestWhoPlaysWhatWhereEachPartHasItsFigure(t *testing.T) {
+	b, id := ownSchool(t, "twofigures")
+	b.get("/songs/new")
+	res, body := b.post("/songs", url.Values{"text": {"Two figures\n\nVerse\nPattern: 4/4: p . . .\n[C]one [Am]two [F]three [G7]four\n\nChorus\nPattern: 4/4: p p' p p'\n[C]one [Am]two [F]three [G7]four\n"}})
+	require.Equal(t, fiber.StatusSeeOther, res.StatusCode, body)
+	path := b.newLadder(res.Header.Get("Location"), url.Values{})
+	_, steps := b.get(path)
+	top := nth(t, steps, `data-step="(\d+)" data-stair`, 1)
+	res, body = b.fragment(path+"/place", url.Values{"place": {fmt.Sprintf("%d %s", id.student, top)}})
+	require.Equal(t, fiber.StatusOK, res.StatusCode, body)
+	_, page := b.get(path + "/grow")
+	assert.Contains(t, page, "each part of the song has its own figure")
+	assert.Equal(t, 1, strings.Count(page, "lacks a beat")+strings.Count(page, "a beat: somebody who strikes every one"), "the thumb is on every beat of the chorus")
+}

@@ -4,6 +4,7 @@ import (
 	"math"
 	"slices"
 
+	"arplin/core/difficulty"
 	"arplin/core/ladder"
 	"arplin/core/pattern"
 	"arplin/core/song"
@@ -33,6 +34,17 @@ type Rung struct {
 	Name   string
 	Level  float64
 	Figure pattern.Pattern
+	Others []difficulty.Figure // of parts of the song that have one of their own
+}
+
+// In is the figure of a rung in a section.
+func (r Rung) In(section song.SectionID) pattern.Pattern {
+	for _, o := range r.Others {
+		if slices.Contains(o.Sections, section) {
+			return o.Pattern
+		}
+	}
+	return r.Figure
 }
 
 // Group is some of the class who play the same; who they are is not the core's.
@@ -118,8 +130,8 @@ const rounded = 0.05
 // Above reports a part that is more than a group plays clean.
 func (b Band) Above(p Part, g int) bool { return b.Level(p) > b.can(g)+rounded }
 
-// strokes are how many a part has in a bar.
-func (b Band) strokes(p Part) float64 {
+// strokes are how many a part has in a bar of a pass.
+func (b Band) strokes(pass int, p Part) float64 {
 	switch p.Kind {
 	case BassOne, Once:
 		return 1
@@ -131,14 +143,15 @@ func (b Band) strokes(p Part) float64 {
 		return b.Over.Strokes
 	case OnStep:
 		if i := b.rung(p); i >= 0 {
-			return float64(b.Rungs[i].Figure.Count()) / float64(len(b.Rungs[i].Figure.Bars))
+			f := b.Rungs[i].In(b.Passes[pass].Section)
+			return float64(f.Count()) / float64(len(f.Bars))
 		}
 	}
 	return 0
 }
 
-// has reports what a part brings: a bass, a middle, a beat.
-func (b Band) has(p Part) (bass, middle, beat bool) {
+// has reports what a part brings to a pass: a bass, a middle, a beat.
+func (b Band) has(pass int, p Part) (bass, middle, beat bool) {
 	switch p.Kind {
 	case BassOne:
 		return true, false, false
@@ -155,7 +168,7 @@ func (b Band) has(p Part) (bass, middle, beat bool) {
 		if i < 0 {
 			return false, false, false
 		}
-		f := b.Rungs[i].Figure
+		f := b.Rungs[i].In(b.Passes[pass].Section)
 		return f.Uses(pattern.Thumb), f.UsesFingers() || f.HasStrums(), onEveryBeat(f)
 	}
 	return false, false, false
@@ -195,7 +208,7 @@ func (b Band) Propose() [][]Cell {
 		for g := range b.Groups {
 			cells[p][g] = b.proposed(p, g)
 		}
-		b.complete(cells[p])
+		b.complete(p, cells[p])
 	}
 	return cells
 }
@@ -204,6 +217,11 @@ func (b Band) Propose() [][]Cell {
 // come as strum, figure, figure with the tune, bass and strum. Source: common practice.
 func (b Band) proposed(p, g int) Cell {
 	n := len(b.Passes)
+	if b.written() && b.best(b.Groups[g]) >= 0 {
+		c := b.grown(b.Groups[g], 1)
+		c.Why = "their own step; each part of the song has its own figure"
+		return c
+	}
 	quarter := -1
 	if n >= 4 && b.Levels[Strum] > 0 && !slices.ContainsFunc(b.Passes, func(o Pass) bool { return o.Section != b.Passes[0].Section }) {
 		quarter = 4 * p / n
@@ -225,6 +243,11 @@ func (b Band) proposed(p, g int) Cell {
 		share = firstShare + (1-firstShare)*float64(p)/float64(n-1)
 	}
 	return b.grown(b.Groups[g], share)
+}
+
+// written reports a song with a figure of its own for each part: how it grows is the teacher's plan.
+func (b Band) written() bool {
+	return slices.ContainsFunc(b.Rungs, func(r Rung) bool { return r.Of == 0 && len(r.Others) > 0 })
 }
 
 // gives reports a part that is there on this song, and not above a group that is on a step.
@@ -264,14 +287,14 @@ func (b Band) carries() int {
 }
 
 // complete sees to it that a pass has a bass, a middle and a beat.
-func (b Band) complete(cells []Cell) {
-	if bass, _, _ := b.sum(cells); !bass && len(cells) > 0 {
+func (b Band) complete(pass int, cells []Cell) {
+	if bass, _, _ := b.sum(pass, cells); !bass && len(cells) > 0 {
 		g := b.least(cells)
 		cells[g] = Cell{Part{Kind: BassOne}, "somebody keeps the bass"}
 	}
-	if _, middle, _ := b.sum(cells); !middle && len(cells) > 1 {
+	if _, middle, _ := b.sum(pass, cells); !middle && len(cells) > 1 {
 		for g := len(cells) - 1; g >= 0; g-- {
-			if cells[g].Kind != BassOne && !cells[g].carriesTune() && b.onlyBass(cells[g].Part) && b.Groups[g].Best >= 0 && b.spare(cells, g) {
+			if cells[g].Kind != BassOne && !cells[g].carriesTune() && b.onlyBass(pass, cells[g].Part) && b.Groups[g].Best >= 0 && b.spare(pass, cells, g) {
 				cells[g] = Cell{Part{Kind: Once}, "somebody fills the middle with the chords"}
 				return
 			}
@@ -279,15 +302,15 @@ func (b Band) complete(cells []Cell) {
 	}
 }
 
-func (b Band) onlyBass(p Part) bool {
-	_, middle, _ := b.has(p)
+func (b Band) onlyBass(pass int, p Part) bool {
+	_, middle, _ := b.has(pass, p)
 	return !middle
 }
 
 // spare reports that the bass is kept by another group than this.
-func (b Band) spare(cells []Cell, but int) bool {
+func (b Band) spare(pass int, cells []Cell, but int) bool {
 	for g, c := range cells {
-		if bass, _, _ := b.has(c.Part); bass && g != but {
+		if bass, _, _ := b.has(pass, c.Part); bass && g != but {
 			return true
 		}
 	}

@@ -5,17 +5,17 @@ import (
 	"strings"
 )
 
-func (b Band) sum(cells []Cell) (bass, middle, beat bool) {
+func (b Band) sum(pass int, cells []Cell) (bass, middle, beat bool) {
 	for _, c := range cells {
-		x, y, z := b.has(c.Part)
+		x, y, z := b.has(pass, c.Part)
 		bass, middle, beat = bass || x, middle || y, beat || z
 	}
 	return bass, middle, beat
 }
 
-// Lacks says what a pass lacks: "a bass", "a middle", "a beat".
-func (b Band) Lacks(cells []Cell) (list []string) {
-	bass, middle, beat := b.sum(cells)
+// Lacks says what a pass, from 0, lacks: "a bass", "a middle", "a beat".
+func (b Band) Lacks(pass int, cells []Cell) (list []string) {
+	bass, middle, beat := b.sum(pass, cells)
 	for _, x := range []struct {
 		there bool
 		name  string
@@ -35,10 +35,10 @@ func (b Band) Effort(cells []Cell) (mean float64) {
 	return mean
 }
 
-// Density is how many strokes a bar all groups have together in a pass.
-func (b Band) Density(cells []Cell) (sum float64) {
+// Density is how many strokes a bar all groups have together in a pass, from 0.
+func (b Band) Density(pass int, cells []Cell) (sum float64) {
 	for _, c := range cells {
-		sum += b.strokes(c.Part)
+		sum += b.strokes(pass, c.Part)
 	}
 	return sum
 }

@@ -10,6 +10,7 @@ import (
 	"time"
 
 	"arplin/core/arrange"
+	"arplin/core/difficulty"
 	"arplin/core/ladder"
 	"arplin/core/pattern"
 	"arplin/core/song"
@@ -136,7 +137,7 @@ func growOf(l ladders.Ladder, kept KeptGrow, from growFrom) Grow {
 	g.groups(l, kept.Groups, from.clean)
 	g.band.Passes = arrange.Passes(part)
 	for i, step := range l.Steps {
-		g.band.Rungs = append(g.band.Rungs, arrange.Rung{ID: step.ID, Name: l.Step(i).Name, Level: step.Level, Figure: step.Pattern})
+		g.band.Rungs = append(g.band.Rungs, arrange.Rung{ID: step.ID, Name: l.Step(i).Name, Level: step.Level, Figure: step.Pattern, Others: step.Parts})
 	}
 	g.growParts = from.parts
 	g.band.Meter, g.band.Levels, g.band.Tune, g.band.Over = part.Meter, g.levels, g.carried, g.walking
@@ -214,14 +215,14 @@ func (g *Grow) show(part song.Song) {
 	var curve, efforts []float64
 	for p, pass := range g.band.Passes {
 		sec := part.Sections[max(0, part.SectionAt(pass.Section))]
-		view := GrowPass{Number: p + 1, Name: sec.Name, Bars: len(sec.Bars), Lacks: g.band.Lacks(g.cells[p])}
+		view := GrowPass{Number: p + 1, Name: sec.Name, Bars: len(sec.Bars), Lacks: g.band.Lacks(p, g.cells[p])}
 		if sec.Times > 1 {
 			view.Name = fmt.Sprintf("%s, time %d", sec.Name, pass.Time)
 		}
 		for k := range g.Groups {
 			view.Cells = append(view.Cells, g.cell(p, k))
 		}
-		density := g.band.Density(g.cells[p])
+		density := g.band.Density(p, g.cells[p])
 		curve, efforts, most = append(curve, density), append(efforts, g.band.Effort(g.cells[p])), max(most, density)
 		g.Passes = append(g.Passes, view)
 	}
@@ -236,12 +237,12 @@ func (g *Grow) show(part song.Song) {
 // cell shows a part with all that could be in its place.
 func (g *Grow) cell(p, k int) GrowCell {
 	c := g.cells[p][k]
-	view := GrowCell{Why: c.Why, Name: g.partName(c.Part), Above: g.band.Above(c.Part, k)}
+	view := GrowCell{Why: c.Why, Name: g.partIn(c.Part, g.band.Passes[p].Section), Above: g.band.Above(c.Part, k)}
 	options := g.options(k)
 	for _, o := range options {
-		view.Options = append(view.Options, GrowOption{partValue(o), g.partName(o), o == c.Part})
+		view.Options = append(view.Options, GrowOption{partValue(o), g.partIn(o, g.band.Passes[p].Section), o == c.Part})
 	}
-	if f, ok := g.figure(c.Part); ok {
+	if f, ok := g.figure(c.Part, g.band.Passes[p].Section); ok {
 		view.Lane = draw.Lane(f, nil, view.Name)
 	}
 	return view
@@ -264,8 +265,8 @@ func (g *Grow) options(k int) (list []arrange.Part) {
 	return append(list, g.band.Groups[k].Knows...)
 }
 
-// figure is what of a part can be drawn on one line.
-func (g *Grow) figure(p arrange.Part) (pattern.Pattern, bool) {
+// figure is what of a part can be drawn on one line, in a section.
+func (g *Grow) figure(p arrange.Part, section song.SectionID) (pattern.Pattern, bool) {
 	if p.Kind == arrange.OnStep {
 		if s, ok := g.shared[p]; ok {
 			return s.step.Pattern, true
@@ -274,9 +275,30 @@ func (g *Grow) figure(p arrange.Part) (pattern.Pattern, bool) {
 		if i < 0 || p.Of != 0 {
 			return pattern.Pattern{}, false
 		}
-		return g.Ladder.Steps[i].Pattern, true
+		return g.band.Rungs[i].In(section), true
 	}
 	return p.Kind.Figure(g.band.Meter)
+}
+
+// partIn is what a part is called in a section: a step that adds its thing to the figure of another part
+// of the song is not called by it here.
+func (g *Grow) partIn(p arrange.Part, section song.SectionID) string {
+	i := ladder.Find(g.Ladder.Steps, p.Step)
+	if p.Kind != arrange.OnStep || p.Of != 0 || i < 0 || len(g.Ladder.Steps[i].Parts) == 0 {
+		return g.partName(p)
+	}
+	step := g.Ladder.Steps[i]
+	adds, other := step.NewIn()
+	here := slices.Contains(adds.Sections, section)
+	if !other && i > 0 && step.Pattern.Equal(g.Ladder.Steps[i-1].Pattern) {
+		here = true // chords or tempo, for all parts
+	} else if !other {
+		here = !slices.ContainsFunc(step.Parts, func(f difficulty.Figure) bool { return slices.Contains(f.Sections, section) })
+	}
+	if here {
+		return g.partName(p)
+	}
+	return fmt.Sprintf("%d with the figure of this part", i+1)
 }
 
 func (g *Grow) partName(p arrange.Part) string {

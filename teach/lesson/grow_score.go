@@ -90,7 +90,7 @@ func (g Grow) partScore(p arrange.Part, ask songs.ScoreAsk) (songs.Score, error)
 	part := l.Song.Part(l.Sections)
 	v := songs.NewView(part, ins, l.Class)
 	station := map[arrange.PartKind]station.ID{arrange.Once: station.ChordsOnce, arrange.TheTune: station.TuneAlone, arrange.TuneBass: station.WalkingBass}[p.Kind]
-	plays := songs.Figures(func(song.Section) (pattern.Pattern, bool) { return g.figure(p) })
+	plays := songs.Figures(func(sec song.Section) (pattern.Pattern, bool) { return g.figure(p, sec.ID) })
 	if station != "" {
 		plays = songs.Tune(station)
 	}
@@ -137,7 +137,7 @@ func (g Grow) pictures(group int) growPictures {
 		case c.Kind == arrange.OnStep && c.Of == 0 && i >= 0:
 			out.list = append(out.list, l.StageBars(i)...)
 		default:
-			if f, ok := g.figure(c); ok {
+			if f, ok := g.figure(c, g.band.Passes[p].Section); ok {
 				out.list = append(out.list, draw.StageBars(f)...)
 			}
 		}
