@@ -170,6 +170,9 @@ func TestAFigureIsReadAsItIsSaid(t *testing.T) {
 	}{
 		{"D DU UDU", four, "4/4: D . D U . U D U"},
 		{"d du du", three, "3/4: D . D U D U"},
+		{"D D U U D U", four, "4/4: D . D U . U D U"},
+		{"D-D-U-U-D-U", four, "4/4: D . D U . U D U"},
+		{"↓ ↓↑ ↑↓↑", four, "4/4: D . D U . U D U"},
 		{"bass, down, down-up", three, "3/4: p . D . D U"},
 		{"bass, down, down-up", four, "4/4: p . D . D U . ."},
 		{"thumb, index, thumb, middle", four, "4/4: p . i . p . m ."},

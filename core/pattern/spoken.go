@@ -2,6 +2,7 @@ package pattern
 
 import (
 	"fmt"
+	"regexp"
 	"slices"
 	"strconv"
 	"strings"
@@ -130,6 +131,12 @@ var said = map[string][]Sign{
 // stringFingers are the fingers of strings that are said by their numbers, from the thinnest.
 var stringFingers = []Sign{Ring, Middle, Index, Thumb, Thumb, Thumb}
 
+// arrows are strums as they are drawn.
+var arrows = strings.NewReplacer("↓", "D", "↑", "U", "⬇", "D", "⬆", "U", "–", "-")
+
+// dashed are letters that a dash only parts: "D-D-U-U-D-U".
+var dashed = regexp.MustCompile(`^(?i:[du]-)+(?i:[du])$`)
+
 func strokesOf(text string) (strokes []Stroke, ok bool) {
 	signs, ok := said[text]
 	if ok {
@@ -146,6 +153,7 @@ func strokesOf(text string) (strokes []Stroke, ok bool) {
 
 func splitWords(words string) ([]spokenWord, error) {
 	var list []spokenWord
+	words = arrows.Replace(words)
 	for _, group := range strings.FieldsFunc(words, func(r rune) bool { return r == ',' || r == ' ' || r == '\t' || r == '\n' || r == '\r' }) {
 		parts := strings.Split(group, "-")
 		if len(group) > 1 && strings.Trim(strings.ToUpper(group), "DU") == "" { // DU is down-up
@@ -156,7 +164,7 @@ func splitWords(words string) ([]spokenWord, error) {
 			if !ok {
 				return nil, fmt.Errorf("words: word %d, %q, isn’t one I know; say down, up, bass, thumb, index, middle, ring, pinch, inside, outside, wait, or the number of a string", len(list)+1, text)
 			}
-			list = append(list, spokenWord{text, strokes, i > 0})
+			list = append(list, spokenWord{text, strokes, i > 0 && !dashed.MatchString(group)})
 		}
 	}
 	if len(list) == 0 {

@@ -134,7 +134,7 @@ func TestHowASongIsStruck(t *testing.T) {
 	require.NotEmpty(t, later.Problems)
 	assert.Contains(t, later.Problems[0].String(), "does not fit a bar of 3/4")
 
-	for _, none := range []string{"Rhythm: gentle\n[C]One\n", "Pattern: ask me\n[C]One\n"} {
+	for _, none := range []string{"Rhythm: gentle\n[C]One\n", "Pattern: ask me\n[C]One\n", "Rhythm: D A D\n[C]One\n"} {
 		assert.Empty(t, chordpro.ReadSheet(none, chordpro.ByThemselves).Song.Sections[0].Pattern, none)
 	}
 }

@@ -27,7 +27,8 @@ func (r *reader) strums(line string) bool {
 	if m == nil {
 		return false
 	}
-	if _, err := pattern.Read(m[1], r.song.Meter); err != nil {
+	p, err := pattern.Read(m[1], r.song.Meter)
+	if err != nil || p.HasStrums() && p.UsesFingers() { // "D A D" are chords
 		return false
 	}
 	s := strum{r.at + 1, m[1], -1}
