@@ -96,6 +96,7 @@ fuzz:
 	@$(FUZZING) -fuzz '^FuzzParseChord$$' -fuzztime $(FUZZ_SHORT) ./core/theory
 	@$(FUZZING) -fuzz '^FuzzParse$$' -fuzztime $(FUZZ_SHORT) ./core/pattern
 	@$(FUZZING) -fuzz '^FuzzReadFigure$$' -fuzztime $(FUZZ_SHORT) ./core/pattern
+	@go test -run '^TestNoStepOfFurtherFigures$$' -timeout 60m ./core/ladder -args -further 50000
 	@$(FUZZING) -fuzz '^FuzzParseMelody$$' -fuzztime $(FUZZ_SHORT) ./core/song
 	@$(FUZZING) -fuzz '^FuzzParseBar$$' -fuzztime $(FUZZ_SHORT) ./core/song
 	@$(FUZZING) -fuzz '^FuzzRead$$' -fuzztime $(FUZZ_SHORT) ./format/chordpro

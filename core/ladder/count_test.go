@@ -1,6 +1,7 @@
 package ladder_test
 
 import (
+	"flag"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -55,28 +56,47 @@ func TestNoStepOfTheCatalogueAddsTwoThings(t *testing.T) {
 	}
 }
 
-// Nor does a step of a thousand figures that nobody has written.
+// Nor does a step of a thousand figures that nobody has written, the same thousand each time; of others
+// TestNoStepOfFurtherFigures looks for one, for as long as it is asked (make fuzz).
 func TestNoStepOfAnyFigureAddsTwoThings(t *testing.T) {
 	if testing.Short() {
 		t.Skip("in make test")
 	}
-	rapid.Check(t, func(rt *rapid.T) {
-		for range 10 {
-			p := randomFigure(rt)
-			for _, o := range order.All {
-				for _, size := range oneThingSizes {
-					if n, first := countTwo(grow.Figures(order.Choice{Order: o.Value, Size: size}, p)); n > 0 {
-						rt.Fatalf("%s, %s, %s: %d steps, %v", p, o.Name, size, n, first)
-					}
-				}
-			}
+	figures := rapid.Custom(randomFigure)
+	for seed := range 1000 {
+		noneAddsTwo(t, figures.Example(seed))
+	}
+}
+
+// further is how many figures beyond the thousand are tried.
+var further = flag.Int("further", 0, "figures beyond the thousand")
+
+func TestNoStepOfFurtherFigures(t *testing.T) {
+	figures := rapid.Custom(randomFigure)
+	for seed := range *further {
+		noneAddsTwo(t, figures.Example(1000+seed))
+	}
+}
+
+func noneAddsTwo(t *testing.T, p pattern.Pattern) {
+	t.Helper()
+	for _, o := range order.All {
+		for _, size := range oneThingSizes {
+			n, first := countTwo(grow.Figures(order.Choice{Order: o.Value, Size: size}, p))
+			assert.Zero(t, n, "%s, %s, %s: %v", p, o.Name, size, first)
 		}
-	})
+	}
 }
 
 // The second half is one motion, of which a stroke is where the first half had it, too.
 func TestAMotionOverAStrokeThatStays(t *testing.T) {
 	p := pattern.MustParse("12/8: m2 i3 p5 p5 i3 mo i i3 m2 p mo .")
 	n, first := countTwo(grow.Figures(order.Choice{Order: order.FullFirst, Size: order.Small}, p))
+	assert.Zero(t, n, "%v", first)
+}
+
+// A figure that came on the way is a step, though its stroke went on from there.
+func TestWhatCameOnTheWayIsAStep(t *testing.T) {
+	n, first := countTwo(grow.Figures(order.Choice{Order: order.FullFirst, Size: order.Usual}, pattern.MustParse("4/4: D = D .")))
 	assert.Zero(t, n, "%v", first)
 }

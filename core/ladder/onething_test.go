@@ -81,7 +81,7 @@ func oneFeature(a, b pattern.Pattern) (string, bool) {
 	case len(added) == 0:
 		return "left out", len(gone) > 0
 	case len(gone) == 0:
-		return "strokes", stopsOnly(added) || together(b, added) || motion(b, added) || repeated(a, b)
+		return "strokes", stopsOnly(added) || together(b, added) || motion(b, added) || repeated(a, b) || twiceAsFast(a, b)
 	}
 	return "a feature", pinch(b, added, gone) || regrouped(a, b) || otherWay(a, b)
 }
@@ -184,8 +184,15 @@ func repeated(a, b pattern.Pattern) bool {
 			slot := b.Bars[0][i]
 			alike = slot.Empty() && empties(b.Bars[0][i:]) || slot.String() == b.Bars[0][i%u].String()
 		}
-		if n := filledTo(a.Bars[0]); alike && n > 0 && n%u == 0 {
-			return true
+		if n := filledTo(a.Bars[0]); alike && n > 0 {
+			whole := (n + u - 1) / u * u // what is known, its rest at the end included
+			known := true
+			for i := 0; i < min(whole, b.Grid()) && known; i++ {
+				known = a.Bars[0][i].String() == b.Bars[0][i].String()
+			}
+			if known {
+				return true
+			}
 		}
 	}
 	return false

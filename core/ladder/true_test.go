@@ -1,6 +1,7 @@
 package ladder_test
 
 import (
+	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -108,4 +109,14 @@ func TestThePartOfATarget(t *testing.T) {
 	assert.Zero(t, from)
 	_, _, ok = part("4/4: a . . . . . . .")
 	assert.False(t, ok)
+}
+
+// A figure with nothing on its beats grows from the beats: downs, the ups between them, then the downs are
+// left out. Source: common practice.
+func TestUpsAloneGrowFromTheBeats(t *testing.T) {
+	var figures []string
+	for _, s := range grow.Figures(order.Choice{Size: order.Usual}, pattern.MustParse("4/4: . U . U . U . U")) {
+		figures = append(figures, strings.TrimPrefix(s.Pattern.String(), "4/4: "))
+	}
+	assert.Equal(t, []string{"D . D . D . D .", "D U D U D U D U", ". U . U . U . U"}, figures[len(figures)-3:])
 }

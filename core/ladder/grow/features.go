@@ -22,6 +22,7 @@ func (f feature) on(o order.Order, p pattern.Pattern, way []rung) []rung {
 		way = f.put(o, p, way)
 	}
 	if at := slices.IndexFunc(way, func(r rung) bool { return r.pattern.Equal(p) }); at >= 0 { // it came on the way
+		way[at].inner = false // nothing goes on from it but what is taken off next
 		return way[:at+1]
 	}
 	if n := len(way); n > 0 && f.adds.Rule == leftOut && slices.Equal(way[n-1].adds, []ladder.Thing{f.adds}) {
@@ -330,7 +331,7 @@ func missedFilled(_ order.Order, p pattern.Pattern) (pattern.Pattern, bool) {
 	if !pureStrums(p) || !p.Uses(pattern.Up) {
 		return p, false
 	}
-	for i := p.Grid() - 1; i > 0; i-- {
+	for i := p.Grid() - 1; i >= 0; i-- {
 		if p.OnBeat(i) && p.Bars[0][i].Empty() {
 			q := p.Clone()
 			q.Bars[0][i].Strokes = []pattern.Stroke{{Sign: pattern.Down}}
