@@ -2,6 +2,7 @@ package pattern
 
 import (
 	"fmt"
+	"slices"
 	"strconv"
 )
 
@@ -101,6 +102,44 @@ func (p Pattern) Counts() []string {
 		}
 	}
 	return words
+}
+
+// GroupCounts are the count words of eighths in groups of three and two, "1 2 3 1 2 3 1 2", where accents,
+// or the thumb of a figure without any, lead them; ok is false for a figure of even groups. Source: common
+// practice.
+func (p Pattern) GroupCounts() (words []string, ok bool) {
+	if p.SlotsPerBeat() != 2 || p.Meter.Compound() {
+		return nil, false
+	}
+	leads := func(is func(Stroke) bool) (at []int) {
+		for i := range p.Grid() {
+			if !slices.ContainsFunc(p.Bars, func(b Bar) bool { return !slices.ContainsFunc(b[i].Strokes, is) }) {
+				at = append(at, i)
+			}
+		}
+		return at
+	}
+	at := leads(func(st Stroke) bool { return st.Marks.Has(Accent) })
+	if len(at) < 2 {
+		at = leads(func(st Stroke) bool { return st.Sign == Thumb })
+	}
+	threes, twos := 0, 0
+	for k, from := range at {
+		to := p.Grid()
+		if k+1 < len(at) {
+			to = at[k+1]
+		}
+		switch to - from {
+		case 3:
+			threes++
+		case 2:
+			twos++
+		}
+		for n := range to - from {
+			words = append(words, strconv.Itoa(n+1))
+		}
+	}
+	return words, threes > 0 && twos > 0 && threes+twos == len(at) && at[0] == 0
 }
 
 // Spot says where a slot lies as it is counted: "3", "the and of 2".

@@ -3,6 +3,7 @@ package pattern_test
 import (
 	"encoding/json"
 	"os"
+	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -191,6 +192,20 @@ func TestAFigureIsReadAsItIsSaid(t *testing.T) {
 	for said, why := range map[string]string{"": "say at least", "wait wait": "nothing but waits", "thumb sideways": "isn’t one I know", "9/9: D": "9/9", "up up up up up up up up up": "finds no place"} {
 		_, err := pattern.Read(said, four)
 		assert.ErrorContains(t, err, why, said)
+	}
+}
+
+// Three-three-two against four beats is counted in its groups. Source: common practice.
+func TestGroupsAreCounted(t *testing.T) {
+	for notation, want := range map[string]string{
+		"4/4: D! D D D! D D D! D": "1 2 3 1 2 3 1 2", "4/4: p i m p i m p m": "1 2 3 1 2 3 1 2", "4/4: p i m+a p m+a p i m+a": "1 2 3 1 2 1 2 3",
+		"4/4: p i p' m p i p' m": "", "4/4: D U D! U D U D! U": "", "6/8: p i m p i m": "", "4/4: p i m a p i m a": "", "3/4: p i m p i m": "", "4/4: D . D U . U D U": "",
+	} {
+		words, ok := pattern.MustParse(notation).GroupCounts()
+		if !ok {
+			words = nil
+		}
+		assert.Equal(t, want, strings.Join(words, " "), notation)
 	}
 }
 

@@ -39,7 +39,7 @@ const benchWidth = 1060.0
 // Show draws the bench.
 func (b Bench) Show(c people.Class) BenchPage {
 	p := b.Pattern
-	page := BenchPage{Notation: p.String(), Grid: p.Grid(), Counts: strings.Join(p.Counts(), " ")}
+	page := BenchPage{Notation: p.String(), Grid: p.Grid(), Counts: counted(p)}
 	page.Words, _ = p.Words()
 	d := NewDrawer(c)
 	strip, _ := d.bound(p, d.ins[0], BenchChord)
@@ -118,6 +118,15 @@ func (b Bench) Press(do BenchDo, with string) (Bench, error) {
 		}
 	}
 	return b, answer.Refused(err)
+}
+
+// counted is how a figure is counted: by the beat and, where it has them, in its groups.
+func counted(p pattern.Pattern) string {
+	counts := strings.Join(p.Counts(), " ")
+	if groups, ok := p.GroupCounts(); ok {
+		counts += ", or in groups " + strings.Join(groups, " ")
+	}
+	return counts
 }
 
 // maxWent is how many lost strokes are named.

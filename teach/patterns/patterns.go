@@ -263,7 +263,7 @@ func (t *Room) Page(ctx context.Context, teacher store.TeacherID, c people.Class
 	}
 	page := answer.Keep(t.From, "pattern", answer.RowsOf(p.Entry, c.Class, c.Students), func() PatternPage {
 		d := NewDrawer(c)
-		page := PatternPage{Pattern: p, Counts: strings.Join(p.Entry.Pattern.Counts(), " "), On: d.onAll(p.Entry.Pattern, "Am"), HowTo: people.HowTo, Posture: people.Posture(c, p.Entry.Pattern), Class: c.Name}
+		page := PatternPage{Pattern: p, Counts: counted(p.Entry.Pattern), On: d.onAll(p.Entry.Pattern, "Am"), HowTo: people.HowTo, Posture: people.Posture(c, p.Entry.Pattern), Class: c.Name}
 		if i := slices.IndexFunc(page.On, func(on OnChord) bool { return on.Chord == BenchChord }); i >= 0 {
 			page.First = page.On[i]
 		}

@@ -15,6 +15,7 @@ import (
 	"arplin/core/song"
 	"arplin/core/theory"
 	"arplin/draw"
+	"arplin/letters"
 	"arplin/store"
 	"arplin/teach/people"
 )
@@ -82,7 +83,7 @@ func (t *Room) Series(ctx context.Context, teacher store.TeacherID, c people.Cla
 		if chosen, err := drill.ParseOver(v.Ask.Over, key); err == nil {
 			over = chosen
 		} else {
-			v.Problem = err.Error()
+			v.Problem = letters.Capital(err.Error())
 		}
 	}
 	figures, err := t.seriesOf(ctx, teacher, c, &v, over, key, l, now)
