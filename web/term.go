@@ -98,6 +98,9 @@ func (s *server) series(c fiber.Ctx) error {
 	if err != nil {
 		return err
 	}
+	if isPiece(c) {
+		return c.Render("series_own", v, "")
+	}
 	return c.Render("series", seriesPage{page(c, "A series", "term"), v, people.Care})
 }
 

@@ -12,6 +12,7 @@ test("five figures of one's own over I vi IV V in G for ukulele become a printed
   await expect(page.locator("select[name=key]")).toHaveValue("G");
 
   await page.getByText("Choose the figures yourself").click();
+  await expect(page.getByLabel("Week 1", { exact: true })).toBeVisible(); // it comes when it is opened
   const own = ["downs-on-the-beat", "down-up-eighths", "down-down-up-down-up", "common-strum"];
   for (const [i, id] of own.entries()) {
     await page.getByLabel(`Week ${i + 1}`, { exact: true }).selectOption(id);

@@ -4,6 +4,7 @@ import (
 	"context"
 	"net/url"
 	"slices"
+	"strconv"
 	"strings"
 	"time"
 
@@ -64,6 +65,14 @@ const seriesKey = "C"
 
 // Own reports a series of the teacher's own figures.
 func (v SeriesView) Own() bool { return len(v.Ask.Figures) > 0 }
+
+// OwnAt is the address of the form in which a teacher chooses the figures; it is asked for when it is
+// opened.
+func (v SeriesView) OwnAt() string {
+	return "/term/series?" + url.Values{
+		"pattern": {v.Ask.Pattern}, "weeks": {strconv.Itoa(v.Ask.Weeks)}, "key": {v.Ask.Key}, "over": {v.Ask.Over}, "instrument": {v.Ask.Instrument}, "colour": {string(v.Ask.Colour)},
+	}.Encode()
+}
 
 // Series makes a series for a class, in its schools.
 func (t *Room) Series(ctx context.Context, teacher store.TeacherID, c people.Class, ask SeriesAsk, now time.Time) (SeriesView, error) {
