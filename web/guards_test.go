@@ -74,7 +74,7 @@ func TestNothingTypedIsLogged(t *testing.T) {
 	var log bytes.Buffer
 	app, err := web.New(web.Config{Store: storetest.Open(t), Log: slog.New(slog.NewTextHandler(&log, nil))})
 	require.NoError(t, err)
-	b := &browser{t: t, app: app, cookies: map[string]string{}}
+	b := browserOf(t, app)
 	b.get("/signin")
 	b.post("/signin", url.Values{"email": {"log@arplin.test"}, "password": {"Wrong-Heron"}})
 	b.post("/signin", url.Values{"email": {"log@arplin.test"}, "password": {"nonsense all over"}})

@@ -44,7 +44,7 @@ func TestCookiesOverTLS(t *testing.T) {
 	app, err := web.New(web.Config{Store: storetest.Open(t), Log: quiet, SecureCookies: true})
 	require.NoError(t, err)
 	ownSchool(t, "tokens-tls")
-	b := &browser{t: t, app: app, cookies: map[string]string{}}
+	b := browserOf(t, app)
 	require.Equal(t, fiber.StatusSeeOther, b.signIn("tokens-tls@arplin.test", "nonsense all over"))
 	for name := range b.cookies {
 		assert.Regexp(t, `^__(Host|Secure)-arplin_`, name)

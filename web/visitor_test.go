@@ -33,7 +33,7 @@ func fresh(t testing.TB, cfg web.Config) *browser {
 	}
 	app, err := web.New(cfg)
 	require.NoError(t, err)
-	return &browser{t: t, app: app, cookies: map[string]string{}}
+	return browserOf(t, app)
 }
 
 func (b *browser) signIn(email, password string) int {

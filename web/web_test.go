@@ -33,6 +33,7 @@ type browser struct {
 	t       testing.TB
 	app     *fiber.App
 	cookies map[string]string
+	jar     *sync.Mutex // of the cookies, which tabs share
 	token   string
 	version string // of the song or ladder on the page that was seen last
 }
@@ -43,7 +44,11 @@ func newBrowser(t testing.TB, s *store.Store) *browser {
 	t.Helper()
 	app, err := web.New(web.Config{Store: s, Log: quiet, SignInTries: 4})
 	require.NoError(t, err)
-	return &browser{t: t, app: app, cookies: map[string]string{}}
+	return browserOf(t, app)
+}
+
+func browserOf(t testing.TB, app *fiber.App) *browser {
+	return &browser{t: t, app: app, cookies: map[string]string{}, jar: &sync.Mutex{}}
 }
 
 // newPatient is the same browser at a program whose pages may take so long.
@@ -76,14 +81,18 @@ func signedIn(t testing.TB) *browser {
 
 func (b *browser) send(req *http.Request) (*http.Response, string) {
 	b.t.Helper()
+	b.jar.Lock()
 	for name, value := range b.cookies {
 		req.AddCookie(&http.Cookie{Name: name, Value: value})
 	}
+	b.jar.Unlock()
 	res, err := b.app.Test(req, fiber.TestConfig{Timeout: 2 * time.Minute})
 	require.NoError(b.t, err)
+	b.jar.Lock()
 	for _, c := range res.Cookies() {
 		b.cookies[c.Name] = c.Value
 	}
+	b.jar.Unlock()
 	body, err := io.ReadAll(res.Body)
 	require.NoError(b.t, err)
 	if m := regexp.MustCompile(`name="_csrf" value="([^"]+)"`).FindSubmatch(body); m != nil {
