@@ -185,7 +185,7 @@ func readPattern(c fiber.Ctx) (song.Edit, error) {
 	e := edit.SetPattern{Section: sectionID(c), Name: c.FormValue("words")}
 	var err error
 	if text(c) != "" {
-		e.Pattern, err = readFigure(c, text(c))
+		e.Pattern, err = pattern.Parse(text(c))
 	}
 	return e, err
 }

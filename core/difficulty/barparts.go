@@ -31,8 +31,8 @@ func distance(p pattern.Pattern, slot int) float64 {
 const swing = 0.6
 
 // offBeatOf sums the note-to-beat distance 1/T over the fingers' voice, the
-// strums and, again, the accents: a quarter of it for a strum that leans on nothing
-// and for an accent, a twentieth for a finger note, and a fifth more for the
+// strums and, again, the accents: 0.35 of it for a strum that leans on nothing, 0.4
+// for an accent, a twentieth for a finger note, and a fifth more for the
 // worst finger note beside a thumb that keeps the pulse: with the first note off
 // the beat the hand has found the place, those after it are one stream with the
 // thumb. Thumb strokes on the beats hide nothing; a thumb that leaves the beat costs
@@ -358,7 +358,7 @@ func isStruck(slot pattern.Slot) bool {
 // uneven is that strokes are not as loud as each other at all.
 const uneven = 0.4
 
-// dynamicsOf counts accents and soft strokes, those off the beat twice.
+// dynamicsOf counts accents and soft strokes, those off the beat four times.
 func dynamicsOf(p pattern.Pattern, slots pattern.Bar) (sum float64) {
 	for i, slot := range slots {
 		for _, st := range slot.Strokes {

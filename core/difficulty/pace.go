@@ -5,13 +5,13 @@ import (
 )
 
 // How much a stroke weighs for the rate: what is plucked counts whole, what goes on over the strings
-// to the next one a half, since the hand runs by itself, a strum three fifths, a stroke of a sweep,
+// to the next one less, since the hand runs by itself, a strum less, too, a stroke of a sweep,
 // which is one motion, a third. From memory.
 const (
-	plucked = 1.0
-	running = 0.6
-	strummd = 0.6
-	swept   = 0.35
+	plucked  = 1.0
+	running  = 0.6
+	strummed = 0.6
+	swept    = 0.35
 )
 
 // slotWeights are how much the slots of a bar weigh for the rate. A stroke more never makes them
@@ -39,7 +39,7 @@ func strokeWeight(st pattern.Stroke) float64 {
 	case st.Sign == pattern.Sweep:
 		return swept
 	case st.Sign.Strum(), st.Sign == pattern.Knock:
-		return strummd
+		return strummed
 	}
 	return plucked
 }

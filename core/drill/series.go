@@ -96,7 +96,7 @@ func Progressions(key theory.Key) []string {
 func ParseOver(text string, key theory.Key) (Over, error) {
 	words := strings.FieldsFunc(text, func(r rune) bool { return r == ' ' || r == '|' || r == ',' })
 	if len(words) == 0 || len(words) > maxOver {
-		return Over{}, fmt.Errorf("write 1 to %d chords, as G Em C D7, or degrees, as I vi IV V7", maxOver)
+		return Over{}, fmt.Errorf("write 1 to %d chords, such as G Em C D7, or degrees, such as I vi IV V7", maxOver)
 	}
 	degrees, chords := true, true
 	for _, w := range words {

@@ -6,7 +6,7 @@ test("five figures of one's own over I vi IV V in G for ukulele become a printed
   await page.getByRole("link", { name: /a series/ }).click();
   const weeks = page.locator(".series > li");
   await expect(weeks).toHaveCount(5);
-  await expect(page.getByText(/It begins/)).toBeVisible();
+  await expect(page.getByText(/It starts/)).toBeVisible();
   await page.locator("select[name=key]").selectOption("G");
   await expect(weeks.first()).toContainText("G |");
   await expect(page.locator("select[name=key]")).toHaveValue("G");

@@ -60,7 +60,7 @@ const (
 	AsWords     As = "words"
 	AsVerse     As = "words on the chords of the part before it"
 	AsTab       As = "tablature, kept as a note"
-	AsStrum     As = "how it is struck: the pattern of the song, or of its part"
+	AsStrum     As = "the strumming: the song’s pattern, or this part’s"
 	AsNote      As = "kept as a note"
 	AsUnread    As = "not understood, kept as a note"
 )

@@ -133,9 +133,9 @@ func (t *Room) seriesOf(ctx context.Context, teacher store.TeacherID, c people.C
 		return nil, err
 	}
 	level, heard := middle(class.Heard)
-	v.Begins = "It begins at the beginning: nobody of the class was heard yet."
+	v.Begins = "It starts from the beginning: nobody in the class has been heard yet."
 	if heard {
-		v.Begins = "It begins where the middle of the class stands."
+		v.Begins = "It starts around the middle of the class."
 	}
 	var chain []catalogue.Entry
 	for _, id := range seriesGoals {

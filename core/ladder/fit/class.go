@@ -31,21 +31,26 @@ func (f fitter) hand(e catalogue.Entry, say sayer) {
 // afterHad holds a figure against the hardest that the class has had: one that is easier brings it no
 // further, one that is far beyond is not the next. Nobody of it was heard.
 func (f fitter) afterHad(level float64, say sayer) {
-	t, hardest := f.class.Task, 0.0
-	for _, p := range f.class.Had {
-		if p.Meter == t.Pattern.Meter {
+	switch {
+	case f.hardest == 0:
+	case level < f.hardest:
+		say(-min(easier, easier/3+f.hardest-level), "easier than what the class plays")
+	default:
+		say(-farBeyond*max(0, level-f.hardest-1), "")
+	}
+}
+
+// hardestHad is the level of the hardest figure of the song's meter that the class has had; 0 for none.
+func hardestHad(l Learners) (hardest float64) {
+	t := l.Task
+	for _, p := range l.Had {
+		if p.Meter == l.Task.Pattern.Meter {
 			t.Pattern = p
-			steps := grow.OnOneChord(order.Choice{}, t, f.class.Weights)
+			steps := grow.OnOneChord(order.Choice{}, t, l.Weights)
 			hardest = max(hardest, steps[len(steps)-1].Level)
 		}
 	}
-	switch {
-	case hardest == 0:
-	case level < hardest:
-		say(-min(easier, easier/3+hardest-level), "easier than what the class plays")
-	default:
-		say(-farBeyond*max(0, level-hardest-1), "")
-	}
+	return hardest
 }
 
 // ownTechnique is what speaks against a first figure that needs a technique of its own.

@@ -66,7 +66,7 @@ const (
 // Fits orders the patterns of the song's meter, the best first, with the reasons that
 // tell them apart; the first few are of different families.
 func Fits(sg song.Song, l Learners) []Fit {
-	f := fitter{song: sg, class: l, had: map[pattern.Coordination]bool{}}
+	f := fitter{song: sg, class: l, had: map[pattern.Coordination]bool{}, hardest: hardestHad(l)}
 	for _, p := range l.Had {
 		for _, c := range p.Coordinations() {
 			f.had[c] = true
@@ -104,6 +104,7 @@ type fitter struct {
 	class   Learners
 	had     map[pattern.Coordination]bool
 	changes float64        // a minute
+	hardest float64        // of the figures that the class has had, a level
 	inside  map[int]string // ticks in a bar at which chords change, with how often that is said
 }
 
