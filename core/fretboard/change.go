@@ -17,6 +17,7 @@ const (
 	pointPerCM     = 0.15 // for each centimetre of the way
 	pointNewBarre  = 1.8
 	pointHandShift = 0.4 // for each fret that the hand moves
+	// a grip that slides is one travel, however many fingers it has
 )
 
 // The time follows Fitts's law in Shannon's form, MT = a + b log2(D/W + 1)
@@ -43,7 +44,27 @@ func ChangeBetween(ins Instrument, from, to Voicing) Change {
 		}
 		return ch
 	}
-	longest := 0.0
+	w := way(ins, from, to, &ch)
+	ch.Effort = w.effort
+	if n := len(ch.Moved); n > 0 && w.slides {
+		ch.Seconds = fittsStart + fittsPerBit*math.Log2(w.longest/targetMM+1)
+	} else if n > 0 {
+		ch.Seconds = fittsStart + fittsPerBit*math.Log2(w.longest/targetMM+1) + secondsPerNext*float64(n-1)
+	} else if from.Fingering.Count() > to.Fingering.Count() {
+		ch.Seconds = fittsStart // lifting is quick, but it is not nothing
+	}
+	return ch
+}
+
+// travel is what the fingers do between two shapes.
+type travel struct {
+	effort, longest float64 // points, and mm of the finger that goes furthest
+	slides          bool    // the whole grip along the strings
+}
+
+// way finds it; what stays and what moves goes into ch where that is wanted.
+func way(ins Instrument, from, to Voicing, ch *Change) (w travel) {
+	w.slides = slid(from, to)
 	for finger := int8(1); finger <= 4; finger++ {
 		a, wasDown := from.press(finger)
 		b, isDown := to.press(finger)
@@ -51,32 +72,58 @@ func ChangeBetween(ins Instrument, from, to Voicing) Change {
 			continue
 		}
 		if wasDown && a == b {
-			ch.Kept = append(ch.Kept, finger)
+			if ch != nil {
+				ch.Kept = append(ch.Kept, finger)
+			}
 			continue
 		}
-		ch.Moved = append(ch.Moved, finger)
-		way, points := landingMM, pointLanding
+		if ch != nil {
+			ch.Moved = append(ch.Moved, finger)
+		}
+		mm, points := landingMM, pointLanding
 		if wasDown {
-			way = math.Hypot(ins.FretMM(int(a.fret))-ins.FretMM(int(b.fret)), stringGapMM*float64(a.from-b.from))
+			mm = math.Hypot(ins.FretMM(int(a.fret))-ins.FretMM(int(b.fret)), stringGapMM*float64(a.from-b.from))
 			points = pointTravel
 		}
-		if b.from != b.to {
+		if b.from != b.to && !w.slides {
 			points += pointNewBarre
 		}
-		ch.Effort += points + pointPerCM*way/10
-		longest = max(longest, way)
+		w.longest = max(w.longest, mm)
+		if !w.slides {
+			w.effort += points + pointPerCM*mm/10
+		}
+	}
+	if w.slides { // the fingers keep their places in the hand: it moves as one
+		w.effort = pointTravel + pointPerCM*w.longest/10
 	}
 	lowFrom, _ := from.Span()
 	lowTo, _ := to.Span()
 	if lowFrom > 0 && lowTo > 0 {
-		ch.Effort += pointHandShift * math.Abs(float64(lowFrom-lowTo))
+		w.effort += pointHandShift * math.Abs(float64(lowFrom-lowTo))
 	}
-	if n := len(ch.Moved); n > 0 {
-		ch.Seconds = fittsStart + fittsPerBit*math.Log2(longest/targetMM+1) + secondsPerNext*float64(n-1)
-	} else if from.Fingering.Count() > to.Fingering.Count() {
-		ch.Seconds = fittsStart // lifting is quick, but it is not nothing
+	return w
+}
+
+// slid reports one grip that is moved along the strings: the same fingers on the same strings, all as
+// many frets further, and no open string that would have to be left or found.
+func slid(from, to Voicing) bool {
+	by := Fret(0)
+	for s := String(1); int(s) <= from.Strings(); s++ {
+		a, b := from.At(s), to.At(s)
+		if a <= 0 || b <= 0 {
+			if a != b {
+				return false
+			}
+			continue
+		}
+		if by == 0 {
+			by = b - a
+		}
+		if b-a != by || by == 0 || from.Fingering.At(s) != to.Fingering.At(s) {
+			return false
+		}
 	}
-	return ch
+	return by != 0
 }
 
 // press is where a finger presses.

@@ -107,7 +107,7 @@ func newEffortMeter(ins Instrument, c theory.Chord) effortMeter {
 func (m *effortMeter) strains(sh Shape, f Fingering) (st strains) {
 	m.reach(sh, &st)
 	m.listen(sh, &st)
-	m.hold(sh, f, &st)
+	st.hands(sh, f)
 	return st
 }
 
@@ -122,7 +122,7 @@ func (m *effortMeter) reach(sh Shape, st *strains) {
 }
 
 // hold fills in what the fingers do.
-func (m *effortMeter) hold(sh Shape, f Fingering, st *strains) {
+func (st *strains) hands(sh Shape, f Fingering) {
 	st[fingersDown] = float64(f.Count())
 	if b := f.Barre; b.From != 0 {
 		st[barre] = 1

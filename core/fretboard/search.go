@@ -230,7 +230,7 @@ func (f *finder) keep() {
 	if !ok {
 		return
 	}
-	f.meter.hold(f.sh, fingering, &st)
+	st.hands(f.sh, fingering)
 	effort := st.effort()
 	if effort >= f.worst() {
 		return

@@ -1,6 +1,8 @@
 package song
 
 import (
+	"slices"
+
 	"arplin/core/fretboard"
 	"arplin/core/theory"
 )
@@ -29,16 +31,37 @@ func (s Song) Fingering(ins fretboard.Instrument) Song {
 }
 
 // ShapesOn chooses the shape of each chord of the song as the instrument fingers
-// it: the teacher's choice where there is one, else the easiest. Bars with a choice
-// of their own have it in In.
+// it: the teacher's choice where there is one, else the easiest; with fingers that stay from chord
+// to chord where they can, unless the teacher chose them. Bars with a choice of their own have it
+// in In.
 func (s Song) ShapesOn(ins fretboard.Instrument) map[theory.Chord]fretboard.Voicing {
-	shapes := map[theory.Chord]fretboard.Voicing{}
-	for _, c := range s.Fingering(ins).Chords() {
-		if v, ok := s.Shapes.on(ins, c); ok {
-			shapes[c] = v
-		} else if v, ok := fretboard.Easiest(ins, c); ok {
-			shapes[c] = v
+	fingered := s.Fingering(ins)
+	var list []fretboard.Voicing
+	var fixed []bool
+	at := map[theory.Chord]int{}
+	for _, c := range fingered.Chords() {
+		v, given, ok := s.Shapes.on(ins, c)
+		if !ok {
+			v, ok = fretboard.Easiest(ins, c)
 		}
+		if ok {
+			at[c] = len(list)
+			list, fixed = append(list, v), append(fixed, given)
+		}
+	}
+	var changes [][2]int
+	steps := fingered.ChordSteps()
+	for i, c := range steps {
+		to, has := at[c]
+		from, had := at[steps[(i+len(steps)-1)%len(steps)]] // the song goes round
+		if change := [2]int{from, to}; has && had && from != to && !slices.Contains(changes, change) {
+			changes = append(changes, change)
+		}
+	}
+	list = fretboard.Guide(ins, list, fixed, changes)
+	shapes := make(map[theory.Chord]fretboard.Voicing, len(list))
+	for c, i := range at {
+		shapes[c] = list[i]
 	}
 	return shapes
 }

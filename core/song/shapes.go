@@ -11,18 +11,18 @@ import (
 // fretboard.ParseGrip reads them.
 type Shapes map[string]map[string]string
 
-// on is the choice for a chord; ok is false where there is none, or none that fits
-// the instrument.
-func (s Shapes) on(ins fretboard.Instrument, c theory.Chord) (v fretboard.Voicing, ok bool) {
+// on is the choice for a chord, and whether its fingers were chosen, too; ok is false where there is
+// none, or none that fits the instrument.
+func (s Shapes) on(ins fretboard.Instrument, c theory.Chord) (v fretboard.Voicing, fingers, ok bool) {
 	text, ok := s[ins.ID][c.String()]
 	if !ok {
-		return v, false
+		return v, false, false
 	}
 	g, err := fretboard.ParseGrip(text)
 	if err != nil || g.Strings() != ins.Strings() {
-		return v, false
+		return v, false, false
 	}
-	return g.Read(ins, c), true
+	return g.Read(ins, c), g.Fingers != (fretboard.Fingering{}), true
 }
 
 // Set chooses a shape, or with no text takes the choice back; the map is made when
@@ -63,7 +63,7 @@ func (b Bar) In(ins fretboard.Instrument, usual map[theory.Chord]fretboard.Voici
 	own := maps.Clone(usual)
 	for _, ch := range b.Changes {
 		if c, err := ch.Chord(); err == nil {
-			if v, ok := b.Shapes.on(ins, c); ok {
+			if v, _, ok := b.Shapes.on(ins, c); ok {
 				own[c] = v
 			}
 		}

@@ -7,6 +7,7 @@ import (
 
 	"arplin/core/fretboard"
 	"arplin/core/song"
+	"arplin/core/theory"
 )
 
 // Cannot is what a left hand cannot do yet.
@@ -62,21 +63,35 @@ func Around(s song.Song, ins fretboard.Instrument, cannot []Cannot) (own map[str
 	if len(cannot) == 0 {
 		return nil, nil
 	}
-	shapes := s.ShapesOn(ins)
-	for _, c := range s.Fingering(ins).Chords() {
-		used, ok := shapes[c]
-		if !ok || !needs(used, cannot) {
-			continue
+	own = map[string]string{}
+	for found := true; found; { // what is held in another way may give its neighbours other fingers
+		found = false
+		for c, used := range s.HeldBy(ins, own).ShapesOn(ins) {
+			if !needs(used, cannot) || slices.Contains(without, c.String()) {
+				continue
+			}
+			if v, ok := withoutThem(ins, c, used, cannot); ok {
+				own[c.String()], found = fretboard.Grip{Shape: v.Shape, Fingers: v.Fingering}.String(), true
+			} else {
+				without = append(without, c.String())
+			}
 		}
-		found := slices.DeleteFunc(fretboard.Find(ins, c, shapesLooked), func(v fretboard.Voicing) bool { return needs(v, cannot) })
-		if len(found) == 0 {
-			without = append(without, c.String())
-			continue
-		}
-		if own == nil {
-			own = map[string]string{}
-		}
-		own[c.String()] = found[0].Shape.String()
+	}
+	slices.Sort(without)
+	if len(own) == 0 {
+		own = nil
 	}
 	return own, without
+}
+
+// withoutThem is the same shape under its usual fingers where that does, else the easiest other.
+func withoutThem(ins fretboard.Instrument, c theory.Chord, used fretboard.Voicing, cannot []Cannot) (fretboard.Voicing, bool) {
+	if usual := fretboard.Read(ins, c, used.Shape); !needs(usual, cannot) {
+		return usual, true
+	}
+	found := slices.DeleteFunc(fretboard.Find(ins, c, shapesLooked), func(v fretboard.Voicing) bool { return needs(v, cannot) })
+	if len(found) == 0 {
+		return used, false
+	}
+	return found[0], true
 }
