@@ -1,10 +1,14 @@
 package web_test
 
 import (
+	"fmt"
+	"net/url"
 	"strings"
 	"testing"
 
+	"github.com/gofiber/fiber/v3"
 	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
 )
 
 // The whole figure for each instrument, and large type.
@@ -17,4 +21,35 @@ func TestSheetsByInstrument(t *testing.T) {
 	_, body = b.get(id.in("/ladders/%[2]d/sheets?large=yes"))
 	assert.Contains(t, body, `class="papers large"`)
 	assert.Contains(t, body, "in large type")
+}
+
+// Only the fingers you need: as the song page draws a chord, so do sheet, drill and the sheet of a
+// group. The figure strikes strings 6, 4, 3 and 2 of a G7, so the middle and the index finger are free.
+// Common practice.
+func TestOnlyTheFingersYouNeed(t *testing.T) {
+	b, id, students := classOfThree(t, "needed")
+	pages := []string{
+		id.in("/songs/%[1]d?instrument=guitar&pattern=thumb-two-between"),
+		id.in("/ladders/%[2]d/sheet?instrument=guitar"),
+		id.in("/ladders/%[2]d/sheets?by=instrument"),
+		id.in("/songs/%[1]d/drill?instrument=guitar&kind=change&bar=4&pattern=thumb-two-between") + fmt.Sprintf("&student=%d", students[1]),
+		id.in("/ladders/%[2]d/grow/sheet?group=1"),
+	}
+	whole, lean := "G7 as 320001 on Guitar", "G7 as 3x000x on Guitar"
+	for _, path := range pages {
+		_, body := b.get(path)
+		assert.Contains(t, body, whole, path)
+		assert.NotContains(t, body, lean, path)
+	}
+	settings := url.Values{"name": {"Upside down"}, "minutes": {"45"}, "fingers": {"moving"}, "low_fifth": {"no"}, "anchor": {"no"}, "long_nails": {"no"}, "wrist": {"no"}, "thick_on_top": {"no"}, "lean": {"yes"}, "sing_low": {"A3"}, "sing_high": {"D5"}, "version": {"1"}}
+	b.get("/class")
+	res, _ := b.post(id.in("/class/%[5]d"), settings)
+	require.Equal(t, fiber.StatusSeeOther, res.StatusCode)
+	for _, path := range pages {
+		_, body := b.get(path)
+		assert.Contains(t, body, lean, path)
+		assert.NotContains(t, body, whole, path)
+	}
+	_, body := b.get(pages[1])
+	assert.Contains(t, body, "The shapes show only the fingers you need.")
 }

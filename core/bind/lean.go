@@ -4,6 +4,7 @@ import (
 	"arplin/core/fretboard"
 	"arplin/core/pattern"
 	"arplin/core/played"
+	"arplin/core/theory"
 )
 
 // Lean is the shape with only what the pattern strikes: other pressed strings
@@ -22,6 +23,19 @@ func Lean(events []played.Event, sh fretboard.Shape) fretboard.Shape {
 		}
 	}
 	return sh
+}
+
+// Needed is a chord's shape with only the fingers that some figures need; those that are left stay
+// on their strings. Without figures it is whole.
+func Needed(ins fretboard.Instrument, school School, c theory.Chord, v fretboard.Voicing, figures ...pattern.Pattern) fretboard.Voicing {
+	var events []played.Event
+	for _, p := range figures {
+		events = append(events, Pattern(ins, school, p, c, v.Shape).Events...)
+	}
+	if len(events) == 0 {
+		return v
+	}
+	return v.Only(ins, c, Lean(events, v.Shape))
 }
 
 // Late is the finger that may come down last, because the pattern needs its

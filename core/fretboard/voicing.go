@@ -59,6 +59,21 @@ func readHeld(ins Instrument, c theory.Chord, sh Shape, f Fingering) Voicing {
 	return v
 }
 
+// Only is the voicing with some of its strings let go: the fingers that are left stay where they are.
+func (v Voicing) Only(ins Instrument, c theory.Chord, sh Shape) Voicing {
+	if sh == v.Shape {
+		return v
+	}
+	f := v.Fingering
+	for i, fret := range sh.frets[:sh.n] {
+		if fret <= 0 {
+			f.fingers[i] = 0
+		}
+	}
+	f.Barre = barreOf(f, sh)
+	return readHeld(ins, c, sh, f)
+}
+
 // Foreign are the notes of a shape that are none of the chord's, from the thickest
 // string on, each once.
 func Foreign(ins Instrument, c theory.Chord, sh Shape) (notes []theory.Note) {

@@ -266,15 +266,11 @@ func (d Drill) pictures(e drill.Exercise, c people.Class, task difficulty.Task) 
 	}
 	for _, bar := range e.Bars {
 		for _, change := range bar.Changes {
-			ch, err := change.Chord()
-			v, ok := bar.In(d.Instrument, task.Shapes)[ch]
-			if !ok && err == nil { // a chord of the practice progression
-				v, ok = fretboard.Easiest(d.Instrument, ch)
-			}
+			ch, v, ok := d.held(bar, change, task)
 			switch {
-			case err != nil || !ok || len(list) == shown:
+			case !ok || len(list) == shown:
 			case e.Pattern.Count() == 0:
-				shape := draw.Shape{Instrument: d.Instrument, Chord: ch, Voicing: v, LeftHanded: d.For.LeftHanded, ThickOnTop: c.ThickOnTop}
+				shape := draw.Shape{Instrument: d.Instrument, Chord: ch, Voicing: d.needed(ch, v), LeftHanded: d.For.LeftHanded, ThickOnTop: c.ThickOnTop}
 				list = append(list, ChordPicture{ch.String(), shape.SVG()})
 			default:
 				strip(ch.String(), ch, v.Shape)
@@ -295,18 +291,35 @@ func (d Drill) shapes(e drill.Exercise, c people.Class, task difficulty.Task) (l
 	}
 	seen := map[string]bool{}
 	for _, bar := range e.Bars {
-		held := bar.In(d.Instrument, task.Shapes)
 		for _, change := range bar.Changes {
-			ch, err := change.Chord()
-			v, ok := held[ch]
-			if !ok && err == nil { // a chord of the practice progression
-				v, ok = fretboard.Easiest(d.Instrument, ch)
-			}
+			ch, v, ok := d.held(bar, change, task)
 			if key := ch.String() + v.String(); ok && !seen[key] {
 				seen[key] = true
-				list = append(list, ChordPicture{ch.String(), draw.Shape{Instrument: d.Instrument, Chord: ch, Voicing: v, LeftHanded: d.For.LeftHanded, ThickOnTop: c.ThickOnTop}.SVG()})
+				list = append(list, ChordPicture{ch.String(), draw.Shape{Instrument: d.Instrument, Chord: ch, Voicing: d.needed(ch, v), LeftHanded: d.For.LeftHanded, ThickOnTop: c.ThickOnTop}.SVG()})
 			}
 		}
 	}
 	return list
+}
+
+// held is what a chord of an exercise is held with: as in the song, or the easiest for one of the
+// practice progression.
+func (d Drill) held(bar song.Bar, change song.Change, task difficulty.Task) (theory.Chord, fretboard.Voicing, bool) {
+	ch, err := change.Chord()
+	if err != nil {
+		return ch, fretboard.Voicing{}, false
+	}
+	v, ok := bar.In(d.Instrument, task.Shapes)[ch]
+	if !ok {
+		v, ok = fretboard.Easiest(d.Instrument, ch)
+	}
+	return ch, v, ok
+}
+
+// needed is a shape with the fingers that the figure needs, where the class wants no others.
+func (d Drill) needed(ch theory.Chord, v fretboard.Voicing) fretboard.Voicing {
+	if !d.class.Lean {
+		return v
+	}
+	return bind.Needed(d.Instrument, d.class.School(), ch, v, d.task.Pattern)
 }

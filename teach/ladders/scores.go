@@ -12,6 +12,7 @@ import (
 	"arplin/core/pattern"
 	"arplin/core/played"
 	"arplin/core/song"
+	"arplin/core/theory"
 	"arplin/store"
 	"arplin/teach/answer"
 	"arplin/teach/people"
@@ -98,6 +99,14 @@ func figuresOf(step ladder.Step) func(song.Section) (pattern.Pattern, bool) {
 		}
 		return step.Pattern, true
 	}
+}
+
+// Needed is a chord's shape with only the fingers that a step and the whole figure need, where the
+// class wants it so: the left hand has the same to do on each step.
+func (l Ladder) Needed(v songs.View, at int, ch theory.Chord, whole fretboard.Voicing) (fretboard.Voicing, bool) {
+	figures := v.FiguresOn(ch, figuresOf(l.Steps[at]))
+	figures = append(figures, v.FiguresOn(ch, figuresOf(l.Steps[len(l.Steps)-1]))...)
+	return v.Needed(ch, whole, figures...)
 }
 
 // heldBy is the ladder as one of its class plays it: with the own instrument, capo and shapes.

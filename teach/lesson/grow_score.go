@@ -11,6 +11,7 @@ import (
 	"arplin/core/ladder/station"
 	"arplin/core/pattern"
 	"arplin/core/song"
+	"arplin/core/theory"
 	"arplin/draw"
 	"arplin/store"
 	"arplin/teach/ladders"
@@ -191,6 +192,19 @@ func (s GrowSheet) Hear() string {
 	return growScoreAt(s.Ladder.ID, s.Group.Number, s.Group.Instruments[0])
 }
 
+// figuresOn are the figures of a group, counted from 1, in the passes of the parts that have a chord.
+func (g Grow) figuresOn(v songs.View, ch theory.Chord, group int) (list []pattern.Pattern) {
+	for p, pass := range g.band.Passes {
+		list = append(list, v.FiguresOn(ch, func(sec song.Section) (pattern.Pattern, bool) {
+			if sec.ID != pass.Section {
+				return pattern.Pattern{}, false
+			}
+			return g.figure(g.cells[p][group-1].Part, sec.ID)
+		})...)
+	}
+	return list
+}
+
 // Sheet is the sheet of a group, counted from 1.
 func (g Grow) Sheet(group int) (GrowSheet, error) {
 	if group < 1 || group > len(g.Groups) {
@@ -203,6 +217,7 @@ func (g Grow) Sheet(group int) (GrowSheet, error) {
 		shapes := GrowShapes{Instrument: v.Ins.Name}
 		for _, ch := range v.Song.Chords() {
 			if voicing, ok := v.Shapes[ch]; ok {
+				voicing, _ = v.Needed(ch, voicing, g.figuresOn(v, ch, group)...)
 				shapes.Chords = append(shapes.Chords, ladders.ChordPicture{Chord: ch.String(), SVG: v.Shape(ch, voicing, false)})
 			}
 		}

@@ -74,7 +74,12 @@ type SheetChord struct {
 const keyToStrips = "p thumb, i index, m middle, a ring finger. Digits on the strip count frets, digits on the shape are left-hand fingers."
 
 // Legend is that line.
-func (Sheet) Legend() string { return keyToStrips }
+func (s Sheet) Legend() string {
+	if slices.ContainsFunc(s.Chords, func(c SheetChord) bool { return c.Lean }) {
+		return keyToStrips + " The shapes show only the fingers you need."
+	}
+	return keyToStrips
+}
 
 // Load makes the sheet of a step.
 func (t *Room) Load(ctx context.Context, teacher store.TeacherID, l ladders.Ladder, ask Ask, now time.Time) (Sheet, error) {
@@ -183,8 +188,10 @@ func (sh *Sheet) chords(v songs.View, c people.Class, at int, used map[theory.Ch
 		}
 		card := SheetChord{ChordCard: songs.ChordCard{Symbol: ch.String(), Degree: v.Key.Degree(ch)}}
 		if ok {
-			card.Root, card.Bass, card.Frets = voicing.Root, sh.Instrument.Bass(voicing.Root), voicing.String()
-			card.Shape = v.Shape(ch, voicing, sh.For.LeftHanded)
+			var held fretboard.Voicing
+			held, card.Lean = sh.Ladder.Needed(v, at, ch, voicing)
+			card.Root, card.Bass, card.Frets = held.Root, sh.Instrument.Bass(held.Root), held.String()
+			card.Shape = v.Shape(ch, held, sh.For.LeftHanded)
 			if len(sh.Chords) < densities[0].strips {
 				var target []played.Event
 				if sh.Ask.Ghosts {

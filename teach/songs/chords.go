@@ -2,10 +2,12 @@ package songs
 
 import (
 	"fmt"
+	"slices"
 	"strings"
 
 	"arplin/core/bind"
 	"arplin/core/fretboard"
+	"arplin/core/pattern"
 	"arplin/core/pattern/catalogue"
 	"arplin/core/say"
 	"arplin/core/song"
@@ -50,9 +52,7 @@ func (v View) card(e catalogue.Entry, ch theory.Chord) ChordCard {
 	}
 	if e.Name != "" {
 		events := bind.Pattern(v.Ins, v.School, e.Pattern, ch, voicing.Shape).Events
-		if lean := bind.Lean(events, voicing.Shape); v.lean && lean != voicing.Shape {
-			voicing, card.Lean = fretboard.Read(v.Ins, ch, lean), true
-		}
+		voicing, card.Lean = v.Needed(ch, voicing, e.Pattern)
 		if late, ok := bind.LateFinger(e.Pattern, events, voicing); ok { // a strum needs all at once
 			card.Late = fmt.Sprintf("left-hand %s finger may come late, by %s", fretboard.FingerName(late.Finger), e.Pattern.Spot(late.Slot))
 		}
@@ -60,6 +60,29 @@ func (v View) card(e catalogue.Entry, ch theory.Chord) ChordCard {
 	card.Frets, card.Fingers, card.Root, card.Bass = voicing.String(), voicing.Fingering.String(), voicing.Root, v.Ins.Bass(voicing.Root)
 	card.Shape = v.Shape(ch, voicing, false)
 	return card
+}
+
+// Needed is a chord's shape with only the fingers that figures need on it, where the class wants it
+// so; lean is false where that is all of them.
+func (v View) Needed(ch theory.Chord, whole fretboard.Voicing, figures ...pattern.Pattern) (needed fretboard.Voicing, lean bool) {
+	if !v.lean {
+		return whole, false
+	}
+	needed = bind.Needed(v.Ins, v.School, ch, whole, figures...)
+	return needed, needed.Shape != whole.Shape
+}
+
+// FiguresOn are the figures that are played in the parts that have a chord.
+func (v View) FiguresOn(ch theory.Chord, figure bind.Figure) (list []pattern.Pattern) {
+	for _, sec := range v.Song.Sections {
+		has := slices.ContainsFunc(sec.Bars, func(bar song.Bar) bool {
+			return slices.ContainsFunc(bar.Changes, func(change song.Change) bool { c, err := change.Chord(); return err == nil && c == ch })
+		})
+		if p, plays := figure(sec); has && plays {
+			list = append(list, p)
+		}
+	}
+	return list
 }
 
 // ChordPanel is one chord opened: the other shapes, easier stand-ins.

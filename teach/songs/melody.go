@@ -3,11 +3,14 @@ package songs
 import (
 	"context"
 	"fmt"
+	"math"
 
 	"arplin/core/arrange"
+	"arplin/core/bind"
 	"arplin/core/difficulty"
 	"arplin/core/fretboard"
 	"arplin/core/ladder/station"
+	"arplin/core/played"
 	"arplin/core/song"
 	"arplin/draw"
 	"arplin/store"
@@ -161,7 +164,7 @@ func (b *MelodyBar) Fill(v View, k arrange.Task, bar song.Bar, number int, playe
 	for _, g := range p.Grips {
 		if g.Becomes != "" && !seen[g.Becomes] && st.Bass != arrange.NoBass {
 			seen[g.Becomes] = true
-			b.Becomes = append(b.Becomes, Becomes{g.Becomes, draw.Shape{Instrument: v.Ins, Chord: g.Chord, Voicing: g.Voicing, ThickOnTop: v.ThickOnTop}.SVG()})
+			b.Becomes = append(b.Becomes, Becomes{g.Becomes, draw.Shape{Instrument: v.Ins, Chord: g.Chord, Voicing: v.struckOf(g, p), ThickOnTop: v.ThickOnTop}.SVG()})
 		}
 	}
 	if !st.Tune || st.Strum {
@@ -175,6 +178,27 @@ func (b *MelodyBar) Fill(v View, k arrange.Task, bar song.Bar, number int, playe
 		pinned := k.Pins[arrange.At{Bar: number, Tick: e.Tick}] != 0
 		b.Notes = append(b.Notes, MelodyNote{e.Pitches[0].String(), e.Tick, e.Strings[0], nextString(v.Ins, midi, e.Strings[0], pinned), pinned})
 	}
+}
+
+// struckOf is a grip of a bar, with only the fingers for what is struck of it where the class wants
+// no others.
+func (v View) struckOf(g arrange.Grip, bar arrange.PlayedBar) fretboard.Voicing {
+	if !v.lean {
+		return g.Voicing
+	}
+	until := math.MaxInt
+	for _, next := range bar.Grips {
+		if next.Tick > g.Tick {
+			until = min(until, next.Tick)
+		}
+	}
+	var struck []played.Event
+	for _, e := range bar.Events {
+		if e.Tick >= g.Tick && e.Tick < until {
+			struck = append(struck, e)
+		}
+	}
+	return g.Voicing.Only(v.Ins, g.Chord, bind.Lean(struck, g.Voicing.Shape))
 }
 
 // nextString is the next thicker string on which a pitch can be fretted; after the last of
