@@ -38,6 +38,15 @@ func Needed(ins fretboard.Instrument, school School, c theory.Chord, v fretboard
 	return v.Only(ins, c, Lean(events, v.Shape))
 }
 
+// Displaced counts the strokes of figures that go elsewhere on a shape than they are written: a finger
+// whose string is muted takes its neighbour's.
+func Displaced(ins fretboard.Instrument, school School, c theory.Chord, sh fretboard.Shape, figures ...pattern.Pattern) (n int) {
+	for _, p := range figures {
+		n += len(Pattern(ins, school, p, c, sh).Notices)
+	}
+	return n
+}
+
 // Late is the finger that may come down last, because the pattern needs its
 // string last.
 type Late struct {

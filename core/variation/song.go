@@ -91,7 +91,7 @@ func Moves(sg song.Song, p pattern.Pattern, ins fretboard.Instrument, class []ke
 	// Of the easier shapes the one that helps most: a shape that is easier to
 	// hold can lie further from its neighbours.
 	best := Move{Level: levelOn(sg, p)}
-	for _, m := range easierShapes(sg, ins) {
+	for _, m := range easierShapes(sg, p, ins, school) {
 		if m, ok := measured(m); ok && m.Level < best.Level {
 			best = m
 		}
@@ -119,15 +119,20 @@ func Moves(sg song.Song, p pattern.Pattern, ins fretboard.Instrument, class []ke
 	return list
 }
 
-// easierShapes are the stand-ins of the shapes in use, one move each.
-func easierShapes(sg song.Song, ins fretboard.Instrument) (moves []Move) {
+// easierShapes are the stand-ins of the shapes in use on which the figure keeps its strings, one move
+// each.
+func easierShapes(sg song.Song, p pattern.Pattern, ins fretboard.Instrument, school bind.School) (moves []Move) {
 	shapes := sg.ShapesOn(ins)
 	for _, c := range sg.Fingering(ins).Chords() {
 		used, ok := shapes[c]
 		if !ok {
 			continue
 		}
+		before := bind.Displaced(ins, school, c, used.Shape, p)
 		for _, s := range fretboard.StandIns(ins, c, used) {
+			if bind.Displaced(ins, school, s.Chord, s.Voicing.Shape, p) > before {
+				continue
+			}
 			edit := edit.SetShape{Instrument: ins, Chord: c, Grip: fretboard.Grip{Shape: s.Voicing.Shape}}
 			moves = append(moves, moveOf(EasierShape, edit, []any{c}, []any{s.Voicing.Shape, used.Shape, ins.Name, s.GivesUp}))
 		}

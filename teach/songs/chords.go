@@ -126,9 +126,22 @@ func (v View) panel(e catalogue.Entry, symbol string) *ChordPanel {
 	for _, voicing := range fretboard.Find(v.Ins, ch, offeredShapes) {
 		p.Others = append(p.Others, v.offer(ch, voicing, used, shapeWords(voicing)))
 	}
-	for _, s := range fretboard.StandIns(v.Ins, ch, used) {
-		p.StandIns = append(p.StandIns, v.offer(s.Chord, s.Voicing, used, "gives up "+s.GivesUp))
+	var figures []pattern.Pattern
+	if e.Name != "" {
+		figures = append(figures, e.Pattern)
 	}
+	before := bind.Displaced(v.Ins, v.School, ch, used.Shape, figures...)
+	var unfit []ShapeOffer // the figure would not keep its strings there
+	for _, s := range fretboard.StandIns(v.Ins, ch, used) {
+		offer := v.offer(s.Chord, s.Voicing, used, "gives up "+s.GivesUp)
+		if n := bind.Displaced(v.Ins, v.School, s.Chord, s.Voicing.Shape, figures...) - before; n > 0 {
+			offer.Notes += fmt.Sprintf("; doesn’t suit this pattern: %s would land on another string", say.Count(n, "stroke", "strokes"))
+			unfit = append(unfit, offer)
+			continue
+		}
+		p.StandIns = append(p.StandIns, offer)
+	}
+	p.StandIns = append(p.StandIns, unfit...)
 	p.Bars = v.barsWith(ch)
 	return p
 }
