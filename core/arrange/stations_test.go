@@ -222,3 +222,22 @@ func TestWhatAHeldNoteAddsToALevel(t *testing.T) {
 	assert.InDelta(t, 0.4, of()-of(0), 1e-9, "one of two")
 	assert.InDelta(t, 0.8, of()-of(0, 1), 1e-9, "both")
 }
+
+// A tune alone is sung and played with whichever finger is free: it has no figure to remember. Over
+// the thumb it has. Common practice.
+func TestATuneAloneHasNoFigure(t *testing.T) {
+	sg := tune(t, "C | Am | F | G7", "E4:1 G A:2 | C5:1 A4 E:2 | F:1 A C5:2 | B4:1 G D:2")
+	k := task(t, "guitar", sg, "")
+	says := func(id station.ID, part string) string {
+		for _, p := range k.Station(id).Play(k).Reading(k, sg, bind.DefaultSchool, difficulty.Fitted).Parts {
+			if string(p.ID) == part {
+				return p.Says
+			}
+		}
+		return "no such part"
+	}
+	assert.Equal(t, "no figure to remember, only the tune", says(station.TuneAlone, "figure"))
+	assert.Equal(t, "any two fingers play the tune in turn", says(station.TuneAlone, "fingers"))
+	assert.Contains(t, says("alternating", "figure"), "to remember")
+	assert.NotContains(t, says("alternating", "figure"), "no figure")
+}

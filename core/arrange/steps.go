@@ -44,7 +44,9 @@ func (p Played) Reading(t Task, sg song.Song, school bind.School, w difficulty.W
 	if f.Count() == 0 {
 		return difficulty.Reading{Level: 1}
 	}
-	r := difficulty.Of(difficulty.NewTask(f, p.heldSong(t, sg), t.Instrument, school, sg.Tempo), w)
+	asked := difficulty.NewTask(f, p.heldSong(t, sg), t.Instrument, school, sg.Tempo)
+	asked.Tune = p.alone()
+	r := difficulty.Of(asked, w)
 	more := costHeld * p.heldShare(t)
 	if p.slurs() {
 		more += costSlur
@@ -59,13 +61,17 @@ func (p Played) slurs() bool {
 	})
 }
 
+// alone reports the tune with nothing under it.
+func (p Played) alone() bool {
+	return !slices.ContainsFunc(p.Bars, func(b PlayedBar) bool {
+		return slices.ContainsFunc(b.Events, func(e played.Event) bool { return !e.Melody })
+	})
+}
+
 // heldSong is the song with what the hand holds for the tune.
 func (p Played) heldSong(t Task, sg song.Song) song.Song {
 	sg = sg.Clone()
-	alone := !slices.ContainsFunc(p.Bars, func(b PlayedBar) bool {
-		return slices.ContainsFunc(b.Events, func(e played.Event) bool { return !e.Melody })
-	})
-	i := 0
+	alone, i := p.alone(), 0
 	for s := range sg.Sections {
 		for b := range sg.Sections[s].Bars {
 			bar := &sg.Sections[s].Bars[b]

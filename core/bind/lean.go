@@ -55,14 +55,24 @@ type Late struct {
 	Slot   int // of the first bar, from 0: by then it must be down
 }
 
-// LateFinger finds it: of the fingers that press one string, the one whose
-// string is struck last for the first time. ok is false when everything is
+// Stay is a part of a bar in which a chord is held, in ticks of the bar.
+type Stay struct{ From, To int }
+
+// LateFinger finds it where a chord is held for a part of the bar: of the fingers that press one
+// string, the one whose string is struck last for the first time. ok is false when everything is
 // needed at once, or when only one finger presses.
-func LateFinger(p pattern.Pattern, events []played.Event, v fretboard.Voicing) (late Late, ok bool) {
+func LateFinger(p pattern.Pattern, events []played.Event, v fretboard.Voicing, stay Stay) (late Late, ok bool) {
 	first := map[fretboard.String]int{}
+	at := -1 // the chord's first stroke
 	for _, e := range events {
+		if e.Bar != 0 || e.Tick < stay.From || e.Tick >= stay.To {
+			continue
+		}
+		if at < 0 {
+			at = e.Slot
+		}
 		for _, s := range e.Strings {
-			if _, seen := first[s]; !seen && e.Bar == 0 {
+			if _, seen := first[s]; !seen {
 				first[s] = e.Slot
 			}
 		}
@@ -70,6 +80,7 @@ func LateFinger(p pattern.Pattern, events []played.Event, v fretboard.Voicing) (
 	if v.Fingering.Count() < 2 {
 		return Late{}, false
 	}
+	late.Slot = at
 	for s := fretboard.String(1); int(s) <= v.Strings(); s++ {
 		finger := v.Fingering.At(s)
 		slot, struck := first[s]

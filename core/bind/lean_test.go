@@ -53,7 +53,7 @@ func TestLateFingers(t *testing.T) {
 		c := theory.MustChord(chord)
 		v := fretboard.Read(ins, c, fretboard.MustShape(frets))
 		p := pattern.MustParse(notation)
-		return bind.LateFinger(p, bind.Pattern(ins, bind.DefaultSchool, p, c, v.Shape).Events, v)
+		return bind.LateFinger(p, bind.Pattern(ins, bind.DefaultSchool, p, c, v.Shape).Events, v, bind.Stay{To: p.Meter.BarTicks()})
 	}
 	got, ok := late("4/4: p . i . m . a .", "C", "x32010")
 	require.True(t, ok)
@@ -62,4 +62,24 @@ func TestLateFingers(t *testing.T) {
 	assert.False(t, ok)
 	_, ok = late("4/4: p . . . . . . .", "Em", "000000")
 	assert.False(t, ok, "nothing is pressed")
+}
+
+// A chord of half a bar has no finger that comes when the chord is gone; where it comes on the third
+// beat, its fingers have until their own stroke after it. Common practice.
+func TestLateFingersOfHalfABar(t *testing.T) {
+	ins, _ := fretboard.ByID("guitar")
+	c := theory.MustChord("C")
+	v := fretboard.Read(ins, c, fretboard.MustShape("x32010"))
+	p := pattern.MustParse("4/4: p . i . m . a .")
+	events := bind.Pattern(ins, bind.DefaultSchool, p, c, v.Shape).Events
+	half := p.Meter.BarTicks() / 2
+	_, ok := bind.LateFinger(p, events, v, bind.Stay{To: half})
+	assert.False(t, ok, "the open string comes second")
+	_, ok = bind.LateFinger(p, events, v, bind.Stay{From: half, To: 2 * half})
+	assert.False(t, ok, "the index is needed at once")
+	p = pattern.MustParse("4/4: p . m . p . m .")
+	events = bind.Pattern(ins, bind.DefaultSchool, p, c, v.Shape).Events
+	got, ok := bind.LateFinger(p, events, v, bind.Stay{From: half, To: 2 * half})
+	require.True(t, ok)
+	assert.Equal(t, bind.Late{Finger: 1, String: 2, Slot: 6}, got)
 }

@@ -20,6 +20,9 @@ type Task struct {
 	Shapes     bind.Shapes
 	Tempo      int // of the meter's tapped beat, a minute
 	Play       Play
+	// Tune is a line of single notes, which any two fingers play in turn: that is no figure whose
+	// fingers are to be remembered, and none has to act alone.
+	Tune bool
 	// Played is the order in which they are sung; nil for as they are written.
 	Played []Sung
 	// Rest are the parts of the song that have a figure of their own, a task each.

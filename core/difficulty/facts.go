@@ -23,6 +23,7 @@ type facts struct {
 	accents, soft                          int
 	touches                                []string
 	kinds, differ, chords                  int
+	tune                                   bool
 	hardest                                string // the chord that is hardest to hold
 	fingers                                []string
 	bars                                   int
@@ -72,7 +73,7 @@ func factsOf(t Task) facts {
 			}
 		}
 	}
-	f.kinds = len(seen)
+	f.tune, f.kinds = t.Tune, len(seen)
 	f.mean, f.busiest = p.StrokesPerSecond(t.Tempo), busiestBeat(p)/beatSeconds(t)
 	for _, touch := range touchNames {
 		if slices.ContainsFunc(p.Bars, func(bar pattern.Bar) bool {
@@ -244,6 +245,9 @@ func (f facts) sayRepeat(v float64) string {
 }
 
 func (f facts) sayFingers(float64) string {
+	if f.tune {
+		return "any two fingers play the tune in turn"
+	}
 	if len(f.fingers) == 0 {
 		return "no finger plays by itself"
 	}
@@ -277,6 +281,9 @@ func (f facts) sayDynamics(float64) string {
 }
 
 func (f facts) sayFigure(float64) string {
+	if f.tune {
+		return "no figure to remember, only the tune"
+	}
 	says := say.Count(f.kinds, "kind of stroke", "kinds of stroke")
 	if f.differ > 0 {
 		says += fmt.Sprintf(", bars that differ in %s", say.Count(f.differ, "place", "places"))

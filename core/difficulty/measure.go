@@ -146,6 +146,9 @@ func patternParts(t Task) (v [numParts]float64) {
 	}
 	v[touch] = touchOf(t.Pattern)
 	v[figure] = figureOf(t.Pattern)
+	if t.Tune {
+		v[fingers], v[figure] = 0, 0
+	}
 	return v
 }
 

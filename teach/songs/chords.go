@@ -9,6 +9,7 @@ import (
 	"arplin/core/fretboard"
 	"arplin/core/pattern"
 	"arplin/core/pattern/catalogue"
+	"arplin/core/played"
 	"arplin/core/say"
 	"arplin/core/song"
 	"arplin/core/theory"
@@ -53,13 +54,49 @@ func (v View) card(e catalogue.Entry, ch theory.Chord) ChordCard {
 	if e.Name != "" {
 		events := bind.Pattern(v.Ins, v.School, e.Pattern, ch, voicing.Shape).Events
 		voicing, card.Lean = v.Needed(ch, voicing, e.Pattern)
-		if late, ok := bind.LateFinger(e.Pattern, events, voicing); ok { // a strum needs all at once
-			card.Late = fmt.Sprintf("left-hand %s finger may come late, by %s", fretboard.FingerName(late.Finger), e.Pattern.Spot(late.Slot))
-		}
+		card.Late = v.late(e.Pattern, events, ch, voicing)
 	}
 	card.Frets, card.Fingers, card.Root, card.Bass = voicing.String(), voicing.Fingering.String(), voicing.Root, v.Ins.Bass(voicing.Root)
 	card.Shape = v.Shape(ch, voicing, false)
 	return card
+}
+
+// late says which finger may come late wherever the song comes to a chord, and by when; a strum needs
+// all at once.
+func (v View) late(p pattern.Pattern, events []played.Event, ch theory.Chord, voicing fretboard.Voicing) string {
+	var finger int8
+	var by []string
+	for _, stay := range v.stays(ch) {
+		late, ok := bind.LateFinger(p, events, voicing, stay)
+		if !ok || finger != 0 && late.Finger != finger {
+			return ""
+		}
+		finger = late.Finger
+		if spot := p.Spot(late.Slot); !slices.Contains(by, spot) {
+			by = append(by, spot)
+		}
+	}
+	if finger == 0 {
+		return ""
+	}
+	return fmt.Sprintf("left-hand %s finger may come late, by %s", fretboard.FingerName(finger), strings.Join(by, " or "))
+}
+
+// stays are the parts of bars in which the song comes to a chord, each once.
+func (v View) stays(ch theory.Chord) (list []bind.Stay) {
+	var before theory.Chord
+	for _, bar := range v.Song.Bars() {
+		tick := 0
+		for _, change := range bar.Changes {
+			c, err := change.Chord()
+			stay := bind.Stay{From: tick, To: tick + change.Ticks}
+			if tick = stay.To; err == nil && c == ch && before != ch && !slices.Contains(list, stay) {
+				list = append(list, stay)
+			}
+			before = c
+		}
+	}
+	return list
 }
 
 // Needed is a chord's shape with only the fingers that figures need on it, where the class wants it
