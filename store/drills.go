@@ -23,6 +23,7 @@ type WeekDrill struct {
 	Pattern     pattern.Pattern
 	PatternName string
 	Minutes     int
+	Over        string // the progression under the figure, "C | F | G7"; empty where it is to be found
 	Withdrawn   bool
 	Done        bool
 }
@@ -30,9 +31,9 @@ type WeekDrill struct {
 // AddDrill puts a drill on a student's week. Student and song must be the
 // teacher's.
 func (s *Store) AddDrill(ctx context.Context, teacher TeacherID, d WeekDrill) (DrillID, error) {
-	id, err := s.insert(ctx, `INSERT INTO week_drills (teacher_id, student_id, song_id, week, kind, bar_id, pattern, pattern_name, minutes, created_at)
-		SELECT ?, t.id, g.id, ?, ?, ?, ?, ?, ?, ? FROM students t, songs g WHERE t.id = ? AND t.teacher_id = ? AND g.id = ? AND g.teacher_id = ?`,
-		teacher, d.Week.Format(time.DateOnly), d.Kind, d.Bar, d.Pattern.String(), d.PatternName, d.Minutes, time.Now().UTC(), d.StudentID, teacher, d.SongID, teacher)
+	id, err := s.insert(ctx, `INSERT INTO week_drills (teacher_id, student_id, song_id, week, kind, bar_id, pattern, pattern_name, minutes, over_chords, created_at)
+		SELECT ?, t.id, g.id, ?, ?, ?, ?, ?, ?, ?, ? FROM students t, songs g WHERE t.id = ? AND t.teacher_id = ? AND g.id = ? AND g.teacher_id = ?`,
+		teacher, d.Week.Format(time.DateOnly), d.Kind, d.Bar, d.Pattern.String(), d.PatternName, d.Minutes, d.Over, time.Now().UTC(), d.StudentID, teacher, d.SongID, teacher)
 	if err == nil && id == 0 {
 		err = ErrNotFound
 	}
@@ -51,12 +52,12 @@ func (s *Store) WithdrawDrill(ctx context.Context, teacher TeacherID, id DrillID
 	return err
 }
 
-const drillQuery = `SELECT d.id, d.student_id, d.song_id, g.title, d.week, d.kind, d.bar_id, d.pattern, d.pattern_name, d.minutes, d.withdrawn, d.done_at IS NOT NULL
+const drillQuery = `SELECT d.id, d.student_id, d.song_id, g.title, d.week, d.kind, d.bar_id, d.pattern, d.pattern_name, d.minutes, d.over_chords, d.withdrawn, d.done_at IS NOT NULL
 	FROM week_drills d JOIN songs g ON g.id = d.song_id JOIN students t ON t.id = d.student_id WHERE d.teacher_id = ?`
 
 func scanDrill(scan func(...any) error) (d WeekDrill, err error) {
 	var notation string
-	if err := scan(&d.ID, &d.StudentID, &d.SongID, &d.SongTitle, &d.Week, &d.Kind, &d.Bar, &notation, &d.PatternName, &d.Minutes, &d.Withdrawn, &d.Done); err != nil {
+	if err := scan(&d.ID, &d.StudentID, &d.SongID, &d.SongTitle, &d.Week, &d.Kind, &d.Bar, &notation, &d.PatternName, &d.Minutes, &d.Over, &d.Withdrawn, &d.Done); err != nil {
 		return d, err
 	}
 	if d.Pattern, err = pattern.Decode(notation); err != nil {

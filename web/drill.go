@@ -36,6 +36,9 @@ func (p drillPage) ScoreAt(exercise int) string {
 	if p.For.ID != 0 {
 		ask.Set("student", fmt.Sprint(p.For.ID))
 	}
+	if p.Over != "" {
+		ask.Set("over", p.Over)
+	}
 	return fmt.Sprintf("/songs/%d/drill/score?%s", p.Song.ID, ask.Encode())
 }
 
@@ -63,7 +66,7 @@ func (s *server) drillPage(c fiber.Ctx) error {
 func drillAsk(c fiber.Ctx) ladders.DrillAsk {
 	return ladders.DrillAsk{
 		Pattern: c.Query("pattern"), Instrument: c.Query("instrument"), Kind: c.Query("kind"), Bar: fiber.Query[int](c, "bar"),
-		Minutes: fiber.Query[int](c, "minutes"), Student: formID[store.StudentID](c, "student"),
+		Minutes: fiber.Query[int](c, "minutes"), Student: formID[store.StudentID](c, "student"), Over: letters.Cut(c.Query("over"), 200),
 	}
 }
 
@@ -113,7 +116,7 @@ func (s *server) addDrill(c fiber.Ctx) error {
 	}
 	drill, says, err := s.Ladders.PutOnWeek(c.Context(), who(c), class(c), id, ladders.PutDrill{
 		Student: formID[store.StudentID](c, "student"), Kind: c.FormValue("kind"), Bar: formID[song.BarID](c, "bar"), Minutes: formID[int](c, "minutes"),
-		Pattern: f, PatternName: name,
+		Pattern: f, PatternName: name, Over: letters.Cut(c.FormValue("over"), 250),
 	}, time.Now())
 	if err != nil {
 		return err

@@ -1,6 +1,7 @@
 package web_test
 
 import (
+	"fmt"
 	"net/url"
 	"regexp"
 	"strings"
@@ -298,4 +299,30 @@ func TestASheetHasEachPartOnEachOfItsChords(t *testing.T) {
 		assert.Contains(t, sheet, want)
 	}
 	assert.Regexp(t, `Parts <select[^>]*name="parts"`, page, "which part comes first is a choice")
+}
+
+// A drill goes over the teacher's chords, is kept with them, and says on the week and the sheet what
+// it is.
+func TestADrillOverTheTeachersChords(t *testing.T) {
+	b, id := ownSchool(t, "drill-chords")
+	path := id.in("/songs/%[1]d/drill?student=%[4]d&pattern=thumb-two-between&bar=2")
+	_, body := b.get(path + "&over=C+F+G7")
+	assert.Contains(t, body, "<b>C | F | G7</b>")
+	assert.Contains(t, body, "over=C&#43;F&#43;G7", "what is heard is over them, too")
+	_, degrees := b.get(path + "&over=I+IV+V7")
+	assert.Contains(t, degrees, "<b>C | F | G7</b>")
+	res, wrong := b.get(path + "&over=C+Hx")
+	assert.Equal(t, fiber.StatusOK, res.StatusCode)
+	assert.Contains(t, wrong, "“Hx” is neither a chord nor a degree")
+	assert.Contains(t, wrong, `value="C Hx"`, "what was typed is kept")
+	res, _ = b.post(id.in("/songs/%[1]d/drill"), url.Values{"student": {id.in("%[4]d")}, "kind": {"bar"}, "bar": {fmt.Sprint(id.bars[1])}, "minutes": {"8"}, "notation": {"4/4: p i p m"}, "pattern_name": {"Two between"}, "over": {"C | F | G7"}})
+	require.Equal(t, fiber.StatusSeeOther, res.StatusCode)
+	_, on := b.get(res.Header.Get("Location"))
+	assert.Contains(t, on, "over C | F | G7")
+	_, week := b.get(id.in("/students/%[4]d/week"))
+	assert.Contains(t, week, "bar 2 of Upside (Two between, over C | F | G7)")
+	_, sheet := b.get(id.in("/ladders/%[2]d/sheet?student=%[4]d"))
+	assert.Contains(t, sheet, "Two between, over C | F | G7")
+	res, _ = b.post(id.in("/songs/%[1]d/drill"), url.Values{"student": {id.in("%[4]d")}, "kind": {"bar"}, "bar": {fmt.Sprint(id.bars[0])}, "minutes": {"8"}, "notation": {"4/4: p i p m"}, "pattern_name": {"Two between"}, "over": {"<b>"}})
+	assert.Equal(t, fiber.StatusUnprocessableEntity, res.StatusCode)
 }

@@ -27,6 +27,7 @@ var Stages = []struct {
 	{"easy-shape", "On one easy shape", "The same figure on a chord that costs nothing."},
 	{"moving-shape", "On a shape that moves", "Frets 2 3 2 3 on four strings, up one fret each time; it never sounds finished, so it goes on."},
 	{"easy-progression", "Over an easy progression", "Easy chords that are not the song’s: the ear stays with the figure."},
+	{"chosen-progression", "Over a progression", "The figure goes on while the chords change; round and round."},
 	{"shape-silent", "The shape, silent", "Rest the right hand. Put the shape down finger by finger, the bass first, then all at once. Press no harder than you need to."},
 	{"shape-once", "The shape, one stroke a bar", "Listen to each string. If one buzzes, put it right before the next bar."},
 	{"the-bar-slowly", "The bar itself, slowly", "At the slow tempo first, where it went wrong."},
@@ -64,6 +65,7 @@ const (
 type Day struct {
 	Minutes float64 // for this drill; 0 is the usual ten
 	Clean   int     // the last clean tempo on the song; 0 when nothing was heard yet
+	Over    Over    // the progression that a teacher wants under the figure; the zero value is the easiest
 }
 
 // MinutesOf is a drill's part of the minutes that a student practises a day:
@@ -104,13 +106,16 @@ func Bar(t difficulty.Task, bar int, day Day) ([]Exercise, error) {
 	mine := around[1:2]
 	figure := figureIn(t.Pattern, mine)
 	at := barsOf(t, mine)
-	easy := progression(t)
+	easy, found := progression(t), StageID("easy-progression")
+	if own := joined(day.Over.Chords); own != "" && own != easy {
+		easy, found = own, "chosen-progression"
+	}
 	one := easyShape(t, easy)
 	stages := []stage{
 		{"open-strings", "open strings", "", figure, nil, slow, 1},
 		{"easy-shape", one, "", figure, line(t, one), slow, 1},
 		{"moving-shape", moving(t.Instrument), "", figure, nil, medium, 1},
-		{"easy-progression", easy, "", figure, line(t, easy), medium, 1.5},
+		{found, easy, "", figure, line(t, easy), medium, 1.5},
 	}
 	if plain(figure) && hardShape(t, bar) { // the right hand knows it; the shape is the trouble
 		silent, once := onOne(t, pattern.AirDown), onOne(t, pattern.Down)
@@ -348,6 +353,27 @@ func changeInto(t difficulty.Task, prior, bar int) (from, to theory.Chord, ok bo
 	}
 	to, err = here[0].Chord()
 	return from, to, err == nil && (from != to || t.Held(prior)[from].Shape != t.Held(bar)[to].Shape)
+}
+
+// ChangeAt is the change into a bar of a song, counted from 0, as it is sung; ok is false where no chord
+// changes there.
+func ChangeAt(fingered song.Song, bar int) (from, to theory.Chord, ok bool) {
+	var t difficulty.Task
+	t.Bars, t.Played = difficulty.BarsOf(fingered)
+	around, ok := t.Around(bar)
+	if !ok {
+		return from, to, false
+	}
+	before, here := t.Bars[around[0].Bar].Changes, t.Bars[bar].Changes
+	if len(before) == 0 || len(here) == 0 {
+		return from, to, false
+	}
+	from, err := before[len(before)-1].Chord()
+	if err != nil {
+		return from, to, false
+	}
+	to, err = here[0].Chord()
+	return from, to, err == nil && from != to
 }
 
 func fingerList(fingers []int8) string {

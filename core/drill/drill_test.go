@@ -289,3 +289,28 @@ func TestEasyIsEasy(t *testing.T) {
 		}
 	}
 }
+
+// A drill goes over the chords that the teacher wants, by name or by degree; without them over the
+// easiest. Common practice: the figure over the changes that come next.
+func TestADrillOverChosenChords(t *testing.T) {
+	tk := task(t, "4/4: p . i . p . m .", "C | Am | F | G7")
+	key, err := theory.ParseKey("C")
+	require.NoError(t, err)
+	over, err := drill.ParseOver("I vi IV V7", key)
+	require.NoError(t, err)
+	for _, chosen := range []drill.Over{over, {Chords: []string{"F", "G7"}}, {}} {
+		list, err := drill.Bar(tk, 1, drill.Day{Over: chosen})
+		require.NoError(t, err)
+		at := slices.IndexFunc(list, func(e drill.Exercise) bool { return strings.HasSuffix(string(e.ID), "-progression") })
+		require.GreaterOrEqual(t, at, 0)
+		if len(chosen.Chords) > 0 {
+			assert.Equal(t, strings.Join(chosen.Chords, " | "), list[at].Over)
+			assert.EqualValues(t, "chosen-progression", list[at].ID)
+		} else {
+			assert.EqualValues(t, "easy-progression", list[at].ID)
+		}
+	}
+	from, to, ok := drill.ChangeAt(song.Song{Meter: tk.Pattern.Meter, Sections: []song.Section{{Bars: tk.Bars}}}, 3)
+	assert.True(t, ok)
+	assert.Equal(t, "F G7", from.String()+" "+to.String())
+}

@@ -4,6 +4,7 @@ import (
 	"cmp"
 	"context"
 	"fmt"
+	"strings"
 	"time"
 
 	"arplin/core/bind"
@@ -35,6 +36,7 @@ type DrillAsk struct {
 	Bar                       int        // counted from 1; 0 for the hardest
 	BarID                     song.BarID // instead of it
 	Minutes                   int        // 0 for what fits the day
+	Over                      string     // chords or degrees under the figure; empty for the easiest
 	Student                   store.StudentID
 }
 
@@ -53,8 +55,11 @@ type Drill struct {
 	Bars        int
 	Kind        string
 	Minutes     int
-	Typed       bool // the minutes were asked for; else they are those of the day
-	Clean       int  // the student's last clean tempo on the song, which the drill keeps below
+	Over        string   // the progression under the figure, as it was asked for; then as it is
+	Progression string   // the same as chords
+	Overs       []string // what it could be besides: the song's chords, and practice progressions
+	Typed       bool     // the minutes were asked for; else they are those of the day
+	Clean       int      // the student's last clean tempo on the song, which the drill keeps below
 	Hardest     difficulty.Place
 	Exercises   []Exercise
 	Problem     string
@@ -90,7 +95,7 @@ func (t *Room) LoadDrill(ctx context.Context, teacher store.TeacherID, c people.
 	if err != nil {
 		return Drill{}, err
 	}
-	d := Drill{Song: s.Song, Patterns: s.Patterns, Pattern: s.Pattern, Kind: ask.Kind, Bar: ask.Bar, BarID: ask.BarID, Minutes: ask.Minutes}
+	d := Drill{Song: s.Song, Patterns: s.Patterns, Pattern: s.Pattern, Kind: ask.Kind, Bar: ask.Bar, BarID: ask.BarID, Minutes: ask.Minutes, Over: ask.Over}
 	if own, has := songs.WrittenOn(s.Song.Song); has {
 		d.Own, d.written = own.Name, !s.Chosen
 	} else if !s.Chosen && len(s.Patterns) > 0 {
@@ -130,7 +135,7 @@ func (t *Room) WeekDrill(ctx context.Context, teacher store.TeacherID, at people
 	}
 	d := Drill{
 		Heard: heard,
-		Song:  sg, Kind: w.Kind, BarID: w.Bar, Minutes: w.Minutes, OnWeek: &w, For: st,
+		Song:  sg, Kind: w.Kind, BarID: w.Bar, Minutes: w.Minutes, Over: w.Over, OnWeek: &w, For: st,
 		Pattern: catalogue.Entry{Name: w.PatternName, Notation: w.Pattern.String(), Pattern: w.Pattern},
 	}
 	return t.makeDrill(ctx, teacher, c, d, c.Instruments()[0], now)
@@ -177,9 +182,20 @@ func (t *Room) makeDrill(ctx context.Context, teacher store.TeacherID, c people.
 		task.Pattern = own.Pattern
 	}
 	d.class, d.task = c, task
-	exercises, err := exercisesOf(task, d.Kind, d.Bar, d.Minutes, d.Clean)
+	day := drill.Day{Minutes: float64(d.Minutes), Clean: d.Clean}
+	over, err := d.takeOver(played.Fingering(d.Instrument))
 	if err != nil {
 		d.Problem = answer.Sentence(err.Error())
+	}
+	day.Over = over
+	exercises, err := exercisesOf(task, d.Kind, d.Bar, day)
+	if err != nil {
+		d.Problem = answer.Sentence(err.Error())
+	}
+	for _, e := range exercises {
+		if e.ID == "easy-progression" || e.ID == "chosen-progression" {
+			d.Progression = e.Over
+		}
 	}
 	for i, e := range exercises {
 		d.Exercises = append(d.Exercises, Exercise{Exercise: e, Number: i + 1, Minutes: patterns.Tenth(e.Minutes), Strips: d.pictures(e, c, task), Shapes: d.shapes(e, c, task)})
@@ -237,8 +253,27 @@ func (d *Drill) takeBar() {
 	}
 }
 
-func exercisesOf(task difficulty.Task, kind string, bar, minutes, clean int) ([]drill.Exercise, error) {
-	day := drill.Day{Minutes: float64(minutes), Clean: clean}
+// takeOver reads the progression that was asked for, and lists what it could be: the chords of the
+// song in their order, and the practice progressions of its key.
+func (d *Drill) takeOver(fingered song.Song) (over drill.Over, err error) {
+	key := fingered.KeyGuess().Key
+	var own []string
+	for _, c := range fingered.ChordSteps() {
+		if len(own) < offeredChords {
+			own = append(own, c.String())
+		}
+	}
+	d.Overs = append([]string{strings.Join(own, " ")}, drill.Progressions(key)...)
+	if strings.TrimSpace(d.Over) == "" {
+		return drill.Over{}, nil
+	}
+	return drill.ParseOver(d.Over, key)
+}
+
+// offeredChords is how many chords of a song are offered as a progression, from its beginning.
+const offeredChords = 8
+
+func exercisesOf(task difficulty.Task, kind string, bar int, day drill.Day) ([]drill.Exercise, error) {
 	if kind == ChangeDrill {
 		return drill.ChangeTo(task, bar-1, day)
 	}

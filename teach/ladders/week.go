@@ -4,6 +4,7 @@ import (
 	"context"
 	"fmt"
 	"maps"
+	"strings"
 	"time"
 
 	"arplin/core/difficulty"
@@ -23,6 +24,7 @@ type PutDrill struct {
 	Minutes     int
 	Pattern     pattern.Pattern
 	PatternName string
+	Over        string // chords under the figure, a bar each
 }
 
 // PutOnWeek puts a drill on a student's week and says so.
@@ -38,6 +40,13 @@ func (t *Room) PutOnWeek(ctx context.Context, teacher store.TeacherID, c people.
 	case sg.NumberOf(p.Bar) == 0 || p.Minutes < 3 || p.Minutes > 60:
 		return 0, "", answer.Refuse("choose a bar of the song, and 3 to 60 minutes for the drill")
 	}
+	if p.Over != "" {
+		over, err := drill.ParseOver(p.Over, sg.KeyGuess().Key)
+		if err != nil {
+			return 0, "", answer.Refuse("%s", err)
+		}
+		p.Over = strings.Join(over.Chords, " | ")
+	}
 	if p.Kind != ChangeDrill {
 		p.Kind = BarDrill
 	}
@@ -51,7 +60,7 @@ func (t *Room) PutOnWeek(ctx context.Context, teacher store.TeacherID, c people.
 		}
 	}
 	drillID, err = t.Store.AddDrill(ctx, teacher, store.WeekDrill{
-		StudentID: st.ID, SongID: sg.ID, Week: store.WeekOf(now), Kind: p.Kind, Bar: p.Bar, Pattern: p.Pattern, PatternName: p.PatternName, Minutes: p.Minutes,
+		StudentID: st.ID, SongID: sg.ID, Week: store.WeekOf(now), Kind: p.Kind, Bar: p.Bar, Pattern: p.Pattern, PatternName: p.PatternName, Minutes: p.Minutes, Over: p.Over,
 	})
 	return drillID, fmt.Sprintf("It is on %s’s week now, and on the sheets until it is done or taken off.", st.Name), err
 }
@@ -60,6 +69,7 @@ func (t *Room) PutOnWeek(ctx context.Context, teacher store.TeacherID, c people.
 type WeekDrill struct {
 	store.WeekDrill
 	What string // "bar 3" or "the change into bar 3"
+	Of   string // what is played: "Two between, over C | F | G7", or "C to F"
 }
 
 // WeekDrills lists the drills of a class by student.
@@ -91,10 +101,18 @@ func (t *Room) WeekDrills(ctx context.Context, teacher store.TeacherID, c people
 		if n := songs[d.SongID].NumberOf(d.Bar); n > 0 {
 			what = fmt.Sprintf("bar %d", n)
 		}
+		of := d.PatternName
+		if d.Over != "" {
+			of += ", over " + d.Over
+		}
 		if d.Kind == ChangeDrill {
 			what = "the change into " + what
+			st, _ := c.Student(d.StudentID)
+			if from, to, ok := drill.ChangeAt(people.Held(st, songs[d.SongID].Song).Fingering(c.Instrument(st.Instrument)), songs[d.SongID].NumberOf(d.Bar)-1); ok {
+				of += fmt.Sprintf(", %s to %s", from, to)
+			}
 		}
-		by[d.StudentID] = append(by[d.StudentID], WeekDrill{d, what})
+		by[d.StudentID] = append(by[d.StudentID], WeekDrill{d, what, of})
 	}
 	return by, nil
 }
@@ -138,7 +156,9 @@ func (t *Room) DrillsOnSheets(ctx context.Context, teacher store.TeacherID, c pe
 		for _, d := range week[st.ID] {
 			sg := songs[d.SongID]
 			task := difficulty.NewTask(d.Pattern, people.Held(st, sg.Song), ins, c.For(st).School(), sg.Tempo)
-			if exercises, err := exercisesOf(task, d.Kind, sg.NumberOf(d.Bar), d.Minutes, cleans[store.OnSong{Student: st.ID, Song: sg.ID}]); err == nil { // a bar that the song has no more has no drill
+			day := drill.Day{Minutes: float64(d.Minutes), Clean: cleans[store.OnSong{Student: st.ID, Song: sg.ID}]}
+			day.Over, _ = drill.ParseOver(d.Over, sg.KeyGuess().Key)                              // what was stored was read
+			if exercises, err := exercisesOf(task, d.Kind, sg.NumberOf(d.Bar), day); err == nil { // a bar that the song has no more has no drill
 				by[st.ID] = append(by[st.ID], DrillOnSheet{d, exercises})
 			}
 		}

@@ -67,7 +67,7 @@ func (t *Room) LoadStudentWeek(ctx context.Context, teacher store.TeacherID, at 
 		return w, err
 	}
 	for _, d := range drills[id] {
-		p.Students[i].Drills = append(p.Students[i].Drills, plan.Drill{What: d.What + " of " + d.SongTitle, Minutes: d.Minutes})
+		p.Students[i].Drills = append(p.Students[i].Drills, plan.Drill{What: d.What + " of " + d.SongTitle + " (" + d.Of + ")", Minutes: d.Minutes})
 	}
 	w.ladders, w.Failing = p.ladders, p.failing
 	shown := namesOf(w.Class, titlesOf(p.ladders))
