@@ -28,6 +28,7 @@ type Class struct {
 	Version       int    // counts every save of the settings
 	Weights       string // of the parts of the level, as package teach writes them; empty as fitted
 	WeightsNo     int    // counts every save of the weights
+	Series        string // on the term, as package patterns writes it; empty for none
 }
 
 // AddClass stores a new class.
@@ -60,10 +61,10 @@ var classFields = fields[Class]{
 	{"sing_high", func(c *Class) any { return &c.SingHigh }},
 }
 
-var classQuery = "SELECT id, version, weights, weights_version, " + classFields.columns() + " FROM classes WHERE teacher_id = ?"
+var classQuery = "SELECT id, version, weights, weights_version, series, " + classFields.columns() + " FROM classes WHERE teacher_id = ?"
 
 func scanClass(scan func(...any) error) (c Class, err error) {
-	err = scan(append([]any{&c.ID, &c.Version, &c.Weights, &c.WeightsNo}, classFields.of(&c)...)...)
+	err = scan(append([]any{&c.ID, &c.Version, &c.Weights, &c.WeightsNo, &c.Series}, classFields.of(&c)...)...)
 	return c, err
 }
 
@@ -110,4 +111,13 @@ func (s *Store) SetWeights(ctx context.Context, teacher TeacherID, class ClassID
 		return err
 	}
 	return &StaleError{"weights", now.WeightsNo}
+}
+
+// SetSeries puts a series on the term of a class, or with nothing takes it off.
+func (s *Store) SetSeries(ctx context.Context, teacher TeacherID, class ClassID, series string) error {
+	if _, err := s.Class(ctx, teacher, class); err != nil {
+		return err
+	}
+	_, err := s.exec(ctx, "UPDATE classes SET series = ? WHERE teacher_id = ? AND id = ?", series, teacher, class)
+	return err
 }

@@ -239,8 +239,8 @@ func (im *importer) classes(ctx context.Context, in Incoming) error {
 			continue
 		}
 		c := x.Class
-		id, err := insert(ctx, im.tx, "INSERT INTO classes (teacher_id, weights, uid, "+classFields.columns()+") VALUES (?, ?, ?, "+classFields.marks()+")",
-			append([]any{im.teacher, c.Weights, named(x.UID)}, classFields.of(&c)...)...)
+		id, err := insert(ctx, im.tx, "INSERT INTO classes (teacher_id, weights, series, uid, "+classFields.columns()+") VALUES (?, ?, ?, ?, "+classFields.marks()+")",
+			append([]any{im.teacher, c.Weights, c.Series, named(x.UID)}, classFields.of(&c)...)...)
 		if err == nil {
 			err = im.brought(ctx, x.UID, AClass, id, false, 1, "")
 		}

@@ -33,7 +33,7 @@ func New(s *store.Store) *Teach {
 	t.Patterns = &patterns.Room{From: t.From}
 	t.Songs = &songs.Room{From: t.From, Patterns: t.Patterns}
 	t.Ladders = &ladders.Room{From: t.From, People: t.People, Patterns: t.Patterns, Songs: t.Songs}
-	t.Lesson = &lesson.Room{From: t.From, People: t.People, Ladders: t.Ladders}
+	t.Lesson = &lesson.Room{From: t.From, People: t.People, Patterns: t.Patterns, Ladders: t.Ladders}
 	t.Desk = &desk.Room{From: t.From, People: t.People, Ladders: t.Ladders}
 	t.Paper = &paper.Room{From: t.From, Ladders: t.Ladders}
 	t.Files = &files.Room{From: t.From, Ladders: t.Ladders}

@@ -28,6 +28,9 @@ func (s *server) routes(app *fiber.App) {
 	app.Post("/term", s.setTerm)
 	app.Get("/term/tried", s.tryTerm)
 	app.Get("/term/series", s.series)
+	app.Post("/term/series", s.putSeries)
+	app.Post("/term/series/off", s.dropSeries(false))
+	app.Post("/term/series/back", s.dropSeries(true))
 	app.Get("/term.ics", s.calendar)
 
 	app.Get("/class", s.classPage)

@@ -104,6 +104,37 @@ func (s *server) series(c fiber.Ctx) error {
 	return c.Render("series", seriesPage{page(c, "A series", "term"), v, people.Care})
 }
 
+// putSeries puts a series on the term of the class.
+func (s *server) putSeries(c fiber.Ctx) error {
+	of, err := s.deskClass(c)
+	if err != nil {
+		return err
+	}
+	ask := patterns.SeriesAsk{Key: c.FormValue("key"), Over: letters.Cut(c.FormValue("over"), longestOver), Instrument: c.FormValue("instrument"), Colour: drill.ParseColour(c.FormValue("colour"))}
+	for _, id := range c.Request().PostArgs().PeekMulti("figure") {
+		ask.Figures = append(ask.Figures, string(id))
+	}
+	if len(ask.Figures) == 0 {
+		return refuse("choose the figures of the series first")
+	}
+	if err := s.Patterns.PutSeries(c.Context(), who(c), of, ask, time.Now()); err != nil {
+		return err
+	}
+	leaveNote(c, Note{Text: "The series is on the term.", Undo: "/term/series/back"})
+	return seeOther(c, "/term")
+}
+
+// dropSeries takes the series off the term; with back, the one before it comes back.
+func (s *server) dropSeries(back bool) fiber.Handler {
+	return func(c fiber.Ctx) error {
+		if err := s.Patterns.DropSeries(c.Context(), who(c), class(c), back); err != nil {
+			return err
+		}
+		leaveNote(c, Note{Text: "The series is off the term."})
+		return seeOther(c, "/term")
+	}
+}
+
 // longestOver is how much of a progression is read.
 const longestOver = 120
 

@@ -73,6 +73,7 @@ type Class struct {
 	SingLow    string `json:"sing_low,omitempty" jsonschema:"maxLength=5"`
 	SingHigh   string `json:"sing_high,omitempty" jsonschema:"maxLength=5"`
 	Weights    string `json:"weights,omitempty" jsonschema:"maxLength=2000"`
+	Series     string `json:"series,omitempty" jsonschema:"maxLength=4000"`
 }
 
 // Student is a student of a class: a first name or a nickname.

@@ -189,7 +189,7 @@ func (p *packer) classRow(c store.Class) bundle.UID {
 	class := p.uid(store.AClass, int64(c.ID))
 	p.out.Classes = append(p.out.Classes, bundle.Class{
 		UID: class, Name: c.Name, Minutes: c.LessonMinutes, Fingers: c.Fingers, LowFifth: c.LowFifth, ThickOnTop: c.ThickOnTop, Lean: c.Lean, Anchor: c.Anchor,
-		LongNails: c.LongNails, Wrist: c.Wrist, Pick: c.Pick, Roll: c.Roll, Grows: c.Grows, StepSize: c.StepSize, ChordsCome: c.ChordsCome, SingLow: c.SingLow, SingHigh: c.SingHigh, Weights: c.Weights,
+		LongNails: c.LongNails, Wrist: c.Wrist, Pick: c.Pick, Roll: c.Roll, Grows: c.Grows, StepSize: c.StepSize, ChordsCome: c.ChordsCome, SingLow: c.SingLow, SingHigh: c.SingHigh, Weights: c.Weights, Series: c.Series,
 	})
 	return class
 }

@@ -19,6 +19,7 @@ import (
 	"arplin/letters"
 	"arplin/store"
 	"arplin/teach/answer"
+	"arplin/teach/patterns"
 	"arplin/teach/people"
 )
 
@@ -231,13 +232,17 @@ func (u *unpacker) classes(context.Context) error {
 	for i, c := range u.b.Classes {
 		in := store.IncomingClass{UID: store.UID(c.UID), ID: store.ClassID(u.here(c.UID, store.AClass)), Class: store.Class{
 			Name: c.Name, LessonMinutes: c.Minutes, Fingers: c.Fingers, LowFifth: c.LowFifth, ThickOnTop: c.ThickOnTop, Lean: c.Lean, Anchor: c.Anchor, LongNails: c.LongNails,
-			Wrist: c.Wrist, Pick: c.Pick, Roll: c.Roll, Grows: c.Grows, StepSize: c.StepSize, ChordsCome: c.ChordsCome, SingLow: c.SingLow, SingHigh: c.SingHigh, Weights: c.Weights,
+			Wrist: c.Wrist, Pick: c.Pick, Roll: c.Roll, Grows: c.Grows, StepSize: c.StepSize, ChordsCome: c.ChordsCome, SingLow: c.SingLow, SingHigh: c.SingHigh, Weights: c.Weights, Series: c.Series,
 		}}
 		in.Class.SingLow, in.Class.SingHigh = cmp.Or(c.SingLow, keys.DefaultRange.Low.String()), cmp.Or(c.SingHigh, keys.DefaultRange.High.String())
 		var err error
 		if in.Class, err = people.CheckClass(in.Class); err != nil {
 			u.left("classes, %d: %v", i+1, err)
 			continue
+		}
+		if err := patterns.CheckSeries(in.Class.Series); err != nil {
+			u.left("classes, %d: %v", i+1, err)
+			in.Class.Series = ""
 		}
 		k.add(c.Name, in.ID != 0, true) // what its teacher has set here stays
 		u.fresh[c.UID] = in.ID == 0

@@ -14,6 +14,7 @@ import (
 	"arplin/store"
 	"arplin/teach/answer"
 	"arplin/teach/ladders"
+	"arplin/teach/patterns"
 	"arplin/teach/people"
 )
 
@@ -40,7 +41,8 @@ type LessonPiece struct {
 	Lane      draw.SVG
 	Hear      string // the address of its score
 	Groups    []LessonGroup
-	Tune      []people.Tuning // for the piece in which strings are tuned
+	Tune      []people.Tuning      // for the piece in which strings are tuned
+	Series    *patterns.SeriesLine // the figure of the week, for the warm-up
 	Past, On  bool
 }
 
@@ -215,6 +217,9 @@ func (l lessonPlan) view(p planning, now time.Time) Lesson {
 		}
 		if piece.Kind == plan.Tune {
 			lp.Tune = people.Tunings(v.Class.Instruments())
+		}
+		if piece.Kind == plan.WarmUp {
+			lp.Series = p.series.Now()
 		}
 		for _, g := range piece.Groups {
 			_, at := l.kept.at(plan.Piece{Song: piece.Song, Step: g.Step})

@@ -16,6 +16,7 @@ import (
 	"arplin/store"
 	"arplin/teach/answer"
 	"arplin/teach/ladders"
+	"arplin/teach/patterns"
 	"arplin/teach/people"
 )
 
@@ -23,8 +24,9 @@ import (
 type planning struct {
 	plan.Class
 	on      people.Class
-	ladders []ladders.Ladder // by song
-	failing []answer.Failing // on the desk, too, but they cannot be computed
+	ladders []ladders.Ladder       // by song
+	failing []answer.Failing       // on the desk, too, but they cannot be computed
+	series  *patterns.SeriesOnTerm // nil for none
 }
 
 // planClass reads what plans are made from. A plan has people and songs by id: what is kept of one
@@ -41,6 +43,9 @@ func (t *Room) planClass(ctx context.Context, teacher store.TeacherID, c people.
 	}
 	tense, err := t.Store.Tense(ctx, teacher, c.ID, ladders.Since(now))
 	if err != nil {
+		return p, err
+	}
+	if p.series, err = t.Patterns.SeriesOf(ctx, teacher, c, now); err != nil {
 		return p, err
 	}
 	p.Today = ladders.DayOf(now)

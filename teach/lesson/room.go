@@ -3,12 +3,14 @@ package lesson
 import (
 	"arplin/teach/answer"
 	"arplin/teach/ladders"
+	"arplin/teach/patterns"
 	"arplin/teach/people"
 )
 
 // Room is the use cases of this room. Safe for concurrent use.
 type Room struct {
 	*answer.From
-	People  *people.Room
-	Ladders *ladders.Room
+	People   *people.Room
+	Patterns *patterns.Room
+	Ladders  *ladders.Room
 }

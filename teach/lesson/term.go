@@ -20,6 +20,7 @@ import (
 	"arplin/store"
 	"arplin/teach/answer"
 	"arplin/teach/ladders"
+	"arplin/teach/patterns"
 	"arplin/teach/people"
 )
 
@@ -34,9 +35,10 @@ type Term struct {
 	Picture   draw.SVG
 	Plan      plan.Term
 	Forecasts []TermForecast
-	Eases     []string         // what to make easier now, so that everybody plays
-	Waiting   []store.Student  // who is on no step of the song
-	Failing   []answer.Failing // what it is planned without
+	Eases     []string               // what to make easier now, so that everybody plays
+	Waiting   []store.Student        // who is on no step of the song
+	Failing   []answer.Failing       // what it is planned without
+	Series    *patterns.SeriesOnTerm // nil for none
 }
 
 // TermForecast is where a student is likely to be by the concert.
@@ -97,6 +99,7 @@ func (t *Room) termOf(ctx context.Context, teacher store.TeacherID, c people.Cla
 	if p, err = t.planClass(ctx, teacher, c, now); err != nil {
 		return v, p, err
 	}
+	v.Series = p.series
 	v.Term, err = t.Store.TermOf(ctx, teacher, c.ID)
 	if ok, err := answer.Found(err); err != nil {
 		return v, p, err
@@ -220,8 +223,19 @@ func (t *Room) Calendar(ctx context.Context, teacher store.TeacherID, c people.C
 		if !on.Before(v.Concert) {
 			break
 		}
-		days = append(days, ical.Day{ID: fmt.Sprintf("lesson-%d-%s", c.ID, on.Format(time.DateOnly)), On: on, Title: c.Name + ": lesson", Says: v.Plan.Says(week - gone + 1)})
+		days = append(days, ical.Day{ID: fmt.Sprintf("lesson-%d-%s", c.ID, on.Format(time.DateOnly)), On: on, Title: c.Name + ": lesson", Says: withFigure(v.Plan.Says(week-gone+1), v.Series.At(on))})
 	}
 	days = append(days, ical.Day{ID: fmt.Sprintf("concert-%d", c.ID), On: v.Concert, Title: fmt.Sprintf("%s: %s", c.Name, v.Name), Says: v.Ladder.SongTitle})
 	return ical.Write(c.Name, days, now), nil
+}
+
+// withFigure adds the figure of the week to what a lesson of the calendar says.
+func withFigure(says, figure string) string {
+	switch {
+	case figure == "":
+		return says
+	case says == "":
+		return "figure of the week: " + figure
+	}
+	return says + "; figure of the week: " + figure
 }
