@@ -50,6 +50,14 @@ func (m Meter) BeatTicks() int {
 	return TicksPerQuarter
 }
 
+// CountTicks is the length of what is counted aloud: the quarter, and in 6/8, 9/8 and 12/8 the eighth.
+func (m Meter) CountTicks() int {
+	if m.Compound() {
+		return TicksPerQuarter / 2
+	}
+	return TicksPerQuarter
+}
+
 // BeatName is the beat's unit in words, for tempos.
 func (m Meter) BeatName() string {
 	if m.Compound() {

@@ -5,6 +5,7 @@ import (
 	"strconv"
 	"strings"
 
+	"arplin/core/pattern"
 	"arplin/core/theory"
 )
 
@@ -75,6 +76,14 @@ type melodyReader struct {
 	sounds       bool
 }
 
+// unit is what lengths are counted in.
+func (r *melodyReader) unit() string {
+	if r.beat < pattern.TicksPerQuarter {
+		return "eighths"
+	}
+	return "beats"
+}
+
 func (r *melodyReader) bar(text string, ticks int) (notes []MelodyNote, err error) {
 	at := 0
 	fields := strings.Fields(text)
@@ -92,7 +101,7 @@ func (r *melodyReader) bar(text string, ticks int) (notes []MelodyNote, err erro
 		}
 		n.Tick = at
 		if at += n.Ticks; ticks > 0 && at > ticks {
-			return nil, fmt.Errorf(" has %s beats and more, and there is room for %s", beats(at, r.beat), beats(ticks, r.beat))
+			return nil, fmt.Errorf(" has %s %s and more, and there is room for %s", beats(at, r.beat), r.unit(), beats(ticks, r.beat))
 		}
 		if r.sounds = !rest; !rest {
 			notes = append(notes, n)

@@ -130,3 +130,27 @@ func FuzzParseMelody(f *testing.F) {
 		}
 	})
 }
+
+// A jig is typed as it is counted, six to the bar. Common practice; the chords and the tune are invented.
+func TestATuneInSixIsTypedInEighths(t *testing.T) {
+	six := pattern.Meter{Beats: 6, Unit: 8}
+	bars, err := song.ParseChords("C | G", six)
+	require.NoError(t, err)
+	sg := song.Song{Meter: six, Tempo: 60, Sections: []song.Section{{Name: "A", Bars: bars}}}.Numbered()
+	set := func(text string) (song.Song, error) {
+		out, _, err := sg.Apply(edit.SetMelody{Section: sg.Sections[0].ID, Text: text})
+		return out, err
+	}
+	out, err := set("E4:1 F G:2 E:1 C | D4:3 B3")
+	require.NoError(t, err)
+	var lengths []int
+	for _, b := range out.Bars() {
+		for _, n := range b.Melody {
+			lengths = append(lengths, n.Ticks*2/pattern.TicksPerQuarter)
+		}
+	}
+	assert.Equal(t, []int{1, 1, 2, 1, 1, 3, 3}, lengths, "in eighths")
+	assert.Equal(t, "E4:1 F4:1 G4:2 E4:1 C4:1 | D4:3 B3:3", song.MelodyText(out.Bars(), six.CountTicks()))
+	_, err = set("E4:1 F G:2 E:1 C D")
+	assert.ErrorContains(t, err, "7 eighths and more, and there is room for 6")
+}

@@ -128,7 +128,7 @@ func melodyOf(sg song.Song, ins fretboard.Instrument, c people.Class, ask Melody
 	}
 	number := 0
 	for _, sec := range v.Song.Sections {
-		view := MelodySection{ID: sec.ID, Name: sec.Name, Text: song.MelodyText(sungIn(sg, sec.ID), sg.Meter.BeatTicks())}
+		view := MelodySection{ID: sec.ID, Name: sec.Name, Text: song.MelodyText(sungIn(sg, sec.ID), sg.Meter.CountTicks())}
 		for _, bar := range sec.Bars {
 			b := MelodyBar{ID: bar.ID, Number: number + 1, Ticks: bar.Ticks(), Chords: song.BarText(bar.Changes, v.Song.MeterOf(bar))}
 			if number < len(played.Bars) {

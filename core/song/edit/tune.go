@@ -11,7 +11,8 @@ import (
 	"arplin/core/theory"
 )
 
-// SetMelody writes the tune of a section, a bar after the other, as ParseMelody reads it. Bars
+// SetMelody writes the tune of a section, a bar after the other, as ParseMelody reads it, in what is
+// counted aloud: in 6/8 a bar has six. Bars
 // for which there is nothing have none.
 type SetMelody struct {
 	Section song.SectionID
@@ -24,7 +25,7 @@ func (e SetMelody) Apply(s *song.Song) (say.Line, error) {
 		return say.Line{}, fmt.Errorf("that section is not in the song any more")
 	}
 	sec := &s.Sections[at]
-	if err := sec.SetTune(e.Text, s.Meter.BeatTicks()); err != nil {
+	if err := sec.SetTune(e.Text, s.Meter.CountTicks()); err != nil {
 		return say.Line{}, err
 	}
 	if !slices.ContainsFunc(sec.Bars, func(b song.Bar) bool { return len(b.Melody) > 0 }) {
