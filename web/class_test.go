@@ -170,6 +170,27 @@ func TestShapesOfAChord(t *testing.T) {
 	assert.NotContains(t, body, "133211 · root", "the easiest shape is back")
 }
 
+// Where a pattern takes the low fifth, the teacher keeps the thumb on the root of a chord, and takes
+// that back.
+func TestTheThumbKeepsToTheRoot(t *testing.T) {
+	b, id := ownSchool(t, "roots")
+	page := id.in("/songs/%[1]d?instrument=guitar&pattern=thumb-low-fifth&chord=F")
+	press := func(text string) string {
+		_, body := b.get(page)
+		res, body := b.fragment(id.in("/songs/%[1]d/edit?instrument=guitar&pattern=thumb-low-fifth&chord=F"), url.Values{"op": {"root"}, "instrument": {"guitar"}, "chord": {"F"}, "text": {text}, "version": {version(t, body)}})
+		require.Equal(t, fiber.StatusOK, res.StatusCode)
+		return body
+	}
+	_, body := b.get(page)
+	assert.Contains(t, body, "Keep the thumb on the root")
+	body = press("keep")
+	assert.Contains(t, body, "the thumb keeps to the root of F on Guitar")
+	assert.Contains(t, body, "Take the low fifth again")
+	assert.Contains(t, press(""), "Keep the thumb on the root")
+	_, body = b.get(id.in("/songs/%[1]d?instrument=guitar&chord=F&pattern=four-up"))
+	assert.NotContains(t, body, "Keep the thumb on the root", "this one has no low fifth")
+}
+
 // A day has five minutes of practice at least and two hours at most; without any said it has the
 // usual ones. Source: from memory, core/practice.
 func TestTheMinutesOfADayHaveBounds(t *testing.T) {

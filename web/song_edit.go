@@ -88,6 +88,7 @@ var edits = map[string]func(fiber.Ctx) (song.Edit, error){
 	"range":   readRange,
 	"key":     readKey,
 	"shape":   readShape,
+	"root":    readRoot,
 	"pattern": readPattern,
 }
 
@@ -178,6 +179,16 @@ func readShape(c fiber.Ctx) (song.Edit, error) {
 		e.Grip, err = fretboard.ParseGrip(frets)
 	}
 	return e, err
+}
+
+// readRoot keeps the thumb on the root of a chord, or lets it go.
+func readRoot(c fiber.Ctx) (song.Edit, error) {
+	ins, err := fretboard.ByID(c.FormValue("instrument"))
+	if err != nil {
+		return nil, err
+	}
+	ch, err := theory.ParseChord(c.FormValue("chord"))
+	return edit.KeepRoot{Instrument: ins, Chord: ch, Keep: text(c) == "keep"}, err
 }
 
 // readPattern reads a figure that goes on a section, or on all of them.

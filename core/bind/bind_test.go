@@ -15,6 +15,7 @@ import (
 	"arplin/core/fretboard"
 	"arplin/core/pattern"
 	"arplin/core/played"
+	"arplin/core/song"
 	"arplin/core/theory"
 )
 
@@ -184,4 +185,24 @@ func TestRollsSweepsAndPicks(t *testing.T) {
 		assert.Equal(t, c.strings, strings.Join(on, " "), "%s on %s", c.notation, c.ch)
 		assert.Equal(t, c.hands, strings.Join(hands, " "), "%s on %s", c.notation, c.ch)
 	}
+}
+
+// The teacher keeps the thumb on the root of F, where the low fifth would move a finger; C and Am still
+// take theirs. Common practice.
+func TestTheRootIsKept(t *testing.T) {
+	guitar, err := fretboard.ByID("guitar")
+	require.NoError(t, err)
+	p := pattern.MustParse("4/4: p . p, .")
+	sg := song.Song{Roots: map[string][]string{"guitar": {"F"}, "ukulele": {"C"}}}
+	thumb := func(school bind.School, chord, frets string) (list []fretboard.String) {
+		for _, e := range bind.Pattern(guitar, school, p, theory.MustChord(chord), fretboard.MustShape(frets)).Events {
+			list = append(list, e.Strings...)
+		}
+		return list
+	}
+	assert.Equal(t, []fretboard.String{4, 5}, thumb(bind.DefaultSchool, "F", "xx3211"))
+	kept := bind.DefaultSchool.On(sg)
+	assert.Equal(t, []fretboard.String{4, 4}, thumb(kept, "F", "xx3211"))
+	assert.Equal(t, []fretboard.String{5, 6}, thumb(kept, "C", "x32010"), "another instrument’s choice is not this one’s")
+	assert.Equal(t, bind.DefaultSchool, bind.DefaultSchool.On(song.Song{}))
 }

@@ -1,6 +1,13 @@
 package bind
 
-import "fmt"
+import (
+	"fmt"
+	"strings"
+
+	"arplin/core/fretboard"
+	"arplin/core/song"
+	"arplin/core/theory"
+)
 
 // School is a class's side in the questions that touch the binding.
 type School struct {
@@ -8,6 +15,9 @@ type School struct {
 	LowFifth bool // shapes with the root on string 5 (C, Am) may use the fifth on string 6
 	Pick     bool // single strings are played with a pick, down and up in turn
 	Roll     RollSchool
+	// Kept are the chords of a song on which the thumb keeps to the root where it would go to the low
+	// fifth, by instrument; see On.
+	Kept string
 }
 
 // FingerSchool says how fingers find their strings.
@@ -49,3 +59,25 @@ func ParseFingerSchool(s string) (FingerSchool, error) {
 
 // DefaultSchool is what a class has before its teacher chooses.
 var DefaultSchool = School{Fingers: Moving, LowFifth: true}
+
+// On is the school with what the teacher has chosen for the chords of a song.
+func (s School) On(sg song.Song) School {
+	if len(sg.Roots) == 0 {
+		return s
+	}
+	var kept strings.Builder
+	for _, ins := range fretboard.Instruments {
+		for _, chord := range sg.Roots[ins.ID] {
+			kept.WriteString(keptWord(ins, chord))
+		}
+	}
+	s.Kept = kept.String()
+	return s
+}
+
+// keeps reports a chord on which the thumb keeps to the root.
+func (s School) keeps(ins fretboard.Instrument, c theory.Chord) bool {
+	return s.Kept != "" && strings.Contains(s.Kept, keptWord(ins, c.String()))
+}
+
+func keptWord(ins fretboard.Instrument, chord string) string { return "[" + ins.ID + " " + chord + "]" }

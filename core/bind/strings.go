@@ -163,7 +163,7 @@ func (w *barWriter) fingerOn(s fretboard.String, slot pattern.Slot) bool {
 // lowFifth places p,: the fifth of the chord on the string beside the root
 // string, open or within the frets that the shape spans.
 func (w *barWriter) lowFifth(slot pattern.Slot) place {
-	if w.changed {
+	if w.changed || w.school.keeps(w.ins, w.held.Chord) {
 		return w.at(w.root)
 	}
 	var s fretboard.String

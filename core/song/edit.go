@@ -62,6 +62,11 @@ func (s Song) Clone() Song {
 	}
 	s.Capo = capo
 	s.Shapes = s.Shapes.Clone()
+	roots := s.Roots
+	s.Roots = nil
+	for ins, chords := range roots {
+		s.keepRoots(ins, slices.Clone(chords))
+	}
 	return s
 }
 

@@ -2,6 +2,7 @@ package song
 
 import (
 	"maps"
+	"slices"
 
 	"arplin/core/fretboard"
 	"arplin/core/theory"
@@ -90,4 +91,24 @@ func (s Song) HeldBy(ins fretboard.Instrument, own map[string]string) Song {
 		}
 	}
 	return s
+}
+
+// KeepRoot has the thumb keep to the root of a chord, or lets it go to the low fifth again.
+func (s *Song) KeepRoot(ins fretboard.Instrument, chord string, keep bool) {
+	chords := slices.DeleteFunc(slices.Clone(s.Roots[ins.ID]), func(c string) bool { return c == chord })
+	if keep {
+		chords = append(chords, chord)
+	}
+	s.keepRoots(ins.ID, chords)
+}
+
+func (s *Song) keepRoots(instrument string, chords []string) {
+	if len(chords) == 0 {
+		delete(s.Roots, instrument)
+		return
+	}
+	if s.Roots == nil {
+		s.Roots = map[string][]string{}
+	}
+	s.Roots[instrument] = chords
 }

@@ -27,6 +27,10 @@ type Song struct {
 
 	Capo   map[string]int `json:"capo,omitempty"`   // fret by instrument id
 	Shapes Shapes         `json:"shapes,omitempty"` // the teacher's choice
+
+	// Roots are chords on which the thumb keeps to the root where a figure wants the low fifth, by
+	// instrument id and as they are fingered there.
+	Roots map[string][]string `json:"roots,omitempty"`
 }
 
 // Tempo limits, in beats a minute.

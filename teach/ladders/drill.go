@@ -163,6 +163,7 @@ func (t *Room) makeDrill(ctx context.Context, teacher store.TeacherID, c people.
 		d.Minutes = drill.MinutesOf(cmp.Or(d.For.DayMinutes, 2*usualDrill))
 	}
 	d.Minutes = min(60, max(3, d.Minutes))
+	c = c.On(sg.Song)
 	played := people.Held(d.For, sg.Song)
 	task := difficulty.NewTask(d.Pattern.Pattern, played, d.Instrument, c.School(), sg.Tempo)
 	if d.OnWeek == nil {

@@ -65,6 +65,7 @@ func (t *Room) withSong(ctx context.Context, teacher store.TeacherID, at people.
 
 // Measure fills in what is computed of a ladder, its song and its class.
 func (t *Room) Measure(on *Ladder) {
+	on.Class = on.Class.On(on.Song.Song)
 	on.Instrument = on.Class.Instrument(on.Ladder.Instrument)
 	on.Loaded = answer.RowsOf(on.ID, on.Version, on.Moves, on.Concert, on.Archived, on.Progress, on.Song.Version, on.Class.Class, on.Class.Students, on.Places)
 	measured := answer.Keep(t.From, "ladder", on.Loaded, func() measuredLadder {

@@ -70,7 +70,7 @@ func (t *Room) LaddersOf(ctx context.Context, teacher store.TeacherID, c people.
 	}
 	list := map[store.LadderID]Ladder{}
 	for id, l := range stored {
-		list[id] = Ladder{Ladder: l, Class: c, Song: songs[l.SongID], Instrument: c.Instrument(l.Instrument)}
+		list[id] = Ladder{Ladder: l, Class: c.On(songs[l.SongID].Song), Song: songs[l.SongID], Instrument: c.Instrument(l.Instrument)}
 	}
 	return list, nil
 }

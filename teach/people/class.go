@@ -27,6 +27,7 @@ type Class struct {
 	Has      bool
 	Students []store.Student
 	All      []store.Class // of the teacher, for the choice in the head of a page
+	on       song.Song     // what is played, where that is known
 }
 
 // Visit is who is signed in, with the wanted class, or the first; store.ErrNotFound where the account
@@ -73,7 +74,13 @@ func (c Class) Student(id store.StudentID) (store.Student, bool) {
 
 // School is the class's side in what touches the binding.
 func (c Class) School() bind.School {
-	return bind.School{Fingers: bind.FingerSchool(c.Fingers), LowFifth: c.LowFifth, Pick: c.Pick, Roll: bind.RollSchool(c.Roll)}
+	return bind.School{Fingers: bind.FingerSchool(c.Fingers), LowFifth: c.LowFifth, Pick: c.Pick, Roll: bind.RollSchool(c.Roll)}.On(c.on)
+}
+
+// On is the class with a song, for whose chords the teacher may have chosen what the thumb does.
+func (c Class) On(sg song.Song) Class {
+	c.on = song.Song{Roots: sg.Roots}
+	return c
 }
 
 // For is the class as it is for one student, who may differ from it.

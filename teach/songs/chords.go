@@ -129,6 +129,8 @@ type ChordPanel struct {
 	Others     []ShapeOffer
 	StandIns   []ShapeOffer
 	Bars       []BarChoice // that have the chord
+	LowFifth   bool        // the pattern wants one, or the thumb keeps to the root
+	RootKept   bool
 }
 
 // BarChoice is a bar with the chord that is open.
@@ -180,6 +182,8 @@ func (v View) panel(e catalogue.Entry, symbol string) *ChordPanel {
 	}
 	p.StandIns = append(p.StandIns, unfit...)
 	p.Bars = v.barsWith(ch)
+	p.RootKept = slices.Contains(v.Song.Roots[v.Ins.ID], ch.String())
+	p.LowFifth = p.RootKept || e.Name != "" && e.Pattern.UsesTarget(pattern.LowFifth, "p")
 	return p
 }
 

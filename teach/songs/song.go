@@ -52,7 +52,7 @@ func (t *Room) Load(ctx context.Context, teacher store.TeacherID, c people.Class
 	if err != nil {
 		return Song{}, "", err
 	}
-	s := Song{Song: sg, Class: c, Instruments: c.Instruments(), Instrument: c.Instrument(ask.Instrument), Patterns: patterns.InMeter(own, sg.Meter), Ask: ask}
+	s := Song{Song: sg, Class: c.On(sg.Song), Instruments: c.Instruments(), Instrument: c.Instrument(ask.Instrument), Patterns: patterns.InMeter(own, sg.Meter), Ask: ask}
 	for _, e := range s.Patterns {
 		if e.ID == ask.Pattern {
 			s.Pattern, s.Chosen = e, true
@@ -212,7 +212,7 @@ type View struct {
 func NewView(sg song.Song, ins fretboard.Instrument, c people.Class) View {
 	fingered := sg.Fingering(ins)
 	return View{
-		Song: fingered, Key: fingered.KeyGuess().Key, Ins: ins, School: c.School(), Shapes: sg.ShapesOn(ins),
+		Song: fingered, Key: fingered.KeyGuess().Key, Ins: ins, School: c.School().On(sg), Shapes: sg.ShapesOn(ins),
 		lean: c.Lean, ThickOnTop: c.ThickOnTop, sounding: sg.KeyGuess().Key,
 	}
 }

@@ -25,6 +25,8 @@ const (
 	rangeSet       say.ID = "range-set"
 	rangeOpen      say.ID = "range-open"
 	shapeSet       say.ID = "shape-set"
+	rootKept       say.ID = "root-kept"
+	rootFree       say.ID = "root-free"
 	shapeEasiest   say.ID = "shape-easiest"
 	shapeInBar     say.ID = "shape-in-bar"
 	shapeUsual     say.ID = "shape-usual"
@@ -78,6 +80,8 @@ var DoneWords = say.Words{
 	rangeSet:       "Sung from %s to %s",
 	rangeOpen:      "The sung range is open",
 	shapeSet:       "%s on %s is %s",
+	rootKept:       "the thumb keeps to the root of %s on %s",
+	rootFree:       "the thumb may leave the root of %s on %s",
 	shapeEasiest:   "%s on %s has its easiest shape again",
 	shapeInBar:     "%s on %s is %s in bar %s of %s",
 	shapeUsual:     "%s on %s has its usual shape again in bar %s of %s",

@@ -20,6 +20,12 @@ type (
 		Grip       fretboard.Grip
 		Bar        song.BarID // 0 for the whole song
 	}
+	// KeepRoot has the thumb keep to the root of a chord where a figure wants the low fifth.
+	KeepRoot struct {
+		Instrument fretboard.Instrument
+		Chord      theory.Chord
+		Keep       bool
+	}
 	// SetKey transposes the song. The capos, frets by instrument id, are those
 	// of all instruments; those not named come off.
 	SetKey struct {
@@ -51,6 +57,13 @@ func (e SetShape) Apply(s *song.Song) (say.Line, error) {
 		return say.Of(shapeUsual, chord, ins.Name, at+1, sec.Name), nil
 	}
 	return say.Of(shapeInBar, chord, ins.Name, text, at+1, sec.Name), nil
+}
+
+func (e KeepRoot) Apply(s *song.Song) (say.Line, error) {
+	if s.KeepRoot(e.Instrument, e.Chord.String(), e.Keep); e.Keep {
+		return say.Of(rootKept, e.Chord, e.Instrument.Name), nil
+	}
+	return say.Of(rootFree, e.Chord, e.Instrument.Name), nil
 }
 
 func (e SetKey) Apply(s *song.Song) (say.Line, error) {
