@@ -4,6 +4,7 @@ import (
 	"fmt"
 	"html"
 	"net/url"
+	"regexp"
 	"strings"
 	"testing"
 
@@ -13,6 +14,7 @@ import (
 
 	"arplin/core/bind"
 	"arplin/format/bundle"
+	"arplin/store/storetest"
 )
 
 // A tune is written, lies on strings, is heard as it is written, goes on another string and
@@ -138,4 +140,49 @@ func TestALadderOfATune(t *testing.T) {
 		res, _ := b.get(ladder + path)
 		assert.Equal(t, fiber.StatusOK, res.StatusCode, path)
 	}
+}
+
+// Two tunes of a song: each has its ladder, and what is in the bars is said.
+func TestTwoTunesAndTheirLadders(t *testing.T) {
+	b, id := ownSchool(t, "twotunes")
+	edit := func(op, text string, more url.Values) string {
+		_, page := b.get(id.in("/songs/%[1]d/melody?instrument=guitar"))
+		form := url.Values{"op": {op}, "text": {text}, "version": {version(t, page)}}
+		for k, v := range more {
+			form[k] = v
+		}
+		res, body := b.fragment(id.in("/songs/%[1]d/edit?instrument=guitar&back=melody"), form)
+		require.Equal(t, fiber.StatusOK, res.StatusCode, body)
+		return body
+	}
+	s, ctx := storetest.Open(t), t.Context()
+	sg, err := s.Song(ctx, id.teacher, id.song)
+	require.NoError(t, err)
+	section := url.Values{"section": {fmt.Sprint(sg.Sections[0].ID)}}
+	edit("melody", "E4:2 G | A:4 | F:4 | D:4", section)
+	ladder := func() string {
+		b.get(id.in("/songs/%[1]d/melody"))
+		res, body := b.post("/ladders", url.Values{"song": {id.in("%[1]d")}, "instrument": {"guitar"}, "tune": {"yes"}})
+		require.Equal(t, fiber.StatusSeeOther, res.StatusCode, body)
+		return res.Header.Get("Location")
+	}
+	plain := ladder()
+	body := edit("tune-add", "syncopated", nil)
+	assert.Contains(t, body, "Began another tune, syncopated, with a copy.")
+	assert.Contains(t, body, "In the bars: <b>syncopated</b>")
+	assert.Contains(t, body, "Take the first tune")
+	edit("melody", "E4:3/2 G:5/2 | A:4 | F:4 | D:4", section)
+	bent := ladder()
+	_, first := b.get(plain)
+	_, second := b.get(bent)
+	assert.NotContains(t, first, "syncopated")
+	assert.Contains(t, second, "the tune: syncopated")
+	assert.Contains(t, edit("tune-take", "0", nil), "Now the first tune is in the bars.")
+	_, again := b.get(bent)
+	assert.Contains(t, again, "the tune: syncopated")
+	syncopated := regexp.MustCompile(`name="text" value="(\d+)">Remove syncopated`).FindStringSubmatch(edit("melody", "E4:2 G | A:4 | F:4 | D:4", section))
+	require.NotNil(t, syncopated)
+	edit("tune-drop", syncopated[1], nil)
+	_, gone := b.get(bent)
+	assert.Contains(t, gone, "The tune of this ladder has been removed from Upside")
 }

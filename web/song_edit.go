@@ -73,6 +73,9 @@ var edits = map[string]func(fiber.Ctx) (song.Edit, error){
 	"melody": func(c fiber.Ctx) (song.Edit, error) {
 		return edit.SetMelody{Section: sectionID(c), Text: text(c)}, nil
 	},
+	"tune-add":  func(c fiber.Ctx) (song.Edit, error) { return edit.AddTune{Name: text(c)}, nil },
+	"tune-take": func(c fiber.Ctx) (song.Edit, error) { return edit.TakeTune{ID: formID[song.TuneID](c, "text")}, nil },
+	"tune-drop": func(c fiber.Ctx) (song.Edit, error) { return edit.DropTune{ID: formID[song.TuneID](c, "text")}, nil },
 	"note": func(c fiber.Ctx) (song.Edit, error) {
 		do, err := edit.ParseNoteKey(c.FormValue("do"))
 		return edit.TypeNote{Bar: barID(c), Tick: formID[int](c, "tick"), Ticks: formID[int](c, "ticks"), Do: do, Note: text(c)}, err

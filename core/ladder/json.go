@@ -19,14 +19,15 @@ import (
 const format = 2
 
 type ladderRow struct {
-	Format int       `json:"format"`
-	Order  string    `json:"order"`
-	Size   string    `json:"size,omitempty"`
-	Chords string    `json:"chords,omitempty"`
-	Parts  string    `json:"parts,omitempty"`
-	Next   int       `json:"next"`
-	Steps  []stepRow `json:"steps"`
-	Begin  Beginning `json:"begin,omitzero"`
+	Format int         `json:"format"`
+	Order  string      `json:"order"`
+	Size   string      `json:"size,omitempty"`
+	Chords string      `json:"chords,omitempty"`
+	Parts  string      `json:"parts,omitempty"`
+	Next   int         `json:"next"`
+	Steps  []stepRow   `json:"steps"`
+	Begin  Beginning   `json:"begin,omitzero"`
+	Tune   song.TuneID `json:"tune,omitempty"`
 }
 
 type stepRow struct {
@@ -51,7 +52,7 @@ type partRow struct {
 
 // Encode writes a ladder as JSON.
 func (l Ladder) Encode() ([]byte, error) {
-	row := ladderRow{Format: format, Order: string(l.Order), Size: string(l.Size), Chords: string(l.Chords), Parts: string(l.Parts), Next: l.Next, Steps: []stepRow{}, Begin: l.Begin}
+	row := ladderRow{Format: format, Order: string(l.Order), Size: string(l.Size), Chords: string(l.Chords), Parts: string(l.Parts), Next: l.Next, Steps: []stepRow{}, Begin: l.Begin, Tune: l.Tune}
 	for _, s := range l.Steps {
 		r := stepRow{s.ID, s.Pattern.String(), s.Adds, s.Over, s.Play, s.Pace, s.Level, s.Pinned, s.Remark, s.Home, nil, s.Station}
 		for _, part := range s.Parts {
@@ -79,7 +80,7 @@ func Decode(data []byte) (Ladder, error) {
 	if err != nil {
 		return Ladder{}, fmt.Errorf("ladder: %w", err)
 	}
-	l := Ladder{Choice: choice, Next: row.Next, Begin: row.Begin}
+	l := Ladder{Choice: choice, Next: row.Next, Begin: row.Begin, Tune: row.Tune}
 	for _, r := range row.Steps {
 		p, err := pattern.Decode(r.Pattern)
 		if err != nil {

@@ -237,6 +237,8 @@ type Ladder struct {
 	Steps []Step
 	Next  int
 	Begin Beginning
+	// Tune is which of the song's tunes a ladder of a tune is for.
+	Tune song.TuneID
 }
 
 // MaxSteps bounds a ladder.

@@ -54,7 +54,7 @@ func (s Song) Check() error {
 			}
 		}
 	}
-	return nil
+	return s.checkTunes()
 }
 
 func cut(text string, letters int) string {

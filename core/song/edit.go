@@ -61,7 +61,7 @@ func (s Song) Clone() Song {
 		capo[k] = v
 	}
 	s.Capo = capo
-	s.Shapes = s.Shapes.Clone()
+	s.Shapes, s.Tunes = s.Shapes.Clone(), cloneTunes(s.Tunes)
 	roots := s.Roots
 	s.Roots = nil
 	for ins, chords := range roots {

@@ -20,7 +20,10 @@ func (s Song) Numbered() Song {
 			s.Next = max(s.Next, int(b.ID)+1)
 		}
 	}
-	s.Next = max(s.Next, 1)
+	for _, t := range s.Tunes {
+		s.Next = max(s.Next, int(t.ID)+1)
+	}
+	s.Next = max(s.Next, int(s.TuneID)+1, 1)
 	for i := range s.Sections {
 		if s.Sections[i].ID == 0 {
 			s.Sections[i].ID = SectionID(s.Fresh())

@@ -10,6 +10,7 @@ import (
 	"arplin/core/pattern"
 	"arplin/core/song"
 	"arplin/core/song/edit"
+	"arplin/core/theory"
 )
 
 func twoBars(t *testing.T) song.Song {
@@ -153,4 +154,49 @@ func TestATuneInSixIsTypedInEighths(t *testing.T) {
 	assert.Equal(t, "E4:1 F4:1 G4:2 E4:1 C4:1 | D4:3 B3:3", song.MelodyText(out.Bars(), six.CountTicks()))
 	_, err = set("E4:1 F G:2 E:1 C D")
 	assert.ErrorContains(t, err, "7 eighths and more, and there is room for 6")
+}
+
+// The plain tune first, then the syncopated one: they are two, and each stays what it was through a
+// change of key. Common practice.
+func TestTwoTunesOfASong(t *testing.T) {
+	four := pattern.Meter{Beats: 4, Unit: 4}
+	bars, err := song.ParseChords("C | G", four)
+	require.NoError(t, err)
+	sg := song.Song{Title: "Two", Key: "C", Meter: four, Tempo: 80, Sections: []song.Section{{Name: "A", Bars: bars}}}.Numbered()
+	do := func(e song.Edit) {
+		t.Helper()
+		out, _, err := sg.Apply(e)
+		require.NoError(t, err)
+		require.NoError(t, out.Check())
+		data, err := out.Encode()
+		require.NoError(t, err)
+		sg, err = song.Decode(data)
+		require.NoError(t, err)
+	}
+	text := func() string { return song.MelodyText(sg.Bars(), four.CountTicks()) }
+	do(edit.SetMelody{Section: sg.Sections[0].ID, Text: "E4:2 G | D:4"})
+	plain := text()
+	do(edit.AddTune{Name: "syncopated"})
+	assert.Equal(t, plain, text(), "it begins with a copy")
+	do(edit.SetMelody{Section: sg.Sections[0].ID, Text: "E4:3/2 G:5/2 | D:4"})
+	second, bent := sg.TuneID, text()
+	do(edit.TakeTune{ID: 0})
+	assert.Equal(t, plain, text())
+	assert.Equal(t, "the first tune", sg.InUse().Says())
+	key, err := theory.ParseKey("D")
+	require.NoError(t, err)
+	do(edit.SetKey{Key: key})
+	do(edit.TakeTune{ID: second})
+	assert.NotEqual(t, bent, text())
+	back, err := theory.ParseKey("C")
+	require.NoError(t, err)
+	do(edit.SetKey{Key: back})
+	assert.Equal(t, bent, text(), "both were transposed, there and back")
+	do(edit.DropTune{ID: 0})
+	assert.Empty(t, sg.Tunes)
+	_, _, err = sg.Apply(edit.TakeTune{ID: 0})
+	assert.ErrorContains(t, err, "not in the song any more")
+	_, _, err = sg.Apply(edit.AddTune{})
+	assert.ErrorContains(t, err, "needs a name")
+	assert.Equal(t, sg.TuneID, sg.WithTune(99).TuneID)
 }

@@ -28,6 +28,11 @@ type Song struct {
 	Capo   map[string]int `json:"capo,omitempty"`   // fret by instrument id
 	Shapes Shapes         `json:"shapes,omitempty"` // the teacher's choice
 
+	// Tunes are those besides the one in the bars, which TuneID and TuneName name.
+	Tunes    []Tune `json:"tunes,omitempty"`
+	TuneID   TuneID `json:"tune_id,omitempty"`
+	TuneName string `json:"tune_name,omitempty"`
+
 	// Roots are chords on which the thumb keeps to the root where a figure wants the low fifth, by
 	// instrument id and as they are fingered there.
 	Roots map[string][]string `json:"roots,omitempty"`

@@ -23,6 +23,13 @@ func (s *Song) Transpose(from, to theory.Key) {
 			}
 		}
 	}
+	for i := range s.Tunes {
+		for _, notes := range s.Tunes[i].Bars {
+			for k := range notes {
+				notes[k].MIDI += by
+			}
+		}
+	}
 	for _, note := range []*string{&s.Low, &s.High} {
 		if p, err := theory.ParsePitch(*note); err == nil {
 			midi := p.MIDI() + by

@@ -7,6 +7,7 @@ import (
 	"strconv"
 	"strings"
 
+	"arplin/core/fretboard"
 	"arplin/core/pattern"
 	"arplin/core/song"
 	"arplin/core/theory"
@@ -199,6 +200,13 @@ func (r *reader) own(name, value string) bool {
 		} else {
 			r.barShapes.Set(f[0], f[1], f[2])
 		}
+	case "x_root":
+		id, chord, _ := strings.Cut(value, " ")
+		ins, err := fretboard.ByID(id)
+		if _, chordErr := theory.ParseChord(chord); err != nil || chordErr != nil {
+			return false
+		}
+		r.song.KeepRoot(ins, chord, true)
 	case "x_times":
 		n, err := strconv.Atoi(value)
 		if err != nil || sec == nil || n < 1 || n > song.MaxTimes {

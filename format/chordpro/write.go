@@ -34,6 +34,14 @@ func Write(s song.Song) string {
 		w.directive("x_capo", fmt.Sprintf("%s %d", id, s.Capo[id]))
 	}
 	w.shapes("x_shape", s.Shapes)
+	for _, id := range slices.Sorted(maps.Keys(s.Roots)) {
+		for _, chord := range s.Roots[id] {
+			w.directive("x_root", id+" "+chord)
+		}
+	}
+	for _, t := range s.Tunes { // the format has room for one; the bundle has all
+		fmt.Fprintf(&w, "# not in this file: another tune, %s\n", plain.Replace(t.Says()))
+	}
 	for _, sec := range s.Sections {
 		w.section(sec)
 	}

@@ -65,6 +65,9 @@ func (t *Room) withSong(ctx context.Context, teacher store.TeacherID, at people.
 
 // Measure fills in what is computed of a ladder, its song and its class.
 func (t *Room) Measure(on *Ladder) {
+	if on.OfTune() {
+		on.Song.Song = on.Song.WithTune(on.Tune)
+	}
 	on.Class = on.Class.On(on.Song.Song)
 	on.Instrument = on.Class.Instrument(on.Ladder.Instrument)
 	on.Loaded = answer.RowsOf(on.ID, on.Version, on.Moves, on.Concert, on.Archived, on.Progress, on.Song.Version, on.Class.Class, on.Class.Students, on.Places)

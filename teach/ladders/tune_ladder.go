@@ -9,6 +9,7 @@ import (
 	"arplin/core/difficulty"
 	"arplin/core/fretboard"
 	"arplin/core/ladder"
+	"arplin/core/song"
 	"arplin/store"
 	"arplin/teach/answer"
 	"arplin/teach/people"
@@ -31,13 +32,21 @@ func (t *Room) MakeTuneLadder(ctx context.Context, teacher store.TeacherID, c pe
 	v := songs.NewView(sg.Song, ins, c)
 	steps, _ := songs.TuneTask(v).Steps(v.Song, v.School, c.Weigh())
 	return t.Store.AddLadder(ctx, teacher, store.Ladder{
-		ClassID: c.ID, SongID: sg.ID, Instrument: ins.ID, PatternName: tuneName, Target: steps[len(steps)-1].Pattern,
-		Ladder: ladder.Ladder{Steps: steps},
+		ClassID: c.ID, SongID: sg.ID, Instrument: ins.ID, PatternName: tuneNameOf(sg.Song), Target: steps[len(steps)-1].Pattern,
+		Ladder: ladder.Ladder{Steps: steps, Tune: sg.TuneID},
 	})
 }
 
 // tuneName stands where another ladder has the name of its pattern.
 const tuneName = "the tune"
+
+// tuneNameOf is that, with the name of the tune where the song has several.
+func tuneNameOf(sg song.Song) string {
+	if len(sg.Tunes) == 0 && sg.TuneName == "" {
+		return tuneName
+	}
+	return tuneName + ": " + sg.InUse().Says()
+}
 
 // stationed is a station of a ladder on its own instrument.
 type stationed struct {
@@ -79,7 +88,12 @@ func (l Ladder) WrittenBars() (sung []int) {
 
 // withoutTune says that a tune's ladder has lost its tune; empty while it has one.
 func (l Ladder) withoutTune() string {
-	if !l.OfTune() || l.Song.HasMelody() {
+	switch {
+	case !l.OfTune():
+		return ""
+	case l.Song.TuneID != l.Tune:
+		return fmt.Sprintf("The tune of this ladder has been removed from %s; the steps show the one that is there.", cmp.Or(l.SongTitle, "the song"))
+	case l.Song.HasMelody():
 		return ""
 	}
 	return fmt.Sprintf("%s has no tune any more: write its notes again, or put the song back.", cmp.Or(l.SongTitle, "The song"))

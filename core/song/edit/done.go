@@ -46,6 +46,9 @@ const (
 	keyLeft        say.ID = "key-left"
 	melodySet      say.ID = "melody-set"
 	melodyGone     say.ID = "melody-gone"
+	tuneAdded      say.ID = "tune-added"
+	tuneTaken      say.ID = "tune-taken"
+	tuneDropped    say.ID = "tune-dropped"
 	notePut        say.ID = "note-put"
 	noteFree       say.ID = "note-free"
 	noteTyped      say.ID = "note-typed"
@@ -58,6 +61,9 @@ const (
 var DoneWords = say.Words{
 	melodySet:      "Wrote the tune of %s",
 	melodyGone:     "Took the tune out of %s",
+	tuneAdded:      "Began another tune, %s, with a copy",
+	tuneTaken:      "Now %s is in the bars",
+	tuneDropped:    "Removed %s",
 	notePut:        "Put %s of bar %s of %s on string %s",
 	noteFree:       "%s of bar %s of %s goes where it lies best",
 	noteTyped:      "Changed the tune in bar %s of %s",

@@ -34,6 +34,42 @@ func (e SetMelody) Apply(s *song.Song) (say.Line, error) {
 	return say.Of(melodySet, sec.Name), nil
 }
 
+// AddTune puts the tune by and goes on with a copy of it, which has a name: the plain tune, then the
+// syncopated one.
+type AddTune struct{ Name string }
+
+func (e AddTune) Apply(s *song.Song) (say.Line, error) {
+	if err := s.AddTune(e.Name); err != nil {
+		return say.Line{}, err
+	}
+	return say.Of(tuneAdded, e.Name), nil
+}
+
+// TakeTune puts another tune of the song into its bars.
+type TakeTune struct{ ID song.TuneID }
+
+func (e TakeTune) Apply(s *song.Song) (say.Line, error) {
+	with := s.WithTune(e.ID)
+	if with.TuneID != e.ID {
+		return say.Line{}, fmt.Errorf("that tune is not in the song any more")
+	}
+	*s = with
+	return say.Of(tuneTaken, s.InUse().Says()), nil
+}
+
+// DropTune removes a tune that is put by.
+type DropTune struct{ ID song.TuneID }
+
+func (e DropTune) Apply(s *song.Song) (say.Line, error) {
+	at := slices.IndexFunc(s.Tunes, func(t song.Tune) bool { return t.ID == e.ID })
+	if at < 0 {
+		return say.Line{}, fmt.Errorf("that tune is not in the song any more")
+	}
+	name := s.Tunes[at].Says()
+	s.Tunes = slices.Delete(slices.Clone(s.Tunes), at, at+1)
+	return say.Of(tuneDropped, name), nil
+}
+
 // PutNote puts a note of a tune on a string of an instrument; 0 takes the choice back.
 type PutNote struct {
 	Bar        song.BarID
