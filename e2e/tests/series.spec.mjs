@@ -38,4 +38,15 @@ test("five figures of one's own over I vi IV V in G for ukulele become a printed
   for (const [i, id] of own.entries()) await expect(page.getByLabel(`Week ${i + 1}`, { exact: true })).toHaveValue(id);
   await expectAccessible(page);
   await expectOnePage(page);
+
+  await page.getByRole("button", { name: "Put it on the term" }).click();
+  await expect(page.getByRole("heading", { name: "Figure of the week" })).toBeVisible();
+  await expect(weeks).toHaveCount(6);
+  await expect(weeks.first()).toContainText("this week");
+  await expectAccessible(page);
+  await page.goto("/lesson");
+  await expect(page.locator("li.is-warm-up")).toContainText("Figure of the week: Downs on the beat");
+  await page.goto("/term");
+  await page.getByRole("button", { name: "Take the series off the term" }).click();
+  await expect(page.getByRole("heading", { name: "Figure of the week" })).toHaveCount(0);
 });
