@@ -22,12 +22,7 @@ const views = {
   keys: "/songs/1/keys",
   patterns: "/patterns",
   bench: "/bench?from=thumb-two-bars",
-  tab: async (page) => {
-    await page.goto("/patterns/read");
-    await page.locator("#text").fill("A roll, 4/4\n   Am                 C\ne|-------0-------0-|-------0-------0-|\nB|---1-------1-----|---1-------1-----|\nG|-----2-------2---|-----0-------0---|\nD|-----------------|-----------------|\nA|-0-------0-------|-3-------3-------|\nE|-----------------|-----------------|\n");
-    await page.getByRole("button", { name: "Read it" }).click();
-    await page.getByRole("button", { name: "Make a ladder of it" }).waitFor();
-  },
+  series: "/term/series?figure=downs-on-the-beat&figure=down-up-eighths&figure=down-down-up-down-up&figure=common-strum&over=I+vi+IV+V&key=G&instrument=ukulele",
   ladder: async (page) => {
     await page.goto("/ladders/1");
     await page.locator(".step").nth(4).evaluate((step) => step.scrollIntoView({ behavior: "instant" }));
