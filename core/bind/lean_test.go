@@ -1,6 +1,8 @@
 package bind_test
 
 import (
+	"os"
+	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -82,4 +84,32 @@ func TestLateFingersOfHalfABar(t *testing.T) {
 	got, ok := bind.LateFinger(p, events, v, bind.Stay{From: half, To: 2 * half})
 	require.True(t, ok)
 	assert.Equal(t, bind.Late{Finger: 1, String: 2, Slot: 6}, got)
+}
+
+// The shapes that are left, as they are taught; see the table. The fingers that stay are those of the
+// whole shape.
+func TestNeededFingers(t *testing.T) {
+	text, err := os.ReadFile("testdata/needed.txt")
+	require.NoError(t, err)
+	ins, _ := fretboard.ByID("guitar")
+	for line := range strings.Lines(string(text)) {
+		if strings.HasPrefix(line, "#") {
+			continue
+		}
+		figure, rest, _ := strings.Cut(line, "|")
+		p := pattern.MustParse(strings.TrimSpace(figure))
+		for _, row := range strings.Split(rest, "|") {
+			f := strings.Fields(row)
+			require.Len(t, f, 3, line)
+			c := theory.MustChord(f[0])
+			whole := fretboard.Read(ins, c, fretboard.MustShape(f[1]))
+			needed := bind.Needed(ins, bind.DefaultSchool, c, whole, p)
+			assert.Equal(t, f[2], needed.Shape.String(), "%s under %s", f[0], p)
+			for s := fretboard.String(1); s <= 6; s++ {
+				if needed.At(s) > 0 {
+					assert.Equal(t, whole.Fingering.At(s), needed.Fingering.At(s), "%s, string %d", f[0], s)
+				}
+			}
+		}
+	}
 }

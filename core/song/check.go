@@ -15,6 +15,7 @@ const (
 	maxLine       = 2000 // letters of words, of a note, of a symbol
 	maxNoteLines  = 2000
 	maxBarChanges = 32
+	maxRoots      = 100 // instruments, and chords of one, on which the thumb keeps to the root
 	maxBarBeats   = 16
 )
 
@@ -52,6 +53,11 @@ func (s Song) Check() error {
 			if err := b.check(); err != nil {
 				return fmt.Errorf("%s, bar %d: %w", name, number, err)
 			}
+		}
+	}
+	for ins, chords := range s.Roots {
+		if len(s.Roots) > maxRoots || len(chords) > maxRoots || utf8.RuneCountInString(ins) > 40 || slices.ContainsFunc(chords, func(c string) bool { return utf8.RuneCountInString(c) > 40 }) {
+			return fmt.Errorf("%s: the thumb keeps to too many roots", name)
 		}
 	}
 	return s.checkTunes()

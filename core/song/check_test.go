@@ -29,8 +29,14 @@ func TestCheck(t *testing.T) {
 		"bar 1: 0/4 is no meter":                 func(s *song.Song) { bar(s).Meter = pattern.Meter{Unit: 4} },
 		"bar 1: there is too much in it":         func(s *song.Song) { bar(s).Changes = make([]song.Change, 40) },
 		"bar 1: a chord has no length":           func(s *song.Song) { bar(s).Changes[0].Ticks = -5 },
-		"bar 1: a note of the tune lies beyond":  func(s *song.Song) { bar(s).Melody[0].Ticks = 11 },
-		"bar 1: a note of the tune is none":      func(s *song.Song) { bar(s).Melody[0].MIDI = 400 },
+		"a name of one is too long":              func(s *song.Song) { s.TuneName = strings.Repeat("x", 61) },
+		"it has too many tunes":                  func(s *song.Song) { s.Tunes = make([]song.Tune, 6) },
+		"a note of the tune is none": func(s *song.Song) {
+			s.Tunes = []song.Tune{{Bars: map[song.BarID][]song.MelodyNote{1: {{Ticks: 10, MIDI: 5}}}}}
+		},
+		"the thumb keeps to too many roots":     func(s *song.Song) { s.Roots = map[string][]string{"guitar": make([]string, 101)} },
+		"bar 1: a note of the tune lies beyond": func(s *song.Song) { bar(s).Melody[0].Ticks = 11 },
+		"bar 1: a note of the tune is none":     func(s *song.Song) { bar(s).Melody[0].MIDI = 400 },
 	} {
 		bad := good.Clone()
 		spoil(&bad)

@@ -90,8 +90,8 @@ func cloneTunes(tunes []Tune) []Tune {
 
 // checkTunes says what is wrong with the tunes that are put by.
 func (s Song) checkTunes() error {
-	if len(s.Tunes) > MaxTunes {
-		return fmt.Errorf("it has too many tunes")
+	if len(s.Tunes) > MaxTunes || utf8.RuneCountInString(s.TuneName) > MaxTuneName {
+		return fmt.Errorf("it has too many tunes, or a name of one is too long")
 	}
 	for _, t := range s.Tunes {
 		if utf8.RuneCountInString(t.Name) > MaxTuneName || len(t.Bars) > MaxBars {
