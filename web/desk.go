@@ -14,6 +14,7 @@ import (
 	"arplin/store"
 	"arplin/teach/answer"
 	"arplin/teach/desk"
+	"arplin/teach/ladders"
 	"arplin/teach/people"
 )
 
@@ -34,7 +35,14 @@ func (p deskPage) IsProblem(st store.StudentID, on store.LadderID) bool {
 }
 
 // Faults are what can fail, with their keys.
-func (deskPage) Faults() []practice.FaultLine { return practice.Faults }
+func (p deskPage) Faults() (list []practice.FaultLine) {
+	on := ladders.PlayingOf(p.Ladder.Target, 0)
+	for _, f := range practice.Faults {
+		f.Remedy = f.RemedyFor(on)
+		list = append(list, f)
+	}
+	return list
+}
 
 func (s *server) desk(c fiber.Ctx) error {
 	return s.showDesk(c, class(c), deskPage{Page: page(c, "Desk", "desk")})

@@ -53,3 +53,16 @@ func TestOnlyTheFingersYouNeed(t *testing.T) {
 	_, body := b.get(pages[1])
 	assert.Contains(t, body, "The shapes show only the fingers you need.")
 }
+
+// The letters that are explained are those on the sheet: a strum has no fingers.
+func TestTheLettersOfASheet(t *testing.T) {
+	b := signedIn(t)
+	ladder := b.newLadder(b.newSong("Letters"), url.Values{"pattern": {"common-strum"}})
+	_, strum := b.get(ladder + "/sheet?instrument=guitar")
+	assert.Contains(t, strum, "D down, U up. Digits")
+	assert.NotContains(t, strum, "p thumb")
+	ladder = b.newLadder(b.newSong("Letters too"), url.Values{"pattern": {"thumb-two-between"}})
+	_, pick := b.get(ladder + "/sheet?instrument=guitar")
+	assert.Contains(t, pick, "p thumb, i index, m middle. Digits")
+	assert.NotContains(t, pick, "D down")
+}

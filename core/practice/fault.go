@@ -7,33 +7,114 @@ type Fault string
 
 // The faults; the zero value is none, or not said.
 const (
-	WrongBass Fault = "wrong-bass"
-	Stopped   Fault = "stopped"
-	Uneven    Fault = "uneven"
-	Loud      Fault = "loud"
-	Neighbour Fault = "neighbour"
-	Grabbing  Fault = "grabbing"
-	LostCount Fault = "lost-count"
-	Tension   Fault = "tension"
+	WrongBass  Fault = "wrong-bass"
+	Stopped    Fault = "stopped"
+	LateChange Fault = "late-change"
+	Uneven     Fault = "uneven"
+	Rushed     Fault = "rushed"
+	Dragging   Fault = "dragging"
+	HandStops  Fault = "hand-stops"
+	MissedUp   Fault = "missed-up"
+	Loud       Fault = "loud"
+	TooHard    Fault = "too-hard"
+	Buzz       Fault = "buzz"
+	Neighbour  Fault = "neighbour"
+	Grabbing   Fault = "grabbing"
+	LostCount  Fault = "lost-count"
+	Tension    Fault = "tension"
 )
+
+// Playing is what a fault was heard in.
+type Playing struct {
+	Strums bool // nothing but strums and what belongs to them; else fingers or the thumb pluck
+	Chords int  // 0 where that is not known
+}
 
 // FaultLine is a fault with the two keys that say it, and what is done about it.
 type FaultLine struct {
-	Fault        Fault
-	Keys         string
-	Name, Remedy string
+	Fault  Fault
+	Keys   string
+	Name   string
+	Remedy string // for what is plucked; for everything where nothing else is said
+	Strum  string // for a strum
+	One    string // where there is one chord and no change
 }
 
 // Faults lists them. Source of the remedies: common practice.
 var Faults = []FaultLine{
-	{WrongBass, "wb", "wrong bass string", "Say the bass string before each chord; the thumb alone through the changes, then the fingers again."},
-	{Stopped, "sc", "stopped at the change", "The two chords alone, one stroke each on one, until the hand goes without looking; then the figure again."},
-	{Uneven, "un", "uneven", "Slower, counting aloud, on one chord; no changes while the tone is uneven."},
-	{Loud, "lf", "one finger loud", "All strokes even first: that finger alone and soft, then in the figure. Accents come later."},
-	{Neighbour, "ns", "neighbour string hit", "One string at a time, slowly; the finger pulls out and away from the instrument, not up along it."},
-	{Grabbing, "gb", "grabbing or a bobbing hand", "Only the fingers move, the knuckles stay. The back of the hand looks at the ceiling."},
-	{LostCount, "lc", "lost count", "Count aloud, then tap the foot. Say the bars before playing them: one bar, two, four."},
-	{Tension, "te", "tension or numbness", "Stop and rest. Slower and shorter next time; an anchor that makes the hand tense is given up. If it stays, see a doctor or a physiotherapist."},
+	{
+		WrongBass, "wb", "wrong bass string",
+		"Say the bass string before each chord. Play the changes with your thumb alone, then add the fingers.",
+		"Say the bass string before each chord. Play the bass strokes alone through the changes, then add the strums.",
+		"Say the bass strings of the bar, then play them alone, counting; then everything.",
+	}, {
+		Stopped, "sc", "stopped at the change",
+		"The two chords alone, one stroke each on one, until you can change without looking. Then play the pattern again.",
+		"The two chords alone, one down each on one, until you can change without looking. Then strum the pattern again.",
+		"Go over the bar line without a stop: one stroke a bar first, then the pattern.",
+	}, {
+		LateChange, "la", "late change",
+		"Let go after the last note of the bar. The bass finger comes down first, the others follow; the stroke on one doesn't wait.",
+		"The hand goes on whatever the left hand does. Change on the last up stroke, over the open strings, and land on one.",
+		"Begin the bar on time, even with a note missing: one stroke a bar first, then the pattern.",
+	}, {
+		Uneven, "un", "uneven",
+		"Slower, counting aloud, on one chord; no chord changes until it's even.", "",
+		"Slower, counting aloud, until it's even.",
+	}, {
+		Rushed, "ru", "rushed",
+		"Tap your foot and say every and. Each stroke waits for its word; no faster until four bars end with the foot.",
+		"Tap your foot and say every and. The hand takes its whole way, down and up, at one speed; no faster until four bars end with the foot.", "",
+	}, {
+		Dragging, "dr", "dragging",
+		"Play every second stroke at the tempo, counting aloud, then all of them. If it drags again, drop back a few beats a minute.",
+		"Downs alone at the tempo, counting aloud, then the ups as well. A shorter way for the hand is a faster one.", "",
+	}, {
+		HandStops, "hs", "hand stops",
+		"The beat goes on under the gaps: say it aloud and keep your foot going, then play into it.",
+		"The hand goes down and up all the time, also where it strikes nothing. Swing in the air while you count, then let it touch.", "",
+	}, {
+		MissedUp, "mu", "missed up",
+		"Play the note that goes missing alone, with the count, four times; then in the pattern.",
+		"Mute the strings and play the ups alone while the hand keeps swinging. Two or three thin strings are enough.", "",
+	}, {
+		Loud, "lf", "one finger loud",
+		"First make every note even. Play that finger alone and softly, then in the pattern. Accents come later.",
+		"First make every stroke even: all of them soft, then the pattern. Accents come later.", "",
+	}, {
+		TooHard, "th", "too hard",
+		"Half as loud. The finger rests on its string before it plays, and only bends.",
+		"Half as loud, from a loose wrist: brush the strings, don't dig in. Hold the pick so that it gives.", "",
+	}, {
+		Buzz, "bz", "buzz or dead string",
+		"Fingers close behind the fret, on their tips. Play the strings one by one until each rings; press no harder than you need to.", "", "",
+	}, {
+		Neighbour, "ns", "hitting a neighbouring string",
+		"One string at a time, slowly; the finger pulls out and away from the instrument, not up along it.",
+		"A down begins at the bass string of the chord, an up catches two or three thin strings: slowly, without a rhythm first.", "",
+	}, {
+		Grabbing, "gb", "grabbing or bouncing hand",
+		"Only the fingers move, the knuckles stay. Keep the back of your hand facing the ceiling.",
+		"The forearm rests on the body and the wrist turns; the hand goes past the strings, not into them.", "",
+	}, {
+		LostCount, "lc", "lost count",
+		"Count aloud, then tap the foot. Say the bars before playing them: one bar, two, four.", "", "",
+	}, {
+		Tension, "te", "tension or numbness",
+		"Stop and rest. Slower and shorter next time; if anchoring makes your hand tense, stop anchoring. If it doesn't go away, see a doctor or a physiotherapist.", "", "",
+	},
+}
+
+// RemedyFor is what is done about a fault in what was played: nothing about a thumb in a strum, nothing
+// about two chords where there is one.
+func (l FaultLine) RemedyFor(on Playing) string {
+	switch {
+	case on.Chords == 1 && l.One != "":
+		return l.One
+	case on.Strums && l.Strum != "":
+		return l.Strum
+	}
+	return l.Remedy
 }
 
 // Line finds what is said of a fault; ok is false for none.
@@ -46,7 +127,7 @@ func (f Fault) Line() (line FaultLine, ok bool) {
 }
 
 // AtChange tells whether a fault belongs to the way into a bar rather than to the bar.
-func (f Fault) AtChange() bool { return f == Stopped || f == WrongBass }
+func (f Fault) AtChange() bool { return f == Stopped || f == LateChange || f == WrongBass }
 
 // FaultByKeys reads the two keys.
 func FaultByKeys(keys string) (Fault, bool) {

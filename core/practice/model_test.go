@@ -1,9 +1,11 @@
 package practice_test
 
 import (
+	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
 	"pgregory.net/rapid"
 
 	"arplin/core/practice"
@@ -110,5 +112,33 @@ func TestFaultsLeadToADrill(t *testing.T) {
 		assert.False(t, keys[f.Keys], "%s says two faults", f.Keys)
 		keys[f.Keys] = true
 		assert.NotEmpty(t, f.Remedy)
+	}
+}
+
+// What is done about a fault is true of what is played: no thumb in a strum, no second chord where
+// there is one, no up stroke where the fingers pluck. Common practice.
+func TestRemediesAreTrueOfTheFigure(t *testing.T) {
+	for _, f := range practice.Faults {
+		strum, one, pluck := f.RemedyFor(practice.Playing{Strums: true, Chords: 4}), f.RemedyFor(practice.Playing{Chords: 1}), f.RemedyFor(practice.Playing{Chords: 4})
+		for _, says := range []string{strum, one, pluck} {
+			assert.NotEmpty(t, says, f.Name)
+		}
+		for _, word := range []string{"thumb", "fingers again", "add the fingers", "knuckles", "plays, and only bends"} {
+			if f.Fault != practice.Buzz {
+				assert.NotContains(t, strum, word, f.Name)
+			}
+		}
+		assert.NotContains(t, one, "two chords", f.Name)
+		assert.NotContains(t, one, "chord changes", f.Name)
+		for _, word := range []string{" strum", "up stroke", "the ups", "a down"} {
+			assert.NotContains(t, pluck, word, f.Name)
+		}
+	}
+	for keys, fault := range map[string]practice.Fault{"ru": practice.Rushed, "dr": practice.Dragging, "hs": practice.HandStops, "mu": practice.MissedUp, "th": practice.TooHard, "bz": practice.Buzz, "la": practice.LateChange} {
+		lines, err := practice.ParseLines("pia 66 "+keys+" b5", []string{"Pia"}, nil, strings.ToLower)
+		require.NoError(t, err)
+		assert.Equal(t, fault, lines[0].Fault)
+		assert.Equal(t, 5, lines[0].Bar)
+		assert.False(t, lines[0].Clean)
 	}
 }

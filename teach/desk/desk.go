@@ -215,7 +215,7 @@ func LineOf(l ladders.Ladder, st store.Student, heard []store.Entry, tense bool,
 		s, d := plan.On{Tries: tries, Goal: goal, Steps: len(l.Steps) - 1 - at, Concert: l.ConcertDay(), Today: today, Tense: tense}.Decide()
 		line.Last, line.State, line.Next, line.Decision = s.Last, s.State, s.Next, d
 		fault, _ := line.Decision.Fault.Line()
-		line.Remedy = fault.Remedy
+		line.Remedy = fault.RemedyFor(l.PlayingAt(at))
 		switch line.To = l.LeadsTo(at, line.Decision.Kind); {
 		case line.Decision.Kind == practice.Drill:
 			line.DrillAt = ladders.DrillAt(l, st.ID, line.Decision)

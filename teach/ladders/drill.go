@@ -226,11 +226,11 @@ func (d *Drill) takeFailed(failed []store.Failed) {
 		}
 		if !chosen {
 			d.BarID = f.Bar
-			d.Kind = drillOf(f.Fault, n)
+			d.Kind = drillOf(f.Fault, n, len(d.Song.Chords()))
 		}
 		d.Failed = fmt.Sprintf("By the log, bar %d failed %s", n, say.Count(f.Times, "time", "times"))
 		if fault, ok := f.Fault.Line(); ok {
-			d.Failed, d.Remedy = d.Failed+": "+fault.Name, fault.Remedy
+			d.Failed, d.Remedy = d.Failed+": "+fault.Name, fault.RemedyFor(PlayingOf(d.Pattern.Pattern, len(d.Song.Chords())))
 		}
 		d.Failed += "."
 		return

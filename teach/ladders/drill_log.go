@@ -6,6 +6,7 @@ import (
 	"slices"
 	"time"
 
+	"arplin/core/pattern"
 	"arplin/core/pattern/catalogue"
 	"arplin/core/practice"
 	"arplin/letters"
@@ -37,7 +38,7 @@ func (t *Room) LogDrill(ctx context.Context, teacher store.TeacherID, id store.D
 
 // DrillAt is the address of the drill that a decision proposes.
 func DrillAt(l Ladder, student store.StudentID, d practice.Decision) string {
-	at := fmt.Sprintf("/songs/%d/drill?student=%d&kind=%s&bar=%d", l.SongID, student, drillOf(d.Fault, d.Bar), d.Bar)
+	at := fmt.Sprintf("/songs/%d/drill?student=%d&kind=%s&bar=%d", l.SongID, student, drillOf(d.Fault, d.Bar, len(l.Song.Chords())), d.Bar)
 	if i := slices.IndexFunc(catalogue.All, func(e catalogue.Entry) bool { return e.Pattern.Equal(l.Target) }); i >= 0 {
 		at += "&pattern=" + catalogue.All[i].ID
 	}
@@ -45,8 +46,8 @@ func DrillAt(l Ladder, student store.StudentID, d practice.Decision) string {
 }
 
 // drillOf is the kind of drill for a fault in a bar: one of the change is of the way into it.
-func drillOf(fault practice.Fault, bar int) string {
-	if fault.AtChange() && bar > 1 {
+func drillOf(fault practice.Fault, bar, chords int) string {
+	if fault.AtChange() && bar > 1 && chords > 1 {
 		return ChangeDrill
 	}
 	return BarDrill
@@ -68,4 +69,18 @@ func (t *Room) RestoreDrill(ctx context.Context, teacher store.TeacherID, id sto
 		return err
 	}
 	return t.Store.FinishDrill(ctx, teacher, id, time.Time{})
+}
+
+// PlayingOf is what a fault is heard in: a figure over some chords.
+func PlayingOf(p pattern.Pattern, chords int) practice.Playing {
+	return practice.Playing{Strums: p.HasStrums() && !p.UsesFingers() && !p.Uses(pattern.Thumb), Chords: chords}
+}
+
+// PlayingAt is what a step plays, from 0.
+func (l Ladder) PlayingAt(at int) practice.Playing {
+	chords := len(l.Steps[at].Stage(l.Task))
+	if chords == 0 { // all of the song's
+		chords = len(l.Song.Part(l.Sections).Chords())
+	}
+	return PlayingOf(l.Steps[at].Pattern, chords)
 }

@@ -4,12 +4,14 @@ import (
 	"context"
 	"fmt"
 	"slices"
+	"strings"
 	"time"
 
 	"arplin/core/bind"
 	"arplin/core/difficulty"
 	"arplin/core/fretboard"
 	"arplin/core/ladder"
+	"arplin/core/pattern"
 	"arplin/core/pattern/catalogue"
 	"arplin/core/played"
 	"arplin/core/song"
@@ -62,6 +64,7 @@ type Sheet struct {
 	Parts       []ladders.PartLane     // the figures of parts that have one of their own
 	Remark      string                 // of the teacher on the step
 	Tune        []songs.MelodySection  // the bars of a station, in place of the figure and the song
+	plays       []pattern.Pattern      // whose letters are on it
 }
 
 // SheetChord is a chord with its shape, and the strip of the first few.
@@ -70,15 +73,34 @@ type SheetChord struct {
 	Strip draw.SVG
 }
 
-// keyToStrips explains the letters and digits.
-const keyToStrips = "p thumb, i index, m middle, a ring finger. Digits on the strip count frets, digits on the shape are left-hand fingers."
+// keyToStrips explains the digits.
+const keyToStrips = "Digits on the strip count frets, digits on the shape are left-hand fingers."
+
+// keyToSigns explains the letters; only those that are on the sheet are said.
+var keyToSigns = []struct {
+	sign pattern.Sign
+	says string
+}{
+	{pattern.Thumb, "p thumb"}, {pattern.Index, "i index"}, {pattern.Middle, "m middle"}, {pattern.Ring, "a ring finger"}, {pattern.Little, "c little finger"},
+	{pattern.Down, "D down"}, {pattern.Up, "U up"}, {pattern.Nails, "N a brush with the nails"}, {pattern.Knock, "X a tap on the body"}, {pattern.Sweep, "~ the next string of a sweep"},
+}
 
 // Legend is that line.
 func (s Sheet) Legend() string {
-	if slices.ContainsFunc(s.Chords, func(c SheetChord) bool { return c.Lean }) {
-		return keyToStrips + " The shapes show only the fingers you need."
+	var signs []string
+	for _, k := range keyToSigns {
+		if slices.ContainsFunc(s.plays, func(p pattern.Pattern) bool { return p.Uses(k.sign) }) {
+			signs = append(signs, k.says)
+		}
 	}
-	return keyToStrips
+	says := keyToStrips
+	if len(signs) > 0 {
+		says = strings.Join(signs, ", ") + ". " + says
+	}
+	if slices.ContainsFunc(s.Chords, func(c SheetChord) bool { return c.Lean }) {
+		says += " The shapes show only the fingers you need."
+	}
+	return says
 }
 
 // Load makes the sheet of a step.
@@ -160,6 +182,13 @@ func (sh *Sheet) draw(c people.Class, at int) {
 		sh.Lane = draw.CountedLane(step.Pattern, step.Pattern.String())
 	}
 	sh.Parts, sh.Remark = l.PartStrips(at, v, c), step.Remark
+	sh.plays = append(sh.plays, step.Pattern)
+	for _, part := range step.Parts {
+		sh.plays = append(sh.plays, part.Pattern)
+	}
+	if sh.Ask.Ghosts {
+		sh.plays = append(sh.plays, l.Target)
+	}
 	if !step.BeforeStrings() {
 		sh.Posture = people.Posture(c, step.Pattern)
 	}

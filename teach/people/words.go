@@ -76,7 +76,7 @@ func Words() (list []Text) {
 		}
 	}
 	for _, f := range practice.Faults {
-		add("fault/"+string(f.Fault), f.Name, f.Remedy)
+		add("fault/"+string(f.Fault), slices.DeleteFunc([]string{f.Name, f.Remedy, f.Strum, f.One}, func(s string) bool { return s == "" })...)
 	}
 	for _, s := range station.All {
 		add("station/"+string(s.ID), s.Name, s.Says, s.How)
