@@ -61,7 +61,7 @@ func TestAnyFigureOfTheNotationIsDrawnHeardAndWritten(t *testing.T) {
 				require.NoError(rt, err, fmt.Sprint(f.Format, " of ", p))
 			}
 			l.Places[store.StudentID(1)] = step.ID
-			desk.LineOf(l, c.Students[0], nil, false, 20000)
+			desk.LineOf(l, c.Students[0], nil, false, 0, 20000)
 		}
 		l.Together()
 		on.Lesson.PlanSong(l)

@@ -207,15 +207,34 @@ func (s *server) decide(c fiber.Ctx) error {
 			sent[student] = d
 		}
 	}
+	if len(sent) == 0 && c.FormValue("all") == "yes" {
+		return s.nobodyMoves(c, l)
+	}
 	says, version, err := s.Desk.Decide(c.Context(), who(c), l, sent, time.Now())
 	if err != nil {
 		return err
 	}
 	note := Note{Text: says}
+	if c.FormValue("back") == "/lesson" { // a whole group
+		if version > 0 {
+			note.Undo, note.Version = fmt.Sprintf("/ladders/%d/undo?back=desk", l.ID), version
+		}
+		leaveNote(c, note)
+		return seeOther(c, "/lesson")
+	}
 	if version > 0 { // somebody was moved
 		note = Note{says, fmt.Sprintf("/ladders/%d/undo?back=desk&%s", l.ID, viewQuery(deskView(c))), version}
 	}
 	return s.afterLog(c, of, note)
+}
+
+// nobodyMoves says why nobody moves on who could have been.
+func (s *server) nobodyMoves(c fiber.Ctx, l ladders.Ladder) error {
+	says, err := s.Desk.WhyNobody(c.Context(), who(c), l, time.Now())
+	if err != nil {
+		return err
+	}
+	return refuse(says)
 }
 
 // setStage turns the dark theme of the projector on or off.

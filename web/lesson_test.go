@@ -36,6 +36,17 @@ func classOfThree(t *testing.T, name string) (b *browser, id ids, students []sto
 	return b, id, students
 }
 
+// heardBefore logs something that was heard a month ago, on a step that is behind: it is not the class's
+// first lesson.
+func heardBefore(t *testing.T, id ids, students []store.StudentID) {
+	t.Helper()
+	s, ctx := storetest.Open(t), t.Context()
+	l, err := s.Ladder(ctx, id.teacher, id.ladder)
+	require.NoError(t, err)
+	_, err = s.AddEntry(ctx, id.teacher, store.Entry{StudentID: students[2], LadderID: id.ladder, Step: l.Steps[0], Tempo: 60, At: time.Now().AddDate(0, 0, -30)}, fmt.Sprintf("before-%d", students[2]))
+	require.NoError(t, err)
+}
+
 // pieces are the minutes of the band on a page, by name.
 func pieces(body string) (names []string, minutes map[string]int, sum int) {
 	minutes = map[string]int{}
@@ -55,6 +66,11 @@ func TestPlanningALesson(t *testing.T) {
 	b, id, students := classOfThree(t, "planning")
 	s, ctx := storetest.Open(t), t.Context()
 	_, body := b.get("/lesson")
+	names, _, sum := pieces(body)
+	assert.Equal(t, []string{"tune", "warm up", "new together", "rest", "in groups", "the song", "take home"}, names, "a first lesson has no last time")
+	assert.Equal(t, 45, sum)
+	heardBefore(t, id, students)
+	_, body = b.get("/lesson")
 	names, minutes, sum := pieces(body)
 	assert.Equal(t, []string{"tune", "warm up", "last time", "new together", "rest", "in groups", "the song", "take home"}, names)
 	assert.Equal(t, 45, sum)
@@ -101,6 +117,7 @@ func TestPlanningALesson(t *testing.T) {
 // What an item says comes from the log: without the entry it says something else.
 func TestAnItemHangsOnItsEntries(t *testing.T) {
 	b, id, students := classOfThree(t, "reasons")
+	heardBefore(t, id, students)
 	s, ctx := storetest.Open(t), t.Context()
 	l, err := s.Ladder(ctx, id.teacher, id.ladder)
 	require.NoError(t, err)
@@ -118,6 +135,7 @@ func TestAnItemHangsOnItsEntries(t *testing.T) {
 // was away gets it to catch up, and what is kept of it names nobody.
 func TestALessonRuns(t *testing.T) {
 	b, id, students := classOfThree(t, "running")
+	heardBefore(t, id, students)
 	s, ctx := storetest.Open(t), t.Context()
 	b.get("/lesson")
 	b.fragment("/lesson/register?away=yes", url.Values{"student": {fmt.Sprint(students[2])}})
@@ -179,7 +197,7 @@ func TestALessonRuns(t *testing.T) {
 	res, body = b.fragment("/log", url.Values{"back": {"live"}, "line": {"otis 60"}, "client_id": {"0123456789abcdef1"}})
 	assert.Equal(t, fiber.StatusOK, res.StatusCode)
 	assert.Contains(t, body, "Otis is marked as away today. Log it anyway?")
-	assert.Equal(t, 0, count(t, "SELECT COUNT(*) FROM log_entries WHERE student_id = ?", students[2]), "not before somebody says yes")
+	assert.Equal(t, 1, count(t, "SELECT COUNT(*) FROM log_entries WHERE student_id = ?", students[2]), "the one of a month ago: not before somebody says yes")
 	_, body = b.fragment("/log", url.Values{"line": {"otis 60"}, "client_id": {"0123456789abcdef2"}})
 	assert.Contains(t, body, "Otis is here: log it", "on the desk, too")
 
@@ -389,4 +407,35 @@ func TestMinutesAreMinded(t *testing.T) {
 	assert.Contains(t, body, "<b>40 minutes</b>, the week before 30")
 	assert.Contains(t, body, "More than a fifth more")
 	assert.Regexp(t, `this step is likely to take \d+ to \d+ days more`, body)
+}
+
+// A whole group moves on with one click, and back; a newcomer stands in the plan and has a week; all that
+// are ready where nobody is says why.
+func TestGroupsMoveAndNewcomersStandInThePlan(t *testing.T) {
+	b, id, students := classOfThree(t, "groupsmove")
+	s, ctx := storetest.Open(t), t.Context()
+	st, err := s.AddStudent(ctx, id.teacher, store.Student{ClassID: id.class, Name: "Quinn", Instrument: "guitar", DayMinutes: 15})
+	require.NoError(t, err)
+	b.get("/")
+	res, body := b.post("/decisions", url.Values{"class": {id.in("%[5]d")}, "ladder": {id.in("%[2]d")}, "all": {"yes"}})
+	assert.Equal(t, fiber.StatusUnprocessableEntity, res.StatusCode)
+	assert.Contains(t, body, "Nobody is ready to move on: 2 with nothing logged on their step, 1 on no step yet and 1 on the last step already.")
+
+	_, lesson := b.get("/lesson")
+	assert.Contains(t, lesson, fmt.Sprintf(`<b>Place <a href="/students/%d/placement">Quinn</a></b>: five minutes each`, st))
+	_, week := b.get(fmt.Sprintf("/students/%d/week", st))
+	assert.Contains(t, week, "no step yet, so begin with the first")
+	decisions := regexp.MustCompile(`name="decision" value="(\d+ move-on \d+)"`).FindAllStringSubmatch(lesson, -1)
+	require.Len(t, decisions, 2, "the two on step 1; step 2 is the last")
+	form := url.Values{"class": {id.in("%[5]d")}, "ladder": {id.in("%[2]d")}, "back": {"/lesson"}}
+	for _, d := range decisions {
+		form.Add("decision", d[1])
+	}
+	res, _ = b.post("/decisions", form)
+	require.Equal(t, "/lesson", res.Header.Get("Location"))
+	places, err := s.Placements(ctx, id.teacher, id.ladder)
+	require.NoError(t, err)
+	assert.Equal(t, store.Places{students[0]: id.steps[1], students[1]: id.steps[1], students[2]: id.steps[1]}, places)
+	_, lesson = b.get("/lesson")
+	assert.NotContains(t, lesson, "Move the group on", "nobody has a step further")
 }

@@ -39,11 +39,11 @@ type slot struct {
 }
 
 // band divides a lesson into pieces that add up exactly, with a rest wherever hands
-// would play longer than they should.
-func band(minutes int) []slot {
+// would play longer than they should; some kinds are not wanted.
+func band(minutes int, without ...Kind) []slot {
 	for rests := 0; ; rests++ {
 		playing := minutes - rests*restMinutes
-		list := withRests(divide(fitting(playing), playing))
+		list := withRests(divide(fitting(playing, without), playing))
 		there := 0
 		for _, s := range list {
 			if s.kind == Rest {
@@ -73,8 +73,8 @@ func longerRest(list []slot, over int) []slot {
 }
 
 // fitting are the shares for which there is time.
-func fitting(minutes int) []share {
-	list, least := slices.Clone(shares), 0
+func fitting(minutes int, without []Kind) []share {
+	list, least := slices.DeleteFunc(slices.Clone(shares), func(s share) bool { return slices.Contains(without, s.kind) }), 0
 	for _, s := range list {
 		least += s.from
 	}
@@ -83,6 +83,9 @@ func fitting(minutes int) []share {
 			break
 		}
 		i := slices.IndexFunc(list, func(s share) bool { return s.kind == kind })
+		if i < 0 {
+			continue
+		}
 		least -= list[i].from
 		list = slices.Delete(list, i, i+1)
 	}

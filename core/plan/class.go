@@ -12,6 +12,8 @@ type Class struct {
 	Songs    []Song // those that it is on; the one in front first
 	Students []Student
 	Left     []Left // what the last lesson did not reach
+	New      *Left  // what was new in it, where it was reached
+	First    bool   // there was no lesson before, and nothing has been heard
 	Today    int    // the day of the lesson, as practice counts
 }
 
@@ -31,6 +33,7 @@ type Step struct {
 	Name  string
 	Goal  int
 	Usual int // days that it usually takes
+	Level float64
 }
 
 // Student is one of the class.
@@ -87,11 +90,22 @@ func read(c Class) reading {
 				continue
 			}
 			sg := c.Songs[p.Song]
-			stand, d := On{p.Tries, sg.Steps[p.Step].Goal, len(sg.Steps) - 1 - p.Step, sg.Concert, c.Today, st.Tense}.Decide()
+			stand, d := On{p.Tries, sg.Steps[p.Step].Goal, len(sg.Steps) - 1 - p.Step, sg.Concert, c.Today, st.Tense, sg.Steps[p.Step].Level, c.plays(*st)}.Decide()
 			r.on[p.Song] = append(r.on[p.Song], standing{st, p, stand, d})
 		}
 	}
 	return r
+}
+
+// plays is the hardest level that a student has behind them: the step under the one on which they
+// stand, on the song where that is hardest.
+func (c Class) plays(st Student) (level float64) {
+	for _, p := range st.Places {
+		if p.Song >= 0 && p.Song < len(c.Songs) && p.Step > 0 && p.Step < len(c.Songs[p.Song].Steps) {
+			level = max(level, c.Songs[p.Song].Steps[p.Step-1].Level)
+		}
+	}
+	return level
 }
 
 // step is a step of a song.

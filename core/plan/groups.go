@@ -19,6 +19,7 @@ const (
 // there are no more groups than the teacher can visit, and nobody sits alone who has a
 // neighbour.
 func (r reading) groups(p *Piece) {
+	p.Place = r.waiting()
 	if len(r.Songs) == 0 || len(r.on[0]) == 0 {
 		p.Does, p.Why = say.Of("groups/pairs"), say.Of("why/nobody")
 		return
@@ -40,6 +41,24 @@ func (r reading) groups(p *Piece) {
 	if p.Why = say.Of("why/one-step"); len(heaps) > 1 {
 		p.Why = say.Of("why/most-time", len(steps(r.on[0])), p.Groups[0].names())
 	}
+}
+
+// waiting are those who are there and stand on no step: a newcomer has five minutes with the teacher.
+// Where nobody stands on one, finding the steps is what is new together.
+func (r reading) waiting() (ids []int64) {
+	placed := false
+	for i := range r.Students {
+		switch st := &r.Students[i]; {
+		case len(st.Places) > 0:
+			placed = true
+		case !st.Away:
+			ids = append(ids, st.ID)
+		}
+	}
+	if !placed {
+		return nil
+	}
+	return ids
 }
 
 func (g Group) names() say.Arg {

@@ -21,6 +21,8 @@ type On struct {
 	Concert int            // the day of it; 0 where there is none
 	Today   int
 	Tense   bool
+	Level   float64 // of the step; 0 where it is not known
+	Plays   float64 // the hardest level that the student has behind them, on any song; 0 where that is not known
 }
 
 // Decide reads how somebody stands and proposes what to do. With a concert it proposes to go on
@@ -31,7 +33,7 @@ func (o On) Decide() (practice.Standing, practice.Decision) {
 	if len(o.Tries) == 0 {
 		return s, d
 	}
-	return s, o.Hurried(s, d, o.Today-o.Tries[0].Day) // on it since the first of them
+	return s, o.Hurried(s, o.Sooner(s, d), o.Today-o.Tries[0].Day) // on it since the first of them
 }
 
 // Hurried is a decision about somebody who is on the step for some days, with the concert in view.

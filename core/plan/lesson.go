@@ -59,6 +59,7 @@ type Piece struct {
 	Why     say.Line
 	Because []int64 // entries of the log
 	Groups  []Group
+	Place   []int64 // students on no step yet: the teacher finds theirs while the others work
 }
 
 // Group is who works on what while the teacher goes round.
@@ -85,7 +86,7 @@ func NewLesson(c Class, minutes int, kept []int) Lesson {
 	minutes = min(MaxLesson, max(MinLesson, minutes))
 	r := read(c)
 	l := Lesson{Minutes: minutes}
-	slots := band(minutes)
+	slots := band(minutes, c.without()...)
 	if len(kept) == len(slots) && sum(kept) == minutes {
 		for i := range slots {
 			slots[i].minutes = kept[i]
@@ -99,6 +100,14 @@ func NewLesson(c Class, minutes int, kept []int) Lesson {
 		l.Pieces = append(l.Pieces, p)
 	}
 	return l
+}
+
+// without are the pieces that a class has no use for: at first there is no last time.
+func (c Class) without() []Kind {
+	if c.First {
+		return []Kind{LastTime}
+	}
+	return nil
 }
 
 func sum(list []int) (n int) {
@@ -240,7 +249,7 @@ func (r reading) newThing(p *Piece) {
 	for song := range r.Songs {
 		ready = append(ready, r.ready(song)...)
 	}
-	if h := most(ready, r.leads); len(h.who) > 0 {
+	if h := most(ready, r.leads); len(h.who) > 0 && !r.again(h) {
 		p.Song, p.Step, p.Because = h.song, h.step, because(h.who...)
 		p.Tempo = slowStart(r.Songs[h.song].Steps[h.step].Goal)
 		p.Does = say.Of("new", r.Songs[h.song].said(), r.stepName(h.song, h.step))
@@ -249,12 +258,41 @@ func (r reading) newThing(p *Piece) {
 	}
 	if h := most(r.everywhere(), here); len(h.who) > 0 {
 		p.Song, p.Step = h.song, min(h.step+1, len(r.Songs[h.song].Steps)-1)
+		if r.goesOn(p) {
+			return
+		}
 		p.Tempo = slowStart(r.Songs[h.song].Steps[p.Step].Goal)
 		p.Does = say.Of("new/tapped", r.Songs[h.song].said(), r.stepName(h.song, p.Step))
 		p.Why, p.Because = say.Of("why/nobody-ready", h.step+1, said(h.who)), because(h.who...)
 		return
 	}
 	p.Does, p.Why = say.Of("new/placement"), say.Of("why/nobody")
+}
+
+// again reports what was new in the last lesson already: it is not new twice.
+func (r reading) again(h heap) bool {
+	return r.New != nil && r.New.Song == h.song && r.New.Step == h.step
+}
+
+// goesOn looks at what was new the last time: where half of those on the song can play it, the step
+// after it is new, and else it comes once more, played, not only tapped.
+func (r reading) goesOn(p *Piece) bool {
+	n := r.New
+	if n == nil || n.Song != p.Song || n.Step >= len(r.Songs[n.Song].Steps) || n.Step < p.Step {
+		return false
+	}
+	on := r.on[n.Song]
+	can := filter(on, func(s standing) bool {
+		return s.Step > n.Step || s.Step == n.Step && s.Last > 0 || s.Step == n.Step-1 && (s.State == practice.Clean || s.State == practice.Secure)
+	})
+	p.Step = n.Step
+	p.Does, p.Why = say.Of("new/again", r.Songs[n.Song].said(), r.stepName(n.Song, n.Step)), say.Of("why/not-half", len(can), len(on))
+	if next := n.Step + 1; 2*len(can) >= len(on) && next < len(r.Songs[n.Song].Steps) {
+		p.Step = next
+		p.Does, p.Why = say.Of("new", r.Songs[n.Song].said(), r.stepName(n.Song, next)), say.Of("why/half-can", len(can), len(on), n.Step+1)
+	}
+	p.Tempo, p.Because = slowStart(r.Songs[n.Song].Steps[p.Step].Goal), lastOf(can...)
+	return true
 }
 
 // slowStart is where a new step begins.

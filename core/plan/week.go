@@ -121,6 +121,13 @@ func (r reading) day(st Student, all, rusty []standing, part, minutes int) (task
 	if len(active) == 0 {
 		active = all
 	}
+	if len(active) == 0 && len(r.Songs) > 0 && len(r.Songs[0].Steps) > 0 { // a newcomer
+		first := standing{Student: &st, Place: Place{Song: 0, Step: 0}}
+		first.Standing = practice.Stand(nil, r.Songs[0].Steps[0].Goal, r.Today, st.Tense)
+		tempo, _ := r.tempoOf(first, part)
+		take(r.task(TaskStep, first, tempo, say.Of("why/first-step"), nil), left)
+		return tasks
+	}
 	if len(active) == 0 {
 		take(Task{Kind: TaskStep, Song: -1, Step: -1, Does: say.Of("day/open"), Why: say.Of("why/no-step")}, left)
 		return tasks

@@ -24,6 +24,7 @@ var Words = say.Words{
 	"last-time/form": "Say the form and clap the count of the song.",
 	"new":            "%s: %s. On one chord, counting aloud; who is not ready plays the own step under it.",
 	"new/tapped":     "%s: %s, said and tapped only, so that they know what comes; then everybody on the own step.",
+	"new/again":      "%s: %s, once more: say it, tap it, then play it on one chord.",
 	"new/placement":  "Five minutes of figures from easy to hard, to find everybody’s step.",
 	"groups":         "By step, on %s. Go round; the others work at the tempo of their group.",
 	"groups/pairs":   "Pairs: one counts aloud, one plays open strings.",
@@ -45,6 +46,8 @@ var Words = say.Words{
 	"why/nothing-heard": "nothing was heard on these steps yet",
 	"why/ready":         "ready for it: %s",
 	"why/nobody-ready":  "nobody is ready to go on; the most stand on step %s: %s",
+	"why/half-can":      "%s of %s can play step %s, so the class goes on",
+	"why/not-half":      "it was new last time, and %s of %s can play it",
 	"why/slowest-clean": "at %s because %s was clean at %s %s; nobody is slower",
 	"why/slowest":       "at %s, for %s: %s",
 	"why/as-before":     "everybody goes on where they are",
@@ -61,6 +64,9 @@ var Words = say.Words{
 	"meanwhile/new":        "In pairs, on one chord: one counts aloud, one plays; change after four bars.",
 	"meanwhile/pairs":      "In pairs: one listens and counts the clean ones, one plays; three times clean, then the other.",
 
+	"soon/plain":     "clean %s times at %s in one evening, and it asks for little",
+	"soon/far-under": "clean %s times at %s in one evening, on a step far easier than others they play",
+
 	"nearly": "nearly: clean at %s, and %s days are left for %s",
 
 	"day/warm-up":     "Slow, soft strokes on open strings.",
@@ -71,6 +77,7 @@ var Words = say.Words{
 	"why/due-back":    "not played for %s days, and it was clean at %s",
 	"why/on-week":     "it was put on the week",
 	"why/no-step":     "no step yet",
+	"why/first-step":  "no step yet, so begin with the first",
 	"why/in-a-song":   "so that the figure lives in a song",
 	"why/if-clean":    "if the days before were clean three times; else as before",
 

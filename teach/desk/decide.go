@@ -1,8 +1,13 @@
 package desk
 
 import (
+	"cmp"
 	"context"
 	"errors"
+	"fmt"
+	"maps"
+	"slices"
+	"strings"
 	"time"
 
 	"arplin/core/ladder"
@@ -31,7 +36,11 @@ func (t *Room) Decide(ctx context.Context, teacher store.TeacherID, l ladders.La
 	if err != nil {
 		return "", 0, err
 	}
-	of := ladders.TriesOf(tries)
+	all, err := t.Ladders.LaddersNow(ctx, teacher, l.Class)
+	if err != nil {
+		return "", 0, err
+	}
+	of, plays := ladders.TriesOf(tries), ladders.PlaysOf(all)
 	places := store.Places{}
 	var kept, stays []store.Decision
 	var stay []string
@@ -42,7 +51,7 @@ func (t *Room) Decide(ctx context.Context, teacher store.TeacherID, l ladders.La
 			continue
 		}
 		kind := wanted.Kind
-		why := LineOf(l, st, of[st.ID], tense[st.ID], ladders.DayOf(now)).Decision
+		why := LineOf(l, st, of[st.ID], tense[st.ID], plays[st.ID], ladders.DayOf(now)).Decision
 		if why.Kind != kind {
 			why.Why = say.Of("by-you")
 		}
@@ -75,4 +84,45 @@ func (t *Room) Decide(ctx context.Context, teacher store.TeacherID, l ladders.La
 		return "", 0, answer.Refuse(stale)
 	}
 	return says, version, err
+}
+
+// WhyNobody says why nobody of a ladder is ready to move on, the most frequent reason first.
+func (t *Room) WhyNobody(ctx context.Context, teacher store.TeacherID, l ladders.Ladder, now time.Time) (string, error) {
+	tries, err := t.Store.TriesOn(ctx, teacher, l.ID, ladders.Since(now))
+	if err != nil {
+		return "", err
+	}
+	tense, err := t.Store.Tense(ctx, teacher, l.ClassID, ladders.Since(now))
+	if err != nil {
+		return "", err
+	}
+	of := ladders.TriesOf(tries)
+	count := map[string]int{}
+	for _, st := range l.Class.Students {
+		line := LineOf(l, st, of[st.ID], tense[st.ID], 0, ladders.DayOf(now))
+		switch {
+		case line.Number == 0:
+			count["on no step yet"]++
+		case line.Number == len(l.Steps):
+			count["on the last step already"]++
+		case tense[st.ID]:
+			count["tense last time"]++
+		case line.State == practice.New:
+			count["with nothing logged on their step"]++
+		case line.State == practice.Clean:
+			count["clean at the goal, but not three times on two days"]++
+		case line.Decision.Kind == practice.Ease || line.Decision.Kind == practice.Drill:
+			count["with a step back or a drill proposed"]++
+		default:
+			count["still below the goal"]++
+		}
+	}
+	reasons := slices.SortedFunc(maps.Keys(count), func(a, b string) int { return cmp.Or(count[b]-count[a], strings.Compare(a, b)) })
+	for i, why := range reasons {
+		reasons[i] = fmt.Sprintf("%d %s", count[why], why)
+	}
+	if len(reasons) == 0 {
+		return "nobody is in the class yet", nil
+	}
+	return "nobody is ready to move on: " + say.And(reasons), nil
 }

@@ -97,7 +97,7 @@ func (t *Room) Load(ctx context.Context, teacher store.TeacherID, c people.Class
 	if err != nil || len(all) == 0 {
 		return d, answer.RowsOf(c.Class, c.Students), err
 	}
-	people := onPeople{stays: map[stay]ladder.StepID{}}
+	people := onPeople{stays: map[stay]ladder.StepID{}, plays: ladders.PlaysOf(all)}
 	if people.drills, err = t.Ladders.WeekDrills(ctx, teacher, c, all...); err != nil {
 		return d, "", err
 	}
@@ -146,8 +146,9 @@ func (t *Room) Load(ctx context.Context, teacher store.TeacherID, c people.Class
 // onPeople is what the desk knows of students on every song.
 type onPeople struct {
 	drills map[store.StudentID][]ladders.WeekDrill
-	tense  map[store.StudentID]bool // the last time with tension
-	stays  map[stay]ladder.StepID   // who is to stay, until more is heard
+	tense  map[store.StudentID]bool    // the last time with tension
+	stays  map[stay]ladder.StepID      // who is to stay, until more is heard
+	plays  map[store.StudentID]float64 // the hardest level that each has behind them
 }
 
 // stay is a student on a ladder.
@@ -166,7 +167,7 @@ func (t *Room) onDesk(c people.Class, l ladders.Ladder, tries []store.Entry, peo
 	lines := answer.Keep(t.From, "desk", rows, func() (lines []DeskLine) {
 		of := ladders.TriesOf(tries)
 		for _, st := range c.Students {
-			line := LineOf(l, st, of[st.ID], people.tense[st.ID], ladders.DayOf(now))
+			line := LineOf(l, st, of[st.ID], people.tense[st.ID], people.plays[st.ID], ladders.DayOf(now))
 			line.Drills = people.drills[st.ID]
 			if step, ok := people.stays[stay{st.ID, l.ID}]; ok && step == line.Step && line.Decision.Kind != practice.Stay {
 				line.Decision, line.To, line.DrillAt, line.Remedy = practice.Decision{Kind: practice.Stay, Why: say.Of("stay/by-you")}, 0, "", ""
@@ -193,7 +194,7 @@ const recentTempos = 6
 
 // LineOf is a student with the tempos that were clean; those on the step where the
 // student stands lead to what is proposed.
-func LineOf(l ladders.Ladder, st store.Student, heard []store.Entry, tense bool, today int) DeskLine {
+func LineOf(l ladders.Ladder, st store.Student, heard []store.Entry, tense bool, plays float64, today int) DeskLine {
 	line := DeskLine{Student: st, InstrumentName: people.InstrumentName(st.Instrument)}
 	goal, at := l.Song.Tempo, ladder.Find(l.Steps, l.Places[st.ID])
 	if at >= 0 {
@@ -212,7 +213,7 @@ func LineOf(l ladders.Ladder, st store.Student, heard []store.Entry, tense bool,
 		}
 	}
 	if at >= 0 {
-		s, d := plan.On{Tries: tries, Goal: goal, Steps: len(l.Steps) - 1 - at, Concert: l.ConcertDay(), Today: today, Tense: tense}.Decide()
+		s, d := plan.On{Tries: tries, Goal: goal, Steps: len(l.Steps) - 1 - at, Concert: l.ConcertDay(), Today: today, Tense: tense, Level: l.Steps[at].Level, Plays: plays}.Decide()
 		line.Last, line.State, line.Next, line.Decision = s.Last, s.State, s.Next, d
 		fault, _ := line.Decision.Fault.Line()
 		line.Remedy = fault.RemedyFor(l.PlayingAt(at))

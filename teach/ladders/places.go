@@ -222,3 +222,17 @@ func (t *Room) LearnersOf(ctx context.Context, teacher store.TeacherID, c people
 	}
 	return l, err
 }
+
+// PlaysOf is the hardest level that each student of some ladders has behind them: the step under the
+// one on which they stand, as it was measured when it was stored.
+func PlaysOf(all []Ladder) map[store.StudentID]float64 {
+	plays := map[store.StudentID]float64{}
+	for _, l := range all {
+		for st, id := range l.Places {
+			if at := ladder.Find(l.Steps, id); at > 0 {
+				plays[st] = max(plays[st], l.Steps[at-1].Level)
+			}
+		}
+	}
+	return plays
+}

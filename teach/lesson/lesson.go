@@ -10,6 +10,7 @@ import (
 
 	"arplin/core/ladder"
 	"arplin/core/plan"
+	"arplin/core/practice"
 	"arplin/draw"
 	"arplin/store"
 	"arplin/teach/answer"
@@ -43,6 +44,7 @@ type LessonPiece struct {
 	Groups    []LessonGroup
 	Tune      []people.Tuning      // for the piece in which strings are tuned
 	Series    *patterns.SeriesLine // the figure of the week, for the warm-up
+	Newcomers []LessonMember       // on no step yet
 	Past, On  bool
 }
 
@@ -53,7 +55,8 @@ type LessonGroup struct {
 	Meanwhile string
 	Name      string // of its step
 	Lane      draw.SVG
-	Hear      string // the address of its score
+	Hear      string   // the address of its score
+	Moves     []string // a decision to move on for each who has a step further, as the desk reads it
 }
 
 // LessonMember is somebody in a group.
@@ -124,8 +127,9 @@ func (t *Room) planLesson(ctx context.Context, teacher store.TeacherID, c people
 		p.Students[i].Away = slices.Contains(l.Lesson.Away, st.ID)
 	}
 	if len(lessons) > 0 {
-		p.Left = p.left(lessons[0])
+		p.Left, p.New = p.left(lessons[0]), p.wasNew(lessons[0])
 	}
+	p.First = len(lessons) == 0 && !p.heard
 	if l.Lesson.Began.IsZero() {
 		l.kept = p.keep(plan.NewLesson(p.Class, l.Lesson.Minutes, l.Lesson.Kept))
 		return l, p, nil
@@ -166,6 +170,28 @@ func (p planning) left(over store.Lesson) (left []plan.Left) {
 		}
 	}
 	return left
+}
+
+// wasNew is what was new in a lesson that is over, where it was reached and is still there.
+func (p planning) wasNew(over store.Lesson) *plan.Left {
+	var kept keptLesson
+	if over.Body == "" || json.Unmarshal([]byte(over.Body), &kept) != nil {
+		return nil
+	}
+	for i, piece := range kept.Plan.Pieces {
+		if piece.Kind != plan.NewThing || i > over.At || slices.Contains(kept.Cut, i) || piece.Step < 0 {
+			continue
+		}
+		id, step := kept.at(piece)
+		song := slices.IndexFunc(p.ladders, func(l ladders.Ladder) bool { return l.ID == id })
+		if song < 0 {
+			return nil
+		}
+		if at := ladder.Find(p.ladders[song].Steps, step); at >= 0 {
+			return &plan.Left{Kind: piece.Kind, Song: song, Step: at, Day: ladders.DayOf(over.Ended)}
+		}
+	}
+	return nil
 }
 
 // unreached are the pieces about a step that were cut, or come after the one at which a
@@ -221,11 +247,17 @@ func (l lessonPlan) view(p planning, now time.Time) Lesson {
 		if piece.Kind == plan.WarmUp {
 			lp.Series = p.series.Now()
 		}
+		for _, id := range piece.Place {
+			lp.Newcomers = append(lp.Newcomers, LessonMember{Member: plan.Member{ID: id}, Name: shown.Person(id)})
+		}
 		for _, g := range piece.Groups {
 			_, at := l.kept.at(plan.Piece{Song: piece.Song, Step: g.Step})
 			lane, name := p.lane(id, at)
 			group := LessonGroup{Group: g, Meanwhile: shown.says(g.Meanwhile), Name: name, Lane: lane, Hear: ladders.StepScoreAt(id, at, 0)}
 			for _, m := range g.People {
+				if on, at := l.kept.at(plan.Piece{Song: piece.Song, Step: m.Step}); p.hasNext(on, at) && p.stands(on, m.ID, at) {
+					group.Moves = append(group.Moves, fmt.Sprintf("%d %s %d", m.ID, practice.MoveOn, at))
+				}
 				group.People = append(group.People, LessonMember{m, shown.Person(m.ID), shown.says(m.Why)})
 			}
 			lp.Groups = append(lp.Groups, group)
@@ -251,6 +283,19 @@ func (p planning) lane(id store.LadderID, step ladder.StepID) (lane draw.SVG, na
 		}
 	}
 	return "", ""
+}
+
+// hasNext reports a step of a ladder with one above it.
+func (p planning) hasNext(id store.LadderID, step ladder.StepID) bool {
+	return slices.ContainsFunc(p.ladders, func(l ladders.Ladder) bool {
+		at := ladder.Find(l.Steps, step)
+		return l.ID == id && at >= 0 && at+1 < len(l.Steps)
+	})
+}
+
+// stands reports that a student is on a step now: a plan that was begun may be older.
+func (p planning) stands(id store.LadderID, student int64, step ladder.StepID) bool {
+	return slices.ContainsFunc(p.ladders, func(l ladders.Ladder) bool { return l.ID == id && l.Places[store.StudentID(student)] == step })
 }
 
 // Now is the piece that is on; Next the one after it. Nil where there is none.

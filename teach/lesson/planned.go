@@ -27,6 +27,7 @@ type planning struct {
 	ladders []ladders.Ladder       // by song
 	failing []answer.Failing       // on the desk, too, but they cannot be computed
 	series  *patterns.SeriesOnTerm // nil for none
+	heard   bool                   // something was logged
 }
 
 // planClass reads what plans are made from. A plan has people and songs by id: what is kept of one
@@ -57,6 +58,7 @@ func (t *Room) planClass(ctx context.Context, teacher store.TeacherID, c people.
 		}
 		p.ladders, p.Songs = append(p.ladders, l), append(p.Songs, sg)
 	}
+	p.heard = len(tries) > 0
 	of := ladders.TriesOf(tries)
 	for _, st := range c.Students {
 		p.Students = append(p.Students, p.student(st, of[st.ID], tense[st.ID], now))
@@ -76,7 +78,7 @@ func (t *Room) PlanSong(l ladders.Ladder) plan.Song {
 			if i > 0 {
 				below = l.Steps[i-1].Level
 			}
-			sg.Steps = append(sg.Steps, plan.Step{Name: ladder.Describe(l.Steps, i, l.Task).Name, Goal: s.Goal(sg.Tempo), Usual: practice.Usual(s.Level - below)})
+			sg.Steps = append(sg.Steps, plan.Step{Name: ladder.Describe(l.Steps, i, l.Task).Name, Goal: s.Goal(sg.Tempo), Usual: practice.Usual(s.Level - below), Level: s.Level})
 		}
 		return sg
 	})

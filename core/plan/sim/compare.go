@@ -122,7 +122,8 @@ var eachByTheLog = way{
 	steps: func(pupils []*pupil, today int) {
 		for _, p := range pupils {
 			on := plan.On{Tries: p.tries, Goal: p.song.Steps[p.step].Goal, Steps: len(p.song.Steps) - 1 - p.step, Concert: p.until, Today: today}
-			d := on.Hurried(p.stand, p.decided(today), today-p.since)
+			on.Level = p.song.Steps[p.step].Level
+			d := on.Hurried(p.stand, on.Sooner(p.stand, p.decided(today)), today-p.since)
 			p.move(plan.Leads(d.Kind, p.step, len(p.song.Steps)-1), today)
 		}
 	},

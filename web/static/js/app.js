@@ -162,7 +162,10 @@ on("keydown", (event) => {
   const form = event.target.closest("form[data-who]");
   if (form && !event.target.value && event.key === "*") { // all that are ready
     event.preventDefault();
-    return void document.querySelector("#log form.actions[action='/decisions']")?.requestSubmit();
+    const ready = document.querySelector("#log form.actions[action='/decisions']");
+    if (ready) return void ready.requestSubmit();
+    const { elements } = form; // the desk says why nobody is
+    return void post(document.getElementById("log"), "/decisions", { class: elements.class.value, ladder: elements.ladder.value, all: "yes" });
   }
   if (!form || event.target.value || !decisions[event.key] || event.ctrlKey || event.altKey || event.metaKey) return;
   event.preventDefault();
