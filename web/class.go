@@ -22,15 +22,17 @@ type classPage struct {
 	Settings    store.Class     // as typed, kept after a problem
 	Editing     store.StudentID // the student in the form, 0 for a new one
 	Form        people.Typed
-	NewName     string // of a class that was not made
-	Pasted      string // a list of students that could not be read, kept
-	CSV         string // a log that could not be read, kept
+	NewName     string         // of a class that was not made
+	Pasted      string         // a list of students that could not be read, kept
+	Look        *people.Roster // what was read of it
+	CSV         string         // a log that could not be read, kept
 	Gone        []store.Student
 }
 
 type studentLine struct {
 	store.Student
 	InstrumentName string
+	CannotYet      []string // "barre", "little finger"
 }
 
 func (s *server) classPage(c fiber.Ctx) error {
@@ -51,7 +53,7 @@ func (s *server) showClass(c fiber.Ctx, p classPage) error {
 		return err
 	}
 	for _, st := range p.Class.Students {
-		p.Students = append(p.Students, studentLine{st, people.InstrumentName(st.Instrument)})
+		p.Students = append(p.Students, studentLine{st, people.InstrumentName(st.Instrument), people.CannotYet(st)})
 	}
 	return render(c, "class", "class", p.Page, p)
 }

@@ -87,8 +87,15 @@ func (s *server) addRoster(c fiber.Ctx) error {
 		list = letters.Clean(file)
 	}
 	says := ""
+	var look *people.Roster
 	if err == nil {
-		says, err = s.People.AddRoster(c.Context(), who(c), class, list, time.Now())
+		says, look, err = s.People.AddRoster(c.Context(), who(c), class, list, c.FormValue("sure") == "yes", time.Now())
+	}
+	if look != nil { // nobody is added until somebody has looked
+		if len(look.Wrong) > 0 {
+			c.Status(fiber.StatusUnprocessableEntity)
+		}
+		return s.showClass(c, classPage{Page: page(c, "Class", "class"), Pasted: list, Look: look})
 	}
 	if problem, ok := refusal(err); ok {
 		p := classPage{Page: page(c, "Class", "class"), Pasted: list}

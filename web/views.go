@@ -13,6 +13,7 @@ import (
 	"arplin/core/say"
 	"arplin/draw"
 	"arplin/teach/files"
+	"arplin/teach/people"
 )
 
 // views renders the templates. A page is rendered first and then put into its
@@ -21,20 +22,21 @@ type views struct{ set *template.Template }
 
 func loadViews() (*views, error) {
 	set, err := template.New("").Funcs(template.FuncMap{
-		"add":     func(a, b int) int { return a + b },
-		"dict":    dict,
-		"list":    func(items ...any) []any { return items },
-		"modules": modulesOf,
-		"styles":  func(active string) []string { return styles[active] },
-		"plural":  say.Count,
-		"said":    plan.Words.Say, // a line about a student
-		"orders":  func() any { return order.All },
-		"sizes":   func() any { return order.Sizes },
-		"come":    func() any { return order.ChordsCome },
-		"byparts": func() any { return order.PartsCome },
-		"formats": func() []files.FormatOf { return files.Formats },
-		"stair":   func(i int) int { return min(i, 12) },
-		"svg":     func(s draw.SVG) template.HTML { return template.HTML(s) }, // drawn by us, its texts escaped there
+		"add":        func(a, b int) int { return a + b },
+		"dict":       dict,
+		"list":       func(items ...any) []any { return items },
+		"modules":    modulesOf,
+		"styles":     func(active string) []string { return styles[active] },
+		"plural":     say.Count,
+		"instrument": people.InstrumentName,
+		"said":       plan.Words.Say, // a line about a student
+		"orders":     func() any { return order.All },
+		"sizes":      func() any { return order.Sizes },
+		"come":       func() any { return order.ChordsCome },
+		"byparts":    func() any { return order.PartsCome },
+		"formats":    func() []files.FormatOf { return files.Formats },
+		"stair":      func(i int) int { return min(i, 12) },
+		"svg":        func(s draw.SVG) template.HTML { return template.HTML(s) }, // drawn by us, its texts escaped there
 	}).ParseFS(templateFiles, "templates/*.html")
 	if err != nil {
 		return nil, fmt.Errorf("templates: %w", err)

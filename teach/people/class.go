@@ -228,3 +228,19 @@ func InstrumentName(id string) string {
 	}
 	return ins.Name
 }
+
+// CannotYet names what a student's hand cannot do yet, as after "no".
+func CannotYet(st store.Student) (list []string) {
+	cannot, err := hand.ParseCannots(st.Cannot)
+	if err != nil {
+		return nil
+	}
+	for _, c := range cannot {
+		for _, n := range hand.Cannots {
+			if n.Cannot == c {
+				list = append(list, strings.TrimPrefix(strings.TrimPrefix(n.Name, "a "), "the "))
+			}
+		}
+	}
+	return list
+}

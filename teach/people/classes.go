@@ -26,7 +26,11 @@ func (t *Room) AddClass(ctx context.Context, teacher store.TeacherID, name, list
 		return 0, "", err
 	}
 	if list != "" {
-		if _, err := ParseRoster(list, fretboard.Instruments[0].ID); err != nil {
+		r, err := ReadRoster(list, fretboard.Instruments[0].ID)
+		if err == nil {
+			err = r.Problem()
+		}
+		if err != nil {
 			return 0, "", answer.Refused(err)
 		}
 	}
@@ -34,7 +38,7 @@ func (t *Room) AddClass(ctx context.Context, teacher store.TeacherID, name, list
 	if err != nil || list == "" {
 		return id, "", err
 	}
-	says, err = t.AddRoster(ctx, teacher, id, list, now)
+	says, _, err = t.AddRoster(ctx, teacher, id, list, true, now)
 	return id, says, err
 }
 
