@@ -60,6 +60,9 @@ func (s *Store) AddLadder(ctx context.Context, teacher TeacherID, l Ladder) (Lad
 		if err := makeRoom(ctx, tx, teacher, l, sections); err != nil {
 			return err
 		}
+		if l.PatternName, err = nameApart(ctx, tx, teacher, l); err != nil {
+			return err
+		}
 		l.Progress = Now
 		id, err = addLadder(ctx, tx, teacher, l, "")
 		return err

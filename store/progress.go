@@ -28,7 +28,7 @@ const MostNow = 4
 
 // OnNow are the ladders that are on a class's desk, the newest first.
 func (s *Store) OnNow(ctx context.Context, teacher TeacherID, class ClassID) ([]LadderLine, error) {
-	rows, err := s.db.QueryContext(ctx, ladderLines+` AND x.class_id = ? AND x.progress = ? AND x.archived = FALSE ORDER BY x.created_at DESC, x.id DESC LIMIT ?`,
+	rows, err := s.db.QueryContext(ctx, ladderLines+` AND x.class_id = ? AND x.progress = ? AND x.archived = FALSE ORDER BY `+peopleFirst+` LIMIT ?`,
 		teacher, class, Now, MostNow)
 	return collect(rows, err, scanLadderLine)
 }
@@ -65,12 +65,37 @@ func (s *Store) SetProgress(ctx context.Context, teacher TeacherID, id LadderID,
 // makeRoom sets aside what a new ladder replaces on the desk: one for the same part of
 // the same song, and the oldest where the desk would hold too many.
 func makeRoom(ctx context.Context, tx *sql.Tx, teacher TeacherID, l Ladder, sections string) error {
-	if _, err := tx.ExecContext(ctx, `UPDATE ladders SET progress = ? WHERE teacher_id = ? AND class_id = ? AND progress = ? AND song_id = ? AND sections = ?`,
+	if _, err := tx.ExecContext(ctx, `UPDATE ladders x SET x.progress = ? WHERE x.teacher_id = ? AND x.class_id = ? AND x.progress = ? AND x.song_id = ? AND x.sections = ?
+		AND NOT EXISTS (SELECT 1 FROM placements o WHERE o.teacher_id = x.teacher_id AND o.ladder_id = x.id)`,
 		Aside, teacher, l.ClassID, Now, l.SongID, sections); err != nil {
 		return err
 	}
 	_, err := tx.ExecContext(ctx, `UPDATE ladders SET progress = ? WHERE teacher_id = ? AND class_id = ? AND progress = ? AND archived = FALSE AND id NOT IN (SELECT id FROM
-		(SELECT id FROM ladders WHERE teacher_id = ? AND class_id = ? AND progress = ? AND archived = FALSE ORDER BY created_at DESC, id DESC LIMIT ?) newest)`,
+		(SELECT x.id FROM ladders x WHERE x.teacher_id = ? AND x.class_id = ? AND x.progress = ? AND x.archived = FALSE ORDER BY `+peopleFirst+` LIMIT ?) kept)`,
 		Aside, teacher, l.ClassID, Now, teacher, l.ClassID, Now, MostNow-1)
+	return err
+}
+
+// nameApart gives a ladder of a song a name that no other of the class's has: "Two between (2)".
+func nameApart(ctx context.Context, tx *sql.Tx, teacher TeacherID, l Ladder) (string, error) {
+	name := l.PatternName
+	for n := 2; ; n++ {
+		var taken int
+		if err := tx.QueryRowContext(ctx, "SELECT COUNT(*) FROM ladders WHERE teacher_id = ? AND class_id = ? AND song_id = ? AND pattern_name = ? AND archived = FALSE", teacher, l.ClassID, l.SongID, name).Scan(&taken); err != nil {
+			return "", err
+		}
+		if taken == 0 {
+			return name, nil
+		}
+		name = fmt.Sprintf("%s (%d)", l.PatternName, n)
+	}
+}
+
+// RenameLadder gives a ladder another name.
+func (s *Store) RenameLadder(ctx context.Context, teacher TeacherID, id LadderID, name string) error {
+	if _, err := s.Ladder(ctx, teacher, id); err != nil {
+		return err
+	}
+	_, err := s.exec(ctx, "UPDATE ladders SET pattern_name = ? WHERE teacher_id = ? AND id = ?", name, teacher, id)
 	return err
 }

@@ -10,6 +10,9 @@ import (
 	"github.com/gofiber/fiber/v3"
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
+
+	"arplin/store"
+	"arplin/store/storetest"
 )
 
 // newLadder makes a ladder on a song and returns its path; it is archived at the
@@ -325,4 +328,60 @@ func TestADrillOverTheTeachersChords(t *testing.T) {
 	assert.Contains(t, sheet, "Two between, over C | F | G7")
 	res, _ = b.post(id.in("/songs/%[1]d/drill"), url.Values{"student": {id.in("%[4]d")}, "kind": {"bar"}, "bar": {fmt.Sprint(id.bars[0])}, "minutes": {"8"}, "notation": {"4/4: p i p m"}, "pattern_name": {"Two between"}, "over": {"<b>"}})
 	assert.Equal(t, fiber.StatusUnprocessableEntity, res.StatusCode)
+}
+
+// A second ladder of a song does not take the place of the one on which the class stands: the desk says
+// that there are two, each has its name, one click chooses, and a line goes where somebody stands.
+func TestTwoLaddersOfASong(t *testing.T) {
+	b, id, students := classOfThree(t, "twoladders")
+	s, ctx := storetest.Open(t), t.Context()
+	b.get(id.in("/songs/%[1]d"))
+	res, body := b.post("/ladders", url.Values{"song": {id.in("%[1]d")}, "pattern": {"thumb-two-between"}, "instrument": {"guitar"}})
+	require.Equal(t, fiber.StatusSeeOther, res.StatusCode, body)
+	second := res.Header.Get("Location")
+	_, desk := b.get("/")
+	assert.NotContains(t, desk, "Nobody stands on a step yet")
+	assert.Contains(t, desk, "This page shows Thumb.", "the one in use stays in front")
+	assert.Contains(t, desk, "nobody on it")
+	_, lesson := b.get("/lesson")
+	assert.NotContains(t, lesson, "nobody stands on a step yet")
+	res, _ = b.post("/ladders", url.Values{"song": {id.in("%[1]d")}, "pattern": {"thumb-two-between"}, "instrument": {"guitar"}, "section": {"all"}})
+	require.Equal(t, fiber.StatusSeeOther, res.StatusCode)
+
+	// Nele moves to the second ladder: her line goes there by itself.
+	var number int64
+	_, err := fmt.Sscanf(second, "/ladders/%d", &number)
+	require.NoError(t, err)
+	other, err := s.Ladder(ctx, id.teacher, store.LadderID(number))
+	require.NoError(t, err)
+	_, _, err = s.Place(ctx, id.teacher, id.ladder, store.Places{students[1]: 0})
+	require.NoError(t, err)
+	_, _, err = s.Place(ctx, id.teacher, other.ID, store.Places{students[1]: other.Steps[0].ID})
+	require.NoError(t, err)
+	require.NoError(t, s.SetProgress(ctx, id.teacher, other.ID, store.Now))
+	b.get("/")
+	_, body = b.post("/log", url.Values{"line": {"nele 60, momo 61"}, "ladder": {id.in("%[2]d")}, "class": {id.in("%[5]d")}})
+	_, body = b.get("/")
+	assert.Contains(t, body, fmt.Sprintf("Nele: 60, clean, on step 1 of Upside, %s; Momo: 61, clean, on step 1.", other.PatternName))
+
+	res, _ = b.post(second+"/name", url.Values{"name": {"  For the   pickers "}})
+	require.Equal(t, fiber.StatusSeeOther, res.StatusCode)
+	_, body = b.get(second)
+	assert.Contains(t, body, `value="For the pickers"`)
+	res, body = b.post(second+"/name", url.Values{"name": {" "}})
+	assert.Equal(t, fiber.StatusUnprocessableEntity, res.StatusCode)
+	assert.Contains(t, body, "A ladder has a name of 1 to 120 letters.")
+	another, _ := ownSchool(t, "twoladders-another")
+	another.get("/")
+	res, _ = another.post(second+"/name", url.Values{"name": {"mine"}})
+	assert.Equal(t, fiber.StatusNotFound, res.StatusCode)
+
+	_, desk = b.get(fmt.Sprintf("/?ladder=%d", id.ladder))
+	assert.Contains(t, desk, "For the pickers")
+	assert.Contains(t, desk, "1 person on it")
+	res, _ = b.post(id.in("/ladders/%[2]d/progress"), url.Values{"to": {"aside"}, "back": {"/"}})
+	require.Equal(t, fiber.StatusSeeOther, res.StatusCode)
+	_, desk = b.get("/")
+	assert.Contains(t, desk, "For the pickers")
+	assert.NotContains(t, desk, "has another ladder here: <a href=\""+id.in("/?ladder=%[2]d"))
 }

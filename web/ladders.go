@@ -250,6 +250,19 @@ func (s *server) setProgress(c fiber.Ctx) error {
 	return goTo(c, fmt.Sprintf("/ladders/%d", id))
 }
 
+// renameLadder gives a ladder another name.
+func (s *server) renameLadder(c fiber.Ctx) error {
+	id, err := pathID[store.LadderID](c)
+	if err != nil {
+		return err
+	}
+	if err := s.Ladders.Rename(c.Context(), who(c), id, c.FormValue("name")); err != nil {
+		return err
+	}
+	leaveNote(c, Note{Text: "The name is saved."})
+	return goTo(c, fmt.Sprintf("/ladders/%d", id))
+}
+
 func query(c fiber.Ctx) string { return string(c.Request().URI().QueryString()) }
 
 // afterLadder shows the staircase as it is now.

@@ -105,6 +105,7 @@ func (s *server) routes(app *fiber.App) {
 	app.Post("/ladders/:id/place", s.place)
 	app.Post("/ladders/:id/edit", s.editLadder)
 	app.Post("/ladders/:id/progress", s.setProgress)
+	app.Post("/ladders/:id/name", s.renameLadder)
 	app.Post("/ladders/:id/undo", s.moveLadder(-1))
 	app.Post("/ladders/:id/redo", s.moveLadder(+1))
 	app.Get("/ladders/:id/reuse", s.reusePage)

@@ -66,6 +66,25 @@ type DeskLine struct {
 	DrillAt        string // the address of the drill that is proposed
 }
 
+// Rivals are the other ladders of the song in front that are on the desk, with how many stand on each:
+// which of them counts is the teacher's to say.
+func (d Desk) Rivals() (list []ladders.Ladder) {
+	if d.Ladder == nil {
+		return nil
+	}
+	for _, l := range d.Now {
+		if l.SongID == d.Ladder.SongID && l.ID != d.Ladder.ID {
+			list = append(list, l)
+		}
+	}
+	return list
+}
+
+// Twin reports a ladder of the desk whose song has another one there.
+func (d Desk) Twin(l ladders.Ladder) bool {
+	return slices.ContainsFunc(d.Now, func(o ladders.Ladder) bool { return o.SongID == l.SongID && o.ID != l.ID })
+}
+
 // Ready are the lines of those who are to move on.
 func (d OnDesk) Ready() (list []DeskLine) {
 	for _, l := range d.Lines {

@@ -56,21 +56,32 @@ func (t *Room) LogTempo(ctx context.Context, teacher store.TeacherID, c people.C
 			return logged, err
 		}
 	}
+	places := placesOn{room: t, teacher: teacher, known: map[store.LadderID]store.Places{}}
+	elsewhere := make([]bool, len(lines)) // logged on another ladder than the one in front
+	if l.Student == "" {
+		for i, line := range lines {
+			if line.Song == "" {
+				id, err := places.where(ctx, onNow, ids[i], students[i])
+				if err != nil {
+					return logged, err
+				}
+				ids[i], elsewhere[i] = id, id != ids[i]
+			}
+		}
+	}
 	ladders, err := t.Ladders.LaddersOf(ctx, teacher, c, ids)
 	if err != nil {
 		return logged, err
 	}
 	var said []string
 	var entries []store.Entry
-	places := map[store.LadderID]store.Places{}
 	for i, line := range lines {
 		st, on := students[i], ladders[ids[i]]
-		if _, known := places[on.ID]; !known {
-			if places[on.ID], err = t.Store.Placements(ctx, teacher, on.ID); err != nil {
-				return logged, err
-			}
+		place, err := places.of(ctx, on.ID)
+		if err != nil {
+			return logged, err
 		}
-		at := ladder.Find(on.Steps, places[on.ID][st.ID])
+		at := ladder.Find(on.Steps, place[st.ID])
 		if at < 0 {
 			return logged, answer.Refuse("%s is on no step of “%s” yet; put %s on one on the ladder page", st.Name, on.SongTitle, st.Name)
 		}
@@ -86,6 +97,9 @@ func (t *Room) LogTempo(ctx context.Context, teacher store.TeacherID, c people.C
 		where := ""
 		if line.Song != "" {
 			where = " of " + on.SongTitle
+		}
+		if elsewhere[i] {
+			where = fmt.Sprintf(" of %s, %s", on.SongTitle, on.PatternName)
 		}
 		rest := ""
 		if line.Minutes > practice.LongestPlay {
@@ -112,6 +126,52 @@ func (t *Room) LogTempo(ctx context.Context, teacher store.TeacherID, c people.C
 	}
 	logged.Says = strings.Join(said, "; ") + "."
 	return logged, nil
+}
+
+// placesOn looks up who stands where, each ladder once.
+type placesOn struct {
+	room    *Room
+	teacher store.TeacherID
+	known   map[store.LadderID]store.Places
+}
+
+func (p placesOn) of(ctx context.Context, id store.LadderID) (store.Places, error) {
+	places, known := p.known[id]
+	if known {
+		return places, nil
+	}
+	places, err := p.room.Store.Placements(ctx, p.teacher, id)
+	p.known[id] = places
+	return places, err
+}
+
+// where is the ladder that a line without a song is about: the one in front, or for somebody who is on no
+// step of it the one on the desk on which they stand.
+func (p placesOn) where(ctx context.Context, onNow []store.LadderLine, front store.LadderID, st store.Student) (store.LadderID, error) {
+	places, err := p.of(ctx, front)
+	if err != nil || places[st.ID] != 0 {
+		return front, err
+	}
+	var found []store.LadderLine
+	for _, l := range onNow {
+		if places, err = p.of(ctx, l.ID); err != nil {
+			return front, err
+		}
+		if places[st.ID] != 0 {
+			found = append(found, l)
+		}
+	}
+	switch len(found) {
+	case 0:
+		return front, nil
+	case 1:
+		return found[0].ID, nil
+	}
+	var names []string
+	for _, l := range found {
+		names = append(names, fmt.Sprintf("%s on %s", l.PatternName, l.SongTitle))
+	}
+	return front, answer.Refuse("%s is on no step of the ladder in front, but on %s: put the one that is meant in front, or write the song after the name", st.Name, say.And(names))
 }
 
 // askAway asks whether a tempo is of somebody who is marked away from the lesson; a yes marks

@@ -260,3 +260,12 @@ func (t *Room) SetProgress(ctx context.Context, teacher store.TeacherID, id stor
 	}
 	return fmt.Sprintf("“%s” is on the desk.", l.SongTitle), l.Progress, nil
 }
+
+// Rename gives a ladder another name.
+func (t *Room) Rename(ctx context.Context, teacher store.TeacherID, id store.LadderID, name string) error {
+	name = strings.Join(strings.Fields(name), " ")
+	if n := letters.Count(name); n == 0 || n > song.MaxPatternName {
+		return answer.Refuse("a ladder has a name of 1 to %d letters", song.MaxPatternName)
+	}
+	return t.Store.RenameLadder(ctx, teacher, id, name)
+}
