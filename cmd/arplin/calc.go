@@ -27,7 +27,9 @@ type calcFlags struct {
 	order, size, chordsCome    string
 	first, pair                string
 	names, notes, bass         string
+	today                      string
 	by, max, grid, tempo, bar  int
+	goal                       int
 	in                         io.Reader
 }
 
@@ -58,6 +60,8 @@ func calcCommand() *cobra.Command {
 	p.StringVar(&f.names, "names", "", "what the chords of a sheet are called: english or german; else as they say themselves")
 	p.StringVar(&f.notes, "notes", "", `notes of a tune: "E4:1 G4:1 A4:2 | r:1 …"`)
 	p.StringVar(&f.bass, "bass", "alternating", "under a tune: none, one, pulse or alternating")
+	p.IntVar(&f.goal, "goal", 0, "the goal of a step, in beats a minute, for practice")
+	p.StringVar(&f.today, "today", "", "the day of a decision: 2026-03-02")
 	p.IntVar(&f.by, "by", 0, "semitones for transpose")
 	p.IntVar(&f.max, "max", 8, "how many shapes")
 	for _, verb := range []struct {
@@ -74,6 +78,7 @@ func calcCommand() *cobra.Command {
 		{"drill", "exercises for a bar that fails", calcDrill},
 		{"ladder", "the steps up to a pattern", calcLadder},
 		{"melody", "a tune over chords: where its notes lie on the strings", calcMelody},
+		{"practice", "log lines on the standard input: how each step stands, and what comes next", calcPractice},
 		{"song", "a chord sheet on the standard input, as it was understood", calcSong},
 		{"key", "the key of chords, and their degrees", calcKey},
 		{"transpose", "chords in another key", calcTranspose},

@@ -3,6 +3,7 @@ package main
 import (
 	"bytes"
 	"encoding/json"
+	"fmt"
 	"strings"
 	"testing"
 
@@ -236,6 +237,58 @@ func TestBadInputIsOneLineOnStderr(t *testing.T) {
 		assert.ErrorIs(t, err, errBadInput)
 		assert.Empty(t, out)
 		assert.Equal(t, c.want+"\n", errOut)
+	}
+}
+
+// The decision of the desk, from lines of a log: three clean at the goal on two days move on (common
+// practice); what is wrong with a line is said with its number.
+func TestCalcPractice(t *testing.T) {
+	ask := func(log string) (a struct {
+		Steps []struct {
+			Step, State string
+			Clean       int `json:"clean_tempo"`
+			Confidence  float64
+		}
+		Decision, Says string
+		Next           int `json:"next_tempo"`
+		Because        []int
+	}, stderr string) {
+		cmd := root()
+		var out, errOut bytes.Buffer
+		cmd.SetOut(&out)
+		cmd.SetErr(&errOut)
+		cmd.SetIn(strings.NewReader(log))
+		cmd.SetArgs([]string{"calc", "practice", "--goal", "84", "--today", "2026-03-02"})
+		if err := cmd.Execute(); err != nil {
+			return a, errOut.String()
+		}
+		require.NoError(t, json.Unmarshal(out.Bytes(), &a))
+		return a, ""
+	}
+	a, _ := ask("date,step,tempo,clean,minutes\n2026-02-20,3,84,yes,10\n2026-02-27,4,70,no,10\n\n2026-02-28,4,84,yes,10\n2026-02-28,4,86,yes,10\n2026-03-01,4,84,yes,5\n")
+	assert.Equal(t, "move on", a.Decision)
+	assert.Equal(t, []int{5, 6, 7}, a.Because)
+	assert.Equal(t, 84, a.Next)
+	require.Len(t, a.Steps, 2)
+	assert.Equal(t, "4 secure 84", fmt.Sprint(a.Steps[1].Step, " ", a.Steps[1].State, " ", a.Steps[1].Clean))
+	a, _ = ask("2026-03-01,4,84,yes,\n2026-02-20,3,84,no,10")
+	assert.Equal(t, "stay", a.Decision)
+	assert.Equal(t, "4", a.Steps[1].Step, "the one that was played last")
+	a, _ = ask("2026-02-20,4,60,no,5\n2026-02-25,4,60,no,5\n2026-03-01,4,56,no,5")
+	assert.Equal(t, "ease", a.Decision)
+	a, _ = ask("2026-02-20,4,98,yes,5\n2026-02-25,4,99,yes,5")
+	assert.Equal(t, "jump", a.Decision)
+	for log, want := range map[string]string{
+		"":                          "log: there is no line in it",
+		"2026-02-20,4,60,no\nnext":  "line 2: write date,step,tempo,clean,minutes",
+		"20.2.2026,4,60,no,5":       `line 1: "20.2.2026" is no date such as 2026-03-02`,
+		"2026-02-20,4,900,no,5":     `line 1: "900" is not a tempo`,
+		"2026-02-20,4,60,maybe,5":   `line 1: clean is yes or no, not "maybe"`,
+		"2026-04-20,4,60,yes,5":     "line 1: 2026-04-20 lies after today",
+		"2026-02-20,4,60,yes,often": `line 1: "often" is no number of minutes`,
+	} {
+		_, stderr := ask(log)
+		assert.Contains(t, stderr, want)
 	}
 }
 
