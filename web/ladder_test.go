@@ -158,7 +158,7 @@ func TestALadderWhoseSongHasMovedAway(t *testing.T) {
 		require.Equal(t, fiber.StatusOK, res.StatusCode, body)
 	}
 	says := func(want string, there bool) {
-		for _, page := range []string{path, path + "/sheet", "/"} {
+		for _, page := range []string{path, path + "/sheet", "/?ladder=" + strings.TrimPrefix(path, "/ladders/")} {
 			_, body := b.get(page)
 			assert.Equal(t, there, strings.Contains(body, want), "%s: %s", page, want)
 		}

@@ -52,6 +52,7 @@ type Student struct {
 type Place struct {
 	Song, Step int
 	Tries      []practice.Try
+	Since      int // the day on which they came to the step; 0 where only the tries say that
 }
 
 // Drill is a drill that a student has on the week.

@@ -78,7 +78,7 @@ func NewTerm(c Class, sg TermSong, weeks int) Term {
 	for _, s := range r.on[0] {
 		t.Forecasts = append(t.Forecasts, r.forecast(s, 7*weeks))
 	}
-	t.Threads = threads(sg, t.Forecasts, r.on[0], weeks)
+	t.Threads = threads(sg, t.Forecasts, r.on[0], weeks, c.Today)
 	t.ease(r, sg)
 	return t
 }
@@ -88,9 +88,10 @@ func (r reading) forecast(s standing, days int) Forecast {
 	steps := r.Songs[0].Steps
 	f := Forecast{ID: s.ID, Now: s.Step, Low: s.Step, Likely: s.Step, High: s.Step, Clean: s.Step - 1}
 	usual := []int{daysLeft(r.step(s), s.Standing)}
-	f.Days = s.Pace.Likely(usual...)
+	pace := r.paced(s)
+	f.Days = pace.Likely(usual...)
 	for next := s.Step + 1; next <= len(steps); next++ {
-		span := fromLessonToLesson(s.Pace.Likely(usual...), len(usual))
+		span := fromLessonToLesson(pace.Likely(usual...), len(usual))
 		if span.Low > days {
 			break
 		}
@@ -104,12 +105,14 @@ func (r reading) forecast(s standing, days int) Forecast {
 		if span.Days <= days {
 			f.Likely = next
 		}
-		if span.High <= days {
+		if fromLessonToLesson(pace.Slower(slowRisk).Likely(usual...), len(usual)).High <= days {
 			f.Low = next
 		}
 		usual = append(usual, steps[next].Usual)
 	}
-	switch {
+	switch known := pace != s.Pace; {
+	case s.Pace.Steps == 0 && known:
+		f.Why = say.Of("pace/rise", fmt.Sprintf("%.1f", pace.Times))
 	case s.Pace.Steps == 0:
 		f.Why = say.Of("pace/usual")
 	default:
@@ -117,6 +120,10 @@ func (r reading) forecast(s standing, days int) Forecast {
 	}
 	return f
 }
+
+// slowRisk is how uncertain a pace is on its slow side, at least: steps that were taken in time to be
+// ready for a date can make the later ones slow. From memory, checked on simulated students.
+const slowRisk = 0.6
 
 // fromLessonToLesson is a span of some steps when somebody goes on at lessons, a week
 // apart: one step a lesson is likely, two where it goes very well.
@@ -153,11 +160,11 @@ func daysLeft(step Step, s practice.Standing) int {
 var dueBack = []int{2, 3, 5, 8}
 
 // threads are when the middle of the class meets, practises and takes up again the skills.
-func threads(sg TermSong, forecasts []Forecast, on []standing, weeks int) (list []Thread) {
+func threads(sg TermSong, forecasts []Forecast, on []standing, weeks, today int) (list []Thread) {
 	if len(on) == 0 {
 		return nil
 	}
-	arrive := arrivals(sg.Song, on)
+	arrive := arrivals(sg.Song, on, today)
 	seen := map[string]bool{}
 	for k, name := range sg.Threads {
 		if name == "" || seen[name] {
@@ -210,9 +217,9 @@ func returns(last int, there []Knot, weeks int) (knots []Knot) {
 
 // arrivals is the week, from 1, in which the middle of the class comes to each step; 0
 // and less for steps that it has come to already.
-func arrivals(sg Song, on []standing) []int {
+func arrivals(sg Song, on []standing, today int) []int {
 	weeks := make([]int, len(sg.Steps))
-	r := reading{Class: Class{Songs: []Song{sg}}}
+	r := reading{Class: Class{Songs: []Song{sg}, Today: today}}
 	for k := range sg.Steps {
 		var days []int
 		for _, s := range on {
@@ -224,7 +231,7 @@ func arrivals(sg Song, on []standing) []int {
 			for i := s.Step + 1; i < k; i++ {
 				usual = append(usual, sg.Steps[i].Usual)
 			}
-			days = append(days, fromLessonToLesson(s.Pace.Likely(usual...), len(usual)).Days)
+			days = append(days, fromLessonToLesson(r.paced(s).Likely(usual...), len(usual)).Days)
 		}
 		slices.Sort(days)
 		weeks[k] = days[(len(days)-1)/2]/7 + 1

@@ -82,6 +82,7 @@ var Words = say.Words{
 	"why/if-clean":    "if the days before were clean three times; else as before",
 
 	"pace/usual": "nothing is known of the pace yet: the usual one, with a wide range",
+	"pace/rise":  "by how the tempo has risen on this step: %s times the usual days",
 	"pace/own":   "%s so far took %s times the usual days",
 	"ease/step":  "%s may still be on step %s, which is not played with the class: give %s %s for the evening, and begin it now.",
 	"ease/tempo": "At %s %s would fall out as things go; at %s everybody of whom a tempo is known keeps up. Play it at %s, or give them an easier step.",

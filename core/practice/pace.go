@@ -43,6 +43,26 @@ func PaceOf(took []Took) Pace {
 	return Pace{math.Exp(mean), len(took), math.Max(leastSpread, paceSpread/math.Sqrt(1+n/usualWeight))}
 }
 
+// With is the pace when a step counts as well that is not finished, for a part of one.
+func (p Pace) With(t Took, part float64) Pace {
+	if p.Times == 0 {
+		p = PaceOf(nil)
+	}
+	n := float64(p.Steps)
+	sum := math.Log(p.Times)*(n+usualWeight) + part*math.Log(float64(max(1, t.Days))/float64(max(1, t.Usual)))
+	mean := sum / (n + part + usualWeight)
+	return Pace{math.Exp(mean), p.Steps, math.Max(leastSpread, paceSpread/math.Sqrt(1+(n+part)/usualWeight))}
+}
+
+// Slower is the pace with a spread of at least so much.
+func (p Pace) Slower(spread float64) Pace {
+	if p.Times == 0 {
+		p = PaceOf(nil)
+	}
+	p.Spread = math.Max(p.Spread, spread)
+	return p
+}
+
 // Span is a number of days, with the range that holds eight times in ten.
 type Span struct{ Low, Days, High int }
 

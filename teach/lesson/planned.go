@@ -226,3 +226,18 @@ func byName(list []store.Student) []store.Student {
 	})
 	return list
 }
+
+// since fills in when students came to the steps on which they stand, where that was decided.
+func (p *planning) since(decisions []store.Decision) {
+	for i := range p.Students {
+		for k := range p.Students[i].Places {
+			place := &p.Students[i].Places[k]
+			l := p.ladders[place.Song]
+			for _, d := range decisions {
+				if int64(d.StudentID) == p.Students[i].ID && d.LadderID == l.ID && d.To == l.Steps[place.Step].ID && d.Step != d.To {
+					place.Since = ladders.DayOf(d.At)
+				}
+			}
+		}
+	}
+}

@@ -124,6 +124,7 @@ func (t *Room) termOf(ctx context.Context, teacher store.TeacherID, c people.Cla
 		return v, p, err
 	}
 	by := Paces(decisions, p.ladders)
+	p.since(decisions)
 	for i := range p.Students {
 		p.Students[i].Pace = by[store.StudentID(p.Students[i].ID)]
 	}

@@ -43,6 +43,35 @@ func TestTheRangeHoldsEightInTen(t *testing.T) {
 	assert.GreaterOrEqual(t, 10*within, 8*all, "%d of %d", within, all)
 }
 
+// Of a thousand simulated students eight in ten end inside the range that was said at mid-term, whatever
+// the law by which they learn, and fast ones are told more than slow ones.
+func TestEightInTenEndWhereItWasSaid(t *testing.T) {
+	if testing.Short() {
+		t.Skip("in make test")
+	}
+	within, all := 0, 0
+	for _, law := range sim.Laws {
+		var fast, slow, nFast, nSlow float64
+		held := 0
+		for _, s := range sim.SaidAtMidTerm(law, 11, song(14), 250, 15, 12) {
+			all++
+			if s.End >= s.Low && s.End <= s.High {
+				within++
+				held++
+			}
+			switch {
+			case s.Talent > 1.3:
+				fast, nFast = fast+float64(s.Likely), nFast+1
+			case s.Talent < 0.77:
+				slow, nSlow = slow+float64(s.Likely), nSlow+1
+			}
+		}
+		t.Logf("%s: %d of 250 inside; likely step %.1f of the fast, %.1f of the slow", law, held, fast/nFast, slow/nSlow)
+		assert.Greater(t, fast/nFast, slow/nSlow+0.5, law)
+	}
+	assert.GreaterOrEqual(t, 10*within, 8*all, "%d of %d", within, all)
+}
+
 // A hundred classes of each kind of learner, taught by the plan and all the same: the plan
 // brings more to the goal, also where its notion of learning is wrong. Where it loses is
 // listed in the docs, as is the class that is tried.
