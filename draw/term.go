@@ -1,6 +1,9 @@
 package draw
 
-import "fmt"
+import (
+	"fmt"
+	"slices"
+)
 
 // Knot is a week that has something of a thread in it.
 type Knot struct {
@@ -16,8 +19,8 @@ type TermThread struct {
 
 // Term draws weeks across and threads down: a filled amber knot where something is new, a
 // small one where it is practised, a hollow one where it is due back; the concert is an
-// upright line, and so is the week of now, where it is one of them (from 1).
-func Term(threads []TermThread, weeks, now int, concert string) SVG {
+// upright line, and so is the week of now, where it is one of them (from 1); weeks off are grey.
+func Term(threads []TermThread, weeks, now int, concert string, off ...int) SVG {
 	if len(threads) == 0 {
 		return ""
 	}
@@ -28,6 +31,10 @@ func Term(threads []TermThread, weeks, now int, concert string) SVG {
 	for n := 1; n <= weeks; n++ {
 		c.line("weekline", x(n), top-14, x(n), h)
 		class := "termweek"
+		if slices.Contains(off, n) {
+			c.rect("offweek", x(n)-week/2+3, top-14, week-6, h-top+14, 4)
+			c.text("termoff", x(n), h-6, "no lesson")
+		}
 		if n == now {
 			class = "termweek now"
 			c.rect("nowweek", x(n)-week/2, top-34, week, h-top+34, 6)

@@ -75,6 +75,7 @@ type (
 	}
 	IncomingTerm struct {
 		Class, Ladder UID
+		More          []UID // further ladders
 		Term          Term
 	}
 	IncomingArrangement struct {
@@ -349,8 +350,11 @@ func (im *importer) log(ctx context.Context, in Incoming) error {
 func (im *importer) terms(ctx context.Context, in Incoming) error {
 	for _, x := range in.Terms {
 		t := x.Term
-		if _, err := im.tx.ExecContext(ctx, `INSERT IGNORE INTO terms (teacher_id, class_id, ladder_id, begins, concert, name) SELECT l.teacher_id, l.class_id, l.id, ?, ?, ? FROM ladders l WHERE l.teacher_id = ? AND l.class_id = ? AND l.id = ?`,
-			t.Begins.Format(time.DateOnly), t.Concert.Format(time.DateOnly), t.Name, im.teacher, im.rows[x.Class], im.rows[x.Ladder]); err != nil {
+		for _, uid := range x.More {
+			t.More = append(t.More, LadderID(im.rows[uid]))
+		}
+		if _, err := im.tx.ExecContext(ctx, `INSERT IGNORE INTO terms (teacher_id, class_id, ladder_id, begins, concert, name, at_hour, off_weeks, more_ladders) SELECT l.teacher_id, l.class_id, l.id, ?, ?, ?, ?, ?, ? FROM ladders l WHERE l.teacher_id = ? AND l.class_id = ? AND l.id = ?`,
+			t.Begins.Format(time.DateOnly), t.Concert.Format(time.DateOnly), t.Name, t.At, t.offText(), t.moreText(), im.teacher, im.rows[x.Class], im.rows[x.Ladder]); err != nil {
 			return err
 		}
 	}

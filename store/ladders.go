@@ -97,7 +97,7 @@ func addLadder(ctx context.Context, tx *sql.Tx, teacher TeacherID, l Ladder, uid
 }
 
 var ladderColumns = `x.id, x.class_id, x.song_id, g.title, x.sections, x.instrument, x.pattern_name, x.target, x.archived, x.progress, x.version, x.next_id, x.body, ` + ladderDocument.movesSQL("x") + `,
-	(SELECT t.concert FROM terms t WHERE t.class_id = x.class_id AND t.ladder_id = x.id)`
+	(SELECT t.concert FROM terms t WHERE t.class_id = x.class_id AND (t.ladder_id = x.id OR FIND_IN_SET(x.id, t.more_ladders) > 0))`
 
 const ofLadders = ` FROM ladders x JOIN songs g ON g.id = x.song_id WHERE x.teacher_id = ?`
 

@@ -3,6 +3,8 @@ package store
 import (
 	"context"
 	"fmt"
+	"strconv"
+	"strings"
 	"time"
 )
 
@@ -12,14 +14,28 @@ type Term struct {
 	LadderID LadderID
 	Begins   time.Time // dates
 	Concert  time.Time
-	Name     string // what the concert is called
-	Version  int    // 0 for one that is not stored
+	Name     string      // what the concert is called
+	At       string      // the hour of the lessons, "17:30"; empty where nobody has said
+	Off      []time.Time // days in whose weeks there is no lesson
+	More     []LadderID  // further songs of the concert
+	Version  int         // 0 for one that is not stored
 }
 
 // TermOf finds the term of a class.
 func (s *Store) TermOf(ctx context.Context, teacher TeacherID, class ClassID) (t Term, err error) {
-	err = s.db.QueryRowContext(ctx, "SELECT class_id, ladder_id, begins, concert, name, version FROM terms WHERE teacher_id = ? AND class_id = ?", teacher, class).
-		Scan(&t.ClassID, &t.LadderID, &t.Begins, &t.Concert, &t.Name, &t.Version)
+	var off, more string
+	err = s.db.QueryRowContext(ctx, "SELECT class_id, ladder_id, begins, concert, name, at_hour, off_weeks, more_ladders, version FROM terms WHERE teacher_id = ? AND class_id = ?", teacher, class).
+		Scan(&t.ClassID, &t.LadderID, &t.Begins, &t.Concert, &t.Name, &t.At, &off, &more, &t.Version)
+	for day := range strings.SplitSeq(off, ",") {
+		if on, err := time.Parse(time.DateOnly, day); err == nil {
+			t.Off = append(t.Off, on)
+		}
+	}
+	for id := range strings.SplitSeq(more, ",") {
+		if n, err := strconv.ParseInt(id, 10, 64); err == nil {
+			t.More = append(t.More, LadderID(n))
+		}
+	}
 	return t, notFound(err, "term")
 }
 
@@ -27,12 +43,13 @@ func (s *Store) TermOf(ctx context.Context, teacher TeacherID, class ClassID) (t
 // teacher's, and the ladder the class's.
 func (s *Store) SetTerm(ctx context.Context, teacher TeacherID, t Term) error {
 	begins, concert := t.Begins.Format(time.DateOnly), t.Concert.Format(time.DateOnly)
+	off, more := t.offText(), t.moreText()
 	query, args := `UPDATE terms x JOIN ladders l ON l.teacher_id = x.teacher_id AND l.class_id = x.class_id AND l.id = ?
-		SET x.ladder_id = l.id, x.begins = ?, x.concert = ?, x.name = ?, x.version = x.version + 1 WHERE x.teacher_id = ? AND x.class_id = ? AND x.version = ?`,
-		[]any{t.LadderID, begins, concert, t.Name, teacher, t.ClassID, t.Version}
+		SET x.ladder_id = l.id, x.begins = ?, x.concert = ?, x.name = ?, x.at_hour = ?, x.off_weeks = ?, x.more_ladders = ?, x.version = x.version + 1 WHERE x.teacher_id = ? AND x.class_id = ? AND x.version = ?`,
+		[]any{t.LadderID, begins, concert, t.Name, t.At, off, more, teacher, t.ClassID, t.Version}
 	if t.Version == 0 {
-		query, args = `INSERT IGNORE INTO terms (teacher_id, class_id, ladder_id, begins, concert, name) SELECT l.teacher_id, l.class_id, l.id, ?, ?, ? FROM ladders l WHERE l.teacher_id = ? AND l.class_id = ? AND l.id = ?`,
-			[]any{begins, concert, t.Name, teacher, t.ClassID, t.LadderID}
+		query, args = `INSERT IGNORE INTO terms (teacher_id, class_id, ladder_id, begins, concert, name, at_hour, off_weeks, more_ladders) SELECT l.teacher_id, l.class_id, l.id, ?, ?, ?, ?, ?, ? FROM ladders l WHERE l.teacher_id = ? AND l.class_id = ? AND l.id = ?`,
+			[]any{begins, concert, t.Name, t.At, off, more, teacher, t.ClassID, t.LadderID}
 	}
 	n, err := s.exec(ctx, query, args...)
 	if err != nil {
@@ -49,4 +66,20 @@ func (s *Store) SetTerm(ctx context.Context, teacher TeacherID, t Term) error {
 		return fmt.Errorf("ladder: %w", ErrNotFound)
 	}
 	return &StaleError{"term", now.Version}
+}
+
+func (t Term) offText() string {
+	var days []string
+	for _, on := range t.Off {
+		days = append(days, on.Format(time.DateOnly))
+	}
+	return strings.Join(days, ",")
+}
+
+func (t Term) moreText() string {
+	var ids []string
+	for _, id := range t.More {
+		ids = append(ids, strconv.FormatInt(int64(id), 10))
+	}
+	return strings.Join(ids, ",")
 }

@@ -1,6 +1,8 @@
 package web
 
 import (
+	"errors"
+	"strconv"
 	"strings"
 	"time"
 
@@ -24,7 +26,9 @@ type termPage struct {
 // termForm is the term as typed, kept after a problem.
 type termForm struct {
 	Name, Begins, Concert string
+	At, Off               string
 	Ladder                store.LadderID
+	More                  []store.LadderID
 }
 
 func (s *server) term(c fiber.Ctx) error { return s.showTerm(c, class(c), termPage{}) }
@@ -40,8 +44,8 @@ func (s *server) showTerm(c fiber.Ctx, of people.Class, p termPage) error {
 	if p.Term, err = s.Lesson.LoadTerm(c.Context(), who(c), of, time.Now()); err != nil {
 		return err
 	}
-	if p.Typed == (termForm{}) {
-		p.Typed = termForm{p.Name, p.Begins.Format(time.DateOnly), p.Concert.Format(time.DateOnly), p.LadderID}
+	if p.Typed.Begins == "" && p.Typed.Concert == "" {
+		p.Typed = termForm{p.Name, p.Begins.Format(time.DateOnly), p.Concert.Format(time.DateOnly), p.At, p.OffText(), p.LadderID, p.More}
 	}
 	p.Care = people.Care
 	return render(c, "term", "term", p.Page, p)
@@ -53,14 +57,26 @@ func (s *server) setTerm(c fiber.Ctx) error {
 	if err != nil {
 		return err
 	}
-	typed := termForm{strings.TrimSpace(c.FormValue("name")), strings.TrimSpace(c.FormValue("begins")), strings.TrimSpace(c.FormValue("concert")), formID[store.LadderID](c, "ladder")}
+	typed := termForm{
+		strings.TrimSpace(c.FormValue("name")), strings.TrimSpace(c.FormValue("begins")), strings.TrimSpace(c.FormValue("concert")),
+		strings.TrimSpace(c.FormValue("at")), strings.TrimSpace(c.FormValue("off")), formID[store.LadderID](c, "ladder"), nil,
+	}
+	for _, f := range sentFields(c) {
+		if id, err := strconv.ParseInt(f.Value, 10, 64); f.Name == "more" && err == nil && store.LadderID(id) != typed.Ladder {
+			typed.More = append(typed.More, store.LadderID(id))
+		}
+	}
 	version, err := formVersion(c)
 	if err != nil {
 		return err
 	}
-	term := store.Term{ClassID: of.ID, LadderID: typed.Ladder, Name: typed.Name, Version: version}
+	term := store.Term{ClassID: of.ID, LadderID: typed.Ladder, Name: typed.Name, At: typed.At, More: typed.More, Version: version}
 	if term.Begins, err = time.Parse(time.DateOnly, typed.Begins); err == nil {
 		term.Concert, err = time.Parse(time.DateOnly, typed.Concert)
+	}
+	for _, day := range strings.FieldsFunc(typed.Off, func(r rune) bool { return r == ',' || r == ' ' || r == ';' }) {
+		off, bad := time.Parse(time.DateOnly, day)
+		term.Off, err = append(term.Off, off), errors.Join(err, bad)
 	}
 	if err != nil {
 		err = refuse("write the days as 2026-12-01, or choose them from the calendar")

@@ -123,11 +123,14 @@ type Entry struct {
 
 // Term is the weeks of a class up to a concert.
 type Term struct {
-	Class   UID    `json:"class"`
-	Ladder  UID    `json:"ladder"`
-	Begins  string `json:"begins" jsonschema:"pattern=^[0-9]{4}-[0-9]{2}-[0-9]{2}$"` // dates
-	Concert string `json:"concert" jsonschema:"pattern=^[0-9]{4}-[0-9]{2}-[0-9]{2}$"`
-	Name    string `json:"name" jsonschema:"maxLength=80"`
+	Class   UID      `json:"class"`
+	Ladder  UID      `json:"ladder"`
+	Begins  string   `json:"begins" jsonschema:"pattern=^[0-9]{4}-[0-9]{2}-[0-9]{2}$"` // dates
+	Concert string   `json:"concert" jsonschema:"pattern=^[0-9]{4}-[0-9]{2}-[0-9]{2}$"`
+	Name    string   `json:"name" jsonschema:"maxLength=80"`
+	At      string   `json:"at,omitempty" jsonschema:"maxLength=5"`   // "17:30"
+	Off     []string `json:"off,omitempty" jsonschema:"maxItems=30"`  // dates in weeks without a lesson
+	More    []UID    `json:"more,omitempty" jsonschema:"maxItems=10"` // further ladders
 }
 
 // Arrangement is who plays what on a ladder's song.

@@ -224,7 +224,16 @@ func (p *packer) class(ctx context.Context, c store.Class, wanted func(context.C
 	if ok, err := answer.Found(err); err != nil {
 		return err
 	} else if on, known := ladders[term.LadderID]; ok && known {
-		p.out.Terms = append(p.out.Terms, bundle.Term{Class: class, Ladder: on, Begins: term.Begins.Format(time.DateOnly), Concert: term.Concert.Format(time.DateOnly), Name: term.Name})
+		out := bundle.Term{Class: class, Ladder: on, Begins: term.Begins.Format(time.DateOnly), Concert: term.Concert.Format(time.DateOnly), Name: term.Name, At: term.At}
+		for _, day := range term.Off {
+			out.Off = append(out.Off, day.Format(time.DateOnly))
+		}
+		for _, id := range term.More {
+			if more, known := ladders[id]; known {
+				out.More = append(out.More, more)
+			}
+		}
+		p.out.Terms = append(p.out.Terms, out)
 	}
 	return nil
 }

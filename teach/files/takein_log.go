@@ -58,13 +58,28 @@ func (u *unpacker) plans(context.Context) error {
 			u.left("terms, %d: its days cannot be read, or its class or ladder is not in the file", i+1)
 			continue
 		}
-		checked, err := people.CheckTerm(store.Term{Begins: begins, Concert: concert, Name: term.Name})
+		read := store.Term{Begins: begins, Concert: concert, Name: term.Name, At: term.At}
+		for _, day := range term.Off {
+			off, err := time.Parse(time.DateOnly, day)
+			if err != nil {
+				u.left("terms, %d: %q is no day off", i+1, day)
+				continue
+			}
+			read.Off = append(read.Off, off)
+		}
+		var more []store.UID
+		for _, uid := range term.More {
+			if u.known[uid] {
+				more = append(more, store.UID(uid))
+			}
+		}
+		checked, err := people.CheckTerm(read)
 		if err != nil {
 			u.left("terms, %d: %v", i+1, err)
 			continue
 		}
 		if u.fresh[term.Class] {
-			u.out.in.Terms = append(u.out.in.Terms, store.IncomingTerm{Class: store.UID(term.Class), Ladder: store.UID(term.Ladder), Term: checked})
+			u.out.in.Terms = append(u.out.in.Terms, store.IncomingTerm{Class: store.UID(term.Class), Ladder: store.UID(term.Ladder), More: more, Term: checked})
 		}
 	}
 	for i, a := range u.b.Arrangements {

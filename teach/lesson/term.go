@@ -5,6 +5,7 @@ import (
 	"errors"
 	"fmt"
 	"slices"
+	"strings"
 	"time"
 
 	"golang.org/x/sync/errgroup"
@@ -27,18 +28,24 @@ import (
 // Term is the weeks of a class up to a concert.
 type Term struct {
 	store.Term
-	Class     people.Class
-	Ladders   []ladders.Ladder // on the desk: one of them is the concert's
-	Ladder    *ladders.Ladder  // nil where there is none yet
-	Weeks     int
-	Week      int // of now, from 1; 0 before the term and after it
+	Class    people.Class
+	Ladders  []ladders.Ladder // on the desk: one of them is the concert's
+	TermPart                  // the song in front
+	Others   []TermPart       // further songs of the concert
+	Weeks    int
+	Week     int                    // of now, from 1; 0 before the term and after it
+	Failing  []answer.Failing       // what it is planned without
+	Series   *patterns.SeriesOnTerm // nil for none
+}
+
+// TermPart is a song of the term.
+type TermPart struct {
+	Ladder    *ladders.Ladder // nil where there is none yet
 	Picture   draw.SVG
 	Plan      plan.Term
 	Forecasts []TermForecast
-	Eases     []string               // what to make easier now, so that everybody plays
-	Waiting   []store.Student        // who is on no step of the song
-	Failing   []answer.Failing       // what it is planned without
-	Series    *patterns.SeriesOnTerm // nil for none
+	Eases     []string        // what to make easier now, so that everybody plays
+	Waiting   []store.Student // who is on no step of the song
 }
 
 // TermForecast is where a student is likely to be by the concert.
@@ -58,18 +65,44 @@ func (t *Room) LoadTerm(ctx context.Context, teacher store.TeacherID, c people.C
 	if err != nil || v.Ladder == nil {
 		return v, err
 	}
+	v.TermPart = p.part(v, now)
+	for _, id := range v.More {
+		if id != v.LadderID && slices.ContainsFunc(v.Ladders, func(l ladders.Ladder) bool { return l.ID == id }) {
+			other := p
+			other.Students = clonePlaces(p.Students)
+			other.front(id)
+			v.Others = append(v.Others, other.part(v, now))
+		}
+	}
+	return v, nil
+}
+
+// clonePlaces is students whose places can be counted anew.
+func clonePlaces(students []plan.Student) []plan.Student {
+	students = slices.Clone(students)
+	for i := range students {
+		students[i].Places = slices.Clone(students[i].Places)
+	}
+	return students
+}
+
+// part is the song in front over the weeks of a term.
+func (p planning) part(term Term, now time.Time) (v TermPart) {
+	c := term.Class
+	v.Ladder = &p.ladders[0]
 	sg := p.termSong()
-	v.Plan = plan.NewTerm(p.Class, sg, v.left(now))
+	v.Plan = plan.NewTerm(p.Class, sg, term.left(now))
 	shown := namesOf(c, titlesOf(p.ladders))
+	lessons := term.lessonsFrom(now)
 	var threads []draw.TermThread
 	for _, th := range v.Plan.Threads {
 		row := draw.TermThread{Name: letters.Capital(th.Name)}
 		for _, k := range th.Knots {
-			row.Knots = append(row.Knots, draw.Knot{Week: k.Week + v.gone(now), Kind: string(k.Kind)})
+			row.Knots = append(row.Knots, draw.Knot{Week: lessons[min(k.Week, len(lessons))-1] + 1, Kind: string(k.Kind)})
 		}
 		threads = append(threads, row)
 	}
-	v.Picture = draw.Term(threads, v.Weeks, v.Week, v.Concert.Format("2 Jan"))
+	v.Picture = draw.Term(threads, term.Weeks, term.Week, term.Concert.Format("2 Jan"), term.offWeeks()...)
 	for _, f := range v.Plan.Forecasts {
 		v.Forecasts = append(v.Forecasts, TermForecast{f, shown.Person(f.ID), shown.says(f.Why), len(sg.Steps), draw.StepSpan(f.Now, f.Low, f.Likely, f.High, len(sg.Steps)), sg.Steps[f.Likely].Name, SpanText(f.Days)})
 	}
@@ -81,7 +114,7 @@ func (t *Room) LoadTerm(ctx context.Context, teacher store.TeacherID, c people.C
 			v.Waiting = append(v.Waiting, st)
 		}
 	}
-	return v, nil
+	return v
 }
 
 // SpanText says a range of days.
@@ -137,7 +170,48 @@ func (v Term) gone(now time.Time) int {
 	return max(0, min(v.Weeks-1, days/7))
 }
 
-func (v Term) left(now time.Time) int { return max(plan.MinTerm, v.Weeks-v.gone(now)) }
+func (v Term) left(now time.Time) int { return max(plan.MinTerm, len(v.lessonsFrom(now))) }
+
+// lessonsFrom are the weeks of the term, from 0, that are still to come and have a lesson.
+func (v Term) lessonsFrom(now time.Time) (weeks []int) {
+	for week := v.gone(now); week < v.Weeks; week++ {
+		if !v.isOff(week) {
+			weeks = append(weeks, week)
+		}
+	}
+	if len(weeks) == 0 { // every week that is left is off: the last stands for them
+		weeks = append(weeks, v.Weeks-1)
+	}
+	return weeks
+}
+
+// isOff reports a week, from 0, without a lesson.
+func (v Term) isOff(week int) bool {
+	from := v.Begins.AddDate(0, 0, 7*week)
+	return slices.ContainsFunc(v.Off, func(day time.Time) bool { return !day.Before(from) && day.Before(from.AddDate(0, 0, 7)) })
+}
+
+// offWeeks are those weeks, from 1.
+func (v Term) offWeeks() (weeks []int) {
+	for week := range v.Weeks {
+		if v.isOff(week) {
+			weeks = append(weeks, week+1)
+		}
+	}
+	return weeks
+}
+
+// OffText is the days off as they are typed.
+func (v Term) OffText() string {
+	var days []string
+	for _, day := range v.Off {
+		days = append(days, day.Format(time.DateOnly))
+	}
+	return strings.Join(days, ", ")
+}
+
+// Has reports a ladder among the further songs.
+func (v Term) Has(id store.LadderID) bool { return slices.Contains(v.More, id) }
 
 // termSong is the song in front with its threads.
 func (p planning) termSong() plan.TermSong {
@@ -218,16 +292,39 @@ func (t *Room) Calendar(ctx context.Context, teacher store.TeacherID, c people.C
 		return "", answer.Refuse("put a ladder on the desk first")
 	}
 	var days []ical.Day
-	gone := v.gone(now)
-	for week := gone; week < v.Weeks; week++ {
+	hour, hasHour := v.hour()
+	for i, week := range v.lessonsFrom(now) {
 		on := v.Begins.AddDate(0, 0, 7*week)
-		if !on.Before(v.Concert) {
-			break
+		if !on.Before(v.Concert) || v.isOff(week) {
+			continue
 		}
-		days = append(days, ical.Day{ID: fmt.Sprintf("lesson-%d-%s", c.ID, on.Format(time.DateOnly)), On: on, Title: c.Name + ": lesson", Says: withFigure(v.Plan.Says(week-gone+1), v.Series.At(on))})
+		minutes := 0
+		if hasHour {
+			on, minutes = on.Add(hour), c.LessonMinutes
+		}
+		says := withFigure(v.Plan.Says(i+1), v.Series.At(on))
+		for _, other := range v.Others {
+			if more := other.Plan.Says(i + 1); more != "" {
+				says += " " + other.Ladder.SongTitle + ": " + more
+			}
+		}
+		days = append(days, ical.Day{ID: fmt.Sprintf("lesson-%d-%s", c.ID, on.Format(time.DateOnly)), On: on, Minutes: minutes, Title: c.Name + ": lesson", Says: says})
 	}
-	days = append(days, ical.Day{ID: fmt.Sprintf("concert-%d", c.ID), On: v.Concert, Title: fmt.Sprintf("%s: %s", c.Name, v.Name), Says: v.Ladder.SongTitle})
+	songs := []string{v.Ladder.SongTitle}
+	for _, other := range v.Others {
+		songs = append(songs, other.Ladder.SongTitle)
+	}
+	days = append(days, ical.Day{ID: fmt.Sprintf("concert-%d", c.ID), On: v.Concert, Title: fmt.Sprintf("%s: %s", c.Name, v.Name), Says: say.And(songs)})
 	return ical.Write(c.Name, days, now), nil
+}
+
+// hour is when the lessons begin, from midnight on; ok is false where nobody has said.
+func (v Term) hour() (after time.Duration, ok bool) {
+	at, err := time.Parse("15:04", v.At)
+	if err != nil {
+		return 0, false
+	}
+	return time.Duration(at.Hour())*time.Hour + time.Duration(at.Minute())*time.Minute, true
 }
 
 // withFigure adds the figure of the week to what a lesson of the calendar says.

@@ -135,6 +135,21 @@ func CheckTerm(t store.Term) (store.Term, error) {
 	if t.Name == "" {
 		t.Name = UsualConcert
 	}
+	if t.At != "" {
+		at, err := time.Parse("15:04", t.At)
+		if err != nil {
+			return t, answer.Refuse("write the hour of the lessons as 17:30")
+		}
+		t.At = at.Format("15:04")
+	}
+	if len(t.Off) > plan.MaxTerm || len(t.More) > mostSongs {
+		return t, answer.Refuse("a term has at most %d weeks off and %d further songs", plan.MaxTerm, mostSongs)
+	}
+	for _, off := range t.Off {
+		if off.Before(t.Begins) || !off.Before(t.Concert) {
+			return t, answer.Refuse("%s, a week off, is not in the term", off.Format("2 January 2006"))
+		}
+	}
 	return t, nil
 }
 
@@ -145,6 +160,9 @@ const (
 )
 
 func inOurTime(t time.Time) bool { return t.Year() >= firstYear && t.Year() <= lastYear }
+
+// mostSongs is how many further songs a concert can have: the desk holds no more.
+const mostSongs = 10
 
 // CheckEntry refuses an entry of the log that no line could have been.
 func CheckEntry(e store.Entry) error {
