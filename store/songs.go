@@ -4,6 +4,7 @@ import (
 	"context"
 	"database/sql"
 	"fmt"
+	"strings"
 	"time"
 
 	"arplin/core/say"
@@ -23,6 +24,7 @@ type Song struct {
 type SongLine struct {
 	ID           SongID
 	Title, Meter string
+	Tags         string
 	Tempo        int
 }
 
@@ -45,24 +47,24 @@ func addSong(ctx context.Context, tx *sql.Tx, teacher TeacherID, sg song.Song, u
 	if err != nil {
 		return 0, err
 	}
-	id, err := insert(ctx, tx, "INSERT INTO songs (teacher_id, title, meter, tempo, body, version, next_id, created_at, uid) VALUES (?, ?, ?, ?, ?, 1, ?, ?, ?)",
-		teacher, sg.Title, sg.Meter.String(), sg.Tempo, body, sg.Next, time.Now().UTC(), named(uid))
+	id, err := insert(ctx, tx, "INSERT INTO songs (teacher_id, title, tags, meter, tempo, body, version, next_id, created_at, uid) VALUES (?, ?, ?, ?, ?, ?, 1, ?, ?, ?)",
+		teacher, sg.Title, strings.Join(sg.Tags, ", "), sg.Meter.String(), sg.Tempo, body, sg.Next, time.Now().UTC(), named(uid))
 	if err != nil {
 		return 0, err
 	}
 	return id, songDocument.begin(ctx, tx, teacher, id, body)
 }
 
-const songLineQuery = "SELECT id, title, meter, tempo FROM songs WHERE teacher_id = ? AND archived = FALSE"
+const songLineQuery = "SELECT id, title, tags, meter, tempo FROM songs WHERE teacher_id = ? AND archived = FALSE"
 
 func scanSongLine(r *sql.Rows) (l SongLine, err error) {
-	return l, r.Scan(&l.ID, &l.Title, &l.Meter, &l.Tempo)
+	return l, r.Scan(&l.ID, &l.Title, &l.Tags, &l.Meter, &l.Tempo)
 }
 
 // Songs lists a page of a teacher's songs by title, the archived ones left out;
 // more tells whether there is another page.
 func (s *Store) Songs(ctx context.Context, teacher TeacherID, f Find) (list []SongLine, more bool, err error) {
-	where, args := f.where("title")
+	where, args := f.where("title", "tags")
 	limit, bounds := f.limit()
 	rows, err := s.db.QueryContext(ctx, songLineQuery+where+" ORDER BY title, id"+limit, append(append([]any{teacher}, args...), bounds...)...)
 	list, err = collect(rows, err, scanSongLine)
@@ -151,8 +153,8 @@ func (s *Store) SaveSong(ctx context.Context, teacher TeacherID, edited Song, d 
 
 // showSong makes a revision the song's newest version.
 func showSong(ctx context.Context, tx *sql.Tx, id SongID, head int, sg song.Song, body []byte) error {
-	_, err := tx.ExecContext(ctx, "UPDATE songs SET version = version + 1, head = ?, title = ?, meter = ?, tempo = ?, body = ?, next_id = GREATEST(next_id, ?) WHERE id = ?",
-		head, sg.Title, sg.Meter.String(), sg.Tempo, body, sg.Next, id)
+	_, err := tx.ExecContext(ctx, "UPDATE songs SET version = version + 1, head = ?, title = ?, tags = ?, meter = ?, tempo = ?, body = ?, next_id = GREATEST(next_id, ?) WHERE id = ?",
+		head, sg.Title, strings.Join(sg.Tags, ", "), sg.Meter.String(), sg.Tempo, body, sg.Next, id)
 	return err
 }
 

@@ -73,6 +73,9 @@ var edits = map[string]func(fiber.Ctx) (song.Edit, error){
 	"melody": func(c fiber.Ctx) (song.Edit, error) {
 		return edit.SetMelody{Section: sectionID(c), Text: text(c)}, nil
 	},
+	"tags": func(c fiber.Ctx) (song.Edit, error) {
+		return edit.SetTags{Tags: strings.FieldsFunc(text(c), func(r rune) bool { return r == ',' || r == ';' })}, nil
+	},
 	"tune-add":  func(c fiber.Ctx) (song.Edit, error) { return edit.AddTune{Name: text(c)}, nil },
 	"tune-take": func(c fiber.Ctx) (song.Edit, error) { return edit.TakeTune{ID: formID[song.TuneID](c, "text")}, nil },
 	"tune-drop": func(c fiber.Ctx) (song.Edit, error) { return edit.DropTune{ID: formID[song.TuneID](c, "text")}, nil },

@@ -35,6 +35,8 @@ func (s Song) Check() error {
 		return fmt.Errorf("%s has a tempo of %d", name, s.Tempo)
 	case !slices.Contains(pattern.Meters, s.Meter):
 		return fmt.Errorf("%s has no meter", name)
+	case len(s.Tags) > MaxTags || slices.ContainsFunc(s.Tags, func(t string) bool { return utf8.RuneCountInString(t) > MaxTag }):
+		return fmt.Errorf("%s has too many tags, or too long ones", name)
 	case long(s.Notes):
 		return fmt.Errorf("%s has too many notes, or too long ones", name)
 	}

@@ -61,6 +61,7 @@ func (s Song) Clone() Song {
 		capo[k] = v
 	}
 	s.Capo = capo
+	s.Tags = slices.Clone(s.Tags)
 	s.Shapes, s.Tunes = s.Shapes.Clone(), cloneTunes(s.Tunes)
 	roots := s.Roots
 	s.Roots = nil

@@ -22,6 +22,9 @@ type Song struct {
 	Low  string `json:"low,omitempty"`
 	High string `json:"high,omitempty"`
 
+	// Tags are words by which its teacher finds it.
+	Tags []string `json:"tags,omitempty"`
+
 	// Lines of the sheet after the last bar, as they stand there.
 	Notes []string `json:"notes,omitempty"`
 

@@ -32,3 +32,57 @@ test("a list as it is found is shown as it was read, and those who were read are
   await expect(page.getByRole("row", { name: /^Nell/ })).toContainText("left-handed");
   await expect(page.getByRole("row", { name: /^Otis/ })).toHaveCount(0);
 });
+
+test("beginners who strum: nobody is stuck, a newcomer is placed, faults are the hand's, the plan goes on", async ({ teacher: page }) => {
+  await page.goto("/class");
+  await page.getByText("Another class").click();
+  await page.locator("#class-name, form input[name=name]").last().fill("Beginners");
+  const names = ["Anni", "Bela", "Carl", "Dora", "Emil", "Fenn", "Gus", "Hedi", "Ivo", "Jule", "Kaj", "Lina", "Milo", "Nora", "Olav", "Pim"];
+  await page.locator("#class-list").fill(names.join("\n"));
+  await page.getByRole("button", { name: /Make the class|Make it|Add the class/ }).click();
+  await expect(page.getByRole("status")).toContainText("16 students more");
+  await page.goto("/songs/new");
+  await page.locator("#text").fill("Three Pebbles\n\nVerse:\n| C | F | C | G7 |\n");
+  await expect(page.locator("#preview .onebar")).toHaveCount(4);
+  await page.getByRole("button", { name: /Save/ }).first().click();
+  await expect(page.getByRole("heading", { name: "Three Pebbles" })).toBeVisible();
+  await page.goto(`${page.url().replace(/[?#].*/, "")}?pattern=common-strum`);
+  await page.getByRole("button", { name: "Make a ladder" }).click();
+  await page.getByRole("button", { name: "Put all of them on step 1" }).click();
+  await expect(page.locator("#chip-0, .chip").first()).toBeVisible();
+  const ladder = page.url().replace(/[?#].*/, "");
+
+  // The first evening: no last time; a fault of the hand has a remedy of the hand.
+  await page.goto("/lesson");
+  await expect(page.locator("li.is-last-time")).toHaveCount(0);
+  await page.goto("/");
+  const line = page.locator("#log-line, input[name=line]").first();
+  const log = async (text) => {
+    await line.fill(text);
+    await line.press("Enter");
+    await expect(page.getByRole("status")).toContainText(/clean/);
+    await expect(line).toHaveValue("");
+  };
+  await log("anni 50 hs");
+  await log("anni 50 hs");
+  await log("anni 50 hs");
+  await expect(page.getByRole("row", { name: /^Anni/ })).toContainText("The hand goes down and up all the time");
+  await expect(page.getByRole("row", { name: /^Anni/ })).not.toContainText("thumb");
+  const goal = Number((await page.locator(".lesson b").last().textContent()).match(/\d+/)?.[0] ?? 80);
+  for (const name of names.slice(1)) for (let i = 0; i < 3; i++) await log(`${name} ${goal}`);
+  await expect(page.getByRole("button", { name: /Move on all 15 that are ready/ })).toBeVisible();
+  await page.getByRole("button", { name: /Move on all 15 that are ready/ }).click();
+  await expect(page.getByRole("status")).toContainText(/15|step 2/);
+
+  // A newcomer in the middle of it stands in the plan.
+  await page.goto("/class#add");
+  await page.locator("#name").fill("Quinn");
+  await page.locator("form:has(#name) button.btn-primary").first().click();
+  await page.goto("/lesson");
+  await expect(page.getByText("Place Quinn")).toBeVisible();
+  await expect(page.locator("li.is-new")).not.toContainText("said and tapped only");
+  await page.getByRole("button", { name: "Move the group on" }).first().click();
+  await expect(page.getByRole("status")).toBeVisible();
+  await page.goto(ladder);
+  await expectAccessible(page);
+});

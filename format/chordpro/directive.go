@@ -200,6 +200,12 @@ func (r *reader) own(name, value string) bool {
 		} else {
 			r.barShapes.Set(f[0], f[1], f[2])
 		}
+	case "x_tags":
+		for tag := range strings.SplitSeq(value, ",") {
+			if tag = strings.TrimSpace(tag); tag != "" && len(r.song.Tags) < song.MaxTags {
+				r.song.Tags = append(r.song.Tags, tag)
+			}
+		}
 	case "x_root":
 		id, chord, _ := strings.Cut(value, " ")
 		ins, err := fretboard.ByID(id)

@@ -34,6 +34,7 @@ func Write(s song.Song) string {
 		w.directive("x_capo", fmt.Sprintf("%s %d", id, s.Capo[id]))
 	}
 	w.shapes("x_shape", s.Shapes)
+	w.directive("x_tags", strings.Join(s.Tags, ", "))
 	for _, id := range slices.Sorted(maps.Keys(s.Roots)) {
 		for _, chord := range s.Roots[id] {
 			w.directive("x_root", id+" "+chord)

@@ -29,6 +29,7 @@ func anySong(t *rapid.T) song.Song {
 	if rapid.Bool().Draw(t, "capo") {
 		s.Capo = map[string]int{"guitar": 2, "tuned:E2-A2-D3": 3}
 		s.Shapes = map[string]map[string]string{"guitar": {"G": "355433/134211", "Am": "x02210"}, "ukulele": {"C": "0003"}}
+		s.Tags = []string{"campfire", "in three"}
 		s.Roots = map[string][]string{"guitar": {"F", "Bb"}}
 	}
 	symbols := rapid.SampledFrom([]string{"C", "Am7", "F#m7b5", "G/B", "Bb", "Csus4", "N.C.", "H9", "Qx", "E7(b9)"})

@@ -46,6 +46,8 @@ const (
 	keyLeft        say.ID = "key-left"
 	melodySet      say.ID = "melody-set"
 	melodyGone     say.ID = "melody-gone"
+	tagsSet        say.ID = "tags-set"
+	tagsGone       say.ID = "tags-gone"
 	tuneAdded      say.ID = "tune-added"
 	tuneTaken      say.ID = "tune-taken"
 	tuneDropped    say.ID = "tune-dropped"
@@ -61,6 +63,8 @@ const (
 var DoneWords = say.Words{
 	melodySet:      "Wrote the tune of %s",
 	melodyGone:     "Took the tune out of %s",
+	tagsSet:        "Tagged it %s",
+	tagsGone:       "Took its tags off",
 	tuneAdded:      "Began another tune, %s, with a copy",
 	tuneTaken:      "Now %s is in the bars",
 	tuneDropped:    "Removed %s",

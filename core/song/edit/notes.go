@@ -4,6 +4,7 @@ import (
 	"fmt"
 	"slices"
 	"strings"
+	"unicode/utf8"
 
 	"arplin/core/pattern"
 	"arplin/core/say"
@@ -24,6 +25,8 @@ type (
 		Bar   song.BarID
 		Meter pattern.Meter
 	}
+	// SetTags gives the song the words by which it is found.
+	SetTags struct{ Tags []string }
 	// SetTitle calls the song something else.
 	SetTitle struct{ Title string }
 	// SayKey says in which key the song is; nothing is transposed. The zero key
@@ -91,6 +94,27 @@ func (e SetBarMeter) Apply(s *song.Song) (say.Line, error) {
 		bar.Meter = pattern.Meter{}
 	}
 	return say.Of(barMeter, at+1, sec.Name, e.Meter), nil
+}
+
+func (e SetTags) Apply(s *song.Song) (say.Line, error) {
+	var tags []string
+	for _, tag := range e.Tags {
+		tag = strings.ToLower(strings.Join(strings.Fields(tag), " "))
+		if tag == "" || slices.Contains(tags, tag) {
+			continue
+		}
+		if utf8.RuneCountInString(tag) > song.MaxTag {
+			return say.Line{}, fmt.Errorf("a tag has at most %d letters", song.MaxTag)
+		}
+		tags = append(tags, tag)
+	}
+	if len(tags) > song.MaxTags {
+		return say.Line{}, fmt.Errorf("a song has at most %d tags", song.MaxTags)
+	}
+	if s.Tags = tags; len(tags) == 0 {
+		return say.Of(tagsGone), nil
+	}
+	return say.Of(tagsSet, strings.Join(tags, ", ")), nil
 }
 
 func (e SetTitle) Apply(s *song.Song) (say.Line, error) {

@@ -1,0 +1,76 @@
+package songs
+
+import (
+	"context"
+
+	"arplin/core/fretboard"
+	"arplin/core/pattern/catalogue"
+	"arplin/store"
+	"arplin/teach/people"
+)
+
+// WordsSheet is a song as words with chords over them, for paper.
+type WordsSheet struct {
+	Song       store.Song
+	Key        string
+	Instrument fretboard.Instrument
+	Capo       int
+	Sections   []SectionView
+	Density    int // 0 to 3: how small the type must be for one page
+	Page       int // in a book
+}
+
+// wordsOnPage are how many bars a page of each density holds, with some room; from memory, and a test
+// prints them.
+var wordsOnPage = []int{36, 56, 84}
+
+// Words is a song as an instrument of a class fingers it.
+func Words(sg store.Song, c people.Class, instrument string) WordsSheet {
+	ins := c.Instrument(instrument)
+	v := NewView(sg.Song, ins, c)
+	v.Song = WithoutFigures(v.Song)
+	w := WordsSheet{Song: sg, Key: sg.KeyGuess().Key.String(), Instrument: ins, Capo: sg.Capo[ins.ID], Sections: v.Sections(catalogue.Entry{}, sg.Song)}
+	bars := len(sg.Bars()) + 2*len(sg.Sections)
+	for w.Density < len(wordsOnPage) && bars > wordsOnPage[w.Density] {
+		w.Density++
+	}
+	return w
+}
+
+// LoadWords is one of the teacher's songs so.
+func (t *Room) LoadWords(ctx context.Context, teacher store.TeacherID, c people.Class, id store.SongID, instrument string) (WordsSheet, error) {
+	sg, err := t.Store.Song(ctx, teacher, id)
+	if err != nil {
+		return WordsSheet{}, err
+	}
+	return Words(sg, c, instrument), nil
+}
+
+// MostInBook is how many songs a book has.
+const MostInBook = 60
+
+// LoadBook is several songs in the order that is asked for, a page each after the list of contents.
+func (t *Room) LoadBook(ctx context.Context, teacher store.TeacherID, c people.Class, ids []store.SongID, instrument string) (book []WordsSheet, err error) {
+	all, err := t.Store.SongsOf(ctx, teacher, ids)
+	if err != nil {
+		return nil, err
+	}
+	for _, id := range ids {
+		if sg, there := all[id]; there {
+			w := Words(sg, c, instrument)
+			w.Page = len(book) + 2
+			book = append(book, w)
+		}
+	}
+	return book, nil
+}
+
+// HasWords reports a part in which something is sung.
+func (s SectionView) HasWords() bool {
+	for _, b := range s.Bars {
+		if b.Words != "" {
+			return true
+		}
+	}
+	return false
+}
