@@ -257,7 +257,14 @@ func (r reading) newThing(p *Piece) {
 		return
 	}
 	if h := most(r.everywhere(), here); len(h.who) > 0 {
-		p.Song, p.Step = h.song, min(h.step+1, len(r.Songs[h.song].Steps)-1)
+		p.Song, p.Step = h.song, h.step
+		if fresh := filter(h.who, func(s standing) bool { return s.State == practice.New }); 2*len(fresh) > len(h.who) && (r.New == nil || r.New.Song != h.song || r.New.Step < h.step) {
+			p.Tempo = slowStart(r.Songs[h.song].Steps[p.Step].Goal)
+			p.Does = say.Of("new", r.Songs[h.song].said(), r.stepName(h.song, p.Step))
+			p.Why = say.Of("why/just-come", names(fresh))
+			return
+		}
+		p.Step = min(h.step+1, len(r.Songs[h.song].Steps)-1)
 		if r.goesOn(p) {
 			return
 		}
@@ -298,11 +305,21 @@ func (r reading) goesOn(p *Piece) bool {
 // slowStart is where a new step begins.
 func slowStart(goal int) int { return practice.Stand(nil, goal, 0, false).Next }
 
-// said lists people with what is said of each.
+// said lists people with what is said of each; who has the same reason is said with it once.
 func said(list []standing) say.Arg {
 	var all []say.Arg
-	for _, s := range list {
-		with := say.Of("with-reason", s.said(), s.Why)
+	done := make([]bool, len(list))
+	for i, s := range list {
+		if done[i] {
+			continue
+		}
+		var same []standing
+		for k, o := range list[i:] {
+			if o.Why.String() == s.Why.String() {
+				same, done[i+k] = append(same, o), true
+			}
+		}
+		with := say.Of("with-reason", names(same), s.Why)
 		all = append(all, say.Arg{Line: &with})
 	}
 	return say.Several(all)

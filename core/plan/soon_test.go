@@ -1,6 +1,7 @@
 package plan_test
 
 import (
+	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -72,7 +73,14 @@ func pieceOf(t *testing.T, l plan.Lesson, kind plan.Kind) plan.Piece {
 func TestTheNextPlanIsAnother(t *testing.T) {
 	c := classOn(1, 1, 1, 1)
 	p := pieceOf(t, plan.NewLesson(c, 45, nil), plan.NewThing)
+	assert.Equal(t, 1, p.Step, "they have only just come to it")
+	assert.Contains(t, plan.Words.Say(p.Why), "nothing has been heard on it yet")
+	for i := range c.Students {
+		c.Students[i].Places[0].Tries = evening(12, 60, "c")
+	}
+	p = pieceOf(t, plan.NewLesson(c, 45, nil), plan.NewThing)
 	assert.Equal(t, 2, p.Step)
+	assert.Equal(t, 1, strings.Count(plan.Words.Say(p.Why), "clean at 60"), "a reason that is shared is said once")
 	c.New = &plan.Left{Kind: plan.NewThing, Song: 0, Step: 2, Day: 13}
 	p = pieceOf(t, plan.NewLesson(c, 45, nil), plan.NewThing)
 	assert.Equal(t, 2, p.Step)

@@ -36,10 +36,10 @@ test("a list as it is found is shown as it was read, and those who were read are
 test("beginners who strum: nobody is stuck, a newcomer is placed, faults are the hand's, the plan goes on", async ({ teacher: page }) => {
   await page.goto("/class");
   await page.getByText("Another class").click();
-  await page.locator("#class-name, form input[name=name]").last().fill("Beginners");
+  await page.locator("#class-name").fill("Beginners");
   const names = ["Anni", "Bela", "Carl", "Dora", "Emil", "Fenn", "Gus", "Hedi", "Ivo", "Jule", "Kaj", "Lina", "Milo", "Nora", "Olav", "Pim"];
   await page.locator("#class-list").fill(names.join("\n"));
-  await page.getByRole("button", { name: /Make the class|Make it|Add the class/ }).click();
+  await page.getByRole("button", { name: "Make the class" }).click();
   await expect(page.getByRole("status")).toContainText("16 students more");
   await page.goto("/songs/new");
   await page.locator("#text").fill("Three Pebbles\n\nVerse:\n| C | F | C | G7 |\n");
@@ -56,7 +56,7 @@ test("beginners who strum: nobody is stuck, a newcomer is placed, faults are the
   await page.goto("/lesson");
   await expect(page.locator("li.is-last-time")).toHaveCount(0);
   await page.goto("/");
-  const line = page.locator("#log-line, input[name=line]").first();
+  const line = page.locator("#line");
   const log = async (text) => {
     await line.fill(text);
     await line.press("Enter");
@@ -72,7 +72,7 @@ test("beginners who strum: nobody is stuck, a newcomer is placed, faults are the
   for (const name of names.slice(1)) for (let i = 0; i < 3; i++) await log(`${name} ${goal}`);
   await expect(page.getByRole("button", { name: /Move on all 15 that are ready/ })).toBeVisible();
   await page.getByRole("button", { name: /Move on all 15 that are ready/ }).click();
-  await expect(page.getByRole("status")).toContainText(/15|step 2/);
+  await expect(page.getByRole("status")).toContainText("Bela 2, Carl 2");
 
   // A newcomer in the middle of it stands in the plan.
   await page.goto("/class#add");
