@@ -33,7 +33,7 @@ func Term(threads []TermThread, weeks, now int, concert string, off ...int) SVG 
 		class := "termweek"
 		if slices.Contains(off, n) {
 			c.rect("offweek", x(n)-week/2+3, top-14, week-6, h-top+14, 4)
-			c.text("termoff", x(n), h-6, "no lesson")
+			c.text("termoff", x(n), h-6, "off")
 		}
 		if n == now {
 			class = "termweek now"

@@ -305,7 +305,7 @@ func TestATermWithHoursWeeksOffAndTwoSongs(t *testing.T) {
 	require.Equal(t, fiber.StatusSeeOther, res.StatusCode)
 	_, body = b.get("/term")
 	assert.Contains(t, body, time.Now().Format("Monday")+"s at 17:30")
-	assert.Contains(t, body, "no lesson")
+	assert.Contains(t, body, `class="termoff"`)
 	assert.Contains(t, body, `<h2><a href="`+fmt.Sprintf("/ladders/%d", more)+`">Second Wind</a></h2>`)
 	assert.Contains(t, body, "checked> Second Wind: Downs")
 

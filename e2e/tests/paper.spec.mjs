@@ -4,7 +4,7 @@ import { execFileSync } from "node:child_process";
 import { mkdtempSync, writeFileSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
-import { test, expect, expectOnePage } from "./arplin.mjs";
+import { test, expect, expectOnePage, expectAccessible } from "./arplin.mjs";
 
 const chords = ["C", "Am", "F", "G7", "Dm", "Em", "A7", "D7", "E7", "Bb", "Fm", "G"];
 const words = ["rain on the old tin roof", "and", "nobody minds the waiting here", "we go", "up the hill again", "", "lanterns in a row tonight"];
@@ -76,4 +76,23 @@ test("a short song has four strips, a line of one's own, and comes back to the s
   await expect(page).toHaveURL(/sheet/);
   await expect(page.locator(".sheet .remark")).toHaveText("Bring the capo.");
   await expectOnePage(page);
+});
+
+test("words and chords of a song are one page, up to eighty bars; a book has a page for each", async ({ teacher: page, school }) => {
+  for (const bars of [16, 40, 80]) {
+    const parts = Array.from({ length: bars / 8 }, (_, i) => `Verse ${i + 1}:\n[C]Somebody is [Am]walking slowly [F]home along [G7]the water\n[C]Nobody is [Am]waiting and the [F]lanterns are [G7]all out`).join("\n\n");
+    await page.goto("/songs/new");
+    await page.locator("#text").fill(`Long ${bars}\n\n${parts}\n`);
+    await expect(page.locator("#preview .onebar")).toHaveCount(bars);
+    await page.getByRole("button", { name: /Save/ }).first().click();
+    await expect(page.getByRole("heading", { name: `Long ${bars}` })).toBeVisible();
+    await page.goto(`${page.url().replace(/[?#].*/, "")}/words`);
+    await expect(page.locator(".wordbar")).toHaveCount(bars);
+    await expectOnePage(page);
+  }
+  await page.goto("/songs");
+  for (const name of ["Long 16 for the book", "Long 40 for the book"]) await page.getByLabel(name).check();
+  await page.getByRole("button", { name: "Print the ticked songs as a book" }).click();
+  await expect(page.locator(".contents li")).toHaveCount(2);
+  await expectAccessible(page);
 });

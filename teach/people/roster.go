@@ -73,7 +73,7 @@ func ReadRoster(text, usual string) (r Roster, err error) {
 		switch {
 		case line == "":
 			if strings.ContainsFunc(text, unicode.IsDigit) && len(text) > 3 {
-				r.Left = append(r.Left, ListLine{n + 1, text, "left out: a number"})
+				r.Left = append(r.Left, ListLine{n + 1, text, "a number"})
 			}
 			continue
 		case isHead(line):
@@ -83,7 +83,7 @@ func ReadRoster(text, usual string) (r Roster, err error) {
 			}
 			continue
 		case isTalk(line):
-			r.Left = append(r.Left, ListLine{n + 1, text, "left out: it is about nobody"})
+			r.Left = append(r.Left, ListLine{n + 1, text, "nobody’s line"})
 			continue
 		}
 		l := listReader{usual: usual, number: n + 1, text: text, columns: columns}
@@ -122,7 +122,7 @@ func (r *Roster) take(found []person, l *listReader) {
 		r.Wrong = append(r.Wrong, ListLine{l.number, l.text, says})
 	}
 	if len(l.left) > 0 && len(found) > 0 {
-		r.Left = append(r.Left, ListLine{l.number, l.text, "left out: " + say.And(l.left)})
+		r.Left = append(r.Left, ListLine{l.number, l.text, say.And(l.left)})
 	}
 }
 

@@ -2,6 +2,7 @@ package songs
 
 import (
 	"context"
+	"slices"
 
 	"arplin/core/fretboard"
 	"arplin/core/pattern/catalogue"
@@ -16,13 +17,13 @@ type WordsSheet struct {
 	Instrument fretboard.Instrument
 	Capo       int
 	Sections   []SectionView
-	Density    int // 0 to 3: how small the type must be for one page
+	Density    int // 0 to 4: how small the type must be for one page
 	Page       int // in a book
 }
 
-// wordsOnPage are how many bars a page of each density holds, with some room; from memory, and a test
-// prints them.
-var wordsOnPage = []int{36, 56, 84}
+// wordsOnPage are how many bars a page of each density holds, a heading counted as two of them, with some
+// room: a test prints them. Fewer have larger type.
+var wordsOnPage = []int{28, 48, 72, 110}
 
 // Words is a song as an instrument of a class fingers it.
 func Words(sg store.Song, c people.Class, instrument string) WordsSheet {
@@ -65,12 +66,10 @@ func (t *Room) LoadBook(ctx context.Context, teacher store.TeacherID, c people.C
 	return book, nil
 }
 
-// HasWords reports a part in which something is sung.
-func (s SectionView) HasWords() bool {
-	for _, b := range s.Bars {
-		if b.Words != "" {
-			return true
-		}
+// Fours are the bars of a part, four to a line.
+func (s SectionView) Fours() (lines [][]BarView) {
+	for bars := range slices.Chunk(s.Bars, 4) {
+		lines = append(lines, bars)
 	}
-	return false
+	return lines
 }
