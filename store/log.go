@@ -120,7 +120,7 @@ const (
 )
 
 // RecentTries is how many tries of a student TriesOn reads.
-const RecentTries = 40
+const RecentTries = 24
 
 // TriesOn lists the most recent tries of each student of a ladder's class on it, since a
 // time, oldest first; what a step was like then is not read. However long the log is,

@@ -182,7 +182,7 @@ const stayed = 2
 // onDesk computes one song of it.
 func (t *Room) onDesk(c people.Class, l ladders.Ladder, tries []store.Entry, people onPeople, now time.Time) (d OnDesk, rows answer.Rows) {
 	t.Ladders.Measure(&l)
-	rows = l.Rows(tries, people, ladders.DayOf(now))
+	rows = l.Rows(ladders.EntryIDs(tries), people, ladders.DayOf(now))
 	lines := answer.Keep(t.From, "desk", rows, func() (lines []DeskLine) {
 		of := ladders.TriesOf(tries)
 		for _, st := range c.Students {

@@ -35,3 +35,13 @@ func (l Ladder) ConcertDay() int {
 func (l Ladder) TryOf(e store.Entry) practice.Try {
 	return practice.Try{ID: int64(e.ID), Day: DayOf(e.At), Tempo: e.Tempo, Clean: !e.Failed, Fault: e.Fault, Bar: l.Song.NumberOf(e.Bar)}
 }
+
+// EntryIDs are the entries of a log by which what was made from them is known again: an entry never
+// changes once it is stored.
+func EntryIDs(entries []store.Entry) []store.EntryID {
+	ids := make([]store.EntryID, len(entries))
+	for i, e := range entries {
+		ids[i] = e.ID
+	}
+	return ids
+}

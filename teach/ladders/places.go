@@ -51,7 +51,7 @@ func (t *Room) hardestClean(ctx context.Context, teacher store.TeacherID, c peop
 	if err != nil {
 		return nil, err
 	}
-	return answer.Keep(t.From, "heard", answer.RowsOf(entries, versionsOf(ladders, ids), c.Class, c.Students), func() map[store.StudentID]clean { return t.hardest(entries, ladders, c) }), nil
+	return answer.Keep(t.From, "heard", answer.RowsOf(EntryIDs(entries), versionsOf(ladders, ids), c.Class, c.Students), func() map[store.StudentID]clean { return t.hardest(entries, ladders, c) }), nil
 }
 
 // LaddersOf loads ladders of a class with their songs, without who stands on them.
