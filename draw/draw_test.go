@@ -208,3 +208,14 @@ func TestPalmAndKnockAreDrawn(t *testing.T) {
 	strums := string(strip(t, "guitar", "4/4: D* U D U", "C", "x32010").SVG())
 	assert.Equal(t, 1, strings.Count(strums, `class="palm"`), "of a strum, too")
 }
+
+// Two bars a kind of class, as long as the people who are at the goal; nothing where there is nobody.
+func TestTried(t *testing.T) {
+	svg := string(draw.Tried([]draw.TriedRow{{"Steady", 8, 4}, {"Slow starters", 2, 0}}, 9))
+	assert.Equal(t, 2, strings.Count(svg, `class="triedplan"`))
+	assert.Contains(t, svg, ">8.0<")
+	assert.Contains(t, svg, ">4.0<")
+	assert.Contains(t, svg, "of 9 students")
+	assert.Empty(t, draw.Tried(nil, 9))
+	assert.Empty(t, draw.Tried([]draw.TriedRow{{"Steady", 0, 0}}, 0))
+}

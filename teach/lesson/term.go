@@ -243,6 +243,15 @@ type Tried struct {
 	Students    int
 }
 
+// Picture draws how many are at the goal in the end.
+func (t Tried) Picture() draw.SVG {
+	var rows []draw.TriedRow
+	for _, c := range t.Comparisons {
+		rows = append(rows, draw.TriedRow{Name: letters.Capital(string(c.Law)), Plan: c.Plan, Same: c.Same})
+	}
+	return draw.Tried(rows, t.Students)
+}
+
 // trials are how many simulated classes of each kind a page tries.
 const trials = 10
 
