@@ -480,6 +480,11 @@ func TestGroupsMoveAndNewcomersStandInThePlan(t *testing.T) {
 	assert.Contains(t, lesson, fmt.Sprintf(`<b>Place <a href="/students/%d/placement">Quinn</a></b>: five minutes each`, st))
 	_, week := b.get(fmt.Sprintf("/students/%d/week", st))
 	assert.Contains(t, week, "no step yet, so begin with the first")
+	b.post("/lesson/move", url.Values{"do": {"begin"}})
+	_, err = s.AddStudent(ctx, id.teacher, store.Student{ClassID: id.class, Name: "Rosa", Instrument: "guitar", DayMinutes: 15})
+	require.NoError(t, err)
+	_, running := b.get("/lesson")
+	assert.Contains(t, running, ">Rosa</a></b>", "who comes in the middle of the lesson, too")
 	decisions := regexp.MustCompile(`name="decision" value="(\d+ move-on \d+)"`).FindAllStringSubmatch(lesson, -1)
 	require.Len(t, decisions, 2, "the two on step 1; step 2 is the last")
 	form := url.Values{"class": {id.in("%[5]d")}, "ladder": {id.in("%[2]d")}, "back": {"/lesson"}}

@@ -19,7 +19,6 @@ const (
 // there are no more groups than the teacher can visit, and nobody sits alone who has a
 // neighbour.
 func (r reading) groups(p *Piece) {
-	p.Place = r.waiting()
 	if len(r.Songs) == 0 || len(r.on[0]) == 0 {
 		p.Does, p.Why = say.Of("groups/pairs"), say.Of("why/nobody")
 		return
@@ -43,12 +42,12 @@ func (r reading) groups(p *Piece) {
 	}
 }
 
-// waiting are those who are there and stand on no step: a newcomer has five minutes with the teacher.
+// Waiting are those who are there and stand on no step: a newcomer has five minutes with the teacher.
 // Where nobody stands on one, finding the steps is what is new together.
-func (r reading) waiting() (ids []int64) {
+func (c Class) Waiting() (ids []int64) {
 	placed := false
-	for i := range r.Students {
-		switch st := &r.Students[i]; {
+	for i := range c.Students {
+		switch st := &c.Students[i]; {
 		case len(st.Places) > 0:
 			placed = true
 		case !st.Away:

@@ -59,7 +59,6 @@ type Piece struct {
 	Why     say.Line
 	Because []int64 // entries of the log
 	Groups  []Group
-	Place   []int64 // students on no step yet: the teacher finds theirs while the others work
 }
 
 // Group is who works on what while the teacher goes round.

@@ -5,6 +5,7 @@ import (
 	"testing"
 
 	"github.com/stretchr/testify/assert"
+	"pgregory.net/rapid"
 
 	"arplin/core/plan"
 	"arplin/core/practice"
@@ -112,11 +113,10 @@ func TestFirstLessonsAndNewcomers(t *testing.T) {
 		}
 		assert.Equal(t, minutes, sum)
 	}
-	groups := pieceOf(t, plan.NewLesson(c, 45, nil), plan.Groups)
-	assert.Equal(t, []int64{3}, groups.Place)
+	assert.Equal(t, []int64{3}, c.Waiting())
 	c.Students[2].Away = true
-	assert.Empty(t, pieceOf(t, plan.NewLesson(c, 45, nil), plan.Groups).Place)
-	assert.Empty(t, pieceOf(t, plan.NewLesson(classOn(-1, -1), 45, nil), plan.Groups).Place, "where nobody has a step, finding them is the new thing")
+	assert.Empty(t, c.Waiting())
+	assert.Empty(t, classOn(-1, -1).Waiting(), "where nobody has a step, finding them is the new thing")
 	w := plan.NewWeek(c, 2)
 	for _, d := range w.Days {
 		minutes := 0
@@ -129,4 +129,24 @@ func TestFirstLessonsAndNewcomers(t *testing.T) {
 		assert.Equal(t, 0, last.Step)
 		assert.Positive(t, last.Tempo)
 	}
+}
+
+// Whatever the log: where the steady rule moves on, the sooner one does, too; it only ever turns a stay into
+// a move.
+func TestSoonerNeverKeepsAnybody(t *testing.T) {
+	rapid.Check(t, func(rt *rapid.T) {
+		var tries []practice.Try
+		day := 1
+		for i := range rapid.IntRange(0, 12).Draw(rt, "tries") {
+			day += rapid.IntRange(0, 3).Draw(rt, "days")
+			tries = append(tries, practice.Try{ID: int64(i + 1), Day: day, Tempo: rapid.IntRange(50, 100).Draw(rt, "tempo"), Clean: rapid.Bool().Draw(rt, "clean")})
+		}
+		on := plan.On{Tries: tries, Goal: 70, Steps: rapid.IntRange(0, 5).Draw(rt, "steps"), Today: day + rapid.IntRange(0, 30).Draw(rt, "later")}
+		_, steady := on.Decide()
+		on.Level, on.Plays = rapid.Float64Range(1, 9).Draw(rt, "level"), rapid.Float64Range(0, 9).Draw(rt, "plays")
+		_, sooner := on.Decide()
+		if steady.Kind != sooner.Kind && (steady.Kind != practice.Stay || sooner.Kind != practice.MoveOn) {
+			rt.Fatalf("%s became %s", steady.Kind, sooner.Kind)
+		}
+	})
 }

@@ -46,7 +46,7 @@ var Words = say.Words{
 	"why/nothing-heard": "nothing was heard on these steps yet",
 	"why/ready":         "ready for it: %s",
 	"why/nobody-ready":  "nobody is ready to go on; the most stand on step %s: %s",
-	"why/just-come":    "nothing has been heard on it yet of %s",
+	"why/just-come":     "nothing has been heard on it yet of %s",
 	"why/half-can":      "%s of %s can play step %s, so the class goes on",
 	"why/not-half":      "it was new last time, and %s of %s can play it",
 	"why/slowest-clean": "at %s because %s was clean at %s %s; nobody is slower",

@@ -247,8 +247,10 @@ func (l lessonPlan) view(p planning, now time.Time) Lesson {
 		if piece.Kind == plan.WarmUp {
 			lp.Series = p.series.Now()
 		}
-		for _, id := range piece.Place {
-			lp.Newcomers = append(lp.Newcomers, LessonMember{Member: plan.Member{ID: id}, Name: shown.Person(id)})
+		if piece.Kind == plan.Groups {
+			for _, id := range p.Waiting() { // also who came after the plan was begun
+				lp.Newcomers = append(lp.Newcomers, LessonMember{Member: plan.Member{ID: id}, Name: shown.Person(id)})
+			}
 		}
 		for _, g := range piece.Groups {
 			_, at := l.kept.at(plan.Piece{Song: piece.Song, Step: g.Step})

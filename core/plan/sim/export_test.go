@@ -73,3 +73,52 @@ func SaidAtMidTerm(law Law, seed uint64, sg plan.Song, students, minutes, weeks 
 	}
 	return list
 }
+
+// Beginning is how a simulated class of beginners came through a ladder whose first steps ask for little.
+type Beginning struct {
+	OnEasy int // days on the easy steps, of all
+	AtGoal int // students at the last step's goal in the end
+}
+
+// easyUpTo is the last of the easy steps, from 0.
+const easyUpTo = 3
+
+// Beginners teaches beginners whose teacher hears three tries at the goal in each lesson: with the rule
+// that moves on from an easy step in one evening, or by the steady one alone, three times on two days.
+func Beginners(law Law, seed uint64, students, minutes, weeks int, soon bool) (b Beginning) {
+	sg := plan.Song{ID: 1, Tempo: 80, Beats: 64}
+	for i := range 8 {
+		s := plan.Step{Name: "x", Goal: 80, Usual: 8, Level: 4 + 0.3*float64(i)}
+		if i <= easyUpTo {
+			s.Usual, s.Level = 3, 1.6+0.2*float64(i)
+		}
+		sg.Steps = append(sg.Steps, s)
+	}
+	for n := range students {
+		p := &pupil{learner: newLearner(law, seed, uint64(n), sg), until: 7 * weeks}
+		p.begin(0)
+		for day := range 7 * weeks {
+			if day%7 == 0 {
+				goal := sg.Steps[p.step].Goal
+				for range 3 {
+					p.tries = append(p.tries, practice.Try{ID: int64(len(p.tries)), Day: day, Tempo: goal, Clean: p.try(p.step, goal)})
+				}
+				on := plan.On{Tries: p.tries, Goal: goal, Steps: len(sg.Steps) - 1 - p.step, Concert: p.until, Today: day, Level: sg.Steps[p.step].Level}
+				stand, d := practice.Stand(p.tries, goal, day, false), p.decided(day)
+				if soon {
+					d = on.Sooner(stand, d)
+				}
+				p.move(plan.Leads(on.Hurried(stand, d, day-p.since).Kind, p.step, len(sg.Steps)-1), day)
+			}
+			p.stand = practice.Stand(p.tries, sg.Steps[p.step].Goal, day, false)
+			p.today(day, minutes, true)
+			if p.step <= easyUpTo {
+				b.OnEasy++
+			}
+		}
+		if p.arrived() {
+			b.AtGoal++
+		}
+	}
+	return b
+}

@@ -36,6 +36,8 @@ const (
 	longStep     = 0.6  // of the goal, at most
 	skipped      = 0.9  // for each step that was left out
 	carried      = 0.5  // of the gain, to each step below
+	atOnce       = 2.5  // a level that most play at its goal as soon as they have understood it
+	ahead        = 1.08 // of the goal: how fast they then are
 	width        = 0.05 // of the tempo: how sharp the border of clean is
 	slowWeeks    = 3
 	slowPart     = 0.35
@@ -78,6 +80,10 @@ func (l *learner) below(step int) float64 {
 func (l *learner) begin(step int) {
 	if l.tempo[step] == 0 {
 		s := l.song.Steps[step]
+		if s.Level > 0 && s.Level <= atOnce { // a stroke a bar goes as soon as it is understood
+			l.tempo[step] = float64(s.Goal) * ahead * math.Sqrt(l.talent) * l.below(step)
+			return
+		}
 		l.tempo[step] = float64(s.Goal) * (1 - math.Min(longStep, newStep*float64(s.Usual)/8)) * l.below(step)
 	}
 }

@@ -94,6 +94,28 @@ func TestThePlanAgainstTheSameForEverybody(t *testing.T) {
 	assert.Equal(t, sim.Try(sim.Irregular, 7, song(5), []int{0, 1, 2}, 15, 8), sim.Try(sim.Irregular, 7, song(5), []int{0, 1, 2}, 15, 8), "the same seed is the same class")
 }
 
+// Classes of beginners: nobody is kept longer on the easy steps than the steady rule keeps them, and at the
+// goal the sooner rule is ahead of it in every kind of class. The docs have the table.
+func TestBeginnersAreNotKept(t *testing.T) {
+	if testing.Short() {
+		t.Skip("in make test")
+	}
+	doc, err := os.ReadFile("../../../docs/plan.md")
+	require.NoError(t, err)
+	for _, law := range sim.Laws {
+		var soon, steady sim.Beginning
+		for seed := range uint64(100) {
+			a, b := sim.Beginners(law, seed+1, 16, 10, 12, true), sim.Beginners(law, seed+1, 16, 10, 12, false)
+			soon.OnEasy, soon.AtGoal = soon.OnEasy+a.OnEasy, soon.AtGoal+a.AtGoal
+			steady.OnEasy, steady.AtGoal = steady.OnEasy+b.OnEasy, steady.AtGoal+b.AtGoal
+		}
+		const people = 100 * 16
+		assert.Less(t, soon.OnEasy, steady.OnEasy, law)
+		assert.Greater(t, soon.AtGoal, steady.AtGoal, law)
+		assert.Contains(t, string(doc), fmt.Sprintf("| %s | %.1f | %.1f | %.1f | %.1f |", law, float64(soon.OnEasy)/people, float64(steady.OnEasy)/people, float64(soon.AtGoal)/100, float64(steady.AtGoal)/100))
+	}
+}
+
 // BenchmarkTwentyTrials is what the page of a term tries for one law.
 func BenchmarkTwentyTrials(b *testing.B) {
 	for b.Loop() {
