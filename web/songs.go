@@ -28,11 +28,15 @@ func (s *server) songList(c fiber.Ctx) error {
 		return err
 	}
 	p := songList{page(c, "Songs", "songs"), songs, pagesOf("/songs", "Find a song", find, more)}
+	p.Pages.Shown = p.Pages.Shown || len(songs) > fewSongs
 	if unchanged(c, p.Page, songs, p.Pages) {
 		return nil
 	}
 	return c.Render("songs", p)
 }
+
+// fewSongs are found at a glance.
+const fewSongs = 6
 
 type newSongPage struct {
 	Page

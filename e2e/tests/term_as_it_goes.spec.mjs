@@ -86,3 +86,47 @@ test("beginners who strum: nobody is stuck, a newcomer is placed, faults are the
   await page.goto(ladder);
   await expectAccessible(page);
 });
+
+test("two ladders of a song: the one in use keeps its place until the teacher says otherwise", async ({ teacher: page, school }) => {
+  await page.goto(`${school.umbrellas}?pattern=common-strum`);
+  await page.getByRole("button", { name: "Make a ladder" }).click();
+  await expect(page.locator(".step").first()).toBeVisible();
+  await page.getByText("Add a step, rebuild, keys").click();
+  await page.getByLabel("The ladder is called").fill("For the strummers");
+  await page.getByRole("button", { name: "Save the name" }).click();
+  await expect(page.getByRole("status")).toContainText("The name is saved.");
+  await page.goto("/");
+  const rivals = page.locator(".rivals");
+  await expect(rivals).toContainText("Nine Umbrellas has another ladder here: For the strummers, nobody on it.");
+  await expect(page.getByRole("row", { name: /^Ilse/ })).toContainText("6");
+  await expectAccessible(page);
+  await page.goto("/lesson");
+  await expect(page.locator("li.is-groups")).toContainText("Nine Umbrellas");
+  await page.goto("/");
+  await rivals.getByRole("button", { name: "Use that one instead" }).click();
+  await expect(page.locator(".rivals")).toHaveCount(0);
+  await expect(page.getByText("For the strummers").first()).toBeVisible();
+  await page.getByRole("button", { name: "Undo" }).click();
+  await page.goto("/");
+  await expect(rivals).toBeVisible();
+});
+
+test("a term has its hour, a week off and two songs; the calendar has them", async ({ teacher: page, school }) => {
+  await page.goto("/term");
+  await page.getByText("Days, song and name").click();
+  const begins = await page.getByLabel("First lesson").inputValue();
+  const week = (n) => { const d = new Date(`${begins}T12:00:00Z`); d.setUTCDate(d.getUTCDate() + 7 * n); return d.toISOString().slice(0, 10); };
+  await page.getByLabel("Lessons begin at").fill("17:30");
+  await page.getByLabel("Weeks off").fill("next week");
+  await page.getByRole("button", { name: "Plan the term" }).click();
+  await expect(page.getByText("Write the days as 2026-12-01").first()).toBeVisible();
+  await expect(page.getByLabel("Weeks off")).toHaveValue("next week");
+  await page.getByLabel("Weeks off").fill(week(2));
+  await page.getByRole("button", { name: "Plan the term" }).click();
+  await expect(page.locator(".head")).toContainText(/days at 17:30/);
+  await expect(page.locator(".offweek")).toHaveCount(1);
+  await expectAccessible(page);
+  const ics = await (await page.request.get("/term.ics")).text();
+  expect(ics).toContain(`DTSTART:${week(1).replaceAll("-", "")}T173000\r\n`);
+  expect(ics).not.toContain(`DTSTART:${week(2).replaceAll("-", "")}`);
+});

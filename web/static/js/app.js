@@ -144,6 +144,10 @@ function load(details) {
   all("[data-lazy]", details).forEach((place) => {
     if (place.closest("details:not([open])") || place.dataset.loaded === "yes") return;
     place.dataset.loaded = "yes";
+    const wait = document.createElement("p"); // long work says that it is on
+    wait.className = "sub";
+    wait.innerHTML = '<span class="spinner-border spinner-border-sm" aria-hidden="true"></span> One moment…';
+    if (!place.querySelector("form, table, svg, ol")) place.replaceChildren(wait);
     htmx.ajax("GET", place.dataset.lazy, { source: place, target: place, swap: "innerHTML" });
   });
 }
