@@ -156,7 +156,7 @@ type Place struct {
 // figure hardly asks for anything, most in the middle, where figures are told apart.
 const (
 	lowest, span = 1.0, 8.9
-	middle       = 9.2 // the sum at which half of the span is used
+	middle       = 9.7 // the sum at which half of the span is used
 	curve        = 2.5
 )
 

@@ -8,14 +8,15 @@ const (
 	costOtherFinger = 0.12 // for each finger's breadth away from the usual finger
 	costTurned      = 0.25 // the thin string of a fret has the finger nearer to the index
 	costApart       = 0.3  // a finger each where the usual lays one across two strings
+	gainStays       = 1.15 // a finger that stays
 	costTucked      = 0.5  // the index lies between two others on one fret, as in an A from which D follows
 )
 
 // Guide chooses fingers for shapes that follow each other: one that can stay where it is stays, and
 // the hand keeps the usual fingering where nothing is gained by another. Changes are pairs of places
 // in the list; a shape that is fixed keeps its fingers. Source: guide fingers, common practice.
-func Guide(ins Instrument, shapes []Voicing, fixed []bool, changes [][2]int) []Voicing {
-	g := guide{ins: ins, changes: changes, choices: make([][]choice, len(shapes)), chosen: make([]int, len(shapes))}
+func Guide(shapes []Voicing, fixed []bool, changes [][2]int) []Voicing {
+	g := guide{changes: changes, choices: make([][]choice, len(shapes)), chosen: make([]int, len(shapes))}
 	for i, v := range shapes {
 		g.choices[i] = []choice{{Voicing: v}}
 		if !fixed[i] {
@@ -38,7 +39,6 @@ func Guide(ins Instrument, shapes []Voicing, fixed []bool, changes [][2]int) []V
 const maxRounds = 8
 
 type guide struct {
-	ins     Instrument
 	changes [][2]int
 	choices [][]choice // of each shape, the usual first
 	chosen  []int
@@ -92,10 +92,23 @@ func (g *guide) around(a, b int) float64 {
 	}
 	for _, ch := range g.changes {
 		if ch[0] == a || ch[0] == b || ch[1] == a || ch[1] == b {
-			cost += way(g.ins, g.choices[ch[0]][g.chosen[ch[0]]].Voicing, g.choices[ch[1]][g.chosen[ch[1]]].Voicing, nil).effort
+			cost -= guided(g.choices[ch[0]][g.chosen[ch[0]]].Voicing, g.choices[ch[1]][g.chosen[ch[1]]].Voicing)
 		}
 	}
 	return cost
+}
+
+// guided is what a change gains by fingers that stay where they are. A finger that was free gains nothing: it is no
+// guide.
+func guided(from, to Voicing) (gain float64) {
+	for finger := int8(1); finger <= 4; finger++ {
+		a, wasDown := from.press(finger)
+		b, isDown := to.press(finger)
+		if wasDown && isDown && a == b {
+			gain += gainStays
+		}
+	}
+	return gain
 }
 
 // otherFingers are the ways to hold a shape besides the usual: a finger further out on a higher fret,
@@ -173,14 +186,14 @@ func (v Voicing) fingeredFrom(list []choice, cost float64) []choice {
 	return list
 }
 
-// aFret reports a finger for each fret in its order: no hand takes others. A single finger is free.
+// aFret reports a finger for each fret in its order: no hand takes others; nor does a single finger change.
 func aFret(groups []heldBy) bool {
 	for i, g := range groups {
 		if i > 0 && g.fret != groups[i-1].fret+Fret(g.usual-groups[i-1].usual) || g.from != g.to && g.usual > 1 {
 			return false
 		}
 	}
-	return len(groups) != 1
+	return true
 }
 
 // heldBy is what one finger of the usual fingering presses.

@@ -58,7 +58,7 @@ func (s Song) ShapesOn(ins fretboard.Instrument) map[theory.Chord]fretboard.Voic
 			changes = append(changes, change)
 		}
 	}
-	list = fretboard.Guide(ins, list, fixed, changes)
+	list = fretboard.Guide(list, fixed, changes)
 	shapes := make(map[theory.Chord]fretboard.Voicing, len(list))
 	for c, i := range at {
 		shapes[c] = list[i]
