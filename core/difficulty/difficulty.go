@@ -251,7 +251,7 @@ type Weights [numParts]float64
 // it sounds, an instrument.
 func NewTask(p pattern.Pattern, sg song.Song, ins fretboard.Instrument, school bind.School, tempo int) Task {
 	bars, played := BarsOf(sg.Fingering(ins))
-	return Task{Pattern: p, Bars: bars, Played: played, Instrument: ins, School: school.On(sg), Shapes: sg.ShapesOn(ins), Tempo: tempo}
+	return Task{Pattern: p, Bars: bars, Played: played, Instrument: ins, School: school.On(sg), Shapes: sg.UsualShapesOn(ins), Tempo: tempo}
 }
 
 // OneChord is a task on a single chord.

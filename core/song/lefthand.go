@@ -30,10 +30,23 @@ func (s Song) Fingering(ins fretboard.Instrument) Song {
 	return s
 }
 
-// ShapesOn chooses the shape of each chord of the song as the instrument fingers
-// it: the teacher's choice where there is one, else the easiest; with fingers that stay from chord
-// to chord where they can, unless the teacher chose them. Bars with a choice of their own have it
-// in In.
+// UsualShapesOn are the shapes of each chord of the song as the instrument fingers it, under their
+// usual fingers: the teacher's choice where there is one, else the easiest. Levels are measured on
+// them, so that no chord is easier for the company that it keeps.
+func (s Song) UsualShapesOn(ins fretboard.Instrument) map[theory.Chord]fretboard.Voicing {
+	shapes := map[theory.Chord]fretboard.Voicing{}
+	for _, c := range s.Fingering(ins).Chords() {
+		if v, _, ok := s.Shapes.on(ins, c); ok {
+			shapes[c] = v
+		} else if v, ok := fretboard.Easiest(ins, c); ok {
+			shapes[c] = v
+		}
+	}
+	return shapes
+}
+
+// ShapesOn are those shapes as they are held: with fingers that stay from chord to chord where they
+// can, unless the teacher chose them. Bars with a choice of their own have it in In.
 func (s Song) ShapesOn(ins fretboard.Instrument) map[theory.Chord]fretboard.Voicing {
 	fingered := s.Fingering(ins)
 	var list []fretboard.Voicing

@@ -182,6 +182,7 @@ func (t *Room) makeDrill(ctx context.Context, teacher store.TeacherID, c people.
 		d.Pattern = own
 		task.Pattern = own.Pattern
 	}
+	task.Shapes = played.ShapesOn(d.Instrument) // the hand is told which fingers stay
 	d.class, d.task = c, task
 	day := drill.Day{Minutes: float64(d.Minutes), Clean: d.Clean}
 	over, err := d.takeOver(played.Fingering(d.Instrument))

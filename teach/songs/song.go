@@ -104,7 +104,7 @@ func (t *Room) Show(s Song, rows answer.Rows) SongPage {
 		if s.Pattern.Name != "" {
 			page.Wide = s.Pattern.Pattern.Grid() > 8
 			bars, played := difficulty.BarsOf(v.Song)
-			task := difficulty.Task{Pattern: s.Pattern.Pattern, Bars: bars, Played: played, Instrument: s.Instrument, School: v.School, Shapes: v.Shapes, Tempo: sg.Tempo}
+			task := difficulty.Task{Pattern: s.Pattern.Pattern, Bars: bars, Played: played, Instrument: s.Instrument, School: v.School, Shapes: sg.UsualShapesOn(s.Instrument), Tempo: sg.Tempo}
 			if _, others, own := difficulty.FiguresOf(v.Song); own && !s.Chosen { // as it is written, part by part
 				task = task.Split(v.Song, others)
 			}
