@@ -360,7 +360,7 @@ func TestTwoLaddersOfASong(t *testing.T) {
 	require.NoError(t, err)
 	require.NoError(t, s.SetProgress(ctx, id.teacher, other.ID, store.Now))
 	b.get("/")
-	_, body = b.post("/log", url.Values{"line": {"nele 60, momo 61"}, "ladder": {id.in("%[2]d")}, "class": {id.in("%[5]d")}})
+	b.post("/log", url.Values{"line": {"nele 60, momo 61"}, "ladder": {id.in("%[2]d")}, "class": {id.in("%[5]d")}})
 	_, body = b.get("/")
 	assert.Contains(t, body, fmt.Sprintf("Nele: 60, clean, on step 1 of Upside, %s; Momo: 61, clean, on step 1.", other.PatternName))
 

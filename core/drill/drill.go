@@ -342,17 +342,10 @@ func text(bars []song.Bar, t difficulty.Task) string {
 
 // changeInto finds the chord of a bar and the one before it.
 func changeInto(t difficulty.Task, prior, bar int) (from, to theory.Chord, ok bool) {
-	before := t.Bars[prior].Changes
-	here := t.Bars[bar].Changes
-	if len(before) == 0 || len(here) == 0 {
+	if from, to, ok = chordsAt(t, prior, bar); !ok {
 		return from, to, false
 	}
-	from, err := before[len(before)-1].Chord()
-	if err != nil {
-		return from, to, false
-	}
-	to, err = here[0].Chord()
-	return from, to, err == nil && (from != to || t.Held(prior)[from].Shape != t.Held(bar)[to].Shape)
+	return from, to, from != to || t.Held(prior)[from].Shape != t.Held(bar)[to].Shape
 }
 
 // ChangeAt is the change into a bar of a song, counted from 0, as it is sung; ok is false where no chord
@@ -364,7 +357,13 @@ func ChangeAt(fingered song.Song, bar int) (from, to theory.Chord, ok bool) {
 	if !ok {
 		return from, to, false
 	}
-	before, here := t.Bars[around[0].Bar].Changes, t.Bars[bar].Changes
+	from, to, ok = chordsAt(t, around[0].Bar, bar)
+	return from, to, ok && from != to
+}
+
+// chordsAt are the last chord of a bar and the first of the one that follows it.
+func chordsAt(t difficulty.Task, prior, bar int) (from, to theory.Chord, ok bool) {
+	before, here := t.Bars[prior].Changes, t.Bars[bar].Changes
 	if len(before) == 0 || len(here) == 0 {
 		return from, to, false
 	}
@@ -373,7 +372,7 @@ func ChangeAt(fingered song.Song, bar int) (from, to theory.Chord, ok bool) {
 		return from, to, false
 	}
 	to, err = here[0].Chord()
-	return from, to, err == nil && from != to
+	return from, to, err == nil
 }
 
 func fingerList(fingers []int8) string {
