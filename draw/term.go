@@ -24,7 +24,7 @@ func Term(threads []TermThread, weeks, now int, concert string, off ...int) SVG 
 	if len(threads) == 0 {
 		return ""
 	}
-	const names, row, top, week = 250.0, 34.0, 44.0, 62.0
+	const names, row, top, week = 290.0, 34.0, 44.0, 62.0
 	w, h := names+week*float64(weeks)+90, top+row*float64(len(threads))+6
 	x := func(n int) float64 { return names + week*(float64(n)-0.5) }
 	var c canvas

@@ -198,6 +198,16 @@ func (l *listReader) read(line string) (found []person) {
 		l.wrong = append(l.wrong, "there is no name in it")
 		return nil
 	}
+	if !tabs && len(fields) > 2 && !slices.ContainsFunc(fields, func(f string) bool { return !isName(f) || len(strings.Fields(f)) > 1 }) {
+		for _, f := range fields { // "Zoë, Ben, Ada": a list in one line
+			if letters.Count(f) > maxStudentName {
+				l.wrong = append(l.wrong, fmt.Sprintf("a name in it is longer than %d letters", maxStudentName))
+				continue
+			}
+			found = append(found, person{Student: store.Student{Name: f, Instrument: l.usual, DayMinutes: practice.UsualDay}})
+		}
+		return found
+	}
 	fields, surname := l.surnameOf(fields, tabs)
 	name, told := splitInstrument(fields[0])
 	if words := strings.Fields(name); len(words) == 0 || isInstrument(letters.Fold(words[0])) {

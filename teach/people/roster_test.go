@@ -30,6 +30,7 @@ func TestParseRoster(t *testing.T) {
 		"surname by a head":  {"Last name\tFirst name\nBrook\tZoë", "Zoë guitar"},
 		"two in a line":      {"Zoë & Ben, ukulele\nAda and Jo", "Zoë ukulele, Ben ukulele, Ada guitar, Jo guitar"},
 		"as it is spelled":   {"Zoë, ukelele\nBen - tenor\nAda acoustic\nJo (soprano uke)", "Zoë ukulele, Ben ukulele, Ada guitar, Jo ukulele"},
+		"all in one line":    {"Zoë, Ben, Ada, Jo", "Zoë guitar, Ben guitar, Ada guitar, Jo guitar"},
 		"Best, Anna":         {"Best, Anna", "Anna guitar"},
 	} {
 		r, err := people.ReadRoster(c.text, "guitar")
