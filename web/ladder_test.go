@@ -344,7 +344,7 @@ func TestTwoLaddersOfASong(t *testing.T) {
 	assert.Contains(t, desk, "This page shows Thumb.", "the one in use stays in front")
 	assert.Contains(t, desk, "nobody on it")
 	_, lesson := b.get("/lesson")
-	assert.NotContains(t, lesson, "nobody stands on a step yet")
+	assert.NotContains(t, lesson, "nobody is on a step yet")
 	res, _ = b.post("/ladders", url.Values{"song": {id.in("%[1]d")}, "pattern": {"thumb-two-between"}, "instrument": {"guitar"}, "section": {"all"}})
 	require.Equal(t, fiber.StatusSeeOther, res.StatusCode)
 

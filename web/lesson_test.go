@@ -240,7 +240,7 @@ func TestATerm(t *testing.T) {
 	b, id, _ := classOfThree(t, "term")
 	_, body := b.get("/term")
 	assert.Contains(t, body, "12 weeks to the evening")
-	assert.Contains(t, body, "nothing is known of the pace yet")
+	assert.Contains(t, body, "no pace yet")
 	assert.NotContains(t, body, "simulated classes of 3", "nothing that is folded away is computed")
 	begins := time.Now().Format(time.DateOnly)
 	form := url.Values{"class": {id.in("%[5]d")}, "version": {"0"}, "ladder": {id.in("%[2]d")}, "name": {"the hall"}, "begins": {begins}, "concert": {time.Now().AddDate(0, 0, 35).Format(time.DateOnly)}}

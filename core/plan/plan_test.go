@@ -69,7 +69,7 @@ func TestALessonForNine(t *testing.T) {
 	last, fresh, groups, together := l.Pieces[2], l.Pieces[3], l.Pieces[5], l.Pieces[6]
 	assert.Contains(t, says(last.Why), "Nadia and Lotte: not clean the last time")
 	assert.Contains(t, says(fresh.Does), "step 5, two between")
-	assert.Contains(t, says(fresh.Why), "Ilse (3 times clean at 80 or more, on 3 days)")
+	assert.Contains(t, says(fresh.Why), "Ilse (clean 3 times at 80 or above, on 3 days)")
 	assert.Equal(t, 48, together.Tempo, "nothing was heard of Jonas: slow for him")
 	seen := map[int64]bool{}
 	minutes := 0
@@ -179,9 +179,9 @@ func TestAConcertHurries(t *testing.T) {
 		}
 		return ""
 	}
-	assert.Equal(t, "stay: clean at 72, the goal is 80", wim())
+	assert.Equal(t, "stay: clean at 72, goal 80", wim())
 	c.Songs[0].Concert = c.Today + 28
-	assert.Equal(t, "move-on: nearly: clean at 72, and 28 days are left for 3 steps", wim())
+	assert.Equal(t, "move-on: close: clean at 72, with 28 days left for 3 steps", wim())
 	c.Songs[0].Concert = c.Today + 200
 	assert.Contains(t, wim(), "stay", "there is time")
 	c.Songs[0].Concert = c.Today + 28

@@ -105,7 +105,7 @@ func TestFaultsLeadToADrill(t *testing.T) {
 	assert.Equal(t, practice.Ease, practice.Decide(at(0, 0, 0), 80, 9, false).Kind)
 	d = practice.Decide(at(3, 7), 80, 9, false)
 	assert.Equal(t, practice.Stay, d.Kind)
-	assert.Equal(t, "not clean at 60 the last time: stopped at the change, bar 7", practice.Words.Say(d.Why))
+	assert.Equal(t, "not clean at 60 last time: stopped at the change, bar 7", practice.Words.Say(d.Why))
 	keys := map[string]bool{}
 	for _, f := range practice.Faults {
 		assert.Len(t, f.Keys, 2)

@@ -80,7 +80,7 @@ test("beginners who strum: nobody is stuck, a newcomer is placed, faults are the
   await page.locator("form:has(#name) button.btn-primary").first().click();
   await page.goto("/lesson");
   await expect(page.getByText("Place Quinn")).toBeVisible();
-  await expect(page.locator("li.is-new")).not.toContainText("said and tapped only");
+  await expect(page.locator("li.is-new")).not.toContainText("only said and tapped");
   await page.getByRole("button", { name: "Move the group on" }).first().click();
   await expect(page.getByRole("status")).toBeVisible();
   await page.goto(ladder);

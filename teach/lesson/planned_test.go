@@ -18,7 +18,7 @@ func TestALessonFromBeforeThereWereLines(t *testing.T) {
 	var kept keptLesson
 	require.NoError(t, json.Unmarshal([]byte(`{"plan":{"Minutes":45,"Pieces":[
 		{"Kind":"groups","Minutes":45,"Song":0,"Step":-1,"Tempo":0,"Does":"By step, on {l7}.","Why":"ready for it: {p1} (clean) and {p9}","Because":null,
-		 "Groups":[{"People":[{"ID":1,"Name":"{p1}","Step":2,"Kind":"stay","Why":"clean at 72, the goal is 80","Because":null}],"Step":2,"Tempo":60,"Minutes":9,"Meanwhile":"{p1} rests the hand."}]}
+		 "Groups":[{"People":[{"ID":1,"Name":"{p1}","Step":2,"Kind":"stay","Why":"clean at 72, goal 80","Because":null}],"Step":2,"Tempo":60,"Minutes":9,"Meanwhile":"{p1} rests the hand."}]}
 	]},"songs":[{"ladder":7,"steps":[1,2,3]}]}`), &kept))
 	l := lessonPlan{Lesson: Lesson{Class: people.Class{Students: []store.Student{{ID: 1, Name: "Ada"}}}}, kept: kept}
 	p := planning{}
@@ -27,6 +27,6 @@ func TestALessonFromBeforeThereWereLines(t *testing.T) {
 	assert.Equal(t, "ready for it: Ada (clean) and somebody who has left", piece.Why)
 	assert.Equal(t, "Ada rests the hand.", piece.Groups[0].Meanwhile)
 	assert.Equal(t, "Ada", piece.Groups[0].People[0].Name)
-	assert.Equal(t, "clean at 72, the goal is 80", piece.Groups[0].People[0].Why)
+	assert.Equal(t, "clean at 72, goal 80", piece.Groups[0].People[0].Why)
 	assert.Equal(t, plan.Groups, piece.Kind)
 }
