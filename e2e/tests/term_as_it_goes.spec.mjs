@@ -107,6 +107,7 @@ test("two ladders of a song: the one in use keeps its place until the teacher sa
   await expect(page.locator(".rivals")).toHaveCount(0);
   await expect(page.getByText("For the strummers").first()).toBeVisible();
   await page.getByRole("button", { name: "Undo" }).click();
+  await page.waitForURL(/\/ladders\/\d+/); // the ladder that is back on the desk
   await page.goto("/");
   await expect(rivals).toBeVisible();
 });
