@@ -2,6 +2,7 @@ package store_test
 
 import (
 	"fmt"
+	"strings"
 	"testing"
 	"time"
 
@@ -30,6 +31,25 @@ func TestLadderComesBackAsItWas(t *testing.T) {
 	require.NoError(t, err)
 	require.Len(t, lines, 1)
 	assert.Equal(t, 4, lines[0].Steps)
+}
+
+// Two ladders of one song have names apart, also where the first name is as long as a name may be.
+func TestLaddersOfASongHaveNamesApart(t *testing.T) {
+	s := storetest.Open(t)
+	sc := newSchool(t, s, "apart")
+	ctx := t.Context()
+	var names []string
+	for range 3 {
+		l, err := s.Ladder(ctx, sc.teacher, sc.ladder)
+		require.NoError(t, err)
+		l.PatternName = strings.Repeat("ü", song.MaxPatternName)
+		id, err := s.AddLadder(ctx, sc.teacher, l)
+		require.NoError(t, err)
+		got, err := s.Ladder(ctx, sc.teacher, id)
+		require.NoError(t, err)
+		names = append(names, strings.TrimLeft(got.PatternName, "ü"))
+	}
+	assert.Equal(t, []string{"", " (2)", " (3)"}, names)
 }
 
 // Steps keep their students, and undo and redo bring everybody back to where they

@@ -62,8 +62,8 @@ func (s *Store) SetProgress(ctx context.Context, teacher TeacherID, id LadderID,
 	return nil
 }
 
-// makeRoom sets aside what a new ladder replaces on the desk: one for the same part of
-// the same song, and the oldest where the desk would hold too many.
+// makeRoom sets aside what a new ladder replaces on the desk: one for the same part of the same
+// song on which nobody stands, and what would be too many for the desk, those with people on them last.
 func makeRoom(ctx context.Context, tx *sql.Tx, teacher TeacherID, l Ladder, sections string) error {
 	if _, err := tx.ExecContext(ctx, `UPDATE ladders x SET x.progress = ? WHERE x.teacher_id = ? AND x.class_id = ? AND x.progress = ? AND x.song_id = ? AND x.sections = ?
 		AND NOT EXISTS (SELECT 1 FROM placements o WHERE o.teacher_id = x.teacher_id AND o.ladder_id = x.id)`,
@@ -76,6 +76,9 @@ func makeRoom(ctx context.Context, tx *sql.Tx, teacher TeacherID, l Ladder, sect
 	return err
 }
 
+// longestLadderName is what the column holds, in letters.
+const longestLadderName = 120
+
 // nameApart gives a ladder of a song a name that no other of the class's has: "Two between (2)".
 func nameApart(ctx context.Context, tx *sql.Tx, teacher TeacherID, l Ladder) (string, error) {
 	name := l.PatternName
@@ -87,7 +90,9 @@ func nameApart(ctx context.Context, tx *sql.Tx, teacher TeacherID, l Ladder) (st
 		if taken == 0 {
 			return name, nil
 		}
-		name = fmt.Sprintf("%s (%d)", l.PatternName, n)
+		apart := fmt.Sprintf(" (%d)", n)
+		first := []rune(l.PatternName)
+		name = string(first[:min(len(first), longestLadderName-len(apart))]) + apart
 	}
 }
 
