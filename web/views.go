@@ -64,7 +64,7 @@ func (v *views) Render(w io.Writer, name string, data any, layout ...string) err
 // styles are the sheets that the pages of a view need beside those that all have.
 var styles = map[string][]string{
 	"desk": {"lesson", "playbar", "together"}, "lesson": {"lesson", "playbar"}, "term": {"lesson", "playbar"}, "class": {"lesson", "playbar"},
-	"songs": {"playbar", "melody"}, "patterns": {"playbar", "melody"}, "ladders": {"lesson", "playbar", "together", "melody"}, "tune": {"playbar", "tuner"},
+	"songs": {"playbar", "melody", "words"}, "patterns": {"playbar", "melody"}, "ladders": {"lesson", "playbar", "together", "melody"}, "tune": {"playbar", "tuner"},
 }
 
 // modules are the scripts that the pages of a view need, also for what comes into them later.
