@@ -184,5 +184,5 @@ func TestTwoTunesAndTheirLadders(t *testing.T) {
 	require.NotNil(t, syncopated)
 	edit("tune-drop", syncopated[1], nil)
 	_, gone := b.get(bent)
-	assert.Contains(t, gone, "The tune of this ladder has been removed from Upside")
+	assert.Contains(t, gone, "The tune this ladder was made from is no longer in Upside")
 }

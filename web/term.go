@@ -146,7 +146,7 @@ func (s *server) dropSeries(back bool) fiber.Handler {
 		if err := s.Patterns.DropSeries(c.Context(), who(c), class(c), back); err != nil {
 			return err
 		}
-		leaveNote(c, Note{Text: "The series is off the term."})
+		leaveNote(c, Note{Text: "The series has been taken off the term."})
 		return seeOther(c, "/term")
 	}
 }

@@ -236,7 +236,7 @@ func TestATuneAloneHasNoFigure(t *testing.T) {
 		}
 		return "no such part"
 	}
-	assert.Equal(t, "no figure to remember, only the tune", says(station.TuneAlone, "figure"))
+	assert.Equal(t, "no figure to remember, just the tune", says(station.TuneAlone, "figure"))
 	assert.Equal(t, "any two fingers play the tune in turn", says(station.TuneAlone, "fingers"))
 	assert.Contains(t, says("alternating", "figure"), "to remember")
 	assert.NotContains(t, says("alternating", "figure"), "no figure")

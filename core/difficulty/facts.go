@@ -282,7 +282,7 @@ func (f facts) sayDynamics(float64) string {
 
 func (f facts) sayFigure(float64) string {
 	if f.tune {
-		return "no figure to remember, only the tune"
+		return "no figure to remember, just the tune"
 	}
 	says := say.Count(f.kinds, "kind of stroke", "kinds of stroke")
 	if f.differ > 0 {

@@ -27,7 +27,7 @@ var Stages = []struct {
 	{"easy-shape", "On one easy shape", "The same figure on a chord that costs nothing."},
 	{"moving-shape", "On a shape that moves", "Frets 2 3 2 3 on four strings, up one fret each time; it never sounds finished, so it goes on."},
 	{"easy-progression", "Over an easy progression", "Easy chords that are not the song’s: the ear stays with the figure."},
-	{"chosen-progression", "Over a progression", "The figure goes on while the chords change; round and round."},
+	{"chosen-progression", "Over a progression", "Keep the figure going while the chords change, round and round."},
 	{"shape-silent", "The shape, silent", "Rest the right hand. Put the shape down finger by finger, the bass first, then all at once. Press no harder than you need to."},
 	{"shape-once", "The shape, one stroke a bar", "Listen to each string. If one buzzes, put it right before the next bar."},
 	{"the-bar-slowly", "The bar itself, slowly", "At the slow tempo first, where it went wrong."},

@@ -17,7 +17,6 @@ const (
 	pointPerCM     = 0.15 // for each centimetre of the way
 	pointNewBarre  = 1.8
 	pointHandShift = 0.4 // for each fret that the hand moves
-	// a grip that slides is one travel, however many fingers it has
 )
 
 // The time follows Fitts's law in Shannon's form, MT = a + b log2(D/W + 1)
@@ -62,7 +61,7 @@ type travel struct {
 	slides          bool    // the whole grip along the strings
 }
 
-// way finds it; what stays and what moves goes into ch where that is wanted.
+// way finds it, and writes what stays and what moves into ch.
 func way(ins Instrument, from, to Voicing, ch *Change) (w travel) {
 	w.slides = slid(from, to)
 	for finger := int8(1); finger <= 4; finger++ {
@@ -72,14 +71,10 @@ func way(ins Instrument, from, to Voicing, ch *Change) (w travel) {
 			continue
 		}
 		if wasDown && a == b {
-			if ch != nil {
-				ch.Kept = append(ch.Kept, finger)
-			}
+			ch.Kept = append(ch.Kept, finger)
 			continue
 		}
-		if ch != nil {
-			ch.Moved = append(ch.Moved, finger)
-		}
+		ch.Moved = append(ch.Moved, finger)
 		mm, points := landingMM, pointLanding
 		if wasDown {
 			mm = math.Hypot(ins.FretMM(int(a.fret))-ins.FretMM(int(b.fret)), stringGapMM*float64(a.from-b.from))
@@ -93,7 +88,7 @@ func way(ins Instrument, from, to Voicing, ch *Change) (w travel) {
 			w.effort += points + pointPerCM*mm/10
 		}
 	}
-	if w.slides { // the fingers keep their places in the hand: it moves as one
+	if w.slides { // the fingers keep their places in the hand: it moves as one, one travel however many they are
 		w.effort = pointTravel + pointPerCM*w.longest/10
 	}
 	lowFrom, _ := from.Span()

@@ -16,7 +16,7 @@ var Words = say.Words{
 	"weeks-ago":   "%s weeks ago",
 
 	"tune":           "Tune, thickest string first; say its name before plucking it.",
-	"rest":           "Hands down, shoulders loose. Say the form, sing the song, or listen to someone on their own.",
+	"rest":           "Hands down, shoulders loose. Name the parts of the song in order, sing the song, or listen to someone on their own.",
 	"warm-up/tense":  "Slow, soft strokes on open strings; shoulders low, shake the hands out.",
 	"warm-up/open":   "A few slow, soft strokes on open strings, thumb first.",
 	"warm-up/step":   "All on %s, softly, counting aloud.",
@@ -26,7 +26,7 @@ var Words = say.Words{
 	"new/tapped":     "%s: %s, only said and tapped, so they know what’s coming. Then everyone plays their own step.",
 	"new/again":      "%s: %s, once more: say it, tap it, then play it on one chord.",
 	"new/placement":  "Five minutes of figures from easy to hard, to find everybody’s step.",
-	"groups":         "By step, on %s. Go round the groups while the others work at their own tempo.",
+	"groups":         "Everyone in groups by step, on %s. Go round the groups while the others work at their own tempo.",
 	"groups/pairs":   "Pairs: one counts aloud, one plays open strings.",
 	"song":           "%s from the top, everyone on their own step.",
 	"song/then":      "%s from the top, everyone on their own step. If there’s time: %s.",

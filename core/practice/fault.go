@@ -54,13 +54,13 @@ var Faults = []FaultLine{
 		"Go over the bar line without a stop: one stroke a bar first, then the pattern.",
 	}, {
 		LateChange, "la", "late change",
-		"Let go after the last note of the bar. The bass finger comes down first, the others follow; the stroke on one doesn't wait.",
+		"Let go after the last note of the bar. Put the bass finger down first and let the others follow; don’t hold up the stroke on one.",
 		"The hand goes on whatever the left hand does. Change on the last up stroke, over the open strings, and land on one.",
 		"Begin the bar on time, even with a note missing: one stroke a bar first, then the pattern.",
 	}, {
 		Uneven, "un", "uneven",
-		"Slower, counting aloud, on one chord; no chord changes until it's even.", "",
-		"Slower, counting aloud, until it's even.",
+		"Slower, counting aloud, on one chord; no chord changes until it’s even.", "",
+		"Slower, counting aloud, until it’s even.",
 	}, {
 		Rushed, "ru", "rushed",
 		"Tap your foot and say every and. Each stroke waits for its word; no faster until four bars end with the foot.",
@@ -84,7 +84,7 @@ var Faults = []FaultLine{
 	}, {
 		TooHard, "th", "too hard",
 		"Half as loud. The finger rests on its string before it plays, and only bends.",
-		"Half as loud, from a loose wrist: brush the strings, don't dig in. Hold the pick so that it gives.", "",
+		"Half as loud, from a loose wrist: brush the strings, don’t dig in. Hold the pick so that it gives.", "",
 	}, {
 		Buzz, "bz", "buzz or dead string",
 		"Fingers close behind the fret, on their tips. Play the strings one by one until each rings; press no harder than you need to.", "", "",
@@ -94,14 +94,14 @@ var Faults = []FaultLine{
 		"A down begins at the bass string of the chord, an up catches two or three thin strings: slowly, without a rhythm first.", "",
 	}, {
 		Grabbing, "gb", "grabbing or bouncing hand",
-		"Only the fingers move, the knuckles stay. Keep the back of your hand facing the ceiling.",
-		"The forearm rests on the body and the wrist turns; the hand goes past the strings, not into them.", "",
+		"Move only your fingers and keep the knuckles still. Keep the back of your hand facing the ceiling.",
+		"Rest your forearm on the body and turn the wrist; let the hand brush past the strings instead of digging in.", "",
 	}, {
 		LostCount, "lc", "lost count",
 		"Count aloud, then tap the foot. Say the bars before playing them: one bar, two, four.", "", "",
 	}, {
 		Tension, "te", "tension or numbness",
-		"Stop and rest. Slower and shorter next time; if anchoring makes your hand tense, stop anchoring. If it doesn't go away, see a doctor or a physiotherapist.", "", "",
+		"Stop and rest. Slower and shorter next time; if anchoring makes your hand tense, stop anchoring. If it doesn’t go away, see a doctor or a physiotherapist.", "", "",
 	},
 }
 

@@ -92,7 +92,7 @@ func (l Ladder) withoutTune() string {
 	case !l.OfTune():
 		return ""
 	case l.Song.TuneID != l.Tune:
-		return fmt.Sprintf("The tune of this ladder has been removed from %s; the steps show the one that is there.", cmp.Or(l.SongTitle, "the song"))
+		return fmt.Sprintf("The tune this ladder was made from is no longer in %s, so the steps show the tune that is there now.", cmp.Or(l.SongTitle, "the song"))
 	case l.Song.HasMelody():
 		return ""
 	}

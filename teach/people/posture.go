@@ -77,7 +77,7 @@ var postureLines = []struct {
 	{func(d does) bool { return (d.thumb || d.fingers) && !d.pick }, func(d does) bool { return d.Anchor }, "The little finger rests lightly on the top; it carries no weight.", "The hand floats; nothing rests on the top."},
 	{func(d does) bool { return d.pick }, nil, "The pick lies between thumb and index, firm enough not to fly, loose enough to give; only its tip goes in.", ""},
 	{func(d does) bool { return d.pick }, nil, "Down on the beat, up after it, also from string to string; the hand glides over the strings and does not dig.", ""},
-	{func(d does) bool { return d.fingers }, nil, "Fingers pull the string out and away from the instrument. Only the fingers move, the knuckles stay.", ""},
+	{func(d does) bool { return d.fingers }, nil, "Fingers pull the string out and away from the instrument. Move only the fingers and keep the knuckles still.", ""},
 	{func(d does) bool { return d.thumb && d.index }, nil, "The index plucks a little behind the thumb, so that they never collide.", ""},
 	{func(d does) bool { return d.roll && d.Roll == string(bind.RollThin) }, nil, "The thumb has the bass; index, middle and ring keep strings 3, 2 and 1.", ""},
 	{func(d does) bool { return d.roll && d.Roll == string(bind.RollMiddle) }, nil, "The thumb has the bass; index, middle and ring lie on the middle strings, 4, 3 and 2, where the root leaves them free.", ""},
