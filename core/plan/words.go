@@ -26,7 +26,7 @@ var Words = say.Words{
 	"new/tapped":     "%s: %s, only said and tapped, so they know what’s coming. Then everyone plays their own step.",
 	"new/again":      "%s: %s, once more: say it, tap it, then play it on one chord.",
 	"new/placement":  "Five minutes of figures from easy to hard, to find everybody’s step.",
-	"groups":         "Grouped by step, on %s. Go round the groups while the others work at their own tempo.",
+	"groups":         "Grouped by step, on %s. Go round while the others work at their own tempo.",
 	"groups/pairs":   "Pairs: one counts aloud, one plays open strings.",
 	"song":           "%s from the top, everyone on their own step.",
 	"song/then":      "%s from the top, everyone on their own step. If there’s time: %s.",
