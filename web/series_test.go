@@ -39,8 +39,11 @@ func TestASeriesOnTheTerm(t *testing.T) {
 	res, _ := b.post("/term/series/back", url.Values{})
 	require.Equal(t, fiber.StatusSeeOther, res.StatusCode)
 	_, term = b.get("/term")
+	assert.NotContains(t, term, "taken off the term")
+	assert.Contains(t, term, "The term has the series it had before.")
 	assert.Contains(t, term, "/patterns/thumb-once", "what it took the place of is back")
-	_, _ = b.post("/term/series/off", url.Values{})
+	assert.Contains(t, term, `action="/term/series/off"><input type="hidden" name="class" value="`+id.in("%[5]d")+`">`, "another window may have changed the class since")
+	_, _ = b.post("/term/series/off", url.Values{"class": {id.in("%[5]d")}})
 	_, term = b.get("/term")
 	assert.NotContains(t, term, "Figure of the week")
 

@@ -143,10 +143,19 @@ func (s *server) putSeries(c fiber.Ctx) error {
 // dropSeries takes the series off the term; with back, the one before it comes back.
 func (s *server) dropSeries(back bool) fiber.Handler {
 	return func(c fiber.Ctx) error {
-		if err := s.Patterns.DropSeries(c.Context(), who(c), class(c), back); err != nil {
+		of, err := s.deskClass(c)
+		if err != nil {
 			return err
 		}
-		leaveNote(c, Note{Text: "The series has been taken off the term."})
+		had, err := s.Patterns.DropSeries(c.Context(), who(c), of, back)
+		if err != nil {
+			return err
+		}
+		note := Note{Text: "The series has been taken off the term."}
+		if had {
+			note.Text = "The term has the series it had before."
+		}
+		leaveNote(c, note)
 		return seeOther(c, "/term")
 	}
 }

@@ -140,15 +140,16 @@ func (t *Room) PutSeries(ctx context.Context, teacher store.TeacherID, c people.
 	return t.Store.SetSeries(ctx, teacher, c.ID, string(text))
 }
 
-// DropSeries takes the series off the term; back puts the one before it in its place.
-func (t *Room) DropSeries(ctx context.Context, teacher store.TeacherID, c people.Class, back bool) error {
+// DropSeries takes the series off the term; back puts the one before it in its place, and had says
+// whether there was one.
+func (t *Room) DropSeries(ctx context.Context, teacher store.TeacherID, c people.Class, back bool) (had bool, err error) {
 	text := ""
 	if k, ok := readSeries(c.Series); ok && back && k.Before != nil {
 		before, err := json.Marshal(k.Before)
 		if err != nil {
-			return err
+			return false, err
 		}
-		text = string(before)
+		text, had = string(before), true
 	}
-	return t.Store.SetSeries(ctx, teacher, c.ID, text)
+	return had, t.Store.SetSeries(ctx, teacher, c.ID, text)
 }
