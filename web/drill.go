@@ -66,7 +66,7 @@ func (s *server) drillPage(c fiber.Ctx) error {
 func drillAsk(c fiber.Ctx) ladders.DrillAsk {
 	return ladders.DrillAsk{
 		Pattern: c.Query("pattern"), Instrument: c.Query("instrument"), Kind: c.Query("kind"), Bar: fiber.Query[int](c, "bar"),
-		Minutes: fiber.Query[int](c, "minutes"), Student: formID[store.StudentID](c, "student"), Over: letters.Cut(c.Query("over"), 200),
+		Minutes: fiber.Query[int](c, "minutes"), Student: formID[store.StudentID](c, "student"), Over: letters.Cut(c.Query("over"), longestOver),
 	}
 }
 
@@ -116,7 +116,7 @@ func (s *server) addDrill(c fiber.Ctx) error {
 	}
 	drill, says, err := s.Ladders.PutOnWeek(c.Context(), who(c), class(c), id, ladders.PutDrill{
 		Student: formID[store.StudentID](c, "student"), Kind: c.FormValue("kind"), Bar: formID[song.BarID](c, "bar"), Minutes: formID[int](c, "minutes"),
-		Pattern: f, PatternName: name, Over: letters.Cut(c.FormValue("over"), 250),
+		Pattern: f, PatternName: name, Over: letters.Cut(c.FormValue("over"), longestOver),
 	}, time.Now())
 	if err != nil {
 		return err

@@ -240,7 +240,7 @@ func TestStudentsComeAndGo(t *testing.T) {
 	res, _ := b.post(id.in("/class/%[5]d/list"), url.Values{"list": {"Zoë Brook, ukulele\nBen - guitar, left\n"}})
 	require.Equal(t, fiber.StatusSeeOther, res.StatusCode)
 	_, body := b.get("/class")
-	assert.Contains(t, body, "2 students more: Zoë, Ben. Surnames were left out")
+	assert.Contains(t, body, "Added 2 students: Zoë, Ben. Surnames were left out")
 	assert.Contains(t, body, "Ukulele, high g")
 	res, body = b.post(id.in("/class/%[5]d/list"), url.Values{"list": {"Ada\nzoë"}})
 	assert.Equal(t, fiber.StatusUnprocessableEntity, res.StatusCode)

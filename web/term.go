@@ -160,8 +160,8 @@ func (s *server) dropSeries(back bool) fiber.Handler {
 	}
 }
 
-// longestOver is how much of a progression is read.
-const longestOver = 120
+// longestOver is how much of a progression is read, in letters; more is more chords than a figure goes over.
+const longestOver = 250
 
 type triedPage struct {
 	Page

@@ -99,7 +99,7 @@ test("a class is pasted, a newcomer finds a step, and the log comes and goes as 
   await page.getByLabel("Name of the class").fill("Friday");
   await page.getByLabel(/^Who is in it/).fill("Zoë Brook, ukulele\n2. Ben - guitar, left\nAda");
   await page.getByRole("button", { name: "Make the class" }).click();
-  await expect(page.getByRole("status")).toContainText("3 students more: Zoë, Ben, Ada. Surnames were left out");
+  await expect(page.getByRole("status")).toContainText("Added 3 students: Zoë, Ben, Ada. Surnames were left out");
   await expect(page.getByRole("row", { name: /Ben/ })).toContainText("left-handed");
 
   await page.goto(`/students/${school.students.Jonas}/placement`);

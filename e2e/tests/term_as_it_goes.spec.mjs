@@ -28,7 +28,7 @@ test("a list as it is found is shown as it was read, and those who were read are
   await expectAccessible(page);
   await expect(page.locator("#list")).toHaveValue(list);
   await page.getByRole("button", { name: "Add these 10" }).click();
-  await expect(page.getByRole("status")).toContainText("10 students more");
+  await expect(page.getByRole("status")).toContainText("Added 10 students");
   await expect(page.getByRole("row", { name: /^Nell/ })).toContainText("left-handed");
   await expect(page.getByRole("row", { name: /^Otis/ })).toHaveCount(0);
 });
@@ -40,7 +40,7 @@ test("beginners who strum: nobody is stuck, a newcomer is placed, faults are the
   const names = ["Anni", "Bela", "Carl", "Dora", "Emil", "Fenn", "Gus", "Hedi", "Ivo", "Jule", "Kaj", "Lina", "Milo", "Nora", "Olav", "Pim"];
   await page.locator("#class-list").fill(names.join("\n"));
   await page.getByRole("button", { name: "Make the class" }).click();
-  await expect(page.getByRole("status")).toContainText("16 students more");
+  await expect(page.getByRole("status")).toContainText("Added 16 students");
   await page.goto("/songs/new");
   await page.locator("#text").fill("Three Pebbles\n\nVerse:\n| C | F | C | G7 |\n");
   await expect(page.locator("#preview .onebar")).toHaveCount(4);

@@ -49,7 +49,7 @@ func (t *Room) AddRoster(ctx context.Context, teacher store.TeacherID, class sto
 	if err != nil {
 		return "", nil, err
 	}
-	says = fmt.Sprintf("%s: %s.", say.Count(len(names), "student more", "students more"), strings.Join(names, ", "))
+	says = fmt.Sprintf("Added %s: %s.", say.Count(len(names), "student", "students"), strings.Join(names, ", "))
 	if r.Surnames {
 		says += " Surnames were left out; first names are all that Arplin keeps."
 	}
