@@ -43,7 +43,7 @@ const views = {
   class: "/class",
   "lesson-room": async (page) => {
     await page.goto("/lesson");
-    await page.getByRole("button", { name: "Begin the lesson" }).click();
+    await page.getByRole("button", { name: "Start the lesson" }).click();
     while (!(await page.getByRole("heading", { name: "in groups" }).count())) {
       await page.keyboard.press("ArrowRight");
       await page.waitForTimeout(400);

@@ -15,14 +15,14 @@ type Class struct {
 	LowFifth      bool
 	ThickOnTop    bool   // strips with the thickest string on top
 	Lean          bool   // fret only what the pattern strikes
-	Anchor        bool   // a light anchor of the little finger; else the hand floats
+	Anchor        bool   // little finger lightly anchored; else the hand floats
 	LongNails     bool   // all long; else all short
 	Wrist         bool   // strums from the wrist; else from the forearm
 	Pick          bool   // plays with a pick what a pick can play
 	Roll          string // where four fingers roll; empty for the three thin strings and the root
 	Grows         string // how a figure grows on a ladder, as core/ladder/order writes it
 	StepSize      string // small, usual or big
-	ChordsCome    string // at the end, after each figure, two early
+	ChordsCome    string // at the end, after each pattern, two early
 	SingLow       string
 	SingHigh      string
 	Version       int    // counts every save of the settings

@@ -21,7 +21,7 @@ type InUseError struct{ What []string }
 func (e *InUseError) Error() string { return strings.Join(e.What, ", ") }
 
 // ErrUndone: an import was taken back already.
-var ErrUndone = errors.New("this import was taken back already")
+var ErrUndone = errors.New("this import was already undone")
 
 // came is what an import brought.
 type came struct {

@@ -7,7 +7,7 @@ import (
 	"time"
 )
 
-// OnDesk is a ladder on a class's desk with its song and where everybody stands; the archived are
+// OnDesk is a ladder on a class's desk with its song and where everyone is; the archived are
 // not there.
 type OnDesk struct {
 	Ladder Ladder

@@ -34,14 +34,14 @@ func TestPostureTellsTheClassesSide(t *testing.T) {
 		class          store.Class
 		says, withheld string
 	}{
-		{store.Class{Anchor: true}, "rests lightly on the top", "The hand floats"},
-		{store.Class{}, "The hand floats", "rests lightly"},
+		{store.Class{Anchor: true}, "little finger lightly on the top", "hand float"},
+		{store.Class{}, "Let your hand float", "finger lightly"},
 		{store.Class{LongNails: true}, "filed smooth", "fingertip"},
 		{store.Class{}, "fingertip", "filed smooth"},
-		{store.Class{Wrist: true}, "from the wrist; the elbow is still", "forearm"},
-		{store.Class{}, "from the forearm", "the elbow is still"},
-		{store.Class{Fingers: "moving"}, "follow the chord", "keeps its string"},
-		{store.Class{Fingers: "fixed"}, "keeps its string", "follow the chord"},
+		{store.Class{Wrist: true}, "from the wrist and keep your elbow still", "forearm"},
+		{store.Class{}, "from the forearm", "elbow still"},
+		{store.Class{Fingers: "moving"}, "follow the chord", "stays on its string"},
+		{store.Class{Fingers: "fixed"}, "stays on its string", "follow the chord"},
 	} {
 		text := strings.Join(people.Posture(people.Class{Class: c.class, Has: true}, both), " ")
 		assert.Contains(t, text, c.says, "%+v", c.class)
@@ -54,8 +54,8 @@ func TestPostureIsAboutWhatIsPlayed(t *testing.T) {
 	finger := strings.Join(people.Posture(people.Class{}, plucked), " ")
 	strum := strings.Join(people.Posture(people.Class{}, strummed), " ")
 	assert.Contains(t, finger, "pull the string out")
-	assert.NotContains(t, finger, "The strum comes")
-	assert.Contains(t, strum, "The hand keeps moving")
+	assert.NotContains(t, finger, "Strum from")
+	assert.Contains(t, strum, "Keep your hand moving")
 	assert.NotContains(t, strum, "string out")
 	assert.Empty(t, people.Posture(people.Class{}, pattern.MustParse("4/4: . . . .")))
 }
@@ -71,15 +71,15 @@ func TestPostureOfAFigure(t *testing.T) {
 		says     []string
 		not      []string
 	}{
-		{people.Class{}, "4/4: D6 . D3 U2 D5 . D3 U2", []string{"The pick lies"}, []string{"The strum", "keeps moving"}},
-		{people.Class{}, "4/4: Dr . Dt Ut D' . Dt Ut", []string{"The pick lies", "The strum comes"}, []string{"Fingers pull", "Nails"}},
-		{people.Class{}, "4/4: p i m a p i m a", []string{"strings 3, 2 and 1", "behind the thumb", "ring until"}, []string{"follow the chord", "keeps its string", "The strum"}},
+		{people.Class{}, "4/4: D6 . D3 U2 D5 . D3 U2", []string{"Hold the pick"}, []string{"Strum from", "hand moving"}},
+		{people.Class{}, "4/4: Dr . Dt Ut D' . Dt Ut", []string{"Hold the pick", "Strum from"}, []string{"Fingers pull", "nails"}},
+		{people.Class{}, "4/4: p i m a p i m a", []string{"strings 3, 2 and 1", "behind your thumb", "ring until"}, []string{"follow the chord", "stays on its string", "Strum from"}},
 		{middle, "4/4: p i m a p i m a", []string{"4, 3 and 2"}, []string{"strings 3, 2 and 1"}},
-		{middle, "4/4: p i m i p i m i", []string{"index and middle follow", "behind the thumb"}, []string{" ring keep", "ring until"}},
-		{people.Class{}, "4/4: m . a . m . a .", []string{"Fingers pull", "Nails", "hand floats"}, []string{"thumb"}},
-		{pick, "4/4: p i m i p i m i", []string{"The pick lies"}, []string{"Nails", "Fingers pull", "behind the thumb", "The strum"}},
-		{pick, "4/4: p+m i p' i p+m i p' i", []string{"The pick lies", "Fingers pull"}, []string{"follow the chord"}},
-		{people.Class{}, "4/4: p+m . N+X . p+m . N+X .", []string{"Nails and palm", "The strum comes"}, []string{"behind the thumb"}},
+		{middle, "4/4: p i m i p i m i", []string{"Index and middle follow", "behind your thumb"}, []string{" ring stay", "ring until"}},
+		{people.Class{}, "4/4: m . a . m . a .", []string{"Fingers pull", "nails", "hand float"}, []string{"thumb"}},
+		{pick, "4/4: p i m i p i m i", []string{"Hold the pick"}, []string{"nails", "Fingers pull", "behind your thumb", "Strum from"}},
+		{pick, "4/4: p+m i p' i p+m i p' i", []string{"Hold the pick", "Fingers pull"}, []string{"follow the chord"}},
+		{people.Class{}, "4/4: p+m . N+X . p+m . N+X .", []string{"Nails and palm", "Strum from"}, []string{"behind your thumb"}},
 	} {
 		says := strings.Join(people.Posture(c.class, pattern.MustParse(c.notation)), " ")
 		for _, want := range c.says {
@@ -106,12 +106,12 @@ func TestPractise(t *testing.T) {
 		first, ready string
 		lines        int
 	}{
-		{ladder.Step{Play: difficulty.Said}, "the feet have the beat", "four bars without a slip at 60, then without the metronome", 3},
-		{ladder.Step{Play: difficulty.Tapped}, "One hand alone", "four bars in time at 60 while the count goes on aloud", 3},
-		{ladder.Step{Play: difficulty.Muted}, "One bar, counting aloud", "three times clean at 60, counting aloud", 3},
-		{ladder.Step{Over: ladder.OneChord}, "Pluck each string", "three times clean at 60, counting aloud", 3},
-		{ladder.Step{Over: ladder.TwoChords}, "Pluck each string", "three times clean at 60, counting aloud", 3},
-		{ladder.Step{Over: ladder.AllChords}, "Pluck each string", "three times clean at 60, counting aloud", 4},
+		{ladder.Step{Play: difficulty.Said}, "walking on the spot", "you play 4 clean bars at 60 BPM, then 4 without the metronome", 3},
+		{ladder.Step{Play: difficulty.Tapped}, "One hand alone", "you stay in time for 4 bars at 60 BPM, counting aloud", 3},
+		{ladder.Step{Play: difficulty.Muted}, "One bar, counting aloud", "you play it cleanly three times at 60 BPM, counting aloud", 3},
+		{ladder.Step{Over: ladder.OneChord}, "Pluck each string", "you play it cleanly three times at 60 BPM, counting aloud", 3},
+		{ladder.Step{Over: ladder.TwoChords}, "Pluck each string", "you play it cleanly three times at 60 BPM, counting aloud", 3},
+		{ladder.Step{Over: ladder.AllChords}, "Pluck each string", "you play it cleanly three times at 60 BPM, counting aloud", 4},
 	} {
 		lines := people.Practise(c.step)
 		assert.Len(t, lines, c.lines)

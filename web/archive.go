@@ -145,6 +145,6 @@ func (s *server) changePassword(c fiber.Ctx) error {
 	if err := s.begin(c, t, epoch); err != nil {
 		return err
 	}
-	leaveNote(c, Note{Text: "The password is changed. Other browsers are signed out."})
+	leaveNote(c, Note{Text: "Password changed. Other browsers are signed out."})
 	return seeOther(c, "/account")
 }

@@ -101,7 +101,7 @@ func (s *server) changeClass(c fiber.Ctx) error {
 		now := stale.There
 		typed.Version = now.Version
 		p := classPage{Page: page(c, "Class", "class"), Settings: typed}
-		p.Problem = fmt.Sprintf("In another window the settings of this class were changed in the meantime: there it is “%s”, %d minutes, sings from %s to %s. What you typed is still in the form: save it again to use yours.", now.Name, now.LessonMinutes, now.SingLow, now.SingHigh)
+		p.Problem = fmt.Sprintf("These settings were changed in another window: “%s”, %d minutes, sings from %s to %s. Your text is still here. Save again to use it.", now.Name, now.LessonMinutes, now.SingLow, now.SingHigh)
 		c.Status(fiber.StatusConflict)
 		return s.showClass(c, p)
 	}
@@ -127,7 +127,7 @@ func readClass(c fiber.Ctx, id store.ClassID) (store.Class, error) {
 	}
 	var err error
 	if class.Version, err = formVersion(c); err != nil {
-		return class, refuse("the page is not whole; load it again")
+		return class, refuse("part of the page is missing. Reload it")
 	}
 	if class.LessonMinutes, err = strconv.Atoi(c.FormValue("minutes")); err != nil {
 		class.LessonMinutes = 0 // as many as no lesson has

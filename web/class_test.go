@@ -25,7 +25,7 @@ func TestAClassAndItsSchools(t *testing.T) {
 	assert.Contains(t, body, "Nobody is here yet.")
 	assert.Contains(t, body, id.in(`name="class" value="%[5]d"`), "the other class is one click away")
 	_, body = b.get("/")
-	assert.Contains(t, body, "Nobody is in this class yet.")
+	assert.Contains(t, body, "There are no students in this class yet.")
 
 	res, _ = b.post("/class/choose", url.Values{"class": {id.in("%[5]d")}, "back": {"/songs?x=1"}})
 	assert.Equal(t, "/songs?x=1", res.Header.Get("Location"), "back where the choice was made")
@@ -112,9 +112,9 @@ func TestPlacesAndUndo(t *testing.T) {
 	assert.Contains(t, body, "Momo is on step 2 now.")
 	res, body = b.fragment(ladder+"/place", put(0))
 	require.Equal(t, fiber.StatusOK, res.StatusCode)
-	assert.Contains(t, body, "Momo waits beside the ladder.")
+	assert.Contains(t, body, "Momo isn’t placed yet.")
 	_, body = b.move(ladder, "undo")
-	assert.Contains(t, body, "Taken back: Momo on step 2.")
+	assert.Contains(t, body, "Undone: Momo on step 2.")
 	_, body = b.move(ladder, "redo")
 	assert.Contains(t, body, "Again: Momo waits.")
 	res, _ = b.post(ladder+"/place", put(int(id.steps[0]))) // without the script

@@ -89,7 +89,7 @@ func TestADecisionOnTheDesk(t *testing.T) {
 	assert.Contains(t, body, "Momo is on step 2 now.")
 	assert.NotContains(t, body, "at goal", "a new step starts without a tempo")
 	_, page := b.get(id.in("/students/%[4]d"))
-	assert.Contains(t, page, "<b>moved on to step 2</b>")
+	assert.Contains(t, page, "<b>moved up to step 2</b>")
 	assert.Contains(t, page, "clean 3 times at")
 	assert.Contains(t, page, "nothing heard on it yet", "step 2 is new")
 	undo := regexp.MustCompile(`action="(/ladders/\d+/undo\?back=desk[^"]*)"[^>]*>.*?name="version" value="(\d+)"`).FindStringSubmatch(body)
@@ -103,7 +103,7 @@ func TestADecisionOnTheDesk(t *testing.T) {
 	require.NoError(t, err)
 	assert.Equal(t, l.Steps[0].ID, places[id.student])
 	_, page = b.get(id.in("/students/%[4]d"))
-	assert.Contains(t, page, "<s>moved on to step 2</s>", "what was undone is not what was decided")
+	assert.Contains(t, page, "<s>moved up to step 2</s>", "what was undone is not what was decided")
 	stands, err := s.DecisionsOf(ctx, id.teacher, id.class, time.Now().AddDate(0, 0, -1))
 	require.NoError(t, err)
 	assert.Empty(t, stands)
@@ -187,7 +187,7 @@ func TestTwoSongsOnTheDesk(t *testing.T) {
 
 	b.post(fmt.Sprintf("/ladders/%d/progress", waltz.ID), url.Values{"to": {"finished"}})
 	_, body = b.get(fmt.Sprintf("/ladders/%d", waltz.ID))
-	assert.Contains(t, body, "“Slow Harbour Waltz” is finished; everybody’s step is kept.")
+	assert.Contains(t, body, "“Slow Harbour Waltz” is finished; everyone’s step is kept.")
 	_, body = b.get("/")
 	assert.NotContains(t, body, "Slow Harbour Waltz")
 	res, body = b.post("/log", url.Values{"line": {"momo 71"}, "class": {class}, "ladder": {fmt.Sprint(waltz.ID)}})
@@ -241,11 +241,11 @@ func TestFaults(t *testing.T) {
 
 	b.post("/log", url.Values{"line": {"momo 60 te"}})
 	_, body = b.get("/")
-	assert.Contains(t, body, "tension was noted the last time")
+	assert.Contains(t, body, "tension was noted last time")
 	assert.Contains(t, body, "see a doctor or a physiotherapist")
 	b.post("/log", url.Values{"line": {"momo 60"}})
 	_, body = b.get("/")
-	assert.NotContains(t, body, "tension was noted the last time")
+	assert.NotContains(t, body, "tension was noted last time")
 }
 
 // With a concert, who is nearly clean goes on when the step's share of the days is used

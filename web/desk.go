@@ -152,7 +152,7 @@ func (s *server) withdrawTempo(c fiber.Ctx) error {
 	if err != nil {
 		return err
 	}
-	return s.afterLog(c, of, Note{Text: "That tempo was taken back."})
+	return s.afterLog(c, of, Note{Text: "Undone: that log entry is gone."})
 }
 
 func (s *server) afterLog(c fiber.Ctx, of people.Class, note Note) error {

@@ -143,7 +143,7 @@ func (s *server) withdrawDrill(c fiber.Ctx) error {
 	if err := s.Ladders.TakeDrillOff(c.Context(), who(c), id); err != nil {
 		return err
 	}
-	leaveNote(c, Note{"The drill is off the week.", fmt.Sprintf("/drills/%d/restore", id), 0})
+	leaveNote(c, Note{"Removed from the week.", fmt.Sprintf("/drills/%d/restore", id), 0})
 	return goTo(c, "/")
 }
 
@@ -155,7 +155,7 @@ func (s *server) finishDrill(c fiber.Ctx) error {
 	if err := s.Ladders.FinishDrill(c.Context(), who(c), id, time.Now()); err != nil {
 		return err
 	}
-	leaveNote(c, Note{"The drill is done.", fmt.Sprintf("/drills/%d/restore", id), 0})
+	leaveNote(c, Note{"Marked as done.", fmt.Sprintf("/drills/%d/restore", id), 0})
 	return goTo(c, "/")
 }
 

@@ -57,7 +57,7 @@ type sentence struct {
 	again       bool // sending the same again may succeed
 }
 
-const notWorked = "That did not work"
+const notWorked = "That didn’t work"
 
 func (s *server) explain(err error) sentence {
 	var fe *fiber.Error
@@ -66,13 +66,13 @@ func (s *server) explain(err error) sentence {
 	var failing *answer.Failing
 	switch {
 	case errors.As(err, &failing):
-		return sentence{fiber.StatusInternalServerError, "Arplin can’t work this ladder out", failing.Says(), false}
+		return sentence{fiber.StatusInternalServerError, "Arplin can’t work out this ladder", failing.Says(), false}
 	case errors.As(err, &refusal):
 		return sentence{fiber.StatusUnprocessableEntity, notWorked, answer.Sentence(refusal.Clause), false}
 	case errors.As(err, &stale):
-		return sentence{fiber.StatusConflict, notWorked, "Something was changed here in the meantime, in another window perhaps. Look at the page as it is now, then try again.", false}
+		return sentence{fiber.StatusConflict, notWorked, "This was changed, perhaps in another window. Check the page, then try again.", false}
 	case errors.Is(err, errExpiredForm):
-		return sentence{fiber.StatusForbidden, "Send it once more", "Arplin could not be sure that the form came from this browser; it may have been open for weeks. What you sent is kept below.", true}
+		return sentence{fiber.StatusForbidden, "Please send it again", "Arplin could not be sure that the form came from this browser; it may have been open for weeks. What you sent is kept below.", true}
 	case errors.Is(err, errOtherSite):
 		return sentence{fiber.StatusForbidden, "That came from another site", "Nothing was done. Forms count only when they are sent from Arplin’s own pages.", false}
 	case errors.Is(err, errNoTLS):
@@ -80,23 +80,23 @@ func (s *server) explain(err error) sentence {
 	case errors.Is(err, errSignedOut):
 		return sentence{fiber.StatusUnauthorized, "You are signed out", "What you sent is kept below. Sign in in another tab, come back here, and send it again.", true}
 	case errors.Is(err, store.ErrNotFound):
-		return sentence{fiber.StatusNotFound, "That is not here", "It may have been removed, or the address has a slip in it.", false}
+		return sentence{fiber.StatusNotFound, "Page not found", "It may have been removed, or the address is mistyped.", false}
 	case store.DiskFull(err):
 		return sentence{fiber.StatusServiceUnavailable, "The disk is full", "Nothing that was saved is lost, but nothing new can be saved. Whoever runs Arplin has to make room; then send this again.", true}
 	case (errors.Is(err, context.DeadlineExceeded) || errors.Is(err, context.Canceled)) && s.answers():
 		return sentence{fiber.StatusServiceUnavailable, "This took too long", "Arplin stopped waiting. Nothing that was saved is lost. Try again in a moment.", true}
 	case store.Unavailable(err):
-		return sentence{fiber.StatusServiceUnavailable, "The database does not answer", s.databaseSays(), true}
+		return sentence{fiber.StatusServiceUnavailable, "The database isn’t responding", s.databaseSays(), true}
 	case errors.As(err, &fe):
 		return explainStatus(fe)
 	}
-	return sentence{fiber.StatusInternalServerError, "Something went wrong here", "It is our fault, not yours, and it has been written down. Go back and try again.", true}
+	return sentence{fiber.StatusInternalServerError, "Something went wrong here", "It’s Arplin’s fault, not yours, and it’s been recorded. Go back and try again.", true}
 }
 
 func explainStatus(fe *fiber.Error) sentence {
 	switch {
 	case fe.Code == fiber.StatusNotFound:
-		return sentence{fe.Code, "That is not here", "It may have been removed, or the address has a slip in it.", false}
+		return sentence{fe.Code, "Page not found", "It may have been removed, or the address is mistyped.", false}
 	case fe.Code == fiber.StatusMethodNotAllowed:
 		return sentence{fe.Code, "That page cannot be asked for like this", "Go back and use the buttons of the page.", false}
 	case fe.Code == fiber.StatusRequestEntityTooLarge:
@@ -104,11 +104,11 @@ func explainStatus(fe *fiber.Error) sentence {
 	case fe.Code == fiber.StatusRequestHeaderFieldsTooLarge:
 		return sentence{fe.Code, "That address is too long", "Open the page from Arplin’s own pages, which keep what is long.", false}
 	case fe.Code == fiber.StatusTooManyRequests:
-		return sentence{fe.Code, "Too many tries", "Wait a quarter of an hour and try again.", false}
+		return sentence{fe.Code, "Too many tries", "Wait 15 minutes and try again.", false}
 	case fe.Code < 500:
 		return sentence{fe.Code, notWorked, fe.Message, false}
 	}
-	return sentence{fe.Code, "Something went wrong here", "It has been written down. Go back and try again.", true}
+	return sentence{fe.Code, "Something went wrong here", "It’s been recorded. Go back and try again.", true}
 }
 
 // databaseSays is a sentence about a database that does not answer.

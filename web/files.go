@@ -91,7 +91,7 @@ type tabPage struct {
 
 // tabPage is where a tablature is pasted.
 func (s *server) tabPage(c fiber.Ctx) error {
-	return c.Render("tab", tabPage{Page: page(c, "Read a tablature", "patterns")})
+	return c.Render("tab", tabPage{Page: page(c, "Import tablature", "patterns")})
 }
 
 // readTab shows the figure of what was pasted or sent.
@@ -106,7 +106,7 @@ func (s *server) readTab(c fiber.Ctx) error {
 			text, err = sentText(c)
 		}
 		if says, ok := refusal(err); ok {
-			p := tabPage{Page: page(c, "Read a tablature", "patterns"), Text: c.FormValue("text")}
+			p := tabPage{Page: page(c, "Import tablature", "patterns"), Text: c.FormValue("text")}
 			p.Problem = says
 			return render(c, "tab", "tab", p.Page, p)
 		}
@@ -118,7 +118,7 @@ func (s *server) readTab(c fiber.Ctx) error {
 }
 
 func (s *server) showTab(c fiber.Ctx, text, problem string) error {
-	p := tabPage{Page: page(c, "Read a tablature", "patterns"), Text: text, Name: c.FormValue("name")}
+	p := tabPage{Page: page(c, "Import tablature", "patterns"), Text: text, Name: c.FormValue("name")}
 	f, err := files.ReadTab(text, class(c), c.FormValue("instrument"), c.FormValue("meter"))
 	says, refused := refusal(err)
 	switch {

@@ -58,7 +58,7 @@ func TestOpenFiles(t *testing.T) {
 	tune := res.Header.Get("Location")
 	for _, path := range []string{"", "/melody", "/melody?station=alternating", "/keys", "/drill", "/around", "/left", "/score?pattern=thumb-once", "/melody/score?station=shapes", "/file?as=musicxml", "/file?as=text&pattern=thumb-once"} {
 		res, _ := b.get(tune + path)
-		assert.Equal(t, fiber.StatusOK, res.StatusCode, "a tune without chords: %s", path)
+		assert.Equal(t, fiber.StatusOK, res.StatusCode, "a melody without chords: %s", path)
 	}
 	for _, form := range []url.Values{{"tune": {"yes"}}, {"pattern": {"thumb-once"}}} {
 		form.Set("song", strings.TrimPrefix(tune, "/songs/"))
@@ -81,7 +81,7 @@ func TestOpenFiles(t *testing.T) {
 
 	tab := "e|-------0-------0-|\nB|---1-------1-----|\nG|-----0-------0---|\nD|-----------------|\nA|-3-------3-------|\nE|-----------------|\n"
 	res, page = b.sendFile("/songs", "roll.txt", []byte(tab), nil)
-	require.Equal(t, fiber.StatusOK, res.StatusCode, "tablature goes where figures are read")
+	require.Equal(t, fiber.StatusOK, res.StatusCode, "tablature goes where patterns are read")
 	assert.Contains(t, page, "4/4: p m i a p m i a")
 	b.get("/patterns/read")
 	res, page = b.post("/patterns/read", url.Values{"text": {tab}})
@@ -90,7 +90,7 @@ func TestOpenFiles(t *testing.T) {
 	assert.Regexp(t, `level \d\.\d on these chords`, page)
 	res, page = b.sendFile("/patterns/read", "up.mid", []byte(midi), nil)
 	require.Equal(t, fiber.StatusOK, res.StatusCode)
-	assert.Contains(t, page, "4/4: p+m . p&#39; i p m p&#39; .", "a channel a string is a figure")
+	assert.Contains(t, page, "4/4: p+m . p&#39; i p m p&#39; .", "a channel a string is a pattern")
 	res, page = b.sendFile("/patterns/read", "cut.mid", []byte(midi[:60]), nil)
 	assert.Equal(t, fiber.StatusUnprocessableEntity, res.StatusCode)
 	assert.Contains(t, page, "the file is cut")

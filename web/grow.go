@@ -53,7 +53,7 @@ func (s *server) changeGrow(c fiber.Ctx) error {
 	switch c.FormValue("do") {
 	case "anew":
 		err = s.Lesson.ProposeGrow(c.Context(), who(c), l, version, now)
-		note.Text, note.Undo = "Proposed anew.", path+"?do=restore"
+		note.Text, note.Undo = "Suggested again.", path+"?do=restore"
 	case "move":
 		note.Text, err = s.Lesson.MoveGrow(c.Context(), who(c), l, version, formID[store.StudentID](c, "student"), formID[int](c, "to"), now)
 		note.Text, note.Undo = note.Text+".", path+"?do=restore"
@@ -62,7 +62,7 @@ func (s *server) changeGrow(c fiber.Ctx) error {
 		note.Text, note.Undo = note.Text+".", path+"?do=restore"
 	case "restore":
 		err = s.Lesson.RestoreGrow(c.Context(), who(c), l, version, now)
-		note = Note{Text: "It is as you had arranged it."}
+		note = Note{Text: "Your arrangement is back."}
 	default:
 		change := lesson.GrowChange{Version: version, Pass: formID[int](c, "pass"), Group: formID[int](c, "group"), Part: c.FormValue("part")}
 		var was string

@@ -32,7 +32,7 @@ func TestWhoPlaysWhat(t *testing.T) {
 
 	page := id.in("/ladders/%[2]d/grow")
 	_, body = b.get(page)
-	assert.Contains(t, body, "Proposed from where everybody stands")
+	assert.Contains(t, body, "Proposed from where everyone is")
 	assert.Equal(t, 6, strings.Count(body, `name="part"`), "two groups, three times the section")
 	assert.Contains(t, body, "Verse, time 3")
 	assert.NotContains(t, body, "is stretched")
@@ -191,7 +191,7 @@ func TestWhoPlaysWhatByTheConcert(t *testing.T) {
 func TestWhoPlaysWhatWhereEachPartHasItsFigure(t *testing.T) {
 	b, id := ownSchool(t, "twofigures")
 	b.get("/songs/new")
-	res, body := b.post("/songs", url.Values{"text": {"Two figures\n\nVerse\nPattern: 4/4: p . . .\n[C]one [Am]two [F]three [G7]four\n\nChorus\nPattern: 4/4: p p' p p'\n[C]one [Am]two [F]three [G7]four\n"}})
+	res, body := b.post("/songs", url.Values{"text": {"Two patterns\n\nVerse\nPattern: 4/4: p . . .\n[C]one [Am]two [F]three [G7]four\n\nChorus\nPattern: 4/4: p p' p p'\n[C]one [Am]two [F]three [G7]four\n"}})
 	require.Equal(t, fiber.StatusSeeOther, res.StatusCode, body)
 	path := b.newLadder(res.Header.Get("Location"), url.Values{})
 	_, steps := b.get(path)
@@ -199,6 +199,6 @@ func TestWhoPlaysWhatWhereEachPartHasItsFigure(t *testing.T) {
 	res, body = b.fragment(path+"/place", url.Values{"place": {fmt.Sprintf("%d %s", id.student, top)}})
 	require.Equal(t, fiber.StatusOK, res.StatusCode, body)
 	_, page := b.get(path + "/grow")
-	assert.Contains(t, page, "each part of the song has its own figure")
-	assert.Equal(t, 1, strings.Count(page, "lacks a beat")+strings.Count(page, "a beat: somebody who strikes every one"), "the thumb is on every beat of the chorus")
+	assert.Contains(t, page, "each part of the song has its own pattern")
+	assert.Equal(t, 1, strings.Count(page, "lacks a beat")+strings.Count(page, "a beat: someone who plays every one"), "the thumb is on every beat of the chorus")
 }

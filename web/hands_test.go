@@ -87,7 +87,7 @@ func TestALadderOfTwoFigures(t *testing.T) {
 	assert.Contains(t, body, `<p class="remark">mind &lt;the&gt; change</p>`)
 	_, sheet := b.get(path + "/sheet?step=" + step)
 	assert.Contains(t, sheet, "mind &lt;the&gt; change")
-	assert.Contains(t, sheet, "Chorus, on F:", "the sheet has the figure of the chorus")
+	assert.Contains(t, sheet, "Chorus, on F:", "the sheet has the pattern of the chorus")
 	_, body = b.move(path, "undo")
 	assert.NotContains(t, body, "mind")
 }
@@ -142,7 +142,7 @@ func TestADrillIsHeard(t *testing.T) {
 	b.post(path+"/done", url.Values{})
 	_, body = b.get("/")
 	assert.NotContains(t, body, path+`"`)
-	assert.Contains(t, body, "The drill is done.")
+	assert.Contains(t, body, "Marked as done.")
 	b.post(path+"/restore", url.Values{})
 	_, body = b.get("/")
 	assert.Contains(t, body, path)

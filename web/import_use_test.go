@@ -191,6 +191,6 @@ func TestASlowImportKeepsItsNote(t *testing.T) {
 	res, body := quickly.post("/files/take", url.Values{"token": {token}, "name": {"home.zip"}})
 	require.Equal(t, "/files", res.Header.Get("Location"), body)
 	_, body = quickly.get("/files")
-	assert.Contains(t, body, "Taken in.")
+	assert.Contains(t, body, "Imported.")
 	assert.Contains(t, body, "/files/undo?import=")
 }

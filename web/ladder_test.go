@@ -77,8 +77,8 @@ func TestEveryChangeOfALadderAndBack(t *testing.T) {
 		{url.Values{"op": {"write"}, "step": {ids[1]}, "text": {"4/4: p . . . p . . ."}}, "Changed step 2."},
 		{url.Values{"op": {"insert"}, "text": {"4/4: p . . . p . p ."}}, "Put your step in as number"},
 		{url.Values{"op": {"insert"}, "text": {"4/4: p . . . p . p ."}, "after": {ids[4]}, "over": {"two-chords"}, "pace": {"slow"}}, "Put your step in as number 6."},
-		{url.Values{"op": {"rebuild"}, "order": {"two chords first"}}, "Rebuilt all but the pinned steps."},
-		{url.Values{"op": {"rebuild"}, "order": {"cell by cell"}, "size": {"small"}, "chords": {"each"}}, "Rebuilt all but the pinned steps."},
+		{url.Values{"op": {"rebuild"}, "order": {"two chords first"}}, "Rebuilt unpinned steps."},
+		{url.Values{"op": {"rebuild"}, "order": {"cell by cell"}, "size": {"small"}, "chords": {"each"}}, "Rebuilt unpinned steps."},
 	} {
 		_, page := b.get(path)
 		c.fields.Set("version", version(t, page))
@@ -86,11 +86,11 @@ func TestEveryChangeOfALadderAndBack(t *testing.T) {
 		require.Equal(t, fiber.StatusOK, res.StatusCode, body)
 		assert.Contains(t, body, c.want)
 		_, body = b.move(path, "undo")
-		assert.Contains(t, body, "Taken back: "+strings.TrimSuffix(c.want, "."))
+		assert.Contains(t, body, "Undone: "+strings.TrimSuffix(c.want, "."))
 		assert.Equal(t, notations(before), notations(body), "%v and back", c.fields)
 	}
 	_, body := b.move(path, "undo")
-	assert.Contains(t, body, "There is nothing more to undo.")
+	assert.Contains(t, body, "There’s nothing more to undo.")
 }
 
 func TestWhatALadderRefuses(t *testing.T) {
@@ -188,7 +188,7 @@ func TestSheetsBeforeTheStrings(t *testing.T) {
 	assert.Contains(t, swung, "the empty hand")
 	assert.Contains(t, swung, "in which the hand does not stop")
 	_, said := b.get(path + "/sheet?step=" + b.step(path, 2))
-	assert.Contains(t, said, "the count, said")
+	assert.Contains(t, said, "say the count")
 	assert.Equal(t, 4, strings.Count(said, `class="count beat"`))
 	assert.NotContains(t, said, "The hand", "no posture without an instrument")
 	assert.NotContains(t, said, `class="shape"`)
@@ -204,13 +204,13 @@ func TestSheetsOfTwoChords(t *testing.T) {
 	b := signedIn(t)
 	path := b.newLadder(b.newSong("Two chords"), url.Values{"pattern": {"common-strum"}})
 	_, body := b.get(path)
-	m := regexp.MustCompile(`(?s)data-step="(\d+)" data-stair="\d+">.{0,520}Step \d+: </span><span class="adds">\+ the second chord</span>`).FindStringSubmatch(body)
+	m := regexp.MustCompile(`(?s)data-step="(\d+)" data-stair="\d+">.{0,520}Step \d+: </span><span class="adds">\+ second chord</span>`).FindStringSubmatch(body)
 	require.NotNil(t, m)
 	_, two := b.get(path + "/sheet?step=" + m[1])
 	assert.Equal(t, 2, strings.Count(two, `class="shape"`))
 	assert.Contains(t, two, `<span class="rests">(F)</span>`)
 	assert.NotContains(t, two, `(Am)`)
-	assert.Contains(t, two, "rest or play its root on one: F string 4, fret 3; G7 string 6, fret 3.")
+	assert.Contains(t, two, "rest or play its root on 1: F string 4, fret 3; G7 string 6, fret 3.")
 	_, ukulele := b.get(path + "/sheet?instrument=ukulele&step=" + m[1])
 	assert.Contains(t, ukulele, "F string 2, fret 1; G7 string 4, open.")
 	_, page := b.get(path)
@@ -248,9 +248,9 @@ func TestChangeDrillPage(t *testing.T) {
 	assert.Equal(t, 2, strings.Count(silent, `class="shape"`), "both shapes while the right hand is silent")
 	assert.Contains(t, rest, "<figcaption>Am</figcaption><svg class=\"shape\"", "and each chord of the bars afterwards")
 	_, body = b.get("/songs/1/drill?pattern=thumb-two-between")
-	assert.Regexp(t, `the change into bar \d+ · .* Hardest by the numbers: bar \d+, the chord change`, body, "the hardest spot is a change here")
+	assert.Regexp(t, `the change into bar \d+ · .* Hardest spot: bar \d+, the chord change`, body, "the hardest spot is a change here")
 	_, body = b.get("/songs/1/drill?pattern=thumb-two-between&bar=3")
-	assert.Contains(t, body, "The figure on open strings", "a bar that was chosen is a figure")
+	assert.Contains(t, body, "The pattern on open strings", "a bar that was chosen is a pattern")
 	_, body = b.get("/songs/1/drill?pattern=thumb-two-between&bar=15")
 	itself := body[strings.Index(body, "6. The bar itself"):strings.Index(body, "7. With the bar before")]
 	for _, chord := range []string{"F", "G7"} {
@@ -277,7 +277,7 @@ func TestHowALadderIsBuiltIsAskedFirst(t *testing.T) {
 	assert.Contains(t, b.piece(at), `name="chords"`, "and a piece of the song's")
 	path := b.newLadder("/songs/"+song, url.Values{"pattern": {"thumb-one-between"}, "order": {"cell by cell"}, "size": {"small"}, "chords": {"each"}, "first": {"Am"}, "second": {"C"}})
 	_, page = b.get(path)
-	assert.Contains(t, page, "cell by cell, small steps, chords after each figure")
+	assert.Contains(t, page, "cell by cell, small steps, chords after each pattern")
 	assert.Contains(t, page, "on one chord, Am")
 }
 
@@ -285,7 +285,7 @@ func TestHowALadderIsBuiltIsAskedFirst(t *testing.T) {
 func TestASheetHasEachPartOnEachOfItsChords(t *testing.T) {
 	b := signedIn(t)
 	b.get("/songs/new")
-	res, _ := b.post("/songs", url.Values{"text": {"{title: Two Figures}\n[Verse]\n| C | Am |\n[Chorus]\n| F | G7 |"}, "keep": {"yes"}})
+	res, _ := b.post("/songs", url.Values{"text": {"{title: Two Patterns}\n[Verse]\n| C | Am |\n[Chorus]\n| F | G7 |"}, "keep": {"yes"}})
 	song := res.Header.Get("Location")
 	require.Regexp(t, `^/songs/\d+$`, song)
 	for n, pattern := range map[int]string{1: "thumb-one-between", 2: "common-strum"} {
@@ -370,7 +370,7 @@ func TestTwoLaddersOfASong(t *testing.T) {
 	assert.Contains(t, body, `value="For the pickers"`)
 	res, body = b.post(second+"/name", url.Values{"name": {" "}})
 	assert.Equal(t, fiber.StatusUnprocessableEntity, res.StatusCode)
-	assert.Contains(t, body, "A ladder has a name of 1 to 120 letters.")
+	assert.Contains(t, body, "A ladder has a name of 1 to 120 characters.")
 	another, _ := ownSchool(t, "twoladders-another")
 	another.get("/")
 	res, _ = another.post(second+"/name", url.Values{"name": {"mine"}})

@@ -103,7 +103,7 @@ func (s *server) ladderChoices(c fiber.Ctx) error {
 	if err != nil {
 		return err
 	}
-	p := choicesPage{page(c, "How a ladder is built", "songs"), offer, n}
+	p := choicesPage{page(c, "Ladder choices", "songs"), offer, n}
 	return render(c, "ladder_choices", "choices", p.Page, p)
 }
 
@@ -259,7 +259,7 @@ func (s *server) renameLadder(c fiber.Ctx) error {
 	if err := s.Ladders.Rename(c.Context(), who(c), id, c.FormValue("name")); err != nil {
 		return err
 	}
-	leaveNote(c, Note{Text: "The name is saved."})
+	leaveNote(c, Note{Text: "Name saved."})
 	return goTo(c, fmt.Sprintf("/ladders/%d", id))
 }
 

@@ -123,11 +123,11 @@ func TestAnItemHangsOnItsEntries(t *testing.T) {
 	entry, err := s.AddEntry(ctx, id.teacher, store.Entry{StudentID: students[1], LadderID: id.ladder, Step: l.Steps[0], Tempo: 66, Failed: true, At: time.Now().AddDate(0, 0, -7)}, "reasons-entry-0001")
 	require.NoError(t, err)
 	_, body := b.get("/lesson")
-	assert.Contains(t, body, "Nele: not clean the last time")
+	assert.Contains(t, body, "Nele: not clean last time")
 	require.NoError(t, s.Withdraw(ctx, id.teacher, entry, time.Now()))
 	_, body = b.get("/lesson")
-	assert.NotContains(t, body, "not clean the last time")
-	assert.Contains(t, body, "nothing was heard on these steps yet")
+	assert.NotContains(t, body, "not clean last time")
+	assert.Contains(t, body, "nothing logged on these steps yet")
 }
 
 // A lesson runs: next, back, cut, extend, end; what was cut comes first the next time, who
@@ -156,7 +156,7 @@ func TestALessonRuns(t *testing.T) {
 	do("next")
 	assert.Contains(t, do("next"), "<h1>new together</h1>")
 	body = do("extend")
-	assert.Contains(t, body, "2 minutes more, taken from “in groups”.")
+	assert.Contains(t, body, "Add 2 minutes, taken from “in groups”.")
 	_, minutes, sum := pieces(body)
 	assert.Equal(t, 45, sum)
 	assert.Equal(t, 12, minutes["new together"])
@@ -196,14 +196,14 @@ func TestALessonRuns(t *testing.T) {
 	res, body = b.fragment("/log", url.Values{"back": {"live"}, "line": {"otis 60"}, "client_id": {"0123456789abcdef1"}})
 	assert.Equal(t, fiber.StatusOK, res.StatusCode)
 	assert.Contains(t, body, "Otis is marked as away today. Log it anyway?")
-	assert.Equal(t, 1, count(t, "SELECT COUNT(*) FROM log_entries WHERE student_id = ?", students[2]), "the one of a month ago: not before somebody says yes")
+	assert.Equal(t, 1, count(t, "SELECT COUNT(*) FROM log_entries WHERE student_id = ?", students[2]), "the one of a month ago: not before someone says yes")
 	_, body = b.fragment("/log", url.Values{"line": {"otis 60"}, "client_id": {"0123456789abcdef2"}})
 	assert.Contains(t, body, "Otis is here: log it", "on the desk, too")
 
 	asked := do("end")
 	assert.Contains(t, asked, "Not reached yet: “new together”, “in groups”, “the song”, “take home”. End the lesson now?")
 	_, body = b.get("/lesson/live")
-	assert.Contains(t, body, "<h1>rest</h1>", "it goes on until somebody says yes")
+	assert.Contains(t, body, "<h1>rest</h1>", "it goes on until someone says yes")
 	end := func() string {
 		b.get("/lesson/live")
 		b.fragment("/lesson/move?sure=yes", url.Values{"back": {"live"}, "version": {b.version}, "do": {"end"}})
@@ -226,7 +226,7 @@ func TestALessonRuns(t *testing.T) {
 	assert.NotContains(t, week, "<b>new together</b>", "nobody had it")
 	_, week = b.get(fmt.Sprintf("/students/%d/week", students[0]))
 	assert.NotContains(t, week, "To catch up")
-	assert.Contains(t, week, "Slow, soft strokes on open strings.")
+	assert.Contains(t, week, "Slow, soft notes on open strings.")
 	res, _ = b.post("/lesson/move", url.Values{"do": {"next"}})
 	assert.Equal(t, fiber.StatusUnprocessableEntity, res.StatusCode, "it is over")
 }
@@ -262,7 +262,7 @@ func TestStudentsComeAndGo(t *testing.T) {
 	assert.Contains(t, body, ">Other</textarea>")
 	res, body = b.post(student+"/note", url.Values{"note": {strings.Repeat("x", 2001)}, "version": {"2"}})
 	assert.Equal(t, fiber.StatusUnprocessableEntity, res.StatusCode)
-	assert.Contains(t, body, "at most 2000 letters")
+	assert.Contains(t, body, "at most 2000 characters")
 
 	b.post(student+"/leave", url.Values{})
 	_, body = b.get("/class")
@@ -281,7 +281,7 @@ func TestStudentsComeAndGo(t *testing.T) {
 	later := classes[1]
 	res, body = b.post(student+"/move", url.Values{"to": {fmt.Sprint(later.ID)}})
 	assert.Equal(t, fiber.StatusUnprocessableEntity, res.StatusCode)
-	assert.Contains(t, body, "somebody of that name in Later")
+	assert.Contains(t, body, "someone of that name in Later")
 	res, _ = b.post(fmt.Sprintf("/students/%d/move", all[2].ID), url.Values{"to": {fmt.Sprint(later.ID)}})
 	require.Equal(t, fiber.StatusSeeOther, res.StatusCode)
 	res, body = b.post("/class", url.Values{"name": {"None"}, "list": {"Ida\nIda"}})
@@ -356,7 +356,7 @@ func TestGroupsMoveAndNewcomersStandInThePlan(t *testing.T) {
 	b.get("/")
 	res, body := b.post("/decisions", url.Values{"class": {id.in("%[5]d")}, "ladder": {id.in("%[2]d")}, "all": {"yes"}})
 	assert.Equal(t, fiber.StatusUnprocessableEntity, res.StatusCode)
-	assert.Contains(t, body, "Nobody is ready to move on: 2 with nothing logged on their step, 1 on no step yet and 1 on the last step already.")
+	assert.Contains(t, body, "Nobody is ready to move on: 2 with nothing logged on their step, 1 not on a step yet and 1 already on the last step.")
 
 	_, lesson := b.get("/lesson")
 	assert.Contains(t, lesson, fmt.Sprintf(`<b>Place <a href="/students/%d/placement">Quinn</a></b>: five minutes each`, st))

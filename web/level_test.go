@@ -26,7 +26,7 @@ func TestALevelOpensIntoItsParts(t *testing.T) {
 	assert.Contains(t, body, "on C, Guitar, at 80")
 	for path, want := range map[string]string{
 		"/level?notation=" + url.QueryEscape("4/4: q"):                     "is not a stroke",
-		"/level?song=1&notation=" + url.QueryEscape("3/4: p i m a m i"):    "The figure is in 3/4, the song in 4/4.",
+		"/level?song=1&notation=" + url.QueryEscape("3/4: p i m a m i"):    "The pattern is in 3/4, the song in 4/4.",
 		"/level?song=999&notation=" + url.QueryEscape("4/4: p . . . . .."): "",
 	} {
 		res, body := b.get(path)

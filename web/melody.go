@@ -46,7 +46,7 @@ func (s *server) showMelody(c fiber.Ctx, id store.SongID, note Note) error {
 	if err != nil {
 		return err
 	}
-	p := melodyPage{Page: page(c, m.Song.Title+": the tune", "songs"), Melody: m, Care: people.Care}
+	p := melodyPage{Page: page(c, m.Song.Title+": the melody", "songs"), Melody: m, Care: people.Care}
 	if note.Text != "" {
 		p.Note = note
 	}

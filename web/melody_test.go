@@ -24,7 +24,7 @@ func TestATuneOnItsPage(t *testing.T) {
 	b, id := ownSchool(t, "tune")
 	page := id.in("/songs/%[1]d/melody?instrument=guitar")
 	_, body := b.get(page)
-	assert.Contains(t, body, "No tune is written yet")
+	assert.Contains(t, body, "No melody is written yet")
 	edit := id.in("/songs/%[1]d/edit?instrument=guitar&station=alternating&back=melody")
 	section := nth(t, body, `name="section" value="(\d+)"`, 1)
 	first := version(t, body)
@@ -37,7 +37,7 @@ func TestATuneOnItsPage(t *testing.T) {
 	assert.Contains(t, said, `"H4" is not a note`)
 	code, said = write("E4:1=la G A:2 | C5:1 A4 E:2", first)
 	require.Equal(t, fiber.StatusOK, code, said)
-	assert.Contains(t, said, "Wrote the tune of Verse")
+	assert.Contains(t, said, "Wrote the melody of Verse")
 	assert.Contains(t, said, `class="ring"`)
 	assert.Contains(t, said, "becomes C6")
 	code, said = write("D4:1", first)
@@ -77,7 +77,7 @@ func TestATuneOnItsPage(t *testing.T) {
 	_, file := b.get(id.in("/archive/song/%[1]d/export"))
 	one, err := bundle.Read([]byte(file))
 	require.NoError(t, err)
-	assert.Contains(t, string(one.Songs[0].Song), `"w": "la"`, "the tune goes with the song")
+	assert.Contains(t, string(one.Songs[0].Song), `"w": "la"`, "the melody goes with the song")
 }
 
 // The stations of a tune are a ladder: students stand on its steps, what they play is logged, each
@@ -91,7 +91,7 @@ func TestALadderOfATune(t *testing.T) {
 	form := url.Values{"song": {fmt.Sprint(id.song)}, "instrument": {"guitar"}, "tune": {"yes"}}
 	res, said := b.post("/ladders", form)
 	require.Equal(t, fiber.StatusUnprocessableEntity, res.StatusCode)
-	assert.Contains(t, said, "has no tune yet")
+	assert.Contains(t, said, "has no melody yet")
 	res, body = b.fragment(edit, url.Values{"op": {"melody"}, "section": {section}, "text": {"E4:1=la G A:1/2 ^B A:1 | C5:1 A4 E:2"}, "version": {version(t, body)}})
 	require.Equal(t, fiber.StatusOK, res.StatusCode, body)
 	res, _ = b.post("/ladders", form)
@@ -99,7 +99,7 @@ func TestALadderOfATune(t *testing.T) {
 	require.Regexp(t, `^/ladders/\d+$`, ladder)
 
 	_, page := b.get(ladder)
-	for _, station := range []string{"the chords, once each", "the tune alone", "the tune over the alternating bass", "slides and hammered notes"} {
+	for _, station := range []string{"each chord once", "the melody alone", "the melody over alternating bass", "slides and hammered notes"} {
 		assert.Contains(t, page, station)
 	}
 	assert.NotContains(t, page, "Beyond the target")
@@ -110,12 +110,12 @@ func TestALadderOfATune(t *testing.T) {
 		op.Set("version", version(t, page))
 		res, said := b.fragment(ladder+"/edit", op)
 		assert.Equal(t, fiber.StatusUnprocessableEntity, res.StatusCode, op)
-		assert.Contains(t, said, "the stations of the tune")
+		assert.Contains(t, said, "the stations of the melody")
 	}
 	res, page = b.fragment(ladder+"/place", url.Values{"place": {fmt.Sprintf("%d %s", students[0], second)}})
 	require.Equal(t, fiber.StatusOK, res.StatusCode, page)
 	_, desk := b.get("/")
-	assert.Contains(t, desk, "the tune alone")
+	assert.Contains(t, desk, "the melody alone")
 
 	alone := scoreAt(t, b, fmt.Sprintf("%s/step/%s/score?instrument=guitar", ladder, second))
 	assert.Len(t, alone.Notes, 8)
@@ -128,14 +128,14 @@ func TestALadderOfATune(t *testing.T) {
 	_, room := b.get(ladder + "/together")
 	assert.Contains(t, room, "Tune")
 	_, grow := b.get(ladder + "/grow")
-	assert.Contains(t, grow, "2 the tune alone")
+	assert.Contains(t, grow, "2 the melody alone")
 
 	_, body = b.get(id.in("/songs/%[1]d/melody?instrument=guitar"))
 	res, _ = b.fragment(edit, url.Values{"op": {"melody"}, "section": {section}, "text": {""}, "version": {version(t, body)}})
 	require.Equal(t, fiber.StatusOK, res.StatusCode)
 	res, page = b.get(ladder)
 	require.Equal(t, fiber.StatusOK, res.StatusCode)
-	assert.Contains(t, page, "has no tune any more")
+	assert.Contains(t, page, "has no melody any more")
 	for _, path := range []string{"/sheet?step=" + second, "/step/" + second, "/together", "/grow", "/step/" + second + "/score"} {
 		res, _ := b.get(ladder + path)
 		assert.Equal(t, fiber.StatusOK, res.StatusCode, path)
@@ -168,21 +168,21 @@ func TestTwoTunesAndTheirLadders(t *testing.T) {
 	}
 	plain := ladder()
 	body := edit("tune-add", "syncopated", nil)
-	assert.Contains(t, body, "Began another tune, syncopated, with a copy.")
+	assert.Contains(t, body, "Began another melody, syncopated, with a copy.")
 	assert.Contains(t, body, "In the bars: <b>syncopated</b>")
-	assert.Contains(t, body, "Take the first tune")
+	assert.Contains(t, body, "Take the first melody")
 	edit("melody", "E4:3/2 G:5/2 | A:4 | F:4 | D:4", section)
 	bent := ladder()
 	_, first := b.get(plain)
 	_, second := b.get(bent)
 	assert.NotContains(t, first, "syncopated")
-	assert.Contains(t, second, "the tune: syncopated")
-	assert.Contains(t, edit("tune-take", "0", nil), "Now the first tune is in the bars.")
+	assert.Contains(t, second, "the melody: syncopated")
+	assert.Contains(t, edit("tune-take", "0", nil), "Now the first melody is in the bars.")
 	_, again := b.get(bent)
-	assert.Contains(t, again, "the tune: syncopated")
+	assert.Contains(t, again, "the melody: syncopated")
 	syncopated := regexp.MustCompile(`name="text" value="(\d+)">Remove syncopated`).FindStringSubmatch(edit("melody", "E4:2 G | A:4 | F:4 | D:4", section))
 	require.NotNil(t, syncopated)
 	edit("tune-drop", syncopated[1], nil)
 	_, gone := b.get(bent)
-	assert.Contains(t, gone, "The tune this ladder was made from is no longer in Upside")
+	assert.Contains(t, gone, "The melody this ladder was made from is no longer in Upside")
 }

@@ -49,7 +49,7 @@ func (s *server) once(c fiber.Ctx) error {
 	case !fresh && before.Location != "":
 		return goTo(c, before.Location)
 	case !fresh:
-		return refuse("this was sent before, and what came of it is not known here; look at the list before you send it again from a page that is loaded anew")
+		return refuse("this was sent before, and Arplin doesn’t know what came of it. Check the list, then reload the page before you send it again")
 	}
 	err = c.Next()
 	led := cmp.Or(string(c.Response().Header.Peek(fiber.HeaderLocation)), c.GetRespHeader("HX-Redirect"))

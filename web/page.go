@@ -173,7 +173,7 @@ func formID[T ~int64 | ~int](c fiber.Ctx, name string) T {
 func formVersion(c fiber.Ctx) (int, error) {
 	n, err := strconv.Atoi(c.FormValue("version"))
 	if err != nil {
-		return 0, refuse("the page is not whole; load it again")
+		return 0, refuse("part of the page is missing. Reload it")
 	}
 	return n, nil
 }

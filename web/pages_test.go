@@ -91,9 +91,9 @@ func TestEditingASong(t *testing.T) {
 	assert.Equal(t, `Write the tempo as a number, not "fast".`, body, "a sentence and nothing else")
 
 	_, body = b.move(path, "undo")
-	assert.Contains(t, body, "Taken back: Changed bar 2 of Verse.")
+	assert.Contains(t, body, "Undone: Changed bar 2 of Verse.")
 	_, body = b.move(path, "undo")
-	assert.Contains(t, body, "There is nothing more to undo.")
+	assert.Contains(t, body, "There’s nothing more to undo.")
 	_, body = b.move(path, "redo")
 	assert.Contains(t, body, "Again: Changed bar 2 of Verse.")
 
@@ -109,7 +109,7 @@ func TestKeyTablePage(t *testing.T) {
 	assert.Equal(t, 12, strings.Count(body, `<th scope="row">`))
 	assert.Contains(t, body, "Guitar (4)")
 	apply := regexp.MustCompile(`name="text" value="D major">(?:<input type="hidden" name="(capo [a-z-]+)" value="(\d+)">)+`).FindStringSubmatch(body)
-	require.NotNil(t, apply, "somebody has a capo in D")
+	require.NotNil(t, apply, "someone has a capo in D")
 	res, _ := b.post(path+"/edit", url.Values{"op": {"key"}, "text": {"D major"}, apply[1]: {apply[2]}, "version": {version(t, body)}, "back": {"keys"}})
 	assert.Equal(t, path+"/keys", res.Header.Get("Location"))
 	_, body = b.get(path + "/keys")
@@ -134,8 +134,8 @@ func TestTheBenchKeepsItsStateInTheForm(t *testing.T) {
 	for _, c := range []struct{ do, with, want string }{
 		{"key", "3", "Place a stroke first, then say where it goes."},
 		{"words", "down sideways", `Words: word 2, "sideways", isn’t one I know; say down, up, bass, thumb, index, middle, ring, pinch, inside, outside, wait, or the number of a string.`},
-		{"meter", "7/8", `"7/8" is not a meter that patterns use: 2/4, 3/4, 4/4, 5/4, 6/8, 9/8 or 12/8.`},
-		{"bar", "3/4: D D D", "The copied bar has another meter or grid."},
+		{"meter", "7/8", `"7/8" is not a time signature that patterns use: 2/4, 3/4, 4/4, 5/4, 6/8, 9/8 or 12/8.`},
+		{"bar", "3/4: D D D", "The copied bar has another time signature or grid."},
 	} {
 		res, body := b.fragment("/bench", state(c.do, c.with))
 		assert.Equal(t, fiber.StatusUnprocessableEntity, res.StatusCode)
@@ -157,7 +157,7 @@ func TestOwnPatterns(t *testing.T) {
 	res, _ = b.post("/patterns", change)
 	assert.Equal(t, fiber.StatusSeeOther, res.StatusCode)
 	_, body = b.fragment("/patterns", change) // the version is stale now
-	assert.Contains(t, body, "This pattern was changed in the meantime")
+	assert.Contains(t, body, "This pattern was changed while you were editing it")
 	assert.Contains(t, body, "4/4: p . m . p . m .")
 
 	song := b.newSong("Rocked")
@@ -236,7 +236,7 @@ func TestPagesStandUpToTheWholeCatalogue(t *testing.T) {
 func TestAClassWeighsTheParts(t *testing.T) {
 	b := signedIn(t)
 	_, body := b.get("/class/weights")
-	assert.Contains(t, body, "Nothing: every part counts as it is.")
+	assert.Contains(t, body, "Nothing. Every factor counts as before.")
 	fields := url.Values{"version": {"1"}}
 	for _, m := range regexp.MustCompile(`<select class="form-select" id="w-\w+" name="(\w+)"`).FindAllStringSubmatch(body, -1) {
 		fields.Set(m[1], "1")
@@ -244,7 +244,7 @@ func TestAClassWeighsTheParts(t *testing.T) {
 	require.Len(t, fields, 16)
 	assert.Contains(t, body, "Nine Umbrellas", "what the class is on shows what the parts do")
 	_, body = b.get("/class/weights?touch=3&rate=nonsense")
-	assert.Contains(t, body, "Pinch, nails and notes behind", "what would move, before anything is saved")
+	assert.Contains(t, body, "Pinch, nails and notes after", "what would move, before anything is saved")
 	action := regexp.MustCompile(`action="(/class/\d+/weights)"`).FindStringSubmatch(body)
 	require.NotNil(t, action)
 	assert.Contains(t, body, `<input type="hidden" name="touch" value="3">`)
@@ -253,7 +253,7 @@ func TestAClassWeighsTheParts(t *testing.T) {
 	res, body := b.post(action[1], fields)
 	require.Equal(t, fiber.StatusSeeOther, res.StatusCode, body)
 	_, body = b.get("/class/weights")
-	assert.Contains(t, body, "Pinch, nails and notes behind")
+	assert.Contains(t, body, "Pinch, nails and notes after")
 	assert.NotContains(t, body, "Save it for")
 	assert.Greater(t, levelOn(t, b, "/patterns/percussive-hybrid"), before)
 	fields.Set("touch", "1000")
@@ -296,11 +296,11 @@ func TestNeighboursAndMovesOnASong(t *testing.T) {
 	assert.Contains(t, body, "<h2>Alternating thumb, two notes between</h2>")
 
 	assert.Contains(t, do("move", `{"id":"sevenths"}`, ""), "Fmaj7")
-	assert.Contains(t, do("move", `{"id":"half-the-changes"}`, ""), "Every two bars keep one chord.")
+	assert.Contains(t, do("move", `{"id":"half-the-changes"}`, ""), "One chord every 2 bars.")
 	other := nth(t, b.piece(path+"/around"), `name="text" value="([^"]*other-meter[^"]*)"`, 1)
 	assert.Contains(t, do("move", html.UnescapeString(other), ""), "The song is in 3/4 now")
 	_, body = b.move(path, "undo")
-	assert.Contains(t, body, "Taken back: The song is in")
+	assert.Contains(t, body, "Undone: The song is in")
 	_, page = b.get(path)
 	res, body := b.fragment(path+"/edit", url.Values{"op": {"move"}, "text": {"sideways"}, "version": {version(t, page)}})
 	assert.Equal(t, fiber.StatusUnprocessableEntity, res.StatusCode)
@@ -317,13 +317,13 @@ func TestLadderOfAPartInAnotherOrder(t *testing.T) {
 	require.Equal(t, fiber.StatusSeeOther, res.StatusCode, body)
 	path := res.Header.Get("Location")
 	_, body = b.get(path)
-	for _, want := range []string{"In parts</a>: Chorus", "rhythm first", "the count, said", "muted strings", "Why, and how", "Beyond the target", "see a doctor"} {
+	for _, want := range []string{"In parts</a>: Chorus", "rhythm first", "say the count", "muted strings", "Why, and how", "Beyond the target", "see a doctor"} {
 		assert.Contains(t, body, want)
 	}
 	assert.NotContains(t, body, "C Am", "the verse is not in it")
 	_, body = b.fragment(path+"/edit", url.Values{"op": {"rebuild"}, "order": {"thumb first"}, "version": {version(t, body)}})
-	assert.Contains(t, body, "Rebuilt all but the pinned steps.")
-	assert.NotContains(t, body, "the count, said")
+	assert.Contains(t, body, "Rebuilt unpinned steps.")
+	assert.NotContains(t, body, "say the count")
 	_, sheet := b.get(path + "/sheet?step=" + stepsOf(body)[2])
 	assert.Contains(t, sheet, "In parts: Chorus")
 	res, body = b.post("/ladders", url.Values{"song": {strings.TrimPrefix(song, "/songs/")}, "pattern": {"common-strum"}, "order": {"backwards"}})
@@ -356,7 +356,7 @@ func TestADrillOnAWeek(t *testing.T) {
 	assert.Contains(t, body, "on Pia’s week already, 7 minutes of it")
 	b.post(path+"/withdraw", url.Values{})
 	_, body = b.get("/")
-	assert.Contains(t, body, "The drill is off the week.")
+	assert.Contains(t, body, "Removed from the week.")
 	assert.NotContains(t, body, "Drill: bar 3")
 	b.post(path+"/restore", url.Values{})
 	_, body = b.get("/")

@@ -17,7 +17,7 @@ func TestSheetsByInstrument(t *testing.T) {
 	_, body := b.get(id.in("/ladders/%[2]d/sheets?by=instrument"))
 	assert.Contains(t, body, "a sheet for each instrument")
 	assert.Equal(t, 2, strings.Count(body, "<article"), "guitar and ukulele")
-	assert.NotContains(t, body, "on no step yet")
+	assert.NotContains(t, body, "not on a step yet")
 	_, body = b.get(id.in("/ladders/%[2]d/sheets?large=yes"))
 	assert.Contains(t, body, `class="papers large"`)
 	assert.Contains(t, body, "in large type")

@@ -199,7 +199,7 @@ func (s *server) editSong(c fiber.Ctx) error {
 		return err
 	}
 	if other != nil && c.FormValue("back") == "melody" {
-		return fiber.NewError(fiber.StatusConflict, "The song was changed in another window. What you typed is still here; load the page again in a second tab to see both.")
+		return fiber.NewError(fiber.StatusConflict, "The song was changed in another window. Your text is still here. Open the page in a second tab to see both.")
 	}
 	if other != nil {
 		p := songPage{Page: page(c, "", "songs"), Clash: &clash{other, slicesWithout(sentFields(c), "version")}}

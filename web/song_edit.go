@@ -178,7 +178,7 @@ func readShape(c fiber.Ctx) (song.Edit, error) {
 	e := edit.SetShape{Instrument: ins, Chord: ch, Bar: barID(c)}
 	switch frets, fingers := cmp.Or(text(c), strings.TrimSpace(c.FormValue("own"))), strings.TrimSpace(c.FormValue("fingers")); {
 	case frets == "" && fingers != "":
-		return nil, fmt.Errorf("write the frets of the shape, too, and the fingers beside them")
+		return nil, fmt.Errorf("write the frets of the shape too, with the fingers beside them")
 	case frets != "" && fingers != "":
 		e.Grip, err = fretboard.ParseGrip(frets + "/" + fingers)
 	case frets != "":
@@ -215,7 +215,7 @@ func (s *server) readPart(c fiber.Ctx) (song.Edit, error) {
 	}
 	p, err := s.Patterns.Pattern(c.Context(), who(c), text(c))
 	if isNotFound(err) {
-		return nil, refuse("that pattern is not there any more")
+		return nil, refuse("that pattern isn’t there any more")
 	}
 	e.Pattern, e.Name = p.Entry.Pattern, p.Name
 	return e, err
@@ -232,5 +232,5 @@ func (s *server) readMove(c fiber.Ctx) (song.Edit, error) {
 			return m.Edit, nil
 		}
 	}
-	return nil, refuse("that cannot be done to the song as it is now")
+	return nil, refuse("that can’t be done to the song in its current state")
 }

@@ -95,7 +95,7 @@ func (s *server) addSong(c fiber.Ctx) error {
 	}
 	if p.Preview == nil || !p.Preview.CanAdd || len(p.Preview.Sheet.Problems) > 0 && c.FormValue("keep") == "" {
 		if p.Preview == nil {
-			p.Problem = "There is no sheet yet: paste one, or choose a file."
+			p.Problem = "There’s no sheet yet. Paste one or choose a file."
 		}
 		return c.Status(fiber.StatusUnprocessableEntity).Render("song_new", p)
 	}

@@ -78,7 +78,7 @@ func TestScores(t *testing.T) {
 	assert.Equal(t, "C", whole.Bars[0].Chords)
 	assert.Equal(t, songs.ScoreNote{String: 5, MIDI: 48, Kind: bind.FleshSound, By: bind.ByThumb, Loud: 0.8}, whole.Notes[0], "C3 on the fifth string: common practice")
 	assert.Equal(t, []int{48, 64, 80}, []int{whole.Slow, whole.Medium, whole.Goal})
-	assert.Empty(t, scoreAt(t, b, id.in("/songs/%[1]d/score")).Notes, "a song without a figure is its bars")
+	assert.Empty(t, scoreAt(t, b, id.in("/songs/%[1]d/score")).Notes, "a song without a pattern is its bars")
 	res, body := b.get(id.in("/songs/%[1]d/score?pattern=three-roll"))
 	assert.Equal(t, fiber.StatusUnprocessableEntity, res.StatusCode)
 	assert.Contains(t, body, "in 3/4")

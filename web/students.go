@@ -57,7 +57,7 @@ func (s *server) savedStudent(c fiber.Ctx, editing store.StudentID, f people.Typ
 		now := stale.There
 		f.Version = now.Version
 		p := classPage{Page: page(c, "Class", "class"), Editing: editing, Form: f}
-		p.Problem = fmt.Sprintf("In another window this student was changed in the meantime: there it is %s, %s, %d minutes a day. What you typed is still in the form: save it again to use yours.", now.Name, people.InstrumentName(now.Instrument), now.DayMinutes)
+		p.Problem = fmt.Sprintf("This student was changed in another window: %s, %s, %d minutes a day. Your text is still here. Save again to use it.", now.Name, people.InstrumentName(now.Instrument), now.DayMinutes)
 		c.Status(fiber.StatusConflict)
 		return s.showClass(c, p)
 	}
@@ -124,15 +124,15 @@ func (s *server) noteStudent(c fiber.Ctx) error {
 	var stale *answer.Stale[store.Student]
 	if errors.As(err, &stale) {
 		c.Status(fiber.StatusConflict)
-		return s.showStudent(c, id, fmt.Sprintf("In another window something of this student was changed in the meantime; the note there is “%s”. What you typed is still below: save it again to use yours.", stale.There.Note), note)
+		return s.showStudent(c, id, fmt.Sprintf("This student was changed in another window. The saved note is “%s”. Your text is still below. Save again to use it.", stale.There.Note), note)
 	}
 	if problem, ok := refusal(err); ok {
-		return s.showStudent(c, id, problem+" It is kept below.", note)
+		return s.showStudent(c, id, problem+" It’s kept below.", note)
 	}
 	if err != nil {
 		return err
 	}
-	leaveNote(c, Note{Text: "The note is kept."})
+	leaveNote(c, Note{Text: "Note saved."})
 	return seeOther(c, fmt.Sprintf("/students/%d", id))
 }
 
@@ -147,7 +147,7 @@ func (s *server) leaveClass(c fiber.Ctx) error {
 	if err != nil {
 		return err
 	}
-	note := Note{Text: fmt.Sprintf("%s has left the class; what was heard is kept.", name), Undo: fmt.Sprintf("/students/%d/leave?back=yes", id)}
+	note := Note{Text: fmt.Sprintf("%s has left the class. The log is kept.", name), Undo: fmt.Sprintf("/students/%d/leave?back=yes", id)}
 	if back {
 		note = Note{Text: fmt.Sprintf("%s is in the class again.", name)}
 	}
@@ -168,6 +168,6 @@ func (s *server) moveStudent(c fiber.Ctx) error {
 	if err != nil {
 		return err
 	}
-	leaveNote(c, Note{Text: fmt.Sprintf("Moved to %s, with what was heard and decided. Put the name on a step there.", class)})
+	leaveNote(c, Note{Text: fmt.Sprintf("Moved to %s, with the log and decisions. Put the name on a step there.", class)})
 	return seeOther(c, fmt.Sprintf("/students/%d", id))
 }

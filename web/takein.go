@@ -26,7 +26,7 @@ type filesPage struct {
 
 // filesPage is where a teacher takes along what is here, and takes in what was taken along.
 func (s *server) filesPage(c fiber.Ctx) error {
-	return s.showFiles(c, filesPage{Page: page(c, "Take along, take in", "account")})
+	return s.showFiles(c, filesPage{Page: page(c, "Export and import", "account")})
 }
 
 func (s *server) showFiles(c fiber.Ctx, p filesPage) error {
@@ -80,7 +80,7 @@ func bundleSchema(c fiber.Ctx) error { return c.Type("json", "utf-8").Send(bundl
 
 // lookAtBundle shows what a file would bring; nothing is stored but the file, for a while.
 func (s *server) lookAtBundle(c fiber.Ctx) error {
-	p := filesPage{Page: page(c, "Take along, take in", "account")}
+	p := filesPage{Page: page(c, "Export and import", "account")}
 	header, err := c.FormFile("file")
 	if err != nil || header.Size == 0 {
 		p.Problem = "Choose a file first."
@@ -107,7 +107,7 @@ func (s *server) lookAtBundle(c fiber.Ctx) error {
 // takeIn stores what the file that was looked at brings, once: of four who send the same form
 // one has the file.
 func (s *server) takeIn(c fiber.Ctx) error {
-	p := filesPage{Page: page(c, "Take along, take in", "account")}
+	p := filesPage{Page: page(c, "Export and import", "account")}
 	id, says, there, err := s.Files.TakeInWaiting(c.Context(), who(c), c.FormValue("name"), c.FormValue("token"), time.Now())
 	if err == nil && !there {
 		p.Problem = "This file was imported already, or you opened it too long ago. Choose it again."
@@ -128,13 +128,13 @@ func (s *server) takeIn(c fiber.Ctx) error {
 func (s *server) undoTakeIn(c fiber.Ctx) error {
 	err := s.Files.UndoTakeIn(c.Context(), who(c), formID[store.ImportID](c, "import"), time.Now())
 	if says, ok := refusal(err); ok {
-		p := filesPage{Page: page(c, "Take along, take in", "account")}
+		p := filesPage{Page: page(c, "Export and import", "account")}
 		p.Problem = says
 		return s.showFiles(c, p)
 	}
 	if err != nil {
 		return err
 	}
-	leaveNote(c, Note{Text: "Taken back: it is as it was before."})
+	leaveNote(c, Note{Text: "Undone. Everything is as it was before the import."})
 	return goTo(c, "/files")
 }

@@ -138,7 +138,7 @@ func TestTakenAlongAndTakenIn(t *testing.T) {
 	// The same file again; then with a song changed here.
 	b.get("/files")
 	_, body = b.sendFile("/files/look", "home.arplin.zip", data, nil)
-	assert.Contains(t, body, "Everything in it is here already.")
+	assert.Contains(t, body, "Everything in it is already here.")
 	res, body = b.fragment(fmt.Sprintf("/songs/%d/edit", l.SongID), url.Values{"op": {"tempo"}, "text": {"132"}, "version": {"1"}})
 	require.Equal(t, fiber.StatusOK, res.StatusCode, body)
 	body = b.take(data)

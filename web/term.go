@@ -89,7 +89,7 @@ func (s *server) setTerm(c fiber.Ctx) error {
 	if err != nil {
 		return err
 	}
-	leaveNote(c, Note{Text: "The term is planned anew."})
+	leaveNote(c, Note{Text: "The term has been planned again."})
 	return seeOther(c, "/term")
 }
 
@@ -131,7 +131,7 @@ func (s *server) putSeries(c fiber.Ctx) error {
 		ask.Figures = append(ask.Figures, string(id))
 	}
 	if len(ask.Figures) == 0 {
-		return refuse("choose the figures of the series first")
+		return refuse("choose the patterns of the series first")
 	}
 	if err := s.Patterns.PutSeries(c.Context(), who(c), of, ask, time.Now()); err != nil {
 		return err

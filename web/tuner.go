@@ -13,5 +13,5 @@ type tunePage struct {
 
 // tune is where strings are tuned: by ear, or by the microphone.
 func (s *server) tune(c fiber.Ctx) error {
-	return c.Render("tune", tunePage{page(c, "Tune up", "tune"), class(c).TuneUp(c.Query("instrument"))})
+	return c.Render("tune", tunePage{page(c, "Tuner", "tune"), class(c).TuneUp(c.Query("instrument"))})
 }

@@ -184,7 +184,7 @@ func TestSessionsBeginAndEnd(t *testing.T) {
 	}
 }
 
-// Another password signs every other browser out, and needs the one of now.
+// Change password signs every other browser out, and needs the one of now.
 func TestAnotherPassword(t *testing.T) {
 	b, id := ownSchool(t, "password")
 	require.NoError(t, storetest.Open(t).KeyValues().Reset())

@@ -99,7 +99,7 @@ func TestOtherTeachersIdsAreNotThere(t *testing.T) {
 		assert.Equal(t, fiber.StatusNotFound, res.StatusCode, "%s %v: %.200s", path, fields, body)
 	}
 	choices, _ := b.get(fmt.Sprintf("/ladders/choices?song=%d&pattern=thumb-once", theirs.song))
-	assert.Equal(t, fiber.StatusNotFound, choices.StatusCode, "how a ladder of somebody else's song is built")
+	assert.Equal(t, fiber.StatusNotFound, choices.StatusCode, "how a ladder of someone else's song is built")
 	res, body := b.post("/lesson/register", url.Values{"student": their(theirs.student), "away": {"yes"}})
 	assert.Equal(t, fiber.StatusUnprocessableEntity, res.StatusCode, "%.200s", body)
 	assert.Equal(t, before, everything(t, s, theirs), "nothing of theirs has changed")

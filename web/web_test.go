@@ -180,7 +180,7 @@ func TestWhatIsNotThere(t *testing.T) {
 	for _, path := range []string{"/nowhere", "/songs/99999", "/songs/x", "/songs/-1", "/ladders/99999", "/ladders/99999/sheet"} {
 		res, body := b.get(path)
 		assert.Equal(t, fiber.StatusNotFound, res.StatusCode, path)
-		assert.Contains(t, body, "That is not here", path)
+		assert.Contains(t, body, "Page not found", path)
 		assert.NotContains(t, body, "goroutine")
 	}
 }
@@ -252,7 +252,7 @@ func TestTheDatabaseIsGone(t *testing.T) {
 	assert.Contains(t, body, "does not answer")
 	res, body = b.get("/")
 	assert.Equal(t, fiber.StatusServiceUnavailable, res.StatusCode)
-	assert.Contains(t, body, "The database does not answer")
+	assert.Contains(t, body, "The database isn’t responding")
 	res, body = b.post("/songs", url.Values{"text": {"[C]a long evening’s work"}})
 	assert.Equal(t, fiber.StatusServiceUnavailable, res.StatusCode)
 	assert.Contains(t, body, "a long evening’s work")

@@ -48,7 +48,7 @@ func (s *server) setWeights(c fiber.Ctx) error {
 	var stale *store.StaleError
 	if errors.As(err, &stale) { // what was chosen is shown beside what is there now
 		p := weightsPage{Page: page(c, "What counts as hard", "class")}
-		p.Problem = "In another window the weights of this class were changed in the meantime. What you chose is still chosen here: save it to use yours, or cancel to see what is there now."
+		p.Problem = "The weights of this class were changed in another window. Your choice is still here. Save again to use it, or cancel to see the saved one."
 		c.Status(fiber.StatusConflict)
 		return s.showWeights(c, p)
 	}
@@ -59,7 +59,7 @@ func (s *server) setWeights(c fiber.Ctx) error {
 	if cl, err := s.People.Stored(c.Context(), who(c), id); err == nil {
 		name = cl.Name
 	}
-	leaveNote(c, Note{Text: fmt.Sprintf("Saved: levels in %s are measured like this from now on.", name)})
+	leaveNote(c, Note{Text: fmt.Sprintf("Saved. Levels in %s now use these weights.", name)})
 	return goTo(c, "/class/weights")
 }
 

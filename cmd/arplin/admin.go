@@ -158,7 +158,7 @@ func restoreCommand() *cobra.Command {
 			return withDatabase(cmd.Context(), func(ctx context.Context, r running) error {
 				b, err := r.store.Restore(ctx, f)
 				if err == nil {
-					fmt.Fprintf(cmd.OutOrStdout(), "Restored, as it was on %s: %s. Everybody signs in again.\n", b.At, b.Text())
+					fmt.Fprintf(cmd.OutOrStdout(), "Restored, as it was on %s: %s. Everyone signs in again.\n", b.At, b.Text())
 				}
 				return err
 			})

@@ -92,7 +92,7 @@ func (f *bundleFlags) export(ctx context.Context, s *store.Store) ([]byte, error
 func importCommand() *cobra.Command {
 	f := &bundleFlags{}
 	cmd := &cobra.Command{
-		Use: "import FILE", Short: "Take a file of export into a teacher's account, - for the standard input", Args: cobra.ExactArgs(1),
+		Use: "import FILE", Short: "Import an exported file into a teacher's account, - for the standard input", Args: cobra.ExactArgs(1),
 		RunE: func(cmd *cobra.Command, args []string) error {
 			data, err := readIn(cmd, args[0])
 			if err != nil {
@@ -110,7 +110,7 @@ func importCommand() *cobra.Command {
 					return fmt.Errorf("%s: %w", args[0], err)
 				}
 				for _, k := range taking.Kinds {
-					fmt.Fprintf(cmd.OutOrStdout(), "%-16s %d new, %d in another version, %d here already\n", k.Name(), len(k.New), len(k.Changed), k.Same)
+					fmt.Fprintf(cmd.OutOrStdout(), "%-16s %d new, %d in a different version, %d already here\n", k.Name(), len(k.New), len(k.Changed), k.Same)
 				}
 				for _, left := range taking.Left {
 					fmt.Fprintln(cmd.ErrOrStderr(), left)
@@ -120,7 +120,7 @@ func importCommand() *cobra.Command {
 				}
 				_, says, err := on.Files.TakeIn(ctx, t.ID, name, data, time.Now())
 				if err == nil {
-					fmt.Fprintf(cmd.OutOrStdout(), "Taken in: %s.\n", says)
+					fmt.Fprintf(cmd.OutOrStdout(), "Imported: %s.\n", says)
 				}
 				return err
 			})

@@ -62,7 +62,7 @@ func calcMelody(f *calcFlags) (any, error) {
 	if err != nil {
 		return nil, err
 	}
-	sec := song.Section{Name: "the tune", Bars: bars}
+	sec := song.Section{Name: "the melody", Bars: bars}
 	if err := sec.SetTune(f.notes, meter.BeatTicks()); err != nil {
 		return nil, err
 	}

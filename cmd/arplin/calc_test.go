@@ -38,7 +38,7 @@ func TestCalcSong(t *testing.T) {
 	require.NoError(t, err)
 	assert.Contains(t, out, `"capo":2`)
 	assert.Contains(t, out, `{"chord":"G","beats":4}`, "as the sheet has it")
-	for sheet, want := range map[string]string{"": "no chord was found", "words alone": "no chord was found", "\xff\xfe": "not plain text"} {
+	for sheet, want := range map[string]string{"": "there are no chords in it", "words alone": "there are no chords in it", "\xff\xfe": "not plain text"} {
 		_, errOut, err = read(sheet)
 		assert.ErrorIs(t, err, errBadInput)
 		assert.Contains(t, errOut, want)
@@ -129,7 +129,7 @@ func TestCalcOfTheHeart(t *testing.T) {
 	last := l.Steps[len(l.Steps)-1]
 	assert.Equal(t, "C | Am | F | G7", last.Chords)
 	assert.Equal(t, 50, last.Tempos.Slow)
-	assert.Equal(t, "The figure on open strings", dr.Exercises[0].Title)
+	assert.Equal(t, "The pattern on open strings", dr.Exercises[0].Title)
 }
 
 // The ladder on the command line: one thing a step, the target
@@ -282,7 +282,7 @@ func TestCalcPractice(t *testing.T) {
 		"":                          "log: there is no line in it",
 		"2026-02-20,4,60,no\nnext":  "line 2: write date,step,tempo,clean,minutes",
 		"20.2.2026,4,60,no,5":       `line 1: "20.2.2026" is no date such as 2026-03-02`,
-		"2026-02-20,4,900,no,5":     `line 1: "900" is not a tempo`,
+		"2026-02-20,4,900,no,5":     `line 1: “900” isn’t a tempo`,
 		"2026-02-20,4,60,maybe,5":   `line 1: clean is yes or no, not "maybe"`,
 		"2026-04-20,4,60,yes,5":     "line 1: 2026-04-20 lies after today",
 		"2026-02-20,4,60,yes,often": `line 1: "often" is no number of minutes`,
@@ -337,12 +337,12 @@ func TestCalcMelody(t *testing.T) {
 	assert.Empty(t, a.Unplaced)
 	out, _, err = run("calc", "melody", "--notes", "C2:1", "--chords", "C", "--bass", "none", "--instrument", "ukulele")
 	require.NoError(t, err)
-	assert.Contains(t, out, `"why":"C2 lies below the strings`)
+	assert.Contains(t, out, `"why":"C2 is below the strings`)
 	for want, args := range map[string][]string{
 		`melody: bar 1, note 1: "H" is not a note`:            {"--notes", "H", "--chords", "C"},
 		`bass: "loud" is not none, one, pulse or alternating`: {"--notes", "E4", "--chords", "C", "--bass", "loud"},
 		"chords: there is none":                               {"--notes", "E4"},
-		"melody: it has 2 bars, and the tune has 1":           {"--notes", "E4 | E4", "--chords", "C"},
+		"melody: it has 2 bars, and the melody has 1":           {"--notes", "E4 | E4", "--chords", "C"},
 	} {
 		out, errOut, err := run(append([]string{"calc", "melody"}, args...)...)
 		assert.ErrorIs(t, err, errBadInput)

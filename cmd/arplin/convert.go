@@ -59,7 +59,7 @@ func convertCommand() *cobra.Command {
 	f.playing(p)
 	p.StringVar(&f.to, "to", "", "chordpro, musicxml, midi, text, svg, wav or bundle")
 	p.StringVar(&f.out, "out", "", "a file instead of the standard output")
-	p.StringVar(&f.station, "station", "", "a station of the tune instead of a pattern: tune, alternating, …")
+	p.StringVar(&f.station, "station", "", "a station of the melody instead of a pattern: tune, alternating, …")
 	p.IntVar(&f.bar, "bar", 1, "the bar that is drawn, for svg")
 	cmd.SetFlagErrorFunc(func(cmd *cobra.Command, err error) error { return badInput(cmd, err) })
 	return cmd

@@ -61,7 +61,7 @@ type Band struct {
 	Groups []Group
 	Rungs  []Rung // from the easiest; those of other songs behind them
 	Tune   Tune
-	// Over is the tune over a walking bass.
+	// Over is the melody over a walking bass.
 	Over Tune
 	// Levels are those of a strum, and of bass and strum, on this song; what is not in it is not given
 	// to anybody.
@@ -69,7 +69,7 @@ type Band struct {
 	Meter  pattern.Meter
 }
 
-// Tune is the tune alone; the zero value is a song without one.
+// Tune is the melody alone; the zero value is a song without one.
 type Tune struct {
 	Level   float64
 	Strokes float64 // a bar
@@ -219,7 +219,7 @@ func (b Band) proposed(p, g int) Cell {
 	n := len(b.Passes)
 	if b.written() && b.best(b.Groups[g]) >= 0 {
 		c := b.grown(b.Groups[g], 1)
-		c.Why = "their own step; each part of the song has its own figure"
+		c.Why = "their own step. Each section has its own pattern"
 		return c
 	}
 	quarter := -1
@@ -228,15 +228,15 @@ func (b Band) proposed(p, g int) Cell {
 	}
 	if b.carries() == g && 2*p >= n {
 		if quarter == 3 && b.Over.Level > 0 && !b.Above(Part{Kind: TuneBass}, g) {
-			return Cell{Part{Kind: TuneBass}, "they play the furthest step: the tune with its own bass at the end"}
+			return Cell{Part{Kind: TuneBass}, "they’re on the highest step, so they play the melody with its own bass at the end"}
 		}
-		return Cell{Part{Kind: TheTune}, "they play the furthest step, and the others carry them"}
+		return Cell{Part{Kind: TheTune}, "they’re on the highest step, and the others support them"}
 	}
 	switch {
 	case quarter == 0 && b.gives(Strum, g):
 		return Cell{Part{Kind: Strum}, "first the chords, strummed"}
 	case quarter == 3 && b.gives(BassStrum, g):
-		return Cell{Part{Kind: BassStrum}, "at last everything at once: bass and strum"}
+		return Cell{Part{Kind: BassStrum}, "finally everything at once: bass and strum"}
 	}
 	share := 1.0
 	if n > 1 && quarter < 1 {
@@ -261,12 +261,12 @@ func (b Band) grown(g Group, share float64) Cell {
 		return Cell{p, "they know it from another song with these chords"}
 	}
 	if best < 0 {
-		return Cell{Part{Kind: Once}, "they are on no step yet: each chord once"}
+		return Cell{Part{Kind: Once}, "they aren’t on a step yet, so each chord once"}
 	}
 	at := int(math.Round(share * float64(best)))
 	why := "their own step"
 	if at < best {
-		why = "lighter than their own step, so that the song can grow"
+		why = "easier than their step, so the song can build"
 	}
 	return Cell{Part{Kind: OnStep, Step: b.Rungs[at].ID}, why}
 }
@@ -290,12 +290,12 @@ func (b Band) carries() int {
 func (b Band) complete(pass int, cells []Cell) {
 	if bass, _, _ := b.sum(pass, cells); !bass && len(cells) > 0 {
 		g := b.least(cells)
-		cells[g] = Cell{Part{Kind: BassOne}, "somebody keeps the bass"}
+		cells[g] = Cell{Part{Kind: BassOne}, "someone keeps the bass"}
 	}
 	if _, middle, _ := b.sum(pass, cells); !middle && len(cells) > 1 {
 		for g := len(cells) - 1; g >= 0; g-- {
 			if cells[g].Kind != BassOne && !cells[g].carriesTune() && b.onlyBass(pass, cells[g].Part) && b.Groups[g].Best >= 0 && b.spare(pass, cells, g) {
-				cells[g] = Cell{Part{Kind: Once}, "somebody fills the middle with the chords"}
+				cells[g] = Cell{Part{Kind: Once}, "someone fills the middle with chords"}
 				return
 			}
 		}

@@ -17,10 +17,10 @@ import (
 
 // rungs are a ladder as teachers build it: the thumb, the thumb on every beat, a finger, both.
 var rungs = []arrange.Rung{
-	{ID: 1, Name: "bass on one", Level: 1.5, Figure: pattern.MustParse("4/4: p . . .")},
+	{ID: 1, Name: "bass on 1", Level: 1.5, Figure: pattern.MustParse("4/4: p . . .")},
 	{ID: 2, Name: "bass on every beat", Level: 2.2, Figure: pattern.MustParse("4/4: p p p p")},
 	{ID: 3, Name: "a pinch", Level: 3.4, Figure: pattern.MustParse("4/4: p+m p p p")},
-	{ID: 4, Name: "the whole figure", Level: 5, Figure: pattern.MustParse("4/4: p+m . p' i p m p' .")},
+	{ID: 4, Name: "the whole pattern", Level: 5, Figure: pattern.MustParse("4/4: p+m . p' i p m p' .")},
 }
 
 func passes(n int) (list []arrange.Pass) {
@@ -142,7 +142,7 @@ func TestPartsThatAreShared(t *testing.T) {
 
 	step := func(n ladder.StepID) arrange.Part { return arrange.Part{Kind: arrange.OnStep, Step: n} }
 	parts := [][]arrange.Part{{step(1), known}, {step(1), known}, {step(4), known}, {step(4), known}}
-	assert.Equal(t, []int{1}, b.TakeTurns(parts, 0, 1), "the whole figure is too much for Tomas")
+	assert.Equal(t, []int{1}, b.TakeTurns(parts, 0, 1), "the whole pattern is too much for Tomas")
 	assert.Equal(t, [][]arrange.Part{{step(1), known}, {known, step(1)}, {step(4), known}, {step(4), known}}, parts)
 	assert.Equal(t, []int{1}, b.TakeTurns(parts, 0, 1), "and back")
 }
@@ -157,10 +157,10 @@ func TestWhatIsChangedIsJudged(t *testing.T) {
 	cells := [][]arrange.Cell{{cell(arrange.Rest, 0), cell(arrange.OnStep, 4)}, {cell(arrange.OnStep, 1), cell(arrange.OnStep, 1)}}
 	assert.Equal(t, "Jonas is stretched in part 1: swap with Ilse in part 1", b.Fit(cells, 1))
 	assert.Contains(t, b.Fit(cells, 0), "Ilse could play more than this anywhere: swap with Jonas in part 1")
-	assert.Empty(t, b.Lacks(0, cells[0]), "the whole figure has all of it")
-	assert.Equal(t, []string{"a middle: fingers or strums", "a beat: somebody who strikes every one"}, b.Lacks(1, cells[1]))
+	assert.Empty(t, b.Lacks(0, cells[0]), "the whole pattern has all of it")
+	assert.Equal(t, []string{"a middle: fingers or strums", "a beat: someone who plays every one"}, b.Lacks(1, cells[1]))
 	assert.Len(t, b.Lacks(0, []arrange.Cell{cell(arrange.Rest, 0)}), 3)
-	assert.Len(t, b.Lacks(0, []arrange.Cell{cell(arrange.OnStep, 99)}), 3, "a step that is gone is a rest")
+	assert.Len(t, b.Lacks(0, []arrange.Cell{cell(arrange.OnStep, 99)}), 3, "a step that’s gone is a rest")
 }
 
 // Whatever the class and the song: a part for every group in every pass, nobody above what they

@@ -49,7 +49,7 @@ func TestEndings(t *testing.T) {
 	}{
 		{"down to one", "C", "C | F | G7 | C", "E4:2 G4 | A4:4 | r:4 | C5:4", station.WalkDown, []string{"C", "F", "G G7/F C/E G/D", "C"}},
 		{"in A minor", "Am", "Am | E7 | Am", "A4:4 | r:4 | A4:4", station.WalkDown, []string{"Am", "E E7/D Am/C E/B", "Am"}},
-		{"the tune keeps its chord", "C", "C | G7 | C | C", "E4:4 | B4:2 D4 | C5:4 | C5:4", station.WalkDown, nil},
+		{"the melody keeps its chord", "C", "C | G7 | C | C", "E4:4 | B4:2 D4 | C5:4 | C5:4", station.WalkDown, nil},
 		{"the walk begins later", "C", "C | G7 | C", "E4:4 | A4:1 G4 G4 B4 | C5:4", station.WalkDown, []string{"C", "G7 G7/F C/E G/D", "C"}},
 		{"back to one", "G", "G | C | G | D7", "B4:4 | E4:4 | r:4 | r:4", station.Turnaround, []string{"G", "C", "G G7/B C Cm", "G/D D7"}},
 		{"neither", "C", "C | F | C | F", "E4:4", "", nil},
@@ -143,7 +143,7 @@ func TestStepsOfATune(t *testing.T) {
 		assert.NotEmpty(t, back.Steps[i].How())
 	}
 	_, _, err = edit.Apply(back, edit.Split{Step: steps[1].ID}, difficulty.Task{}, difficulty.Fitted)
-	assert.ErrorContains(t, err, "the stations of the tune")
+	assert.ErrorContains(t, err, "the stations of the melody")
 	fewer, _, err := edit.Apply(back, edit.Drop{Step: steps[1].ID}, difficulty.NewTask(steps[0].Pattern, sg, k.Instrument, bind.DefaultSchool, 80), difficulty.Fitted)
 	require.NoError(t, err)
 	assert.Len(t, fewer.Steps, last)

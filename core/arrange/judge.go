@@ -19,7 +19,7 @@ func (b Band) Lacks(pass int, cells []Cell) (list []string) {
 	for _, x := range []struct {
 		there bool
 		name  string
-	}{{bass, "a bass"}, {middle, "a middle: fingers or strums"}, {beat, "a beat: somebody who strikes every one"}} {
+	}{{bass, "a bass"}, {middle, "a middle: fingers or strums"}, {beat, "a beat: someone who plays every one"}} {
 		if !x.there {
 			list = append(list, x.name)
 		}

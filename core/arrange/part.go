@@ -16,7 +16,7 @@ const (
 	Strum     PartKind = "strum"      // on every beat
 	BassStrum PartKind = "bass-strum" // bass and strum in turns
 	OnStep    PartKind = "step"       // a step of the ladder
-	TheTune   PartKind = "tune"       // the tune alone
+	TheTune   PartKind = "tune"       // the melody alone
 	TuneBass  PartKind = "tune-bass"  // the tune over the walking bass
 )
 
@@ -26,8 +26,8 @@ var PartNames = []struct {
 	Kind PartKind
 	Name string
 }{
-	{Rest, "rest"}, {BassOne, "the bass on one"}, {Once, "each chord once"}, {Strum, "a strum on every beat"}, {BassStrum, "bass and strum"},
-	{TheTune, "the tune"}, {TuneBass, "the tune over a walking bass"},
+	{Rest, "rest"}, {BassOne, "the bass on 1"}, {Once, "each chord once"}, {Strum, "a strum on every beat"}, {BassStrum, "bass and strum"},
+	{TheTune, "the melody"}, {TuneBass, "the melody over a walking bass"},
 }
 
 // String is what a part is called.

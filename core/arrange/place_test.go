@@ -131,7 +131,7 @@ func TestPinsAndWhatIsLeft(t *testing.T) {
 	k.Pins = map[arrange.At]fretboard.String{{Bar: 0, Tick: 0}: 1, {Bar: 0, Tick: 2 * sg.Meter.BeatTicks()}: 1}
 	left := arrange.Place(k).Left
 	require.Len(t, left, 1)
-	assert.Equal(t, "C4 cannot be held on string 1, where you put it", left[0].Why)
+	assert.Equal(t, "C4 can’t be held on string 1, where you put it", left[0].Why)
 
 	sg = tune(t, "C | C", "C6:4 | C3:2 E4:2")
 	p := arrange.Place(task(t, "guitar", sg, arrange.OnOne))
@@ -232,7 +232,7 @@ func TestRandomTunesArePlaced(t *testing.T) {
 				for _, st := range p.Bars[b].Strokes {
 					assert.Equal(rt, st.MIDI, k.Instrument.Open(st.String).MIDI()+int(st.Fret), "the fret sounds the note")
 					if st.Melody {
-						assert.True(rt, want[[2]int{st.Tick, st.MIDI}], "bar %d: a note that is not in the tune", b)
+						assert.True(rt, want[[2]int{st.Tick, st.MIDI}], "bar %d: a note that is not in the melody", b)
 						delete(want, [2]int{st.Tick, st.MIDI})
 					} else {
 						beats++

@@ -35,7 +35,7 @@ func (s *search) placed() Placed {
 			last = &bar.Strokes[len(bar.Strokes)-1]
 		}
 		if m.held && last != nil && last.String != g.melody {
-			out.Left = append(out.Left, Left{m.bar, m.tick, m.note.MIDI, fmt.Sprintf("%s cannot ring on through the change to %s", theory.PlainPitch(m.note.MIDI), m.chord)})
+			out.Left = append(out.Left, Left{m.bar, m.tick, m.note.MIDI, fmt.Sprintf("%s can’t ring on through the change to %s", theory.PlainPitch(m.note.MIDI), m.chord)})
 		}
 		waited := false
 		for _, b := range m.bass {
@@ -45,7 +45,7 @@ func (s *search) placed() Placed {
 			}
 			if g.waits[k] {
 				if !waited && m.note != nil {
-					out.Left = append(out.Left, Left{m.bar, m.tick, m.note.MIDI, fmt.Sprintf("no hand holds %s and the bass of %s; the thumb waits here", theory.PlainPitch(m.note.MIDI), m.chord)})
+					out.Left = append(out.Left, Left{m.bar, m.tick, m.note.MIDI, fmt.Sprintf("nobody’s hand can hold %s with the bass of %s, so the thumb waits here", theory.PlainPitch(m.note.MIDI), m.chord)})
 				}
 				waited = true
 				continue
@@ -73,13 +73,13 @@ func (s *search) why(m moment) string {
 	name := theory.PlainPitch(m.note.MIDI)
 	switch pin := s.Pins[At{m.bar, m.tick}]; {
 	case pin != 0:
-		return fmt.Sprintf("%s cannot be held on string %d, where you put it", name, pin)
+		return fmt.Sprintf("%s can’t be held on string %d, where you put it", name, pin)
 	case m.note.MIDI < lowest:
-		return fmt.Sprintf("%s lies below the strings; an octave higher there is a place", name)
+		return fmt.Sprintf("%s is below the strings, but there’s a place an octave higher", name)
 	case m.note.MIDI > highest:
-		return fmt.Sprintf("%s lies above the twelfth fret; an octave lower there is a place", name)
+		return fmt.Sprintf("%s is above the 12th fret, but there’s a place an octave lower", name)
 	}
-	return fmt.Sprintf("no string is free for %s", name)
+	return fmt.Sprintf("there’s no free string for %s", name)
 }
 
 // becomes names what a chord is with the note of the tune in it; empty where it is the

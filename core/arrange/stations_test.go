@@ -236,8 +236,8 @@ func TestATuneAloneHasNoFigure(t *testing.T) {
 		}
 		return "no such part"
 	}
-	assert.Equal(t, "no figure to remember, just the tune", says(station.TuneAlone, "figure"))
-	assert.Equal(t, "any two fingers play the tune in turn", says(station.TuneAlone, "fingers"))
+	assert.Equal(t, "no pattern to remember, just the melody", says(station.TuneAlone, "figure"))
+	assert.Equal(t, "any two fingers play the melody in turn", says(station.TuneAlone, "fingers"))
 	assert.Contains(t, says("alternating", "figure"), "to remember")
 	assert.NotContains(t, says("alternating", "figure"), "no figure")
 }

@@ -167,8 +167,8 @@ func TestTheThumbOfAUkulele(t *testing.T) {
 	names := func(k arrange.Task) string {
 		return fmt.Sprint(k.Station(station.BassOnOne).Name, ", ", k.Station(station.WalkingBass).Name)
 	}
-	assert.Equal(t, "the tune with the bass on one, the tune over the alternating bass", names(k))
-	assert.Equal(t, "the tune with a drone on one, the tune over an alternating drone", names(high))
+	assert.Equal(t, "the melody with bass on 1, the melody over alternating bass", names(k))
+	assert.Equal(t, "the melody with a drone on 1, the melody over an alternating drone", names(high))
 }
 
 // A note beside the usual shape is taken with it, as the A flat over the barre of F minor; over the seventh

@@ -45,7 +45,7 @@ func ParseRollSchool(s string) (RollSchool, error) {
 	case RollThin, RollMiddle, RollSpread:
 		return r, nil
 	}
-	return "", fmt.Errorf("%q is not where a roll lies: middle, spread or nothing", s)
+	return "", fmt.Errorf("%q isn’t a place for a roll. Use middle, spread or nothing", s)
 }
 
 // ParseFingerSchool reads "moving" or "fixed".

@@ -105,7 +105,7 @@ func TestChordsToPlayOver(t *testing.T) {
 				assert.Equal(t, ins.Open(s).MIDI()+int(h.Shape.At(s)), got.MIDI, "%s, string %d", h.Chord, s)
 				assert.Equal(t, bind.ByChords, got.By)
 				assert.Greater(t, got.Late, late, "one string after the other, from the thick ones")
-				assert.Less(t, got.Loud, 0.5, "under the figure")
+				assert.Less(t, got.Loud, 0.5, "under the pattern")
 				late = got.Late
 			}
 		}

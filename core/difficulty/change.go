@@ -92,11 +92,11 @@ func hardestPlace(t Task, m measured) Place {
 func hardestInLine(t Task, m measured) Place {
 	if m.worst.Change {
 		m.worst.Slot *= m.finer
-		m.worst.Why = fmt.Sprintf("the chord change into this bar has %.1f seconds", m.worst.Seconds)
+		m.worst.Why = fmt.Sprintf("%.1f seconds for the chord change", m.worst.Seconds)
 		return m.worst
 	}
 	p := Coarsest(t.Pattern)
-	place, most := Place{Why: "no place is harder than another"}, 0.0
+	place, most := Place{Why: "no spot is harder than another"}, 0.0
 	for i, b := range m.bars {
 		for s, slot := range p.Bars[b.pattern] {
 			hard := 0.0
@@ -109,12 +109,12 @@ func hardestInLine(t Task, m measured) Place {
 			}
 			if hard > most {
 				most = hard
-				why := "the stroke falls between the beats"
+				why := "off the beat"
 				switch {
 				case len(slot.Strokes) > 1:
-					why = "strokes that must sound together"
+					why = "notes that come together"
 				case p.OnBeat(s):
-					why = "the first stroke must be in time"
+					why = "the first stroke has to be in time"
 				case p.Meter.Compound():
 					why = "the stroke falls on " + p.Spot(s) + ", which is light"
 				}

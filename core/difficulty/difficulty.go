@@ -220,19 +220,19 @@ var definitions = [numParts]struct {
 }{
 	rate:         {"rate", "strokes a second", "speed", "how many strokes a second, on average and in the busiest beat", facts.sayRate},
 	offBeat:      {"off_beat", "note-to-beat distance a bar", "off the beat", "up strums, finger notes and accents between the beats", facts.sayOffBeat},
-	together:     {"together", "a bar", "pinches and pairs", "what must sound at the same moment", facts.sayTogether},
+	together:     {"together", "a bar", "pinches and pairs", "notes that come at the same moment", facts.sayTogether},
 	independence: {"independence", "a bar", "independence", "finger notes while the thumb keeps its own beat", facts.sayIndependence},
-	thumbTravel:  {"thumb_travel", "strings a bar", "the thumb's way", "strings that the thumb crosses", facts.sayThumbTravel},
+	thumbTravel:  {"thumb_travel", "strings a bar", "thumb travel", "strings the thumb crosses", facts.sayThumbTravel},
 	order:        {"order", "turns a bar", "order of the fingers", "fingers out of their running order", facts.sayOrder},
-	repeat:       {"repeat", "squared strokes a second", "the same finger again", "how soon one finger must play again", facts.sayRepeat},
-	fingers:      {"fingers", "fingers", "how many fingers", "fingers that play by themselves", facts.sayFingers},
-	direction:    {"direction", "a bar", "the hand's way", "missed strums, and strums against the hand", facts.sayDirection},
-	aim:          {"aim", "a bar", "aim", "single strings that a pick must find, sweeps, bass to strum", facts.sayAim},
+	repeat:       {"repeat", "squared strokes a second", "same finger again", "how soon a finger has to play again", facts.sayRepeat},
+	fingers:      {"fingers", "fingers", "how many fingers", "fingers that play on their own", facts.sayFingers},
+	direction:    {"direction", "a bar", "strum direction", "missed strums, and strums against the hand", facts.sayDirection},
+	aim:          {"aim", "a bar", "aim", "single strings a pick has to find, sweeps, bass to strum", facts.sayAim},
 	touch:        {"touch", "kinds and uses", "touch", "stops, palm muting, chucks, brushes, palm hits", facts.sayTouch},
 	dynamics:     {"dynamics", "a bar", "accents", "accents and soft strokes", facts.sayDynamics},
-	figure:       {"figure", "things to remember", "what to remember", "kinds of stroke, bars that differ, chords", facts.sayFigure},
+	figure:       {"figure", "things to remember", "things to remember", "kinds of stroke, bars that differ, chords", facts.sayFigure},
 	shape:        {"shape", "fingers", "chord shapes", "how hard the chords are to hold", facts.sayShape},
-	change:       {"change", "points a second", "chord changes", "how hard the changes are in the time there is for them", facts.sayChange},
+	change:       {"change", "points a second", "chord changes", "how hard the changes are in the time available", facts.sayChange},
 }
 
 // Definitions lists the parts with their words, without values.

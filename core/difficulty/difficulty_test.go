@@ -48,19 +48,19 @@ func TestEveryChainRises(t *testing.T) {
 // said. Source: common practice.
 func TestOrdersThatTheFitHasNotSeen(t *testing.T) {
 	for name, steps := range map[string][]string{
-		"p and i only, then three, then four":                  {"4/4: p i p i p i p i", "4/4: p i m i p i m i", "4/4: p i m a p i m a"},
-		"strict alternation before an independent off-beat":    {"4/4: p i p i p i p i", "4/4: p . p'+m . p i p' ."},
-		"a roll up, down, up and back":                         {"4/4: p . i . m . a .", "4/4: p . a . m . i ."},
-		"six to a bar":                                         {"6/8: p . . . . .", "6/8: p . . p . .", "6/8: p i m p i m", "6/8: p i m a m i"},
-		"melody, with bass on one, on every beat, alternating": {"4/4: i2 . m1 . i2 . m2 .", "4/4: p+i2 . m1 . i2 . m2 .", "4/4: p+i2 . p+m1 . p+i2 . p+m2 .", "4/4: p+i2 . p'+m1 . p+i2 . p'+m2 ."},
-		"bass and strum in three":                              {"3/4: p . Dt . Dt .", "3/4: p . Dt Ut Dt Ut"},
-		"bass on two strings over two bars":                    {"3/4: p . Dt . Dt . | p . Dt . Dt .", "3/4: p . Dt . Dt . | p' . Dt . Dt ."},
-		"strum, strokes left out, sixteenths":                  {"4/4: D . D . D . D .", "4/4: D . D U D . D U", "4/4: D . D U . U D U", "4/4: D . D U . U D U D . D U . U D U"},
-		"accents, then off the beat":                           {"4/4: D D D D D D D D", "4/4: D! D D D D! D D D", "4/4: D! D D D! D D D! D"},
-		"chucks last":                                          {"4/4: D . D U . U D U", "4/4: D . Dx U . U Dx U"},
-		"pinch, nails, knock, a note behind":                   {"4/4: p+m . . . p+m . . .", "4/4: p+m . N . p+m . N .", "4/4: p+m . N+X . p+m . N+X .", "4/4: p+m . N+X m p+m . N+X m"},
-		"low fifth":                                            {"4/4: p . p . p . p .", "4/4: p . p' . p . p' .", "4/4: p . p' . p, . p' ."},
-		"a pick on neighbouring, then distant strings":         {"4/4: D3 U2 D3 U2 D3 U2 D3 U2", "4/4: D5 U2 D5 U2 D5 U2 D5 U2"},
+		"p and i only, then three, then four":                {"4/4: p i p i p i p i", "4/4: p i m i p i m i", "4/4: p i m a p i m a"},
+		"strict alternation before an independent off-beat":  {"4/4: p i p i p i p i", "4/4: p . p'+m . p i p' ."},
+		"a roll up, down, up and back":                       {"4/4: p . i . m . a .", "4/4: p . a . m . i ."},
+		"six to a bar":                                       {"6/8: p . . . . .", "6/8: p . . p . .", "6/8: p i m p i m", "6/8: p i m a m i"},
+		"melody, with bass on 1, on every beat, alternating": {"4/4: i2 . m1 . i2 . m2 .", "4/4: p+i2 . m1 . i2 . m2 .", "4/4: p+i2 . p+m1 . p+i2 . p+m2 .", "4/4: p+i2 . p'+m1 . p+i2 . p'+m2 ."},
+		"bass and strum in three":                            {"3/4: p . Dt . Dt .", "3/4: p . Dt Ut Dt Ut"},
+		"bass on two strings over two bars":                  {"3/4: p . Dt . Dt . | p . Dt . Dt .", "3/4: p . Dt . Dt . | p' . Dt . Dt ."},
+		"strum, strokes left out, sixteenths":                {"4/4: D . D . D . D .", "4/4: D . D U D . D U", "4/4: D . D U . U D U", "4/4: D . D U . U D U D . D U . U D U"},
+		"accents, then off the beat":                         {"4/4: D D D D D D D D", "4/4: D! D D D D! D D D", "4/4: D! D D D! D D D! D"},
+		"chucks last":                                        {"4/4: D . D U . U D U", "4/4: D . Dx U . U Dx U"},
+		"pinch, nails, knock, a note behind":                 {"4/4: p+m . . . p+m . . .", "4/4: p+m . N . p+m . N .", "4/4: p+m . N+X . p+m . N+X .", "4/4: p+m . N+X m p+m . N+X m"},
+		"low fifth":                                          {"4/4: p . p . p . p .", "4/4: p . p' . p . p' .", "4/4: p . p' . p, . p' ."},
+		"a pick on neighbouring, then distant strings":       {"4/4: D3 U2 D3 U2 D3 U2 D3 U2", "4/4: D5 U2 D5 U2 D5 U2 D5 U2"},
 		"pinches": {"4/4: p+m . p . p . p .", "4/4: p+m . p . p+m . p .", "4/4: p+m . p+m . p+m . p+m ."},
 	} {
 		for i := 1; i < len(steps); i++ {

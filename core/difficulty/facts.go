@@ -208,12 +208,12 @@ func (f facts) sayRate(float64) string {
 }
 
 func (f facts) sayOffBeat(float64) string {
-	return f.counted("nothing between the beats", " between the beats",
+	return f.counted("nothing off the beat", " between the beats",
 		count{f.offFingers, "finger note", "finger notes"}, count{f.offUps, "up strum with no strum before it", "up strums with no strum before them"}, count{f.offDowns, "down strum with no strum before it", "down strums with no strum before them"}, count{f.offMarks, "accent", "accents"})
 }
 
 func (f facts) sayTogether(float64) string {
-	return f.counted("everything by itself", "", count{f.pinches, "pinch", "pinches"}, count{f.pairs, "pair", "pairs"}, count{f.blocks, "block of three or more", "blocks of three or more"})
+	return f.counted("each note on its own", "", count{f.pinches, "pinch", "pinches"}, count{f.pairs, "pair", "pairs"}, count{f.blocks, "block of three or more", "blocks of three or more"})
 }
 
 func (f facts) sayIndependence(float64) string {
@@ -227,7 +227,7 @@ func (f facts) sayThumbTravel(v float64) string {
 	if v < 0.05 {
 		return "the thumb stays on its string"
 	}
-	return fmt.Sprintf("the thumb crosses about %s a bar; a skipped string counts twice", say.Count(int(math.Round(max(v, 1))), "string", "strings"))
+	return fmt.Sprintf("the thumb crosses about %s a bar, counting skipped ones twice", say.Count(int(math.Round(max(v, 1))), "string", "strings"))
 }
 
 func (f facts) sayOrder(float64) string {
@@ -235,7 +235,7 @@ func (f facts) sayOrder(float64) string {
 	case f.turns > 0:
 		return fmt.Sprintf("the fingers turn back %s in a bar", say.Times(f.turns))
 	case f.falls:
-		return "the fingers come down, the weaker finger first"
+		return "the fingers come down, weaker finger first"
 	}
 	return "the fingers run in order"
 }
@@ -246,10 +246,10 @@ func (f facts) sayRepeat(v float64) string {
 
 func (f facts) sayFingers(float64) string {
 	if f.tune {
-		return "any two fingers play the tune in turn"
+		return "any two fingers play the melody in turn"
 	}
 	if len(f.fingers) == 0 {
-		return "no finger plays by itself"
+		return "no finger plays on its own"
 	}
 	verb := " plays by itself"
 	if len(f.fingers) > 1 {
@@ -259,7 +259,7 @@ func (f facts) sayFingers(float64) string {
 }
 
 func (f facts) sayDirection(float64) string {
-	return f.counted("the hand strikes as it moves", "", count{f.missed, "missed strum on a beat", "missed strums on the beat"}, count{f.against, "strum against the hand's way", "strums against the hand's way"})
+	return f.counted("the hand strikes as it moves", "", count{f.missed, "missed strum on a beat", "missed strums on the beat"}, count{f.against, "strum against the hand’s direction", "strums against the hand’s direction"})
 }
 
 func (f facts) sayAim(v float64) string {
@@ -277,12 +277,12 @@ func (f facts) sayTouch(float64) string {
 }
 
 func (f facts) sayDynamics(float64) string {
-	return f.counted("all strokes as loud as each other", "", count{f.accents, "accent", "accents"}, count{f.soft, "soft stroke", "soft strokes"})
+	return f.counted("every note equally loud", "", count{f.accents, "accent", "accents"}, count{f.soft, "soft stroke", "soft strokes"})
 }
 
 func (f facts) sayFigure(float64) string {
 	if f.tune {
-		return "no figure to remember, just the tune"
+		return "no pattern to remember, just the melody"
 	}
 	says := say.Count(f.kinds, "kind of stroke", "kinds of stroke")
 	if f.differ > 0 {
@@ -305,7 +305,7 @@ func (f facts) sayChange(v float64) string {
 	if v == 0 {
 		return "no chord changes"
 	}
-	return "all changes in the time there is for them; the hardest counts most"
+	return "every change in the time available, hardest weighted most"
 }
 
 type count struct {

@@ -91,7 +91,7 @@ func ReadRanks(data []byte, figure func(id string) (p pattern.Pattern, fastest i
 		}
 		p, fastest, ok := figure(id)
 		if !ok {
-			return nil, fmt.Errorf("ranks: there is no figure %q", id)
+			return nil, fmt.Errorf("ranks: there is no pattern %q", id)
 		}
 		t, err := taskOf(p.String(), "", "", "", min(ranksTempo, fastest))
 		if err != nil {

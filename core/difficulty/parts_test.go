@@ -46,7 +46,7 @@ func TestEachPartSeesItsOwn(t *testing.T) {
 		{"order", "p i m a runs, p a i m does not", "4/4: p i m a p i m a", "4/4: p a i m p a i m", "C", "C", ""},
 		{"order", "a roll down begins with the weakest finger", "4/4: p . i . m . a .", "4/4: p . a . m . i .", "C", "C", ""},
 		{"off_beat", "an up stroke that leans on nothing, in a zone or not", "4/4: Db . Db Ut Db Ut Db Ut", "4/4: Db . Db Ut . Ut Db Ut", "C", "C", ""},
-		{"repeat", "the same finger again, faster", "4/4: i2 m2 i2 m2 i2 m2 i2 m2", "4/4: i2 i2 i2 i2 i2 i2 i2 i2", "C", "C", ""},
+		{"repeat", "same finger again, faster", "4/4: i2 m2 i2 m2 i2 m2 i2 m2", "4/4: i2 i2 i2 i2 i2 i2 i2 i2", "C", "C", ""},
 		{"fingers", "a third finger by itself", "4/4: p i m i p i m i", "4/4: p i m a p i m a", "C", "C", ""},
 		{"direction", "a missed down costs", "4/4: D U D U D U D U", "4/4: D U D U . U D U", "C", "C", ""},
 		{"direction", "a strum against the hand", "4/4: D U D U D U D U", "4/4: D D D U D D D U", "C", "C", ""},
@@ -90,10 +90,10 @@ func TestTheHardestPlace(t *testing.T) {
 	assert.Contains(t, d.Hardest.Why, "seconds")
 	assert.True(t, d.Hardest.Change)
 	d = difficulty.Of(task(t, "4/4: p . . . p+m . . .", "C", 80), difficulty.Fitted)
-	assert.Equal(t, difficulty.Place{Bar: 0, Slot: 4, Why: "strokes that must sound together"}, d.Hardest)
+	assert.Equal(t, difficulty.Place{Bar: 0, Slot: 4, Why: "notes that come together"}, d.Hardest)
 	d = difficulty.Of(task(t, "4/4: p . p i p . p .", "C", 80), difficulty.Fitted)
 	assert.Equal(t, 3, d.Hardest.Slot)
-	assert.Contains(t, d.Hardest.Why, "between the beats")
+	assert.Contains(t, d.Hardest.Why, "off the beat")
 }
 
 // A song that goes round is as hard as it is once.

@@ -31,7 +31,7 @@ func order(t testing.TB) []difficulty.Task {
 
 func ranks(t *testing.T) (list []ranked) {
 	tasks := order(t)
-	assert.Len(t, tasks, len(catalogue.All), "every figure has a rank")
+	assert.Len(t, tasks, len(catalogue.All), "every pattern has a rank")
 	for place, k := range tasks {
 		at := slices.IndexFunc(catalogue.All, func(e catalogue.Entry) bool { return e.Pattern.Equal(k.Pattern) })
 		require.GreaterOrEqual(t, at, 0)

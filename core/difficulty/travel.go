@@ -18,7 +18,7 @@ type travel struct {
 // way is the string that the thumb or the pick was on; zero before the first.
 type way struct{ thumb, pick fretboard.String }
 
-// travelOf measures the thumb's way and the aim of strokes for one string, from
+// travelOf measures thumb travel and the aim of strokes for one string, from
 // where the bar before ended. The thumb's events are those of its own voice.
 func travelOf(p pattern.Pattern, thumb, all []played.Event, from way) travel {
 	t := travel{last: from}

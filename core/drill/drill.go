@@ -23,22 +23,22 @@ var Stages = []struct {
 	ID         StageID
 	Title, Why string
 }{
-	{"open-strings", "The figure on open strings", "The left hand is free; only the figure is to be learned."},
-	{"easy-shape", "On one easy shape", "The same figure on a chord that costs nothing."},
-	{"moving-shape", "On a shape that moves", "Frets 2 3 2 3 on four strings, up one fret each time; it never sounds finished, so it goes on."},
-	{"easy-progression", "Over an easy progression", "Easy chords that are not the song’s: the ear stays with the figure."},
-	{"chosen-progression", "Over a progression", "Keep the figure going while the chords change, round and round."},
-	{"shape-silent", "The shape, silent", "Rest the right hand. Put the shape down finger by finger, the bass first, then all at once. Press no harder than you need to."},
-	{"shape-once", "The shape, one stroke a bar", "Listen to each string. If one buzzes, put it right before the next bar."},
-	{"the-bar-slowly", "The bar itself, slowly", "At the slow tempo first, where it went wrong."},
+	{"open-strings", "The pattern on open strings", "Your left hand is free, so you only learn the pattern."},
+	{"easy-shape", "On one easy shape", "The same pattern on an easy chord."},
+	{"moving-shape", "On a shape that moves", "Frets 2 3 2 3 on four strings, up one fret each time; it never resolves, so you keep going."},
+	{"easy-progression", "Over an easy progression", "Easy chords from outside the song, so you listen to the pattern."},
+	{"chosen-progression", "Over a progression", "Keep the pattern going while the chords loop."},
+	{"shape-silent", "The shape, silent", "Rest your right hand. Put the shape down finger by finger, bass first, then all at once. Press no harder than you need."},
+	{"shape-once", "The shape, one stroke a bar", "Listen to each string. If one buzzes, fix it before the next bar."},
+	{"the-bar-slowly", "The bar itself, slowly", "The bar that went wrong, at the slow tempo first."},
 	{"the-bar", "The bar itself", "The same bar, closer to the song’s tempo."},
-	{"bar-before", "With the bar before", "The way in is part of the trouble."},
-	{"bar-after", "With the bar after", "The way out, without a stop."},
-	{"the-phrase", "The phrase", "At the goal, as it is sung."},
-	{"change-silent", "The change, silent", "The finger for the bass note comes down first, unless it’s an open string; the others follow."},
-	{"one-stroke", "One stroke a bar", "The last finger may come a little late; the stroke does not wait."},
-	{"with-the-figure", "With the figure", "Leave the last note of the bar out if the hand needs the time."},
-	{"in-the-song", "In the song", "With a bar before and after, at the goal."},
+	{"bar-before", "With the bar before", "Getting into the bar is part of the trouble."},
+	{"bar-after", "With the bar after", "Getting out of the bar without stopping."},
+	{"the-phrase", "The phrase", "At the goal tempo, as you sing it."},
+	{"change-silent", "The change, silent", "Put your bass finger down first, unless it’s an open string. The others follow."},
+	{"one-stroke", "One stroke a bar", "The last finger may come a little late. Don’t wait for it."},
+	{"with-the-figure", "With the figure", "Leave out the last note of the bar if you need the time."},
+	{"in-the-song", "In the song", "With the bars before and after, at the goal tempo."},
 }
 
 // Exercise is one stage of a drill.
@@ -165,7 +165,7 @@ func find(t difficulty.Task, bar int) ([3]difficulty.Sung, error) {
 	}
 	around, ok := t.Around(bar)
 	if !ok {
-		return around, fmt.Errorf("bar: the figure is in %s and is not played in bar %d", t.Pattern.Meter, bar+1)
+		return around, fmt.Errorf("bar: the pattern is in %s and is not played in bar %d", t.Pattern.Meter, bar+1)
 	}
 	return around, nil
 }
@@ -192,7 +192,7 @@ func barsOf(t difficulty.Task, order []difficulty.Sung) (bars []song.Bar) {
 	return bars
 }
 
-// figureIn is the bars of the figure that fall on bars of the song, the whole figure
+// figureIn is the bars of the figure that fall on bars of the song, the whole pattern
 // where they are that.
 func figureIn(p pattern.Pattern, order []difficulty.Sung) pattern.Pattern {
 	n := len(p.Bars)

@@ -44,13 +44,13 @@ func TestBarDrill(t *testing.T) {
 		_, err := pattern.Parse(e.Pattern.String())
 		assert.NoError(t, err)
 	}
-	assert.Equal(t, []string{"The figure on open strings", "On one easy shape", "On a shape that moves", "Over an easy progression", "The bar itself, slowly", "The bar itself", "With the bar before", "With the bar after", "The phrase"}, titles)
+	assert.Equal(t, []string{"The pattern on open strings", "On one easy shape", "On a shape that moves", "Over an easy progression", "The bar itself, slowly", "The bar itself", "With the bar before", "With the bar after", "The phrase"}, titles)
 	assert.InDelta(t, 9.6, minutes, 0.4, "the minutes fit the day")
 	for _, e := range list[:6] {
-		assert.Equal(t, "4/4: p . p'+m . p i p' .", e.Pattern.String(), "the figure is unchanged in %s", e.Title)
+		assert.Equal(t, "4/4: p . p'+m . p i p' .", e.Pattern.String(), "the pattern is unchanged in %s", e.Title)
 	}
 	assert.Equal(t, "Am | F", list[6].Over)
-	assert.Equal(t, "4/4: p+m . p' i p m p' . | p . p'+m . p i p' .", list[6].Pattern.String(), "the second bar of the figure comes first")
+	assert.Equal(t, "4/4: p+m . p' i p m p' . | p . p'+m . p i p' .", list[6].Pattern.String(), "the second bar of the pattern comes first")
 	assert.Equal(t, "xx2323", list[2].Over)
 	assert.Equal(t, []int{48, 64, 80}, []int{list[4].Tempo, list[5].Tempo, list[8].Tempo}, "slowly first")
 	_, err = drill.Bar(tk, 9, drill.Day{})
@@ -218,12 +218,12 @@ func TestADrillHasTheFigureAsItFalls(t *testing.T) {
 	first.Bars = first.Bars[:1]
 	fourth, err := drill.Bar(tk, 3, drill.Day{})
 	require.NoError(t, err)
-	assert.Equal(t, first.String(), fourth[0].Pattern.String(), "the chorus begins with the first bar of the figure")
+	assert.Equal(t, first.String(), fourth[0].Pattern.String(), "the chorus begins with the first bar of the pattern")
 	assert.Equal(t, "C | G", fourth[6].Over)
-	assert.Equal(t, "G | Em", fourth[7].Over, "the bar between has another meter")
+	assert.Equal(t, "G | Em", fourth[7].Over, "the bar between has another time signature")
 	assert.Equal(t, "G | Em | D", fourth[8].Over, "the phrase is the chorus")
 	_, err = drill.Bar(tk, 4, drill.Day{})
-	assert.EqualError(t, err, "bar: the figure is in 4/4 and is not played in bar 5")
+	assert.EqualError(t, err, "bar: the pattern is in 4/4 and is not played in bar 5")
 }
 
 // Whatever the notation can write becomes a drill of any bar and of any change, on any instrument.
@@ -264,7 +264,7 @@ func TestTheDrillOfAHardShape(t *testing.T) {
 	}
 	assert.Equal(t, []drill.StageID{"shape-silent", "shape-once", "the-bar-slowly", "the-bar", "bar-before", "bar-after", "the-phrase"}, ids("4/4: D . D . D . D .", "C | Bm | C | G", 1))
 	assert.Equal(t, drill.StageID("open-strings"), ids("4/4: D . D . D . D .", "C | Bm | C | G", 0)[0], "C is not hard")
-	assert.Equal(t, drill.StageID("open-strings"), ids("4/4: p . p'+m . p i p' .", "C | Bm | C | G", 1)[0], "nor is the figure plain")
+	assert.Equal(t, drill.StageID("open-strings"), ids("4/4: p . p'+m . p i p' .", "C | Bm | C | G", 1)[0], "nor is the pattern plain")
 }
 
 // What is called easy is easy, whatever the song: open chords in its key or in one beside it. Source:

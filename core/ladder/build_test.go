@@ -36,7 +36,7 @@ func TestAlternatingThumbIsBuiltInOrder(t *testing.T) {
 		"4/4: p+m . p' i p m p' .",
 		"4/4: p . p'+m . p i p' . | p+m . p' i p m p' .",
 	}, patterns)
-	assert.Equal(t, []string{"bass on one", "bass on 3", "bass on 2 and 4", "alternating bass", "middle finger on 2", "index on the and of 3", "the second bar alone", "both bars joined"}, adds)
+	assert.Equal(t, []string{"bass on 1", "bass on 3", "bass on 2 and 4", "alternating bass", "middle finger on 2", "index on the “and” of 3", "second bar alone", "both bars joined"}, adds)
 }
 
 // Source: common practice: downs, down-up, then strokes left out while the hand

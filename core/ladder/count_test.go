@@ -69,7 +69,7 @@ func TestNoStepOfAnyFigureAddsTwoThings(t *testing.T) {
 }
 
 // further is how many figures beyond the thousand are tried.
-var further = flag.Int("further", 0, "figures beyond the thousand")
+var further = flag.Int("further", 0, "patterns beyond the thousand")
 
 func TestNoStepOfFurtherFigures(t *testing.T) {
 	figures := rapid.Custom(randomFigure)

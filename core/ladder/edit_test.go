@@ -39,10 +39,10 @@ func TestEdits(t *testing.T) {
 		length int
 		says   string
 	}{
-		{edit.Pin{Step: id(2)}, 0, "Pinned step 3"}, {edit.Drop{Step: id(2)}, -1, "Dropped step 3"}, {edit.Split{Step: target.ID}, 1, fmt.Sprintf("Put a step below step %d", len(l.Steps)+1)},
-		{edit.Join{Step: id(3)}, -1, "Joined steps 3 and 4"}, {edit.Raise{Step: id(1)}, 0, "Steps 2 and 3 changed places"},
+		{edit.Pin{Step: id(2)}, 0, "Pinned step 3"}, {edit.Drop{Step: id(2)}, -1, "Removed step 3"}, {edit.Split{Step: target.ID}, 1, fmt.Sprintf("Added a step below step %d", len(l.Steps)+1)},
+		{edit.Join{Step: id(3)}, -1, "Joined steps 3 and 4"}, {edit.Raise{Step: id(1)}, 0, "Swapped steps 2 and 3"},
 		{edit.Write{Step: id(1), Pattern: figure("4/4: p . . . p . . .")}, 0, "Changed step 2"},
-		{edit.Insert{Pattern: figure("4/4: p . p . . . . .")}, 1, "Put your step in as number 2"}, {edit.Rebuild{Choice: order.Choice{Size: order.Small}}, 0, "Rebuilt all but the pinned steps"},
+		{edit.Insert{Pattern: figure("4/4: p . p . . . . .")}, 1, "Added your step as step 2"}, {edit.Rebuild{Choice: order.Choice{Size: order.Small}}, 0, "Rebuilt unpinned steps"},
 	} {
 		out, d, err := edit.Apply(l, c.edit, tk, difficulty.Fitted)
 		require.NoError(t, err, "%+v", c.edit)
@@ -102,21 +102,21 @@ func TestEditsThatMakeNoSense(t *testing.T) {
 		want string
 	}{
 		{edit.Drop{Step: last}, "the last step is the target, so it stays"},
-		{edit.Pin{Step: 99}, "that step is not on the ladder any more"},
-		{edit.Pin{}, "that step is not on the ladder any more"},
+		{edit.Pin{Step: 99}, "that step isn’t on the ladder any more"},
+		{edit.Pin{}, "that step isn’t on the ladder any more"},
 		{edit.Insert{Pattern: figure("3/4: p . .")}, "it cannot be played together with 4/4: p . p'+m . p i p' ."},
-		{edit.Write{Step: last, Pattern: figure("4/4: p . . .")}, "the last step is the target; make another ladder for another target"},
+		{edit.Write{Step: last, Pattern: figure("4/4: p . . .")}, "the last step is the target. Create another ladder for another target"},
 		{edit.Lower{Step: first}, "step 1 is the lowest"},
-		{edit.Insert{Pattern: figure("4/4: p . . . p . . .")}, "it is step 2 already"},
+		{edit.Insert{Pattern: figure("4/4: p . . . p . . .")}, "it’s already step 2"},
 		{edit.Insert{Pattern: figure("4/4: p . p ."), Over: "all"}, "a step is on one chord, on two or on all, at a tempo up to the goal"},
-		{edit.Insert{Pattern: figure("4/4: p . p ."), After: 99}, "that step is not on the ladder any more"},
+		{edit.Insert{Pattern: figure("4/4: p . p ."), After: 99}, "that step isn’t on the ladder any more"},
 		{edit.Raise{Step: last}, "the last step is the target, so it stays on top"},
-		{edit.Thin{}, "tick the steps you want to drop"},
+		{edit.Thin{}, "tick the steps you want to remove"},
 		{edit.Thin{Steps: []ladder.StepID{first, last}}, "the last step is the target, so it stays"},
 		{edit.Raise{Step: first}, "step 2 is made of step 1 and grows from it; write your own first step instead"},
 		{edit.Choose{Beginning: ladder.Beginning{First: "E"}}, "E is not a chord of this song any more"},
 		{edit.Choose{Beginning: ladder.Beginning{First: "C", Second: "C"}}, "the first two chords are two"},
-		{edit.Split{Step: first}, "there is nothing to put below step 1: it adds as little as a step can"},
+		{edit.Split{Step: first}, "nothing fits below step 1: it already adds as little as a step can"},
 		{edit.Join{Step: first}, "there is no step below the first"},
 	} {
 		_, _, err := edit.Apply(l, c.edit, tk, difficulty.Fitted)
@@ -144,7 +144,7 @@ func TestReuseOnAnotherSong(t *testing.T) {
 	out, err := grow.Reuse(l, other, difficulty.Fitted)
 	require.NoError(t, err)
 	assert.False(t, slices.ContainsFunc(out, func(s ladder.Step) bool { return s.Over == ladder.TwoChordsABar }), "two chords are all that the song has")
-	assert.Equal(t, texts(figures(l.Steps)), texts(figures(out)), "the figures are the same")
+	assert.Equal(t, texts(figures(l.Steps)), texts(figures(out)), "the patterns are the same")
 	assert.Equal(t, ladder.AllChords, out[len(out)-1].Over)
 	for i, s := range out {
 		assert.Positive(t, s.Level)
@@ -246,7 +246,7 @@ func TestAnOwnStepHasItsPlace(t *testing.T) {
 	after := l.Steps[len(l.Steps)-2]
 	out, d, err := edit.Apply(l, edit.Insert{Pattern: figure("4/4: p . . . p . . ."), After: after.ID, Over: ladder.TwoChords, Pace: 60}, tk, difficulty.Fitted)
 	require.NoError(t, err)
-	assert.Equal(t, fmt.Sprintf("Put your step in as number %d", len(l.Steps)), edit.DoneWords.Say(d))
+	assert.Equal(t, fmt.Sprintf("Added your step as step %d", len(l.Steps)), edit.DoneWords.Say(d))
 	own := out.Steps[len(out.Steps)-2]
 	assert.Equal(t, []any{ladder.TwoChords, 60, true}, []any{own.Over, own.Pace, own.Pinned})
 	assert.Equal(t, after.ID, out.Steps[len(out.Steps)-3].ID)
@@ -257,7 +257,7 @@ func TestAChosenBeginning(t *testing.T) {
 	tk, l := aLadder(t)
 	out, d, err := edit.Apply(l, edit.Choose{Beginning: ladder.Beginning{First: "G7", Second: "C"}}, tk, difficulty.Fitted)
 	require.NoError(t, err)
-	assert.Equal(t, "It begins with G7, then C", edit.DoneWords.Say(d))
+	assert.Equal(t, "Started with G7, then C", edit.DoneWords.Say(d))
 	data, err := out.Encode()
 	require.NoError(t, err)
 	again, err := ladder.Decode(data)

@@ -22,9 +22,9 @@ func ExampleBuild() {
 		fmt.Println(s.Pattern, "+", ladder.Describe(steps, i, task).Name)
 	}
 	// Output:
-	// 4/4: p . . . . . . . + bass on one
+	// 4/4: p . . . . . . . + bass on 1
 	// 4/4: p . . . p . . . + bass on 3
 	// 4/4: p . p . p . p . + bass on 2 and 4
 	// 4/4: p . p' . p . p' . + alternating bass
-	// 4/4: p . p' i p . p' . + index on the and of 2
+	// 4/4: p . p' i p . p' . + index on the “and” of 2
 }

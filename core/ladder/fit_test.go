@@ -91,7 +91,7 @@ func TestWhoJoins(t *testing.T) {
 	l.Heard = []fit.Heard{{Name: "Ida", Level: 6}, {Name: "Momo", Level: 2.5}, {Name: "Kim"}}
 	_, reasons := reasonsOf(fit.Fits(sg, l))
 	assert.Contains(t, reasons["outside-inside"], "1 can play it on one chord now, Momo would begin on step ")
-	assert.Contains(t, reasons["thumb-once"], "all who were heard can play it on one chord now")
+	assert.Contains(t, reasons["thumb-once"], "everyone with a logged tempo can play it on one chord now")
 }
 
 // A chord that changes inside a bar wants a stroke where it changes.

@@ -94,7 +94,7 @@ func TestRhythmFirst(t *testing.T) {
 		}
 	}
 	assert.Equal(t, []difficulty.Play{difficulty.Swings, difficulty.Said, difficulty.Tapped, difficulty.Muted, difficulty.OnStrings}, plays)
-	assert.Equal(t, []string{"the empty hand", "the count, said", "the rhythm, tapped", "muted strings", "the first chord"}, adds)
+	assert.Equal(t, []string{"empty hand", "say the count", "tap the rhythm", "muted strings", "first chord"}, adds)
 }
 
 // Common practice: one school lets the strokes be even first, the other takes
@@ -129,7 +129,7 @@ func TestTempoSteps(t *testing.T) {
 	assert.Equal(t, "all chords", at(3).Name)
 	assert.Contains(t, at(3).Says, "at the slow tempo")
 	assert.Equal(t, "medium tempo", at(2).Name)
-	assert.Equal(t, "the goal tempo", at(1).Name)
+	assert.Equal(t, "goal tempo", at(1).Name)
 	assert.NotContains(t, at(1).Says, "lose", "the song does not say how it ends")
 }
 
@@ -150,7 +150,7 @@ func TestChordNames(t *testing.T) {
 func TestHow(t *testing.T) {
 	own, joined := ladder.Thing{Rule: "second-bass-string"}, ladder.Thing{Rule: "every-beat"}
 	assert.Equal(t, ladder.Step{Adds: []ladder.Thing{own}}.How(), ladder.Step{Adds: []ladder.Thing{joined, own}}.How())
-	assert.Contains(t, ladder.Step{Adds: []ladder.Thing{own}}.How(), "Thumb alone")
+	assert.Contains(t, ladder.Step{Adds: []ladder.Thing{own}}.How(), "Play the thumb alone")
 	assert.NotEmpty(t, ladder.Step{}.How())
 }
 
@@ -242,7 +242,7 @@ func TestNamesAreTrueOfTheStrokes(t *testing.T) {
 						says = fresh
 						continue
 					}
-					for _, spot := range regexp.MustCompile(`(?:the \w+ of the triplet on \w+|(?:the \w+ of )?\w+)(?: of bar \d)?`).FindAllString(strings.ReplaceAll(text, " and the", " | the"), -1) {
+					for _, spot := range regexp.MustCompile(`(?:the \w+ of the triplet on \w+|(?:the “?\w+”? of )?\w+)(?: of bar \d)?`).FindAllString(strings.ReplaceAll(text, " and the", " | the"), -1) {
 						if spot != "and" {
 							says[spot] = true
 						}

@@ -34,7 +34,7 @@ func sayNotes(p, below pattern.Pattern) Words {
 	}
 	kinds := kindsOf(p, fresh)
 	if len(kinds) == 0 {
-		return Words{"the same strokes, otherwise", "The strokes are those of the step below."}
+		return Words{"the same strokes, otherwise", "The notes are the same as on the step below."}
 	}
 	var parts []string
 	for _, k := range kinds {
@@ -149,37 +149,37 @@ func sayKinds(p pattern.Pattern, kinds []kind) string {
 	onBeat := p.OnBeat(kinds[0].places[0].Slot)
 	switch {
 	case len(kinds) == 1 && kinds[0].name == "pinch":
-		return "Thumb and finger sound as one."
+		return "Thumb and finger play together."
 	case len(kinds) > 1:
-		return "One after the other; each is as loud as the rest."
+		return "One after the other, each as loud as the rest."
 	case kinds[0].name == "block":
-		return "All fingers sound as one: set them on the strings, then pull."
+		return "All fingers play together: set them on the strings, then pull."
 	case kinds[0].name == "pair":
-		return "Two fingers sound as one: close the hand, then pull."
+		return "Two fingers play together: close your hand, then pull."
 	case IsBass(st) && onBeat && evenBass(p):
 		return "The bass stays even, like a clock."
 	case IsBass(st) && onBeat:
-		return "The bass is not even here: count between its strokes."
+		return "The bass isn’t even here. Count between its notes."
 	case sign == pattern.Thumb:
-		return "The bass leaves the beat here. Count, and say where it falls."
+		return "The bass comes off the beat here. Count, and say where it comes."
 	case sign == pattern.Nails || sign == pattern.Knock:
-		return "The backs of the nails come down while the palm lands."
+		return "The backs of your nails come down as your palm lands."
 	case sign.Finger() && thumb:
-		return "The finger sounds together with the bass."
+		return "The finger plays together with the bass."
 	case sign.Finger() && p.Uses(pattern.Thumb):
-		return "The bass goes on as before."
+		return "The bass stays the same."
 	case sign == pattern.Up:
-		return "The hand comes back through the strings on its way up."
+		return "Play the strings on the way back up, too."
 	case sign == pattern.Down && onBeat && p.Uses(pattern.Thumb):
 		return "A light strum answers the bass."
 	case sign == pattern.Down && onBeat && strumOnOne(p, st):
 		return "As loud as the strum on one."
 	case sign == pattern.Down && !onBeat && !p.Meter.Compound():
-		return "The same stroke also falls between the beats."
+		return "The same stroke also comes off the beat."
 	case sign == pattern.Down:
-		return "The hand comes down here, too."
+		return "Strum down here, too."
 	}
-	return "Everything else goes on as before."
+	return "Everything else stays the same."
 }
 
 // evenBass reports that the bass strokes of a bar have the same time between them.

@@ -106,7 +106,7 @@ func TestPartsAndLinesAreStored(t *testing.T) {
 	require.NoError(t, err)
 	assert.Equal(t, "only the chorus, softly", rebuilt.Steps[ladder.Find(rebuilt.Steps, second)].Remark, "a line stays with its step")
 	_, _, err = edit.Apply(l, edit.Note{Step: second, Text: strings.Repeat("a", ladder.MaxRemark+1)}, tk, difficulty.Fitted)
-	assert.ErrorContains(t, err, "at most 200 letters")
+	assert.ErrorContains(t, err, "at most 200 characters")
 }
 
 // Each half of a figure of two bars is learned on its own chord where the song has it so, and on the first

@@ -24,29 +24,29 @@ func sayFigure(stage Stage, p, below, target pattern.Pattern) (Words, bool) {
 		if len(newStrokes(p, below)) == 1 && Contains(p, below) {
 			return sayOnwards(p, below), true
 		}
-		return Words{aStrokeABeat(p), "Slowly; each note as long as the others."}, true
+		return Words{aStrokeABeat(p), "Slowly, each note as long as the others."}, true
 	case AtRate:
-		return Words{"at full rate", "The same again, twice as fast."}, true
+		return Words{"twice as fast", "The same again at double speed."}, true
 	case Onwards:
 		return sayOnwards(p, below), true
 	case Again:
-		return Words{"again without a gap", "What you know comes again in the bar; the turn into it is what is new."}, true
+		return Words{"again without a gap", "The notes you know come again in the bar. The turn into them is new."}, true
 	case WholeFigure:
-		return Words{strings.Replace(strokesOf(p), "the opening figure", "the figure so far", 1), "Slowly and evenly, counting aloud."}, true
+		return Words{strings.Replace(strokesOf(p), "opening pattern", "pattern so far", 1), "Slowly and evenly, counting aloud."}, true
 	case OtherWay:
-		return Words{strokesOf(p) + ", alone", "The other run over the strings by itself."}, true
+		return Words{strokesOf(p) + ", alone", "The other run across the strings on its own."}, true
 	case Joined:
-		return Words{"both motions joined", "One after the other; the turn is what is new."}, true
+		return Words{"both motions joined", "One after the other. The turn between them is new."}, true
 	case Pinched:
-		return Words{"a pinch on 1", "Thumb and finger sound as one where they came one after the other."}, true
+		return Words{"a pinch on 1", "Thumb and finger play together, not one after the other."}, true
 	case OtherBar:
-		return Words{barName(p, target) + " alone", "The other bar of the figure by itself, until it goes as safely."}, true
+		return Words{barName(p, target) + " alone", "The other bar of the pattern on its own, until it’s just as secure."}, true
 	case BothBars:
-		return Words{joinedName(p), "The bars one after the other; the turn at the bar line is what is new."}, true
+		return Words{joinedName(p), "Both bars, one after the other. The turn at the bar line is new."}, true
 	case Faster:
-		return Words{"up to tempo", "The same, as fast as it is meant."}, true
+		return Words{"up to tempo", "The same pattern at the goal tempo."}, true
 	case Swung:
-		return Words{"swung", "Long, short: the notes between the beats wait a little."}, true
+		return Words{"swung", "Long, short: the notes off the beat come a little late."}, true
 	}
 	return Words{}, false
 }
@@ -84,7 +84,7 @@ func strokesOf(p pattern.Pattern) string {
 		return kinds[0].name + " " + placesOf(p, kinds[0].places)
 	}
 	if len(names) == 0 || len(names) > manyStrokes {
-		return "the opening figure, " + say.Count(len(names), "stroke", "strokes")
+		return "opening pattern, " + say.Count(len(names), "stroke", "strokes")
 	}
 	return strings.Join(names, ", ")
 }
@@ -106,24 +106,24 @@ func sayOnwards(p, below pattern.Pattern) Words {
 	fresh := newStrokes(p, below)
 	switch {
 	case len(fresh) == 0 || !Contains(p, below):
-		return Words{"a different second half", "It used to begin again here; now it goes on differently."}
+		return Words{"a different second half", "It used to repeat here. Now it continues differently."}
 	case !runs(p):
 		return sayNotes(p, below)
 	}
 	last, _ := p.At(fresh[len(fresh)-1])
 	if last.Sign == pattern.Sweep {
-		return Words{"the sweep to the end of the bar", "Through all strings of the shape and back; the turn is what is new."}
+		return Words{"sweep to the end of the bar", "Across all strings of the shape and back. The turn is new."}
 	}
 	name := variation.StrokeName(last)
 	highest := 0
 	below.Each(func(_ pattern.Place, st pattern.Stroke) { highest = max(highest, SignAt(st.Sign)) })
 	switch {
 	case SignAt(last.Sign) > highest:
-		return Words{"on to the " + name, "Stroke after stroke, in the order of the strings."}
+		return Words{"on to the " + name, "Note after note, string by string."}
 	case last.Sign == pattern.Thumb:
-		return Words{"on to the bass again", "Stroke after stroke, without a gap."}
+		return Words{"on to the bass again", "Note after note, without a gap."}
 	}
-	return Words{"on, and back to the " + name, "Stroke after stroke; the turn is what is new."}
+	return Words{"on, and back to the " + name, "Note after note. The turn is new."}
 }
 
 // runs reports fingers one after the other, the thumb on one string.
@@ -157,7 +157,7 @@ func sayGroups(p pattern.Pattern) Words {
 			groups, from = append(groups, numbers[i-from]), i
 		}
 	}
-	return Words{"regrouped " + strings.Join(groups, "-"), "The same strokes in groups of " + say.And(groups) + "; the thumb moves with the groups."}
+	return Words{"regrouped " + strings.Join(groups, "-"), "The same strokes in groups of " + say.And(groups) + ". The thumb moves with the groups."}
 }
 
 // sayLeftOut names what the figure below has and this one leaves out.
@@ -180,13 +180,13 @@ func sayLeftOut(p, below pattern.Pattern) Words {
 	case len(gone) == 0:
 		return Words{"less", "Something is left out."}
 	case !strums:
-		return Words{"without the " + say.And(parts), "Nothing is struck there; the rest goes on as before."}
+		return Words{"without the " + say.And(parts), "Don’t play there. The rest stays the same."}
 	case len(gone) == 1 && beats:
-		return Words{"missed strum " + placesOf(p, gone), "The hand passes a beat in the air and keeps moving."}
+		return Words{"missed strum " + placesOf(p, gone), "Let your hand pass the strings on a beat, and keep it moving."}
 	case len(gone) == 1:
-		return Words{"missed strum " + placesOf(p, gone), "The hand passes in the air and keeps moving."}
+		return Words{"missed strum " + placesOf(p, gone), "Let your hand pass the strings, and keep it moving."}
 	}
-	return Words{"missed strums " + placesOf(p, gone), "The hand passes there in the air and keeps moving."}
+	return Words{"missed strums " + placesOf(p, gone), "Let your hand pass the strings there, and keep it moving."}
 }
 
 // sayZones says which strums take only some of the strings.
@@ -219,10 +219,10 @@ func barName(p, target pattern.Pattern) string {
 		if i < len(ordinals) && len(p.Bars) == 1 && slices.EqualFunc(bar, p.Bars[0], func(a, b pattern.Slot) bool {
 			return slices.EqualFunc(a.Strokes, b.Strokes, func(x, y pattern.Stroke) bool { return x.Sign == y.Sign })
 		}) {
-			return "the " + ordinals[i] + " bar"
+			return ordinals[i] + " bar"
 		}
 	}
-	return "the other bar"
+	return "other bar"
 }
 
 func joinedName(p pattern.Pattern) string {
@@ -246,7 +246,7 @@ func sayChords(s, below Step, t difficulty.Task) Words {
 	case 0:
 		return Words{row.Name, row.Says}
 	case 1:
-		return Words{"the chord " + fresh[0], row.Says}
+		return Words{"add " + fresh[0], row.Says}
 	}
-	return Words{"the chords " + say.And(fresh), row.Says}
+	return Words{"add " + say.And(fresh), row.Says}
 }

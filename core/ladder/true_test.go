@@ -18,13 +18,13 @@ import (
 // What is said of a step is true of its strokes: each row once said what was not so.
 func TestWhatIsSaidIsTrueOfTheStrokes(t *testing.T) {
 	for _, c := range []struct{ below, here, name, says, not string }{
-		{"4/4: p . . . . . . .", "4/4: p . . . . . p .", "bass on 4", "The bass is not even here: count between its strokes.", "clock"},
+		{"4/4: p . . . . . . .", "4/4: p . . . . . p .", "bass on 4", "The bass isn’t even here. Count between its notes.", "clock"},
 		{"4/4: p . . . . . . .", "4/4: p . . . p . . .", "bass on 3", "The bass stays even, like a clock.", ""},
-		{"4/4: D! . . . . . . .", "4/4: D! . . . D . . .", "down strum on 3", "The hand comes down here, too.", "loud"},
-		{"4/4: . U . . . . . .", "4/4: . U . . D . . .", "down strum on 3", "The hand comes down here, too.", "loud"},
+		{"4/4: D! . . . . . . .", "4/4: D! . . . D . . .", "down strum on 3", "Strum down here, too.", "loud"},
+		{"4/4: . U . . . . . .", "4/4: . U . . D . . .", "down strum on 3", "Strum down here, too.", "loud"},
 		{"4/4: D . . . . . . .", "4/4: D . . . D . . .", "down strum on 3", "As loud as the strum on one.", ""},
-		{"6/8: D . . D . .", "6/8: D . D D . D", "down strum on 3 and 6", "The hand comes down here, too.", "between"},
-		{"4/4: p . . p . . p . . p . .", "4/4: p i . p . . p . . p . .", "index on the second of the triplet on 1", "The bass goes on as before.", "trip of"},
+		{"6/8: D . . D . .", "6/8: D . D D . D", "down strum on 3 and 6", "Strum down here, too.", "between"},
+		{"4/4: p . . p . . p . . p . .", "4/4: p i . p . . p . . p . .", "index on the second of the triplet on 1", "The bass stays the same.", "trip of"},
 	} {
 		steps := []ladder.Step{{Pattern: pattern.MustParse(c.below), Over: ladder.OneChord}, {Pattern: pattern.MustParse(c.here), Over: ladder.OneChord, Adds: []ladder.Thing{{Stage: ladder.Notes}}}}
 		w := ladder.Describe(steps, 1, task(t, steps[1].Pattern, "C"))
@@ -45,12 +45,12 @@ func TestWhatIsSaidIsTrueOfTheStrokes(t *testing.T) {
 		steps := []ladder.Step{{Pattern: pattern.MustParse(below)}, {Pattern: pattern.MustParse(here), Adds: []ladder.Thing{{Rule: "stroke-left-out"}}}}
 		return ladder.Describe(steps, 1, task(t, steps[1].Pattern, "C"))
 	}
-	assert.Equal(t, "without the index on the and of 4", without("4/4: p+m . p' i p m p' i", "4/4: p+m . p' i p m p' .").Name)
-	assert.Equal(t, "missed strums on the and of 1 and 3", without("4/4: D U D U D U D U", "4/4: D . D U . U D U").Name)
-	assert.Equal(t, ladder.Words{Name: "missed strum on 3", Says: "The hand passes a beat in the air and keeps moving."}, without("4/4: D . D U D U D U", "4/4: D . D U . U D U"))
+	assert.Equal(t, "without the index on the “and” of 4", without("4/4: p+m . p' i p m p' i", "4/4: p+m . p' i p m p' .").Name)
+	assert.Equal(t, "missed strums on the “and” of 1 and 3", without("4/4: D U D U D U D U", "4/4: D . D U . U D U").Name)
+	assert.Equal(t, ladder.Words{Name: "missed strum on 3", Says: "Let your hand pass the strings on a beat, and keep it moving."}, without("4/4: D . D U D U D U", "4/4: D . D U . U D U"))
 	sweep := pattern.MustParse("4/4: ~ ~ ~ ~ ~ ~ ~ ~ | p i m i p i m i")
 	bars := []ladder.Step{{Pattern: pattern.MustParse("4/4: ~ ~ ~ ~ ~ ~ ~ ~")}, {Pattern: pattern.MustParse("4/4: p i m i p i m i"), Adds: []ladder.Thing{{Stage: ladder.OtherBar}}}}
-	assert.Equal(t, "the second bar alone", ladder.Describe(bars, 1, task(t, sweep, "C")).Name, "as many strokes are not the same bar")
+	assert.Equal(t, "second bar alone", ladder.Describe(bars, 1, task(t, sweep, "C")).Name, "as many strokes are not the same bar")
 	assert.Equal(t, "low downs, high ups", zones("4/4: Db . Db Ut . Ut Db Ut"))
 	assert.Equal(t, "high ups", zones("4/4: D . D Ut . Ut D Ut"))
 	assert.Equal(t, "low and high strums", zones("4/4: Db . Dt U . U Db U"))
@@ -70,11 +70,11 @@ func TestWhatIsSaidOfChordsIsTrueOfTheSong(t *testing.T) {
 		return ""
 	}
 	assert.NotContains(t, second("C | G"), "other bars")
-	assert.Contains(t, second("C | G | Am"), "In the other bars rest")
+	assert.Contains(t, second("C | G | Am"), "In the other bars, rest")
 	tk := task(t, pattern.MustParse("4/4: p . p . p . p ."), "C | G | C")
 	tk.Bars[2].Role = song.End
 	steps := grow.Build(order.Choice{}, tk, difficulty.Fitted, 0)
-	assert.Contains(t, ladder.Describe(steps, len(steps)-1, tk).Says, "It closes with the one stroke of the last bar")
+	assert.Contains(t, ladder.Describe(steps, len(steps)-1, tk).Says, "It ends with a single stroke in the last bar")
 }
 
 // No step is called all chords that adds tempo: a song that is its first two chords has no such step.

@@ -56,32 +56,32 @@ type StageWords struct {
 
 // Stages is the table of them.
 var Stages = []StageWords{
-	{FirstStroke, "once a bar", "One stroke at the beginning of each bar, and time to hear it.", "Count the bar aloud, play on one, and listen until the next."},
-	{WholeFigure, "the whole figure", "This is where the figure begins: it is learned as it is.", "Slowly, counting aloud, on one chord; three times clean before anything gets faster."},
-	{HandSwings, "the empty hand", "The hand swings down and up with the count and touches nothing.", "Let the arm hang and swing: down on the beat, up after it, without a stop. Then say “now” where a strum falls."},
-	{CountSaid, "the count, said", "Say the count aloud, and louder where a stroke falls.", "Walk on the spot and say the count; a little louder where a stroke falls."},
-	{Tapped, "the rhythm, tapped", "Tap the rhythm on the knees, one hand for the thumb or the downs, one for the rest.", "Count aloud, tap under it; two hands where two things happen."},
-	{MutedStrings, "muted strings", "The left hand lies on the strings, so that no chord is in the way.", "Left hand flat across the strings, no pressure. Listen for the rhythm, not for a tone."},
-	{FirstChord, "the first chord", "The left hand holds a chord; the right hand does what it knows.", "Hold the chord whole and pluck each string once: no dead note. Then the figure, without looking at the right hand."},
-	{SecondChord, "the second chord", "The two chords that cover most of the song for the least work.", "In free time first: stop, change, go on. Then one stroke a bar, in time; then the figure, two bars a chord."},
-	{Oftener, "the change twice as often", "The same two chords, a bar each.", "As before. While it’s new, stop at the bar line, change, and go on."},
-	{MoreChords, "more chords", "In the other bars rest, or play the root on one.", "In free time first: stop, change to the new chord, go on. Then the figure, line by line, in the bars you know."},
-	{WholeSong, "all chords", "The whole song. The rhythm goes on through every change.", "Only the changes first, in free time, one stroke each, in the order of the song. Then the figure, line by line."},
-	{MediumTempo, "medium tempo", "The same song, faster; as clean as before.", "Three times clean, and the next tempo is yours. One mistake twice in the same place: back to slow, that bar only."},
-	{GoalTempo, "the goal tempo", "The whole song as it is sung.", "With the singing. Whoever falls out comes in again on the next one."},
-	{Notes, "more strokes", "The figure goes on as before.", "Say aloud where it falls before you play it. Then slowly with the rest, and no faster than it stays even."},
-	{StrokeABeat, "a stroke a beat", "Slowly, in the order of the strings; each note as long as the others.", "One string after another, counting the beats. The next finger waits on its string."},
-	{AtRate, "at full rate", "The same again, twice as fast.", "Half as fast as you can, then by fives with the metronome. It stays as even as it was."},
-	{Onwards, "the roll goes on", "Stroke after stroke, in the order of the strings.", "Play what you know without looking, add what is new, and stop there until the next bar."},
-	{Again, "again without a gap", "What you know comes again in the bar.", "Play it once and stop on its first note when it comes again. When that is safe, go on."},
-	{OtherWay, "the other motion alone", "The other run over the strings by itself.", "As you learned the first one: slowly, on one chord, until it goes by itself."},
-	{Joined, "both motions joined", "One after the other; the turn is what is new.", "Stop at the turn, then go on. Make the stop shorter until there isn’t one."},
-	{Pinched, "a pinch", "Thumb and finger sound as one.", "Set both on their strings, then close the hand once. One sound, not two."},
-	{OtherBar, "the other bar alone", "The other bar of the figure by itself.", "As you learned the first one: slowly, on one chord, until it goes by itself."},
-	{BothBars, "the bars joined", "The bars one after the other.", "Stop at the bar line and go on; then a shorter stop; then none."},
-	{Faster, "up to tempo", "The same, as fast as it is meant.", "Three times clean, and five more on the metronome. Back to slow as soon as it stumbles."},
-	{Swung, "swung", "Long, short: the notes between the beats wait a little.", "Say “long, short” and let the hand limp on purpose. It goes straight as soon as it gets fast."},
-	{Own, "your own step", "A step that you have written.", "Slowly, counting aloud, on one chord; three times clean before anything gets faster."},
+	{FirstStroke, "once a bar", "One note at the start of each bar, with time to hear it.", "Count the bar aloud, play on 1, and listen until the next."},
+	{WholeFigure, "whole pattern", "The pattern starts here. Learn it as it is.", "Play it slowly on one chord, counting aloud. Get it clean three times before you speed up."},
+	{HandSwings, "empty hand", "Your hand swings down and up with the count and touches nothing.", "Let your arm hang and swing without stopping: down on the beat, up after it. Then say “now” where a strum comes."},
+	{CountSaid, "say the count", "Say the count aloud, louder where you’ll play.", "Walk on the spot and say the count, a little louder where you’ll play."},
+	{Tapped, "tap the rhythm", "Tap the rhythm on your knees, one hand for the thumb or the down strums, the other for the rest.", "Count aloud and tap. Use both hands where two things come at once."},
+	{MutedStrings, "muted strings", "Your left hand mutes the strings, so no chord gets in the way.", "Lay your left hand flat across the strings without pressing. Listen for the rhythm, not for notes."},
+	{FirstChord, "first chord", "Your left hand holds a chord. Your right hand does what it knows.", "Hold the whole chord and pluck each string once: no dead notes. Then play the pattern without looking at your right hand."},
+	{SecondChord, "second chord", "The two chords that cover most of the song for the least work.", "Out of time first: stop, change, carry on. Then play one note a bar in time, then the pattern, two bars a chord."},
+	{Oftener, "change twice as often", "The same two chords, one bar each.", "As before. While it’s new, stop at the bar line, change and carry on."},
+	{MoreChords, "more chords", "In the other bars, rest or play the root on 1.", "Out of time first: stop, change to the new chord, carry on. Then play the pattern line by line, in the bars you know."},
+	{WholeSong, "all chords", "The whole song. Keep the rhythm going through every change.", "Only the changes first, out of time, one note each, in the order of the song. Then play the pattern line by line."},
+	{MediumTempo, "medium tempo", "The same song, faster and just as clean.", "Clean three times? Go to the next tempo. The same mistake twice? Go back to slow, just that bar."},
+	{GoalTempo, "goal tempo", "The whole song at the speed you sing it.", "Play with the singing. If you drop out, come back in on the next 1."},
+	{Notes, "more notes", "The rest of the pattern stays the same.", "Say aloud where the new note comes before you play it. Then play it slowly with the rest, only as fast as it stays even."},
+	{StrokeABeat, "one note a beat", "Slowly, string by string, each note as long as the others.", "Play one string after another, counting the beats. Your next finger waits on its string."},
+	{AtRate, "twice as fast", "The same again at double speed.", "Start at half your top speed, then go up 5 BPM at a time. Keep it just as even."},
+	{Onwards, "roll on", "Note after note, string by string.", "Play the part you know without looking, add the new note, and stop there until the next bar."},
+	{Again, "again without a gap", "The notes you know come again in the bar.", "Play it once and stop on its first note the second time. When that’s secure, carry on."},
+	{OtherWay, "other motion alone", "The other run across the strings on its own.", "Learn it like the first one: slowly, on one chord, until it runs by itself."},
+	{Joined, "both motions joined", "One after the other. The turn between them is new.", "Stop at the turn, then carry on. Make the stop shorter until it’s gone."},
+	{Pinched, "a pinch", "Thumb and finger play together.", "Set both on their strings, then close your hand once. One sound, not two."},
+	{OtherBar, "other bar alone", "The other bar of the pattern on its own.", "Learn it like the first one: slowly, on one chord, until it runs by itself."},
+	{BothBars, "both bars joined", "The bars one after the other.", "Stop at the bar line and carry on. Make the stop shorter until it’s gone."},
+	{Faster, "up to tempo", "The same pattern at the goal tempo.", "Clean three times? Add 5 BPM. Go back to slow as soon as it stumbles."},
+	{Swung, "swung", "Long, short: the notes off the beat come a little late.", "Say “long, short” and let your hand limp on purpose. It straightens out as soon as it gets fast."},
+	{Own, "your own step", "A step you wrote.", "Play it slowly on one chord, counting aloud. Get it clean three times before you speed up."},
 }
 
 // wordsOf finds a stage's row.
@@ -111,10 +111,10 @@ func Describe(steps []Step, i int, t difficulty.Task) Words {
 func atHomeWith(steps []Step, i int) string {
 	for k := i - 1; k >= 0; k-- {
 		if !steps[k].Home && !steps[k].BeforeStrings() {
-			return fmt.Sprintf("At home; with the class, play step %d.", k+1)
+			return fmt.Sprintf("Practise this at home. With the class, play step %d.", k+1)
 		}
 	}
-	return "At home; with the class, count along."
+	return "Practise this at home. With the class, count along."
 }
 
 func describe(steps []Step, i int, t difficulty.Task) Words {
@@ -143,13 +143,13 @@ func describe(steps []Step, i int, t difficulty.Task) Words {
 	case s.Brings(StrokeABeat) && below == nil:
 		w.Name = aStrokeABeat(s.Pattern)
 	case s.Over == AllChords && s.Pace == song.SlowPercent && s.Brings(WholeSong):
-		w.Says = "The whole song at the slow tempo. The rhythm goes on through every change."
+		w.Says = "The whole song at the slow tempo. Keep the rhythm going through every change."
 	case s.Over == AllChords && s.Pace == song.MediumPercent && s.Brings(WholeSong):
-		w.Says = "The whole song at the medium tempo. The rhythm goes on through every change."
+		w.Says = "The whole song at the medium tempo. Keep the rhythm going through every change."
 	case i == len(steps)-1 && s.Over == AllChords:
 		w.Says = strings.TrimSpace(w.Says + " " + closing(t))
 	case s.Brings(SecondChord) && moreThanTwoChords(t):
-		w.Says += " In the other bars rest, or play the root on one."
+		w.Says += " In the other bars, rest or play the root on 1."
 	}
 	return w
 }
@@ -206,9 +206,9 @@ func (th Thing) words(s Step, below *Step, t difficulty.Task, alone bool) Words 
 	}
 	if th.Short {
 		if n, one := oneNew(s, below); one {
-			return Words{n, "One stroke of the next step comes first; the rest of it is left for later."}
+			return Words{n, "One note of the next step comes first. The rest comes later."}
 		}
-		return Words{"on the way to " + r.More.Name, "Everything of the next step but a part of it."}
+		return Words{"on the way to " + r.More.Name, "Everything in the next step except one part."}
 	}
 	return Words{w.Name, w.Says}
 }
@@ -234,16 +234,16 @@ func firstWords(s Step, w Words) Words {
 	_, thumb := first.Find(pattern.Thumb)
 	switch n := s.Pattern.Count(); {
 	case n == 2 && len(first.Strokes) == 2 && thumb:
-		w.Name = "a pinch on one"
+		w.Name = "a pinch on 1"
 	case n == len(s.Pattern.Bars) && thumb:
-		w.Name = "bass on one"
+		w.Name = "bass on 1"
 	case n == len(s.Pattern.Bars) && s.Pattern.HasStrums():
 		w.Name = "one strum a bar"
 		if len(first.Strokes) > 0 && first.Strokes[0].Target.Kind == pattern.Root {
 			w.Name = "the pick on one"
 		}
 	case n > len(s.Pattern.Bars):
-		w.Name, w.Says = strokesOf(s.Pattern), "Slowly and evenly; this is what the other steps grow from."
+		w.Name, w.Says = strokesOf(s.Pattern), "Slowly and evenly. The other steps grow from this one."
 	}
 	return w
 }
@@ -251,7 +251,7 @@ func firstWords(s Step, w Words) Words {
 // closing says how the song ends, where it says so itself.
 func closing(t difficulty.Task) string {
 	if n := len(t.Bars); n > 0 && t.Bars[n-1].Role == song.End {
-		return "It closes with the one stroke of the last bar, which rings."
+		return "It ends with a single stroke in the last bar, left to ring."
 	}
 	return ""
 }
@@ -266,7 +266,7 @@ func (s Step) How() string {
 	}
 	last := s.Adds[len(s.Adds)-1] // of things joined, the one that was this step's own
 	if last.Rule == "stroke-left-out" && !s.figureOf(last.Part).Pattern.HasStrums() {
-		return "Say “wait” where the note was; the rest goes on under it."
+		return "Say “wait” where the note was. Keep the rest going."
 	}
 	if r, ok := variation.ByID(last.Rule); ok && r.How != "" {
 		return r.How

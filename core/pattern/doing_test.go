@@ -35,6 +35,6 @@ func TestWhatTheHandDoes(t *testing.T) {
 				n++
 			}
 		}
-		assert.GreaterOrEqual(t, n, 3, "a way in has figures behind it: %s", d.Name)
+		assert.GreaterOrEqual(t, n, 3, "a way in has patterns behind it: %s", d.Name)
 	}
 }

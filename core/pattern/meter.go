@@ -19,7 +19,7 @@ func ParseMeter(s string) (Meter, error) {
 			return m, nil
 		}
 	}
-	return Meter{}, fmt.Errorf("%q is not a meter that patterns use: 2/4, 3/4, 4/4, 5/4, 6/8, 9/8 or 12/8", s)
+	return Meter{}, fmt.Errorf("%q is not a time signature that patterns use: 2/4, 3/4, 4/4, 5/4, 6/8, 9/8 or 12/8", s)
 }
 
 // String prints the meter as "6/8".

@@ -156,9 +156,9 @@ func (p Pattern) Spot(slot int) string {
 	case "let":
 		return "the third of the triplet on " + beat
 	case "&":
-		return "the and of " + beat
+		return "the “and” of " + beat
 	}
-	return fmt.Sprintf("the %s of %s", words[slot], beat)
+	return fmt.Sprintf("the “%s” of %s", words[slot], beat)
 }
 
 // OnBeat reports whether a slot is a tapped beat.

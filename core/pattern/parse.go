@@ -47,7 +47,7 @@ func parse(s string, maxBars int) (Pattern, error) {
 	}
 	head, body, found := strings.Cut(s, ":")
 	if !found {
-		return Pattern{}, &SyntaxError{Reason: `it begins with a meter and a colon, such as "4/4:"`}
+		return Pattern{}, &SyntaxError{Reason: `it begins with a time signature and a colon, such as "4/4:"`}
 	}
 	p, err := parseHead(head)
 	if err != nil {
@@ -83,7 +83,7 @@ func MustParse(s string) Pattern {
 func parseHead(head string) (Pattern, error) {
 	fields := strings.Fields(head)
 	if len(fields) == 0 || len(fields) > 2 || len(fields) == 2 && fields[1] != "swing" {
-		return Pattern{}, &SyntaxError{Reason: fmt.Sprintf("%q is not a meter, with or without swing", strings.TrimSpace(head))}
+		return Pattern{}, &SyntaxError{Reason: fmt.Sprintf("%q is not a time signature, with or without swing", strings.TrimSpace(head))}
 	}
 	m, err := ParseMeter(fields[0])
 	if err != nil {
@@ -133,11 +133,11 @@ func parseSlot(word string) (Slot, string) {
 			return Slot{}, reason
 		}
 		if _, twice := slot.Find(st.Sign); twice {
-			return Slot{}, fmt.Sprintf("%q stands twice in one slot", st.Sign)
+			return Slot{}, fmt.Sprintf("%q is in one slot twice", st.Sign)
 		}
 		if st.Sign.Strum() || st.Sign.Air() {
 			if strums++; strums > 1 {
-				return Slot{}, "two strums stand in one slot"
+				return Slot{}, "there are two strums in one slot"
 			}
 		}
 		slot.Strokes = append(slot.Strokes, st)
@@ -213,9 +213,9 @@ func givenStrings(sign Sign, digits string) (Target, string) {
 		case digits[i] == '0':
 			return t, "strings are numbered from 1"
 		case i > 0 && digits[i] == digits[i-1]:
-			return t, fmt.Sprintf("string %c stands twice in %q", digits[i], digits)
+			return t, fmt.Sprintf("string %c is in %q twice", digits[i], digits)
 		case i > 0 && digits[i] > digits[i-1]:
-			return t, fmt.Sprintf("strings stand from high to low, not as %q", digits)
+			return t, fmt.Sprintf("strings go from high to low, not as in %q", digits)
 		}
 		t.Strings |= Strings(int(digits[i] - '0'))
 	}
@@ -234,7 +234,7 @@ func parseMarks(sign Sign, s string) (marks Marks, reason string) {
 		case sign.Air():
 			return marks, fmt.Sprintf("%q is in the air and takes no marks", sign)
 		case marks.Has(m):
-			return marks, fmt.Sprintf("the mark %q stands twice", s[:1])
+			return marks, fmt.Sprintf("the mark %q is there twice", s[:1])
 		case m == Chuck && !sign.Strum():
 			return marks, fmt.Sprintf("only a strum can be a chuck, not %q", sign)
 		}

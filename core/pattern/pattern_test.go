@@ -40,15 +40,15 @@ func TestErrorsNameTheirPlace(t *testing.T) {
 		"4/4: p i q m":                   `pattern: bar 1, slot 3: "q" is not a stroke`,
 		"4/4: p i m a | p i m":           `pattern: bar 2: 3 slots do not make a bar of 4/4; use 4, 8, 12 or 16`,
 		"4/4: p i m a | p . i . m . a .": `pattern: bar 2: 8 slots, but bar 1 has 4; all bars of a pattern have one grid`,
-		"7/8: p i m a":                   `pattern: "7/8" is not a meter that patterns use: 2/4, 3/4, 4/4, 5/4, 6/8, 9/8 or 12/8`,
-		"p i m a":                        `pattern: it begins with a meter and a colon, such as "4/4:"`,
-		"4/4: p+p i m a":                 `pattern: bar 1, slot 1: "p" stands twice in one slot`,
-		"4/4: D+U . . .":                 `pattern: bar 1, slot 1: two strums stand in one slot`,
+		"7/8: p i m a":                   `pattern: "7/8" is not a time signature that patterns use: 2/4, 3/4, 4/4, 5/4, 6/8, 9/8 or 12/8`,
+		"p i m a":                        `pattern: it begins with a time signature and a colon, such as "4/4:"`,
+		"4/4: p+p i m a":                 `pattern: bar 1, slot 1: "p" is in one slot twice`,
+		"4/4: D+U . . .":                 `pattern: bar 1, slot 1: there are two strums in one slot`,
 		"4/4: p!? i m a":                 `pattern: bar 1, slot 1: a stroke is accented or soft, not both`,
-		"4/4: p!! i m a":                 `pattern: bar 1, slot 1: the mark "!" stands twice`,
+		"4/4: p!! i m a":                 `pattern: bar 1, slot 1: the mark "!" is there twice`,
 		"4/4: px i m a":                  `pattern: bar 1, slot 1: only a strum can be a chuck, not "p"`,
-		"4/4: D D456 D D":                `pattern: bar 1, slot 2: strings stand from high to low, not as "456"`,
-		"4/4: D D66 D D":                 `pattern: bar 1, slot 2: string 6 stands twice in "66"`,
+		"4/4: D D456 D D":                `pattern: bar 1, slot 2: strings go from high to low, not as in "456"`,
+		"4/4: D D66 D D":                 `pattern: bar 1, slot 2: string 6 is in "66" twice`,
 		"4/4: D u! D D":                  `pattern: bar 1, slot 2: "u" is in the air and takes no marks`,
 		"4/4: D db D D":                  `pattern: bar 1, slot 2: "b" cannot follow "d"`,
 		"4/4: i' p m a":                  `pattern: bar 1, slot 1: "'" cannot follow "i"`,
@@ -56,7 +56,7 @@ func TestErrorsNameTheirPlace(t *testing.T) {
 		"4/4: p i+ m a":                  `pattern: bar 1: 3 slots do not make a bar of 4/4; use 4, 8, 12 or 16`, // a plus reaches over blanks
 		"4/4 swing: p i m a":             `pattern: swing needs two or four slots a beat`,
 		"6/8 swing: p i m a m i":         `pattern: swing needs two or four slots a beat`,
-		"":                               `pattern: it begins with a meter and a colon, such as "4/4:"`,
+		"":                               `pattern: it begins with a time signature and a colon, such as "4/4:"`,
 	} {
 		_, err := pattern.Parse(in)
 		assert.EqualError(t, err, want, in)
@@ -66,11 +66,11 @@ func TestErrorsNameTheirPlace(t *testing.T) {
 // Source: common practice, how teachers count.
 func TestSpots(t *testing.T) {
 	for notation, want := range map[string]map[int]string{
-		"4/4: p i m a p i m a":                 {0: "1", 1: "the and of 1", 6: "4", 7: "the and of 4"},
-		"4/4: D U D U D U D U D U D U D U D U": {1: "the e of 1", 7: "the a of 2", 8: "3"},
+		"4/4: p i m a p i m a":                 {0: "1", 1: "the “and” of 1", 6: "4", 7: "the “and” of 4"},
+		"4/4: D U D U D U D U D U D U D U D U": {1: "the “e” of 1", 7: "the “a” of 2", 8: "3"},
 		"4/4: p i m p i m p i m p i m":         {4: "the second of the triplet on 2", 11: "the third of the triplet on 4"},
 		"6/8: p i m a m i":                     {0: "1", 3: "4", 5: "6"},
-		"6/8: p . i . m . a . m . i .":         {3: "the and of 2"},
+		"6/8: p . i . m . a . m . i .":         {3: "the “and” of 2"},
 	} {
 		p := pattern.MustParse(notation)
 		for slot, spot := range want {

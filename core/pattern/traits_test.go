@@ -70,7 +70,7 @@ func TestMeters(t *testing.T) {
 		}
 	}
 	_, err := pattern.ParseMeter("7/8")
-	assert.EqualError(t, err, `"7/8" is not a meter that patterns use: 2/4, 3/4, 4/4, 5/4, 6/8, 9/8 or 12/8`)
+	assert.EqualError(t, err, `"7/8" is not a time signature that patterns use: 2/4, 3/4, 4/4, 5/4, 6/8, 9/8 or 12/8`)
 }
 
 // Values are values: a clone does not hang on what it was made from.

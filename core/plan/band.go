@@ -153,7 +153,7 @@ func withRests(list []slot) (out []slot) {
 }
 
 // errBorder is a border of a band that cannot be moved so far.
-var errBorder = errors.New("every piece of a lesson has a minute at least")
+var errBorder = errors.New("every item of a lesson has at least a minute")
 
 // MoveBorder moves the border behind a piece by some minutes, to the right where they
 // are positive: what one piece gets the other gives, so that the sum stays.

@@ -25,7 +25,7 @@ func TestAnEasyStepGoesInOneEvening(t *testing.T) {
 	on := plan.On{Tries: evening(10, 60, "ccc"), Goal: 60, Steps: 5, Today: 10, Level: 1.8}
 	_, d := on.Decide()
 	assert.Equal(t, practice.MoveOn, d.Kind)
-	assert.Equal(t, "clean 3 times at 60 in one evening, and it asks for little", plan.Words.Say(d.Why))
+	assert.Equal(t, "clean 3 times at 60 in one evening, and it’s an easy step", plan.Words.Say(d.Why))
 	assert.Equal(t, []int64{1, 2, 3}, d.Because)
 	for name, other := range map[string]plan.On{
 		"a usual step":      {Tries: evening(10, 60, "ccc"), Goal: 60, Steps: 5, Today: 10, Level: 4.2, Plays: 4.0},
@@ -41,7 +41,7 @@ func TestAnEasyStepGoesInOneEvening(t *testing.T) {
 	}
 	_, d = plan.On{Tries: evening(10, 60, "ccc"), Goal: 60, Steps: 5, Today: 10, Level: 4.2, Plays: 6}.Decide()
 	assert.Equal(t, practice.MoveOn, d.Kind)
-	assert.Contains(t, plan.Words.Say(d.Why), "far easier than others they play")
+	assert.Contains(t, plan.Words.Say(d.Why), "far easier than their others")
 }
 
 func classOn(steps ...int) plan.Class {
@@ -75,7 +75,7 @@ func TestTheNextPlanIsAnother(t *testing.T) {
 	c := classOn(1, 1, 1, 1)
 	p := pieceOf(t, plan.NewLesson(c, 45, nil), plan.NewThing)
 	assert.Equal(t, 1, p.Step, "they have only just come to it")
-	assert.Contains(t, plan.Words.Say(p.Why), "nothing has been heard on it yet")
+	assert.Contains(t, plan.Words.Say(p.Why), "nothing logged on it yet")
 	for i := range c.Students {
 		c.Students[i].Places[0].Tries = evening(12, 60, "c")
 	}

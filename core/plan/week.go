@@ -85,13 +85,13 @@ func NewWeek(c Class, at int) Week {
 // cautions are what is said of a week beside its minutes. No medical advice.
 func cautions(st Student) (list []string) {
 	if st.Tense {
-		list = append(list, "Tension was noted: short sets, slower, and stop when it comes back. If it stays, see a doctor or a physiotherapist.")
+		list = append(list, "Tension was noted. Play slower, in short bursts, and stop if it comes back. If it doesn’t go away, see a doctor or a physiotherapist.")
 	}
 	if most := st.Before + st.Before/practice.GrowthPart; practice.Leap(st.Before, st.Minutes) {
 		list = append(list, fmt.Sprintf("From %d to %d minutes a day is more than a fifth more: %d this week, and more week by week.", st.Before, st.Minutes, max(st.Before+1, most)))
 	}
 	if st.Minutes > longestPlay {
-		list = append(list, fmt.Sprintf("No sitting longer than %d minutes: a break of five between two.", longestPlay))
+		list = append(list, fmt.Sprintf("Play no longer than %d minutes at a time, with five-minute breaks.", longestPlay))
 	}
 	return list
 }

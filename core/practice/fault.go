@@ -46,62 +46,62 @@ var Faults = []FaultLine{
 		WrongBass, "wb", "wrong bass string",
 		"Say the bass string before each chord. Play the changes with your thumb alone, then add the fingers.",
 		"Say the bass string before each chord. Play the bass strokes alone through the changes, then add the strums.",
-		"Say the bass strings of the bar, then play them alone, counting; then everything.",
+		"Say the bass strings of the bar. Play them alone, counting, then play everything.",
 	}, {
 		Stopped, "sc", "stopped at the change",
 		"The two chords alone, one stroke each on one, until you can change without looking. Then play the pattern again.",
-		"The two chords alone, one down each on one, until you can change without looking. Then strum the pattern again.",
-		"Go over the bar line without a stop: one stroke a bar first, then the pattern.",
+		"Play the two chords alone, one down each on 1, until you can change without looking. Then strum the pattern again.",
+		"Cross the bar line without stopping. One note a bar first, then the pattern.",
 	}, {
 		LateChange, "la", "late change",
-		"Let go after the last note of the bar. Put the bass finger down first and let the others follow; don’t hold up the stroke on one.",
-		"The hand goes on whatever the left hand does. Change on the last up stroke, over the open strings, and land on one.",
-		"Begin the bar on time, even with a note missing: one stroke a bar first, then the pattern.",
+		"Let go after the last note of the bar. Put your bass finger down first and let the others follow, so 1 isn’t late.",
+		"Keep your strumming hand going whatever the left hand does. Change on the last up strum, over open strings, and land on 1.",
+		"Start the bar on time, even with a note missing. One note a bar first, then the pattern.",
 	}, {
 		Uneven, "un", "uneven",
-		"Slower, counting aloud, on one chord; no chord changes until it’s even.", "",
-		"Slower, counting aloud, until it’s even.",
+		"Play it slower, counting aloud, on one chord. No chord changes until it’s even.", "",
+		"Play it slower, counting aloud, until it’s even.",
 	}, {
 		Rushed, "ru", "rushed",
-		"Tap your foot and say every and. Each stroke waits for its word; no faster until four bars end with the foot.",
-		"Tap your foot and say every and. The hand takes its whole way, down and up, at one speed; no faster until four bars end with the foot.", "",
+		"Tap your foot and say every “and”. Wait for the word before each note. Don’t speed up until 4 bars end with your foot.",
+		"Tap your foot and say every “and”. Move your hand all the way down and up at one speed. Don’t speed up until 4 bars end with your foot.", "",
 	}, {
 		Dragging, "dr", "dragging",
-		"Play every second stroke at the tempo, counting aloud, then all of them. If it drags again, drop back a few beats a minute.",
-		"Downs alone at the tempo, counting aloud, then the ups as well. A shorter way for the hand is a faster one.", "",
+		"Play every other note at the tempo, counting aloud, then all of them. If it drags again, go down 5 BPM.",
+		"Play the downs alone at the tempo, counting aloud, then add the ups. Smaller strums are faster.", "",
 	}, {
 		HandStops, "hs", "hand stops",
-		"The beat goes on under the gaps: say it aloud and keep your foot going, then play into it.",
-		"The hand goes down and up all the time, also where it strikes nothing. Swing in the air while you count, then let it touch.", "",
+		"Keep the beat through the gaps: say it aloud and keep your foot going, then play along.",
+		"Keep your hand going down and up, even on missed strums. Swing in the air while you count, then touch the strings.", "",
 	}, {
 		MissedUp, "mu", "missed up",
-		"Play the note that goes missing alone, with the count, four times; then in the pattern.",
+		"Play the missing note alone with the count, four times, then in the pattern.",
 		"Mute the strings and play the ups alone while the hand keeps swinging. Two or three thin strings are enough.", "",
 	}, {
 		Loud, "lf", "one finger loud",
 		"First make every note even. Play that finger alone and softly, then in the pattern. Accents come later.",
-		"First make every stroke even: all of them soft, then the pattern. Accents come later.", "",
+		"First make every strum even: all of them soft, then the pattern. Accents come later.", "",
 	}, {
 		TooHard, "th", "too hard",
-		"Half as loud. The finger rests on its string before it plays, and only bends.",
-		"Half as loud, from a loose wrist: brush the strings, don’t dig in. Hold the pick so that it gives.", "",
+		"Play half as loud. Rest the finger on its string first, then just bend it.",
+		"Play half as loud, from a loose wrist. Brush the strings, don’t dig in. Hold the pick so it gives.", "",
 	}, {
 		Buzz, "bz", "buzz or dead string",
-		"Fingers close behind the fret, on their tips. Play the strings one by one until each rings; press no harder than you need to.", "", "",
+		"Put your fingertips close behind the fret. Play the strings one by one until each rings, pressing no harder than you need.", "", "",
 	}, {
 		Neighbour, "ns", "hitting a neighbouring string",
-		"One string at a time, slowly; the finger pulls out and away from the instrument, not up along it.",
-		"A down begins at the bass string of the chord, an up catches two or three thin strings: slowly, without a rhythm first.", "",
+		"One string at a time, slowly. Pull the finger out and away from the instrument, not up along it.",
+		"Start each down at the chord’s bass string. An up catches two or three thin strings. Slowly, out of time first.", "",
 	}, {
 		Grabbing, "gb", "grabbing or bouncing hand",
 		"Move only your fingers and keep the knuckles still. Keep the back of your hand facing the ceiling.",
 		"Rest your forearm on the body and turn the wrist; let the hand brush past the strings instead of digging in.", "",
 	}, {
 		LostCount, "lc", "lost count",
-		"Count aloud, then tap the foot. Say the bars before playing them: one bar, two, four.", "", "",
+		"Count aloud, then tap your foot. Say the bars before you play them: 1 bar, 2, 4.", "", "",
 	}, {
 		Tension, "te", "tension or numbness",
-		"Stop and rest. Slower and shorter next time; if anchoring makes your hand tense, stop anchoring. If it doesn’t go away, see a doctor or a physiotherapist.", "", "",
+		"Stop and rest. Play slower and shorter next time. If anchoring makes your hand tense, stop anchoring. If it doesn’t go away, see a doctor or a physiotherapist.", "", "",
 	},
 }
 

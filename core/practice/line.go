@@ -52,7 +52,7 @@ const MaxWord = 60
 func ParseTempo(s string) (int, error) {
 	n, err := strconv.Atoi(strings.TrimSpace(s))
 	if err != nil || n < MinTempo || n > MaxTempo {
-		return 0, fmt.Errorf("%q is not a tempo from %d to %d beats a minute", strings.TrimSpace(s), MinTempo, MaxTempo)
+		return 0, fmt.Errorf("“%s” isn’t a tempo. Use %d to %d BPM", strings.TrimSpace(s), MinTempo, MaxTempo)
 	}
 	return n, nil
 }
@@ -69,7 +69,7 @@ func ParseLines(text string, names, titles []string, fold func(string) string) (
 	var lines []Line
 	all := tries(text)
 	if len(all) > MaxTries {
-		return nil, fmt.Errorf("a line holds at most %d tempos; this one has %d, and nothing was logged", MaxTries, len(all))
+		return nil, fmt.Errorf("a line holds up to %d tempos. This one has %d, so nothing was logged", MaxTries, len(all))
 	}
 	for _, fields := range all {
 		at := tempoAt(foldAll(fields, fold), 1, foldAll(titles, fold))
@@ -183,7 +183,7 @@ func (l *Line) rest(fields, names []string, fold func(string) string) error {
 		fault, isFault := FaultByKeys(f)
 		switch {
 		case isFault && l.Fault != "" && l.Fault != fault:
-			return fmt.Errorf("one try has one fault; write %q in a line of its own", f)
+			return fmt.Errorf("an entry has one fault. Write %q on its own line", f)
 		case isFault:
 			l.Fault = fault
 			l.Clean = l.Clean && fault == Tension // a clean try can be a tense one
@@ -197,13 +197,13 @@ func (l *Line) rest(fields, names []string, fold func(string) string) error {
 		case isMinutes && err == nil && n >= 1 && n <= MaxDay:
 			l.Minutes = n
 		case i > 0 && isNumber(f) && slices.ContainsFunc(names, func(name string) bool { return strings.HasPrefix(name, fold(fields[i-1])) }):
-			return fmt.Errorf("%q looks like another student; write a comma before it", fields[i-1]+" "+f)
+			return fmt.Errorf("%q looks like another student. Write a comma before it", fields[i-1]+" "+f)
 		default:
 			words = append(words, written)
 		}
 	}
 	if l.Word = strings.Join(words, " "); len([]rune(l.Word)) > MaxWord {
-		return fmt.Errorf("what is written beside a tempo has at most %d letters", MaxWord)
+		return fmt.Errorf("what is written beside a tempo has at most %d characters", MaxWord)
 	}
 	return nil
 }
@@ -235,9 +235,9 @@ func findName(words, names, shown []string) (who int, song string, err error) {
 		}
 	}
 	if candidates != nil {
-		return 0, "", fmt.Errorf("%q could be %s; write more of the name", strings.Join(words, " "), strings.Join(candidates, " or "))
+		return 0, "", fmt.Errorf("%q could be %s. Write more of the name", strings.Join(words, " "), strings.Join(candidates, " or "))
 	}
-	return 0, "", fmt.Errorf("nobody in this class is called %q", words[0])
+	return 0, "", fmt.Errorf("there’s nobody called %q in this class", words[0])
 }
 
 func example(names []string) string {

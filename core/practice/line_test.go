@@ -44,14 +44,14 @@ func TestParseLines(t *testing.T) {
 	for text, want := range map[string]string{
 		"":              `write a name and a tempo, such as "pia 72"`,
 		"pia":           `write a name and a tempo, such as "pia 72"`,
-		"j 72":          `"j" could be jo or jonas; write more of the name`,
-		"max 72":        `nobody in this class is called "max"`,
-		"max waltz 72":  `nobody in this class is called "max"`,
-		"pia fast":      `"fast" is not a tempo from 20 to 300 beats a minute`,
-		"pia 700":       `"700" is not a tempo from 20 to 300 beats a minute`,
-		"pia 72 jo 60":  `"jo 60" looks like another student; write a comma before it`,
-		"pia 72 wb sc":  `one try has one fault; write "sc" in a line of its own`,
-		"pia 72, max 3": `"3" is not a tempo from 20 to 300 beats a minute`,
+		"j 72":          `"j" could be jo or jonas. Write more of the name`,
+		"max 72":        `there’s nobody called "max" in this class`,
+		"max waltz 72":  `there’s nobody called "max" in this class`,
+		"pia fast":      `“fast” isn’t a tempo. Use 20 to 300 BPM`,
+		"pia 700":       `“700” isn’t a tempo. Use 20 to 300 BPM`,
+		"pia 72 jo 60":  `"jo 60" looks like another student. Write a comma before it`,
+		"pia 72 wb sc":  `an entry has one fault. Write "sc" on its own line`,
+		"pia 72, max 3": `“3” isn’t a tempo. Use 20 to 300 BPM`,
 	} {
 		_, err := practice.ParseLines(text, names, titles, strings.ToLower)
 		assert.EqualError(t, err, want, text)
@@ -73,7 +73,7 @@ func TestParseOwn(t *testing.T) {
 	for text, want := range map[string]string{
 		"":       `write one tempo here, such as "72"`,
 		"72, 74": `write one tempo here, such as "72"`,
-		"fast":   `"fast" is not a tempo from 20 to 300 beats a minute`,
+		"fast":   `“fast” isn’t a tempo. Use 20 to 300 BPM`,
 	} {
 		_, err := practice.ParseOwn(text, titles, strings.ToLower)
 		assert.EqualError(t, err, want, text)
@@ -108,5 +108,5 @@ func TestALineHoldsSixtyTempos(t *testing.T) {
 	require.NoError(t, err)
 	assert.Len(t, list, 60)
 	_, err = practice.ParseLines(line(61), names, nil, strings.ToLower)
-	assert.EqualError(t, err, "a line holds at most 60 tempos; this one has 61, and nothing was logged")
+	assert.EqualError(t, err, "a line holds up to 60 tempos. This one has 61, so nothing was logged")
 }

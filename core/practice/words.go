@@ -5,7 +5,7 @@ import "arplin/core/say"
 // Words are what is said of a decision, of the tempo to try next, and of a fault.
 var Words = say.Words{
 	"next/slow-first":   "nothing logged yet, so start slowly",
-	"next/tense":        "tension was noted: a tenth slower, and short",
+	"next/tense":        "tension was noted, so 10% slower and short",
 	"next/failed-again": "not clean %s times in a row, so 10%% slower",
 	"next/failed-once":  "not clean once: repeat it, starting slowly",
 	"next/rusty":        "not played for a while, so start where it should still be clean",
@@ -13,20 +13,20 @@ var Words = say.Words{
 	"next/faster":       "clean at %s, so a little faster",
 
 	"move-on":       "clean %s times at %s or above, on %s days",
-	"jump":          "clean at %s, far above the goal of %s",
+	"jump":          "clean at %s, well above the goal of %s",
 	"ease/fault":    "%s %s times",
 	"ease/failed":   "not clean %s times in a row, on %s days",
 	"drill/bar":     "%s %s times, at bar %s",
-	"stay/tense":    "tension was noted the last time: don’t go faster or move up until the hand is relaxed",
+	"stay/tense":    "tension was noted last time: don’t go faster or move up until the hand is relaxed",
 	"stay/new":      "nothing logged on this step yet",
 	"stay/failed":   "not clean at %s last time",
 	"stay/bar":      "not clean at %s last time: bar %s",
 	"stay/fault":    "not clean at %s last time: %s",
 	"stay/fault-at": "not clean at %s last time: %s, bar %s",
-	"stay/rusty":    "not played for %s days; hear it again first",
-	"stay/clean":    "clean at the goal %s so far; ready after %s times on %s days",
+	"stay/rusty":    "not played for %s days, so hear it first",
+	"stay/clean":    "clean at the goal %s so far, ready after %s times on %s days",
 	"stay/learning": "clean at %s, goal %s",
-	"stay/by-you":   "you decided to stay; it is proposed again when more is heard",
+	"stay/by-you":   "you decided to stay, until more is logged",
 	"by-you":        "by you",
 }.With(faultWords())
 

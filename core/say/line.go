@@ -112,7 +112,7 @@ func (w Words) arg(a Arg, n Names) string {
 	case a.Person != 0 && n.Person != nil:
 		return n.Person(a.Person)
 	case a.Person != 0:
-		return "somebody"
+		return "someone"
 	case a.Song != 0 && n.Song != nil:
 		return n.Song(a.Song)
 	case a.Song != 0:

@@ -46,8 +46,8 @@ func TestALineIsReadAsItWasStored(t *testing.T) {
 		assert.Equal(t, old, Words{}.Say(Parse(old)))
 	}
 	var old Line
-	require.NoError(t, json.Unmarshal([]byte(`"goes on after the rest"`), &old))
-	assert.Equal(t, "goes on after the rest", Words{}.Say(old))
+	require.NoError(t, json.Unmarshal([]byte(`"continues after the break"`), &old))
+	assert.Equal(t, "continues after the break", Words{}.Say(old))
 	require.NoError(t, json.Unmarshal([]byte(`""`), &old))
 	assert.True(t, old.IsZero())
 }
@@ -58,5 +58,5 @@ func TestNamesAreToldWhenALineIsSaid(t *testing.T) {
 	l := Of("ready", Song(5), Several([]Arg{Person(1), {Line: &why}}))
 	names := Names{Person: func(id int64) string { return []string{"", "Ada", "Ben"}[id] }, Song: func(int64) string { return "Kites" }}
 	assert.Equal(t, "ready for Kites: Ada and Ben (clean)", w.SayTo(l, names))
-	assert.Equal(t, "ready for a song: somebody and somebody (clean)", w.Say(l))
+	assert.Equal(t, "ready for a song: someone and someone (clean)", w.Say(l))
 }

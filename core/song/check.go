@@ -26,7 +26,7 @@ func (s Song) Check() error {
 	name := cut(s.Title, 40)
 	switch n := len(s.Bars()); {
 	case strings.TrimSpace(s.Title) == "" || utf8.RuneCountInString(s.Title) > MaxTitle:
-		return fmt.Errorf("a title has 1 to %d letters", MaxTitle)
+		return fmt.Errorf("a title has 1 to %d characters", MaxTitle)
 	case n == 0 || n > MaxBars:
 		return fmt.Errorf("%s has %d bars, and a song 1 to %d", name, n, MaxBars)
 	case len(s.Sections) > maxSections:
@@ -34,7 +34,7 @@ func (s Song) Check() error {
 	case s.Tempo < MinTempo || s.Tempo > MaxTempo:
 		return fmt.Errorf("%s has a tempo of %d", name, s.Tempo)
 	case !slices.Contains(pattern.Meters, s.Meter):
-		return fmt.Errorf("%s has no meter", name)
+		return fmt.Errorf("%s has no time signature", name)
 	case len(s.Tags) > MaxTags || slices.ContainsFunc(s.Tags, func(t string) bool { return utf8.RuneCountInString(t) > MaxTag }):
 		return fmt.Errorf("%s has too many tags, or too long ones", name)
 	case long(s.Notes):
@@ -90,7 +90,7 @@ func (b Bar) check() error {
 	case !slices.ContainsFunc(Roles, known):
 		return fmt.Errorf("%q is nothing that a bar is", cut(string(b.Role), 20))
 	case b.Meter != (pattern.Meter{}) && !slices.Contains(pattern.Meters, b.Meter):
-		return fmt.Errorf("%s is no meter", b.Meter)
+		return fmt.Errorf("%s is no time signature", b.Meter)
 	case len(b.Changes) > maxBarChanges || len(b.Melody) > MaxMelodyNotes || utf8.RuneCountInString(b.Words) > maxLine || long(b.Notes):
 		return fmt.Errorf("there is too much in it")
 	}
@@ -109,9 +109,9 @@ func (b Bar) check() error {
 		})
 		switch {
 		case n.Tick < at || n.Ticks <= 0 || n.Tick+n.Ticks > b.Ticks():
-			return fmt.Errorf("a note of the tune lies beyond it, or over another")
+			return fmt.Errorf("a note of the melody is past its end, or over another")
 		case n.MIDI < LowestNote || n.MIDI > HighestNote || n.Mark != Struck && !mark || utf8.RuneCountInString(n.Word) > maxLine:
-			return fmt.Errorf("a note of the tune is none that can be played or sung")
+			return fmt.Errorf("a note of the melody is none that can be played or sung")
 		}
 		at = n.Tick + n.Ticks
 	}

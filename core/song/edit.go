@@ -125,7 +125,7 @@ func Within(notes []MelodyNote, ticks int) []MelodyNote {
 
 func CheckPatternName(name string) error {
 	if len([]rune(name)) > MaxPatternName {
-		return fmt.Errorf("a pattern's name has up to %d letters", MaxPatternName)
+		return fmt.Errorf("a pattern's name has up to %d characters", MaxPatternName)
 	}
 	return nil
 }

@@ -27,7 +27,7 @@ func TestMelodyIsRead(t *testing.T) {
 	assert.Error(t, err, "a dot among notes is none")
 	sg, d, err := twoBars(t).Apply(edit.SetMelody{Section: 1, Text: "| E4:1=Nine G=um r:1/2 G /G=brel ^A | ~A:2 |"})
 	require.NoError(t, err)
-	assert.Equal(t, "Wrote the tune of Verse", edit.DoneWords.Say(d))
+	assert.Equal(t, "Wrote the melody of Verse", edit.DoneWords.Say(d))
 	assert.Equal(t, []song.MelodyNote{
 		{Tick: 0, Ticks: beat, MIDI: 64, Word: "Nine"}, {Tick: beat, Ticks: beat, MIDI: 67, Word: "um"}, {Tick: 5 * beat / 2, Ticks: beat / 2, MIDI: 67},
 		{Tick: 3 * beat, Ticks: beat / 2, MIDI: 67, Mark: song.Slid, Word: "brel"}, {Tick: 7 * beat / 2, Ticks: beat / 2, MIDI: 69, Mark: song.Hammered},
@@ -44,7 +44,7 @@ func TestMelodyIsRead(t *testing.T) {
 	gone, d, err := sg.Apply(edit.SetMelody{Section: 1})
 	require.NoError(t, err)
 	assert.False(t, gone.HasMelody())
-	assert.Equal(t, "Took the tune out of Verse", edit.DoneWords.Say(d))
+	assert.Equal(t, "Removed the melody of Verse", edit.DoneWords.Say(d))
 }
 
 // As it is typed in a hurry: small letters, signs as music is set, lines instead of one.
@@ -182,7 +182,7 @@ func TestTwoTunesOfASong(t *testing.T) {
 	second, bent := sg.TuneID, text()
 	do(edit.TakeTune{ID: 0})
 	assert.Equal(t, plain, text())
-	assert.Equal(t, "the first tune", sg.InUse().Says())
+	assert.Equal(t, "the first melody", sg.InUse().Says())
 	key, err := theory.ParseKey("D")
 	require.NoError(t, err)
 	do(edit.SetKey{Key: key})

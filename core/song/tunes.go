@@ -28,7 +28,7 @@ const (
 // Says is what a tune is called; the first has a name only when its teacher gives it one.
 func (t Tune) Says() string {
 	if t.Name == "" {
-		return "the first tune"
+		return "the first melody"
 	}
 	return t.Name
 }
@@ -67,10 +67,10 @@ func (s Song) WithTune(id TuneID) Song {
 // AddTune puts the tune in the bars by and goes on with a copy of it under a name.
 func (s *Song) AddTune(name string) error {
 	if len(s.Tunes) >= MaxTunes {
-		return fmt.Errorf("a song has %d tunes at most", MaxTunes+1)
+		return fmt.Errorf("a song has %d melodies at most", MaxTunes+1)
 	}
 	if n := utf8.RuneCountInString(name); n == 0 || n > MaxTuneName {
-		return fmt.Errorf("the tune needs a name of up to %d letters", MaxTuneName)
+		return fmt.Errorf("the melody needs a name of up to %d characters", MaxTuneName)
 	}
 	s.Tunes = append(slices.Clone(s.Tunes), s.InUse())
 	s.TuneID, s.TuneName = TuneID(s.Fresh()), name
@@ -91,11 +91,11 @@ func cloneTunes(tunes []Tune) []Tune {
 // checkTunes says what is wrong with the tunes that are put by.
 func (s Song) checkTunes() error {
 	if len(s.Tunes) > MaxTunes || utf8.RuneCountInString(s.TuneName) > MaxTuneName {
-		return fmt.Errorf("it has too many tunes, or a name of one is too long")
+		return fmt.Errorf("it has too many melodies, or a name of one is too long")
 	}
 	for _, t := range s.Tunes {
 		if utf8.RuneCountInString(t.Name) > MaxTuneName || len(t.Bars) > MaxBars {
-			return fmt.Errorf("there is too much in one of its tunes")
+			return fmt.Errorf("there is too much in one of its melodies")
 		}
 		for _, notes := range t.Bars {
 			b := Bar{Changes: []Change{{Symbol: NoChord, Ticks: maxBarBeats * pattern.TicksPerQuarter}}, Melody: notes}

@@ -42,7 +42,7 @@ func TestNotesAreTyped(t *testing.T) {
 		{edit.TypeNote{Bar: first, Tick: beat, Ticks: beat / 2, Do: edit.Shorter}, "it is as short as the strip shows; take it away with Delete", true},
 		{edit.TypeNote{Bar: first, Tick: 2 * beat, Do: edit.Hammer}, "B3 has no note straight before it to come from", true},
 		{edit.TypeNote{Bar: first, Tick: beat, Do: edit.TakeAway}, "E4:1 r:1 B3:2 | Bb3:1", false},
-		{edit.TypeNote{Bar: first, Tick: beat, Do: edit.TakeAway}, "no note of the tune sounds here; type its letter", true},
+		{edit.TypeNote{Bar: first, Tick: beat, Do: edit.TakeAway}, "no note of the melody sounds here; type its letter", true},
 		{edit.TypeNote{Bar: first, Tick: 4 * beat, Do: edit.PutHere, Note: "C"}, "bar 1 does not reach so far", true},
 		{edit.TypeNote{Bar: first, Do: edit.PutHere, Note: "H"}, `"H" is not a note`, true},
 		{edit.TypeNote{Bar: first, Do: "louder"}, `"louder" cannot be done to a note`, true},
@@ -55,7 +55,7 @@ func TestNotesAreTyped(t *testing.T) {
 		require.NoError(t, err, "%+v", x.edit)
 		sg = after
 		assert.Equal(t, x.want, text(), "%+v", x.edit)
-		assert.Regexp(t, `Changed the tune in bar \d of Verse`, edit.DoneWords.Say(d))
+		assert.Regexp(t, `Changed the melody in bar \d of Verse`, edit.DoneWords.Say(d))
 	}
 	_, err := edit.ParseNoteKey("louder")
 	assert.Error(t, err)

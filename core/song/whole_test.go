@@ -80,7 +80,7 @@ func TestPatternNamesAreBounded(t *testing.T) {
 	long := strings.Repeat("long ", 30)
 	for _, e := range []song.Edit{edit.SetPattern{Pattern: pattern.MustParse("4/4: p . . ."), Name: long}, edit.Remeter{Pattern: pattern.MustParse("3/4: p . ."), Name: long}} {
 		_, _, err := songOf(t, "4/4", "C").Apply(e)
-		assert.EqualError(t, err, "a pattern's name has up to 120 letters")
+		assert.EqualError(t, err, "a pattern's name has up to 120 characters")
 	}
 }
 

@@ -198,7 +198,7 @@ func (r *suffixReader) add() {
 		d.Number = 9 // an added second is written either way and fingered as a ninth
 	case 4, 6, 9, 11, 13:
 	default:
-		r.fail("after add stands 2, 4, 6, 9, 11 or 13")
+		r.fail("after add comes 2, 4, 6, 9, 11 or 13")
 		return
 	}
 	r.tones = r.tones.with(d)

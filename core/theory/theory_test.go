@@ -43,7 +43,7 @@ func TestUnknownSymbolsNameTheirPlace(t *testing.T) {
 		"C7(b9":  `chord "C7(b9", character 6: a bracket is not closed`,
 		"C/":     `chord "C/", character 2: the bass note after the slash is missing`,
 		"C-5":    `chord "C-5", character 2: "-5" can be read in two ways; write m or b5`,
-		"Cadd7":  `chord "Cadd7", character 6: after add stands 2, 4, 6, 9, 11 or 13`,
+		"Cadd7":  `chord "Cadd7", character 6: after add comes 2, 4, 6, 9, 11 or 13`,
 		"C7b7":   `chord "C7b7", character 3: b7 is not an alteration that chords use`,
 		"Cmsus4": `chord "Cmsus4", character 7: a suspended chord has no third to be minor or left out`,
 	} {

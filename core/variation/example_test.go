@@ -19,8 +19,8 @@ func ExampleNeighbours() {
 		fmt.Println(v.Pattern, v.Name())
 	}
 	// Output:
-	// 4/4: D . D U . . D U without the up strum on the and of 3
-	// 4/4: D . D U . . D . without the up strum on the and of 3 and the and of 4
+	// 4/4: D . D U . . D U without the up strum on the “and” of 3
+	// 4/4: D . D U . . D . without the up strum on the “and” of 3 and the “and” of 4
 	// 4/4: D . D U D U D U without the missed strum on 3
 	// 4/4: D . D . D . D . down strums only
 }

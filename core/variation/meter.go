@@ -13,7 +13,7 @@ import (
 var (
 	swungRule = Rule{ID: "swung",
 		more: one(swung),
-		More: Words{"straight or swung", "Straight notes are swung, swung ones straight.", ""},
+		More: Words{"straight or swung", "Straight notes become swung, swung notes straight.", ""},
 	}
 	fourthBeat = Rule{ID: "a-fourth-beat",
 		less: one(lastBeatOut), more: one(lastBeatAgain),
@@ -27,7 +27,7 @@ var (
 	}
 	twelveToABar = Rule{ID: "twelve-to-a-bar",
 		less: one(twelveToTriplets), more: one(tripletsToTwelve),
-		More: Words{"counted in twelve", "The triplets are written and counted as twelve to a bar.", ""},
+		More: Words{"counted in twelve", "The triplets are counted as twelve to a bar.", ""},
 		Less: Words{"counted in four with triplets", "The twelve eighths are counted in four with triplets.", ""},
 	}
 )

@@ -9,7 +9,7 @@ var (
 	pick = Rule{ID: "a-pick",
 		less: one(fingersForPick), more: one(pickForFingers),
 		More: Words{"with a pick", "The same notes with a pick: down on the beat, up after it.", ""},
-		Less: Words{"with the fingers", "Thumb and fingers for the pick, each on its string.", ""},
+		Less: Words{"with the fingers", "Thumb and fingers instead of the pick, each on its string.", ""},
 	}
 )
 

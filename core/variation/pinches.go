@@ -9,16 +9,16 @@ var (
 	pair = Rule{ID: "a-pair", notes: true,
 		less: atPlaces(pairOut), more: atPlaces(pairAdded),
 		More: Words{"a pair", "A second finger joins a single note.", ""},
-		Less: Words{"a pair taken apart", "Of two fingers together only one plays.", ""},
+		Less: Words{"a pair taken apart", "Only one of the two fingers plays.", ""},
 	}
 	pinchMore = Rule{ID: "a-pinch-more", notes: true,
 		less: atPlaces(pinchOut), more: atPlaces(pinchAdded),
-		More: Words{"one more pinch", "A finger falls with the thumb once more.", ""},
-		Less: Words{"one pinch less", "The thumb plays alone where a finger fell with it.", ""},
+		More: Words{"one more pinch", "A finger plays with the thumb once more.", ""},
+		Less: Words{"one fewer pinch", "The thumb plays alone where a finger played with it.", ""},
 	}
 	pinchJoin = Rule{ID: "a-pinch-joined",
 		less: atPlaces(pinchSplit), more: atPlaces(pinchJoined),
-		More: Words{"joined to a pinch", "The note after the thumb falls together with it.", ""},
+		More: Words{"joined to a pinch", "The note after the thumb moves on to it.", ""},
 		Less: Words{"a pinch split", "Thumb first, the finger right after it.", ""},
 	}
 )

@@ -10,53 +10,53 @@ import (
 var (
 	secondBar = Rule{ID: "second-bar", Ladder: true,
 		less: one(onlyFirstBar), more: one(answered),
-		More: Words{"second bar", "The other bar of the figure follows; the count does not stop at the bar line.", ""},
-		Less: Words{"first bar alone", "One bar of the figure, round and round, until it is safe.", ""},
-		How:  "Each bar alone until it is safe. Then the last beat of the first and the first beat of the second, round and round.",
+		More: Words{"second bar", "The other bar of the pattern follows. Keep counting across the bar line.", ""},
+		Less: Words{"first bar alone", "Loop one bar of the pattern until it’s secure.", ""},
+		How:  "Play each bar alone until it’s secure. Then loop the last beat of the first and the first beat of the second.",
 	}
 	sixteenths = Rule{ID: "sixteenths", Ladder: true,
 		less: one(inEighths), more: one(inSixteenths),
-		More: Words{"sixteenth notes", "The same strokes twice as fast, so that they come twice in the bar.", ""},
+		More: Words{"sixteenth notes", "The same strokes twice as fast, so they come twice in the bar.", ""},
 		Less: Words{"eighth notes", "The same strokes at half the speed: once in the bar.", ""},
-		How:  "The hand moves twice as fast and half as far. First at half the tempo, where nothing is faster than before.",
+		How:  "Your hand moves twice as fast and half as far. Start at half the tempo, where nothing is faster than before.",
 	}
 	figureAgain = Rule{ID: "the-figure-again", Ladder: true,
 		less: one(fingersInFirstHalf), more: one(fingersAgain),
-		More: Words{"the figure twice a bar", "The fingers come in the second half of the bar, too.", ""},
-		Less: Words{"the figure once a bar", "The fingers play in the first half of the bar; the second half rings.", ""},
-		How:  "The first half until it is safe, then the second alone; then both, and the last note of the one leads to the first of the other.",
+		More: Words{"the pattern twice a bar", "The fingers come in the second half of the bar, too.", ""},
+		Less: Words{"the pattern once a bar", "The fingers play in the first half of the bar. Let the second half ring.", ""},
+		How:  "Play the first half until it’s secure, then the second alone. Then play both, leading from the last note of one to the first of the other.",
 	}
 	everyBeat = Rule{ID: "every-beat", Ladder: true,
 		less: one(everyBeatOut), more: one(onEveryBeat),
 		More: Words{"every beat", "The same stroke on every beat, as even as a clock.", ""},
-		Less: Words{"once a bar", "One stroke on one; count the rest.", ""},
-		How:  "Walk on the spot and play with the feet.",
+		Less: Words{"once a bar", "One stroke on 1. Count the rest.", ""},
+		How:  "Walk on the spot and play with your steps.",
 	}
 	middleOfBar = Rule{ID: "second-half-of-the-bar", Ladder: true, notes: true,
 		less: one(onceOfTwo), more: one(againAtHalf),
 		More: Words{"the middle of the bar", "The stroke comes again in the middle of the bar.", ""},
-		Less: Words{"the first half only", "The stroke comes once a bar; the second half rings.", ""},
-		How:  "Count the bar aloud; strike on one and in the middle.",
+		Less: Words{"the first half only", "The stroke comes once a bar. Let the second half ring.", ""},
+		How:  "Count the bar aloud. Play on 1 and in the middle.",
 	}
 	strokeAgain = Rule{ID: "the-stroke-again", Ladder: true, notes: true,
 		less: one(onceABar), more: atPlaces(againLater),
 		More: Words{"again later in the bar", "The stroke comes again later in the bar.", ""},
-		Less: Words{"the stroke once", "The stroke comes once a bar, on one.", ""},
-		How:  "Count aloud; strike on one, and where it is new.",
+		Less: Words{"the stroke once", "The stroke comes once a bar, on 1.", ""},
+		How:  "Count aloud. Play on 1, and where it’s new.",
 	}
 	lastEighth = Rule{ID: "the-last-eighth", notes: true,
 		less: one(lastOut), more: one(fillLast),
-		More: Words{"the last eighth", "The last eighth is played; there is less time to change.", ""},
-		Less: Words{"the last eighth left out", "The last eighth is left out: the left hand has twice the time to reach the next chord.", ""},
+		More: Words{"last eighth note", "The last eighth note is played, so there’s less time to change.", ""},
+		Less: Words{"last eighth note left out", "The last eighth note is left out, so your left hand has twice the time to reach the next chord.", ""},
 	}
 	twiceTheNotes = Rule{ID: "twice-the-notes",
 		less: one(halfAsDense), more: anyOf(twiceInABar, twoBarsInOne),
-		More: Words{"twice the notes", "The figure goes by twice as fast under the same beat.", ""},
-		Less: Words{"half the notes", "The same figure, each note twice as long.", ""},
+		More: Words{"twice the notes", "The pattern goes by twice as fast under the same beat.", ""},
+		Less: Words{"half the notes", "The same pattern, each note twice as long.", ""},
 	}
 	regrouped = Rule{ID: "regrouped-in-threes",
 		less: one(inFours), more: one(inThreesAndTwo),
-		More: Words{"regrouped three-three-two", "Three, three and two notes set against four beats; the thumb moves with the groups.", ""},
+		More: Words{"regrouped three-three-two", "Groups of three, three and two notes against four beats. The thumb moves with the groups.", ""},
 		Less: Words{"regrouped in fours", "Twice four notes, each group on its beat.", ""},
 	}
 )
@@ -324,7 +324,7 @@ func denser(p pattern.Pattern, bars int) (pattern.Pattern, bool) {
 }
 
 // inEighths writes a figure that comes twice in a bar of sixteenths once, in
-// eighths; the hand's ways down and up stay.
+// eighths; strum directions down and up stay.
 func inEighths(p pattern.Pattern) (pattern.Pattern, bool) {
 	if p.SlotsPerBeat() != 4 || p.Meter.Compound() || p.Grid()%4 != 0 {
 		return p, false

@@ -77,7 +77,7 @@ func bassStroke(slot pattern.Slot) bool {
 }
 
 // kept reads every result anew, so that it is canonical and within the reader's
-// limits, and leaves out repeats and what loses the bass on one.
+// limits, and leaves out repeats and what loses the bass on 1.
 func kept(p pattern.Pattern, results []pattern.Pattern) []pattern.Pattern {
 	var list []pattern.Pattern
 	seen := map[string]bool{p.String(): true}

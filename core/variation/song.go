@@ -109,7 +109,7 @@ func Moves(sg song.Song, p pattern.Pattern, ins fretboard.Instrument, class []ke
 		inMeter := func(found []pattern.Pattern, says string) {
 			for _, q := range found {
 				if q.Meter != p.Meter {
-					add(moveOf(OtherMeter, edit.Remeter{Pattern: q, Name: "The figure in " + q.Meter.String()}, []any{q.Meter}, []any{says}))
+					add(moveOf(OtherMeter, edit.Remeter{Pattern: q, Name: "The pattern in " + q.Meter.String()}, []any{q.Meter}, []any{says}))
 				}
 			}
 		}

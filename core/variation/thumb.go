@@ -10,20 +10,20 @@ import (
 var (
 	lowFifthRule = Rule{ID: "low-fifth", Ladder: true,
 		less: one(withoutLowFifth), more: one(lowFifth),
-		More: Words{"low fifth", "The thumb goes to the fifth below its root string.", ""},
+		More: Words{"low fifth", "The thumb plays the fifth below its root string.", ""},
 		Less: Words{"no low fifth", "The thumb goes back to its root string.", ""},
-		How:  "Thumb alone: root, middle, fifth, middle. Look where the fifth lies before the bar begins.",
+		How:  "Play the thumb alone: root, middle, fifth, middle. Look for the fifth before the bar starts.",
 	}
 	alternatingBass = Rule{ID: "second-bass-string", Ladder: true,
 		less: one(withoutAlternation), more: one(alternate),
-		More: Words{"alternating bass", "The thumb takes turns between its bass strings.", ""},
+		More: Words{"alternating bass", "The thumb alternates between its bass strings.", ""},
 		Less: Words{"one bass string", "The thumb stays on its root string.", ""},
-		How:  "Look at the strings before you begin. Thumb alone, until it finds them without looking.",
+		How:  "Look at the strings before you start. Play the thumb alone until it finds them without looking.",
 	}
 	thumbEveryBeat = Rule{ID: "thumb-on-every-beat",
 		less: one(thumbOnOne), more: one(thumbOnEveryBeat),
 		More: Words{"bass on every beat", "The thumb plays every beat under the fingers.", ""},
-		Less: Words{"bass on one", "The thumb plays on one only; the fingers stay.", ""},
+		Less: Words{"bass on 1", "The thumb plays on 1 only. The fingers stay the same.", ""},
 	}
 )
 

@@ -8,8 +8,8 @@ import (
 var (
 	stringFurther = Rule{ID: "a-string-further",
 		less: anyPlace(nearer), more: anyPlace(further),
-		More: Words{"a string further", "One stroke goes to a string further off.", ""},
-		Less: Words{"a string nearer", "One stroke goes to a string nearer by.", ""},
+		More: Words{"a string further", "One note moves to a string further away.", ""},
+		Less: Words{"a string nearer", "One note moves to a nearer string.", ""},
 	}
 	outerString = Rule{ID: "the-outer-string",
 		less: one(retargeted(pattern.Outer, pattern.Inner)), more: one(retargeted(pattern.Inner, pattern.Outer)),
@@ -26,8 +26,8 @@ var (
 	}
 	rotatedRule = Rule{ID: "rotated",
 		less: one(rotated(-1)), more: one(rotated(+1)),
-		More: Words{"begun one finger later", "The fingers begin one later in their row; their places in the bar stay.", ""},
-		Less: Words{"begun one finger earlier", "The fingers begin one earlier in their row; their places in the bar stay.", ""},
+		More: Words{"start one finger later", "The fingers start one later in their order, in the same places in the bar.", ""},
+		Less: Words{"start one finger earlier", "The fingers start one earlier in their order, in the same places in the bar.", ""},
 	}
 )
 

@@ -52,7 +52,7 @@ func (r Rule) words(more bool, without, with pattern.Pattern) (w Words, named bo
 	switch {
 	case r.ID == alternatingBass.ID:
 		if n := thumbTargets(with); n > 2 && more {
-			w.Says = fmt.Sprintf("The thumb takes turns between %s strings.", smallNumber(n))
+			w.Says = fmt.Sprintf("The thumb alternates between %s strings.", smallNumber(n))
 		}
 	case !r.notes || len(fresh) == 0 || len(fresh) > mostNamed:
 	case r.ID != missedStrum.ID && len(added(without, with)) > 0: // something else went as well

@@ -11,7 +11,7 @@ func worthOffering(p, q pattern.Pattern) bool {
 	return !soundsAlike(p, q) && (!fingerAgain(q) || fingerAgain(p)) && (!dryAndLoud(q) || dryAndLoud(p))
 }
 
-// soundsAlike reports figures that differ in their swing alone, with nothing between the beats to swing.
+// soundsAlike reports figures that differ in their swing alone, with nothing off the beat to swing.
 func soundsAlike(p, q pattern.Pattern) bool {
 	if p.Swing == q.Swing || p.OffBeat() {
 		return false

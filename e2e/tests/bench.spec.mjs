@@ -3,7 +3,7 @@ import { test, expect, expectAccessible, late } from "./arplin.mjs";
 
 test("a two-bar pattern is built by keyboard only, saved, put on a song and printed", async ({ teacher: page }) => {
   await page.goto("/patterns");
-  await page.getByRole("link", { name: "New on the bench" }).press("Enter");
+  await page.getByRole("link", { name: "New pattern" }).press("Enter");
   const strip = page.locator("[data-strip]");
   const bench = page.locator("#bench-strip");
   await strip.focus();
@@ -28,9 +28,9 @@ test("a two-bar pattern is built by keyboard only, saved, put on a song and prin
   await page.getByLabel("Name").fill("Two bars of mine");
   await page.keyboard.press("Enter");
   await expect(page.getByRole("heading", { name: "Two bars of mine" })).toBeVisible();
-  await expect(page.getByText("The thumb has the bass strings; index and middle follow the chord.")).toBeVisible();
+  await expect(page.getByText("Your thumb plays the bass strings. Index and middle follow the chord.")).toBeVisible();
   await page.getByLabel("Song in 4/4").selectOption({ label: "Nine Umbrellas" });
-  await page.getByRole("button", { name: "Put it on the song" }).press("Enter");
+  await page.getByRole("button", { name: "Use for this song" }).press("Enter");
   await expect(page.getByText("Put Two bars of mine on it.")).toBeVisible();
   await expect(page.locator(".onebar svg.strip")).toHaveCount(16);
   const pdf = await page.pdf({ preferCSSPageSize: true });

@@ -8,9 +8,9 @@ const saved = async (page, press) => {
   return { name: download.suggestedFilename(), path: await download.path() };
 };
 
-test("a pasted tablature is a figure, and a ladder one press later", async ({ teacher: page }) => {
+test("a pasted tablature is a pattern, and a ladder one press later", async ({ teacher: page }) => {
   await page.goto("/patterns");
-  await page.getByRole("link", { name: "Read a tablature" }).click();
+  await page.getByRole("link", { name: "Import tablature" }).click();
   await expectAccessible(page);
   await page.getByLabel("Tablature").fill("no lines at all");
   await page.getByRole("button", { name: "Read it" }).click();
@@ -27,7 +27,7 @@ test("a pasted tablature is a figure, and a ladder one press later", async ({ te
   await expect(page.locator(".tunebars .mark.lit").first()).toBeVisible();
   await bar.getByRole("button", { name: "Stop" }).click();
   await page.getByLabel("Name").fill("Quay roll");
-  await page.getByRole("button", { name: "Make a ladder of it" }).click();
+  await page.getByRole("button", { name: "Create a ladder from it" }).click();
   await expect(page.getByRole("heading", { name: "Quay roll" })).toBeVisible();
   await expect(page.locator(".step").first()).toBeVisible();
   await expect(page.locator(".step .strip").last()).toBeVisible();
@@ -45,7 +45,7 @@ test("a song leaves as MusicXML and comes in again, shown before it is kept", as
   await expect(page.locator("#preview")).toContainText("16 bars");
   await expectAccessible(page);
   await page.getByLabel("Title").fill("Ten Umbrellas");
-  await page.getByRole("button", { name: "Save the song" }).click();
+  await page.getByRole("button", { name: "Save song" }).click();
   await expect(page.getByRole("heading", { name: "Ten Umbrellas" })).toBeVisible();
   await page.goto("/songs/new");
   await page.getByLabel("Or a file").setInputFiles({ name: "broken.mid", mimeType: "audio/midi", buffer: Buffer.from("MThd\0\0") });
@@ -54,12 +54,12 @@ test("a song leaves as MusicXML and comes in again, shown before it is kept", as
 
 test("all of it goes along in one file, is held against what is there, and what it brings is taken back", async ({ teacher: page, school }) => {
   await page.goto("/files");
-  const all = await saved(page, () => page.getByRole("link", { name: "Take everything along" }).click());
+  const all = await saved(page, () => page.getByRole("link", { name: "Export everything" }).click());
   expect(all.name).toMatch(/^Arplin \d{4}-\d\d-\d\d\.arplin\.zip$/);
   const file = { name: all.name, mimeType: "application/zip", buffer: readFileSync(all.path) };
-  const look = () => page.getByLabel("A file that was taken along").setInputFiles(file);
+  const look = () => page.getByLabel("An exported file").setInputFiles(file);
   await look();
-  await expect(page.getByText("Everything in it is here already.")).toBeVisible();
+  await expect(page.getByText("Everything in it is already here.")).toBeVisible();
   await page.goto(school.umbrellas);
   const tempo = page.locator("#song-tempo");
   await tempo.evaluate((field) => field.closest("details")?.setAttribute("open", ""));
@@ -96,7 +96,7 @@ test("every format leaves from its page and comes into another account", async (
     await another.getByLabel("Or a file").setInputFiles({ name: files[format].name, mimeType: "application/octet-stream", buffer: readFileSync(files[format].path) });
     await expect(another.locator("#preview")).toContainText(bars);
     await another.getByLabel("Title").fill(`Buttons by ${format}`);
-    await another.getByRole("button", { name: "Save the song" }).click();
+    await another.getByRole("button", { name: "Save song" }).click();
     await expect(another.getByRole("heading", { name: `Buttons by ${format}` })).toBeVisible();
     await another.goto(`${another.url().split("?")[0]}/melody`);
     await expect(another.locator("textarea[name=text]").first()).toHaveValue(/^G4:1=But- G4:1=tons A4:1\/2=in G4:1\/2=a/);
@@ -109,9 +109,9 @@ test("every format leaves from its page and comes into another account", async (
   const svg = await saved(page, () => page.getByRole("link", { name: "Its first bar as a picture" }).click());
   expect(readFileSync(svg.path, "utf8")).toMatch(/^<\?xml[^]*<svg[^]*<style/);
   await page.goto("/files");
-  const bundle = await saved(page, () => page.getByRole("link", { name: "Take everything along" }).click());
+  const bundle = await saved(page, () => page.getByRole("link", { name: "Export everything" }).click());
   await another.goto("/files");
-  await another.getByLabel("A file that was taken along").setInputFiles({ name: bundle.name, mimeType: "application/zip", buffer: readFileSync(bundle.path) });
+  await another.getByLabel("An exported file").setInputFiles({ name: bundle.name, mimeType: "application/zip", buffer: readFileSync(bundle.path) });
   await expect(another.getByRole("row", { name: /^songs 5 0/ })).toBeVisible();
   await another.getByRole("button", { name: "Take it in" }).click();
   await expect(another.locator(".toast")).toContainText("Songs: 5, classes: 1, students: 9, ladders: 3");

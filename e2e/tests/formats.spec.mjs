@@ -21,7 +21,7 @@ function convert(file, to, flags = [], input) {
 }
 const sheet = (bytes) => convert("", "chordpro", [], bytes).toString();
 
-test("a MIDI file of ours is read by another program: tempo, meter, tune, strings, markers", () => {
+test("a MIDI file of ours is read by another program: tempo, time signature, tune, strings, markers", () => {
   const midi = new Midi(convert(lamps, "midi", ["--pattern", figure]));
   expect(Math.round(midi.header.tempos[0].bpm)).toBe(84);
   expect(midi.header.timeSignatures[0].timeSignature).toEqual([4, 4]);
@@ -116,7 +116,7 @@ test("files that others have written become songs", () => {
   expect(sheet(Buffer.from(midi.toArray()))).toContain("{x_melody: E4:1 G4:1 C5:1}");
 });
 
-test("what comes back is what went out: song to MusicXML to song, figure to tablature to figure", () => {
+test("what comes back is what went out: song to MusicXML to song, pattern to tablature to pattern", () => {
   const tuneOf = (text) => text.match(/{x_melody: .*}/)?.[0];
   expect(tuneOf(sheet(convert(lamps, "musicxml")))).toBe(tuneOf(convert(lamps, "chordpro").toString()));
   expect(sheet(convert(lamps, "text", ["--pattern", figure]))).toContain(`= ${figure}}`);

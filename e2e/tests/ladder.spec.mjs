@@ -19,11 +19,11 @@ test("steps are pinned, dropped, split, written by hand and taken back", async (
   // Arplin proposes a step for everybody who waits, by what they have played.
   await page.getByText("Who goes where, and why").click();
   await expect(page.locator(".proposal li").filter({ hasText: "Ilse" })).toContainText("has played level");
-  await page.getByRole("button", { name: "Place them by what they have played clean" }).click();
-  await expect(status).toContainText("On steps now: Ilse");
+  await page.getByRole("button", { name: "Place everyone by their clean tempos" }).click();
+  await expect(status).toContainText("Placed: Ilse");
   await expect(page.locator(".waiting .chip")).toHaveCount(0);
   await back();
-  await expect(status).toContainText("Taken back: Ilse waits");
+  await expect(status).toContainText("Undone: Ilse waits");
   // Two keys one after the other, on a line that is slow to answer: both count.
   await late(page, "**/place**", 300);
   await page.locator(".waiting").getByRole("button", { name: "Ruth" }).press("ArrowUp");
@@ -36,7 +36,7 @@ test("steps are pinned, dropped, split, written by hand and taken back", async (
   await expect(steps).toHaveCount(count - 1);
   await expect(step(1)).toContainText("Ruth"); // the step is the same, one lower now
   await back();
-  await expect(status).toContainText("Taken back: Dropped step 1");
+  await expect(status).toContainText("Undone: Dropped step 1");
   await expect(steps).toHaveCount(count);
   await expect(step(2)).toContainText("Ruth");
   await menu(2, "Split");
@@ -54,7 +54,7 @@ test("steps are pinned, dropped, split, written by hand and taken back", async (
   await page.keyboard.press("ArrowDown");
   await expect(step(3)).toBeFocused();
   await page.keyboard.press("Enter");
-  await page.locator(".dropdown-menu.show").getByText("Write your own").click();
+  await page.locator(".dropdown-menu.show").getByText("Edit notation").click();
   const notation = page.getByLabel("Notation of step 3");
   await expect(notation).toBeFocused();
   await notation.fill("3/4: p . q");
@@ -72,9 +72,9 @@ test("steps are pinned, dropped, split, written by hand and taken back", async (
   await expect(steps).toHaveCount(count + 1);
   await expect(status).toContainText("Put your step in as number");
   await page.locator("#rebuild-order").selectOption("rhythm first");
-  await page.getByRole("button", { name: "Rebuild all but pinned steps" }).click();
-  await expect(status).toContainText("Rebuilt all but the pinned steps.");
-  await expect(step(1)).toContainText("the count, said");
+  await page.getByRole("button", { name: "Rebuild unpinned steps" }).click();
+  await expect(status).toContainText("Rebuilt unpinned steps.");
+  await expect(step(1)).toContainText("say the count");
   await expect(page.locator(".steps").first()).toContainText("Ruth");
   await page.getByText("Beyond the target").click();
   await expect(page.locator(".beyond li").first()).toBeVisible();
@@ -85,13 +85,13 @@ test("steps are pinned, dropped, split, written by hand and taken back", async (
 
 test("how a ladder is built is asked first, and several steps go at once", async ({ teacher: page, school }) => {
   await page.goto(school.umbrellas + "?pattern=outside-inside");
-  await page.getByText("How it is built").click();
-  await page.getByLabel("A figure grows").selectOption({ label: "cell by cell: the smallest cell in the order of time, then repeated, then what differs" });
-  await page.getByLabel("A step is").selectOption("small");
-  await page.getByLabel("Chords come").selectOption("each");
+  await page.getByText("Ladder choices").click();
+  await page.getByLabel("How it grows").selectOption({ label: "cell by cell: the smallest cell in the order of time, then repeated, then what differs" });
+  await page.getByLabel("Size of steps").selectOption("small");
+  await page.getByLabel("Chords").selectOption("each");
   await page.getByLabel("Begin with").selectOption("Am");
   await page.getByRole("button", { name: "Make a ladder" }).click();
-  await expect(page.locator(".head")).toContainText("cell by cell, small steps, chords after each figure");
+  await expect(page.locator(".head")).toContainText("cell by cell, small steps, chords after each pattern");
   const steps = page.locator(".step");
   await expect(steps.last()).toContainText("on one chord, Am");
   const count = await steps.count();
@@ -100,7 +100,7 @@ test("how a ladder is built is asked first, and several steps go at once", async
     await page.getByLabel(`Pick step ${n}`).check();
   }
   await page.getByText("Add a step, rebuild, keys").click();
-  await page.getByRole("button", { name: "Drop the ticked steps" }).click();
+  await page.getByRole("button", { name: "Remove ticked steps" }).click();
   await expect(page.getByRole("status")).toContainText("Dropped 2 steps.");
   await expect(steps).toHaveCount(count - 2);
   // A step of one's own has its place, its chords and its tempo.
@@ -109,8 +109,8 @@ test("how a ladder is built is asked first, and several steps go at once", async
   await page.locator("#own-pace").selectOption({ index: 2 });
   await page.getByRole("button", { name: "Add it" }).click();
   await expect(page.getByRole("status")).toContainText("Put your step in as number 3.");
-  await page.getByLabel("A step is").selectOption("big");
-  await page.getByRole("button", { name: "Rebuild all but pinned steps" }).click();
+  await page.getByLabel("Size of steps").selectOption("big");
+  await page.getByRole("button", { name: "Rebuild unpinned steps" }).click();
   await expect(page.locator(".head")).toContainText("big steps");
   await expect(page.locator(".step.pinned")).toHaveCount(1);
   await expectAccessible(page);
@@ -151,14 +151,14 @@ test("the hardest spot becomes a drill that prints", async ({ teacher: page, sch
   await expect(page.locator(".exercises li")).toHaveCount(4);
   await expect(page.locator(".exercises li").first().locator("svg.shape")).toHaveCount(2);
   await expectOnePage(page);
-  await page.getByLabel("Problem area").selectOption("bar");
+  await page.getByLabel("Trouble spot").selectOption("bar");
   await expect(page.locator(".exercises li")).toHaveCount(9);
   await expect(page.locator(".exercises li").first()).toContainText("open strings");
   await expectAccessible(page);
   await page.getByLabel("Bar of 16").fill("3");
   await page.getByLabel("Bar of 16").press("Enter");
   await expect(page.locator(".exercises")).toContainText("Am | F");
-  await page.getByLabel("Problem area").selectOption("change");
+  await page.getByLabel("Trouble spot").selectOption("change");
   await expect(page.locator(".exercises li")).toHaveCount(4);
   await page.getByLabel("Bar of 16").fill("99");
   await page.getByLabel("Bar of 16").press("Enter");
@@ -178,8 +178,8 @@ test("the hardest spot becomes a drill that prints", async ({ teacher: page, sch
   await page.goto("/");
   await page.getByRole("link", { name: /^Drill: bar 3/ }).click();
   await expectAccessible(page);
-  await page.getByRole("button", { name: "Take it off the week" }).click();
-  await expect(page.getByText("The drill is off the week.")).toBeVisible();
+  await page.getByRole("button", { name: "Remove from the week" }).click();
+  await expect(page.getByText("Removed from the week.")).toBeVisible();
   await expect(page.getByRole("link", { name: /^Drill: bar 3/ })).toHaveCount(0);
   await page.goto(school.umbrellas + "/drill?pattern=thumb-two-between&bar=3");
   await expectOnePage(page);

@@ -37,7 +37,7 @@ test("a lesson is planned, changed, taught and rolls forward", async ({ teacher:
   await expect(page.getByRole("button", { name: /^Ruth/ })).toHaveAttribute("aria-pressed", "false");
 
   // The room: by the keys of a page turner, on the stage theme, readable by everybody.
-  await page.getByRole("button", { name: "Begin the lesson" }).click();
+  await page.getByRole("button", { name: "Start the lesson" }).click();
   await expect(page.getByRole("heading", { level: 1 })).toHaveText("tune");
   await expect(page.locator("html")).toHaveAttribute("data-bs-theme", "dark");
   await expect(page.getByRole("timer")).toHaveText(/^[34]:\d\d$/);
@@ -48,7 +48,7 @@ test("a lesson is planned, changed, taught and rolls forward", async ({ teacher:
   await page.keyboard.press("ArrowLeft");
   await expect(page.getByRole("heading", { level: 1 })).toHaveText("tune");
   await page.keyboard.press("+");
-  await expect(page.getByRole("status")).toContainText("2 minutes more");
+  await expect(page.getByRole("status")).toContainText("Add 2 minutes");
   for (const name of ["warm up", "last time", "rest", "new together"]) {
     await page.keyboard.press("ArrowRight");
     await expect(page.getByRole("heading", { level: 1 })).toHaveText(name);
@@ -89,7 +89,7 @@ test("a term has its days, its calendar and simulated classes", async ({ teacher
   await page.getByLabel("It is called").fill("the evening in the hall");
   await page.getByRole("button", { name: "Plan the term" }).click();
   await expect(page.getByText("weeks to the evening in the hall")).toBeVisible();
-  const [download] = await Promise.all([page.waitForEvent("download"), page.getByRole("link", { name: "To the calendar" }).click()]);
+  const [download] = await Promise.all([page.waitForEvent("download"), page.getByRole("link", { name: "Add to calendar" }).click()]);
   expect(download.suggestedFilename()).toBe("term.ics");
 });
 
@@ -97,8 +97,8 @@ test("a class is pasted, a newcomer finds a step, and the log comes and goes as 
   await page.goto("/class");
   await page.getByText("Another class").click();
   await page.getByLabel("Name of the class").fill("Friday");
-  await page.getByLabel(/^Who is in it/).fill("Zoë Brook, ukulele\n2. Ben - guitar, left\nAda");
-  await page.getByRole("button", { name: "Make the class" }).click();
+  await page.getByLabel(/^Students/).fill("Zoë Brook, ukulele\n2. Ben - guitar, left\nAda");
+  await page.getByRole("button", { name: "Create class" }).click();
   await expect(page.getByRole("status")).toContainText("Added 3 students: Zoë, Ben, Ada. Surnames were left out");
   await expect(page.getByRole("row", { name: /Ben/ })).toContainText("left-handed");
 

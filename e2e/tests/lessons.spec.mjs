@@ -13,7 +13,7 @@ async function newSong(page, text) {
   await expect(page.getByRole("heading", { name: "Four Lanterns" })).toBeVisible();
 }
 
-test("a song with four figures becomes who plays what, and its sheets", async ({ teacher: page, school }) => {
+test("a song with four patterns becomes who plays what, and its sheets", async ({ teacher: page, school }) => {
   await newSong(page, sheet);
   const figures = ["thumb-once", "thumb-beats", "thumb-two-between", "common-strum"];
   for (const [i, id] of figures.entries()) {
@@ -42,13 +42,13 @@ test("a song with four figures becomes who plays what, and its sheets", async ({
 
 const waltz = "A waltz\n   C           G\ne|-------------|-------------|\nB|-----1---1---|-----0---0---|\nG|---------0---|---------0---|\nD|-------------|-------------|\nA|-3-----------|-------------|\nE|-------------|-3-----------|\n   1 & 2 & 3 &   1 & 2 & 3 &\n";
 
-test("a tablature in three and a figure that is said become ladders", async ({ teacher: page, school }) => {
+test("a tablature in three and a pattern that is said become ladders", async ({ teacher: page, school }) => {
   await page.goto("/patterns/read");
   await page.getByLabel("Tablature").fill(waltz);
   await page.getByRole("button", { name: "Read it" }).click();
   await expect(page.getByRole("heading", { name: /^3\/4:/ })).toBeVisible();
   await page.getByLabel("Name").fill("Waltz of the quay");
-  await page.getByRole("button", { name: "Make a ladder of it" }).click();
+  await page.getByRole("button", { name: "Create a ladder from it" }).click();
   await expect(page.locator(".step .strip").last()).toBeVisible();
   await page.goto("/bench");
   await page.getByText("Say it", { exact: false }).first().click();
@@ -69,9 +69,9 @@ test("only the fingers you need, from the song to the week, and a drill over one
   await page.goto(`${school.umbrellas}?pattern=thumb-two-between&instrument=guitar`);
   const whole = await shape("G7").getAttribute("aria-label");
   await page.goto("/class");
-  await page.getByText("How this class plays").click();
+  await page.getByText("Playing style").click();
   await page.getByLabel("Left hand").selectOption("yes");
-  await page.getByRole("button", { name: "Save how it plays" }).click();
+  await page.getByRole("button", { name: "Save playing style" }).click();
   await expect(page.getByRole("status")).toContainText("Saved");
   await page.goto(`${school.umbrellas}?pattern=thumb-two-between&instrument=guitar`);
   await expect(shape("G7")).not.toHaveAttribute("aria-label", whole);

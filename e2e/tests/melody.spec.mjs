@@ -1,21 +1,21 @@
 // A tune: typed, put on strings, a note on another string, the stations, heard, printed.
 import { test, expect, expectAccessible, expectOnePage } from "./arplin.mjs";
 
-test("a tune is typed, lies on the strings, and has its stations", async ({ teacher: page, school }) => {
+test("a melody is typed, lies on the strings, and has its stations", async ({ teacher: page, school }) => {
   await page.goto(school.umbrellas);
   await page.getByRole("link", { name: "Tune", exact: true }).click();
-  await expect(page.getByText("No tune is written yet.")).toBeVisible();
+  await expect(page.getByText("No melody is written yet.")).toBeVisible();
   await expectAccessible(page);
   const notes = page.getByLabel(/A pitch and how many beats/).first();
   await notes.fill("E4:1=Nine E=um H4");
-  await page.getByRole("button", { name: "Put it on strings" }).first().click();
+  await page.getByRole("button", { name: "Place on strings" }).first().click();
   await expect(page.locator("[data-problem]").filter({ hasText: "\"H4\" is not a note" }).first()).toBeVisible();
   await expect(notes).toHaveValue("E4:1=Nine E=um H4"); // nothing typed is lost
   await notes.fill("E4:1=Nine E=um- G=brel- A=las | C5:2 A4:1 G | A:1 F A:2 | G:1/2 F E D:1/2 B3:2");
-  await page.getByRole("button", { name: "Put it on strings" }).first().click();
-  await expect(page.locator(".toast")).toContainText("Wrote the tune of Verse");
+  await page.getByRole("button", { name: "Place on strings" }).first().click();
+  await expect(page.locator(".toast")).toContainText("Wrote the melody of Verse");
   await expect(page.locator(".stations li")).toHaveCount(6);
-  await expect(page.locator(".stations [aria-current]")).toContainText("the tune over the alternating bass");
+  await expect(page.locator(".stations [aria-current]")).toContainText("the melody over alternating bass");
   const first = page.locator(".tunebars > li").first();
   await expect(first.locator(".ring")).toHaveCount(4);
   await expect(first.locator(".syllable")).toHaveText(["Nine", "um-", "brel-", "las"]);
@@ -41,10 +41,10 @@ test("a tune is typed, lies on the strings, and has its stations", async ({ teac
   await bar.getByRole("button", { name: "Stop" }).click();
 
   // The other stations; a ukulele; paper.
-  await page.getByRole("link", { name: /the tune alone/ }).click();
+  await page.getByRole("link", { name: /the melody alone/ }).click();
   await expect(page.locator(".stationsays")).toContainText("Single notes on the thin strings");
   await expect(page.locator(".tunebars .letter").filter({ hasText: /^p$/ })).toHaveCount(0);
-  await page.getByRole("link", { name: /shapes that hold the tune/ }).click();
+  await page.getByRole("link", { name: /shapes with the melody on top/ }).click();
   await expect(page.locator(".tunebars .strum").first()).toBeVisible();
   await page.getByLabel("Instrument").selectOption("ukulele");
   await expect(page.locator(".left")).toContainText("B3 lies below the strings; an octave higher there is a place");
@@ -52,7 +52,7 @@ test("a tune is typed, lies on the strings, and has its stations", async ({ teac
   await expectOnePage(page);
 });
 
-test("a tune is typed on its strips, becomes a ladder, and its students have sheets of it", async ({ teacher: page, school }) => {
+test("a melody is typed on its strips, becomes a ladder, and its students have sheets of it", async ({ teacher: page, school }) => {
   await page.goto(`${school.umbrellas}/melody`);
   const bars = page.locator(".tunebars .onebar");
   const typed = page.getByLabel(/A pitch and how many beats/).first();
@@ -83,14 +83,14 @@ test("a tune is typed on its strips, becomes a ladder, and its students have she
   await expect(typed).toHaveValue("E4:1 G4:1/2 ^A4:1 r:1/2 C5:1 | /A3:1");
   await expectAccessible(page);
 
-  await page.getByRole("button", { name: "Make a ladder of it" }).click();
+  await page.getByRole("button", { name: "Create a ladder from it" }).click();
   await expect(page.getByRole("heading", { name: "slides and hammered notes" })).toBeVisible();
   await expect(page.locator(".step")).toHaveCount(8);
   await expectAccessible(page);
   await page.getByRole("button", { name: /Place them by/ }).click();
   await expect(page.locator(".step .chip")).toHaveCount(9);
   await page.locator(".step").last().press("s");
-  await expect(page.locator("[data-problem]").filter({ hasText: "the stations of the tune" }).first()).toBeVisible();
+  await expect(page.locator("[data-problem]").filter({ hasText: "the stations of the melody" }).first()).toBeVisible();
   await page.getByRole("link", { name: "Together" }).click();
   await expect(page.locator("#together [data-lane]").first()).toBeVisible();
   await page.goBack();
@@ -103,10 +103,10 @@ test("a tune is typed on its strips, becomes a ladder, and its students have she
 test("a song grows: who plays what is proposed, changed, played together, printed", async ({ teacher: page, school }) => {
   await page.goto(school.ladder);
   await page.getByRole("link", { name: "Who plays what" }).click();
-  await expect(page.getByText("Proposed from where everybody stands")).toBeVisible();
+  await expect(page.getByText("Proposed from where everyone is")).toBeVisible();
   await expectAccessible(page);
   const jonas = page.getByLabel("Jonas in part 1, Verse");
-  await jonas.selectOption({ label: "the bass on one" });
+  await jonas.selectOption({ label: "the bass on 1" });
   await expect(page.getByText("As you arranged it")).toBeVisible();
   await jonas.selectOption({ index: 8 });
   await expect(page.getByRole("listitem").filter({ hasText: "Jonas is stretched in part 1" })).toBeVisible();
@@ -128,6 +128,6 @@ test("a song grows: who plays what is proposed, changed, played together, printe
   await expect(page.getByRole("heading", { name: "Nine Umbrellas" })).toBeVisible();
   await expectOnePage(page);
   await page.goto(`${school.ladder}/grow`);
-  await page.getByRole("button", { name: "Propose it anew" }).click();
-  await expect(page.getByText("Proposed from where everybody stands")).toBeVisible();
+  await page.getByRole("button", { name: "Suggest again" }).click();
+  await expect(page.getByText("Proposed from where everyone is")).toBeVisible();
 });

@@ -24,7 +24,7 @@ function songOf(title, bars, say) {
 async function ladderOf(page, text, pattern) {
   await page.goto("/songs/new");
   await page.getByLabel("Chord sheet").fill(text);
-  await page.getByRole("button", { name: "Save the song" }).click();
+  await page.getByRole("button", { name: "Save song" }).click();
   await expect(page).toHaveURL(/\/songs\/\d+/);
   await page.goto(`${page.url().split("?")[0]}?pattern=${pattern}`);
   await page.getByRole("button", { name: "Make a ladder" }).click();
@@ -80,7 +80,7 @@ test("a short song has four strips, a line of one's own, and comes back to the s
 
 test("words and chords of a song are one page, up to eighty bars; a book has a page for each", async ({ teacher: page, school }) => {
   for (const bars of [16, 40, 80]) {
-    const parts = Array.from({ length: bars / 8 }, (_, i) => `Verse ${i + 1}:\n[C]Somebody is [Am]walking slowly [F]home along [G7]the water\n[C]Nobody is [Am]waiting and the [F]lanterns are [G7]all out`).join("\n\n");
+    const parts = Array.from({ length: bars / 8 }, (_, i) => `Verse ${i + 1}:\n[C]Someone is [Am]walking slowly [F]home along [G7]the water\n[C]Nobody is [Am]waiting and the [F]lanterns are [G7]all out`).join("\n\n");
     await page.goto("/songs/new");
     await page.locator("#text").fill(`Long ${bars}\n\n${parts}\n`);
     await expect(page.locator("#preview .onebar")).toHaveCount(bars);

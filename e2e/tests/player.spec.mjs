@@ -53,7 +53,7 @@ test("patterns, steps and songs are heard from the same bar", async ({ teacher: 
   await bar.getByRole("button", { name: "Stop" }).click();
 
   // Another step is put into the bar; Space stops it.
-  await page.getByRole("button", { name: "Hear step 3" }).click();
+  await page.getByRole("button", { name: "Play step 3" }).click();
   await expect(bar.locator(".ruler .on")).toHaveCount(1);
   await page.locator("main").focus();
   await page.keyboard.press(" ");

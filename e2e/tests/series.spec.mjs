@@ -1,7 +1,7 @@
 // A series: proposed for the class, then five figures of one's own over a progression of one's own, printed.
 import { test, expect, expectAccessible, expectOnePage } from "./arplin.mjs";
 
-test("five figures of one's own over I vi IV V in G for ukulele become a printed page", async ({ teacher: page, school }) => {
+test("five patterns of one's own over I vi IV V in G for ukulele become a printed page", async ({ teacher: page, school }) => {
   await page.goto("/term");
   await page.getByRole("link", { name: /a series/ }).click();
   const weeks = page.locator(".series > li");
@@ -11,7 +11,7 @@ test("five figures of one's own over I vi IV V in G for ukulele become a printed
   await expect(weeks.first()).toContainText("G |");
   await expect(page.locator("select[name=key]")).toHaveValue("G");
 
-  await page.getByText("Choose the figures yourself").click();
+  await page.getByText("Choose the patterns yourself").click();
   await expect(page.getByLabel("Week 1", { exact: true })).toBeVisible(); // it comes when it is opened
   const own = ["downs-on-the-beat", "down-up-eighths", "down-down-up-down-up", "common-strum"];
   for (const [i, id] of own.entries()) {
@@ -39,14 +39,14 @@ test("five figures of one's own over I vi IV V in G for ukulele become a printed
   await expectAccessible(page);
   await expectOnePage(page);
 
-  await page.getByRole("button", { name: "Put it on the term" }).click();
-  await expect(page.getByRole("heading", { name: "Figure of the week" })).toBeVisible();
+  await page.getByRole("button", { name: "Use for this term" }).click();
+  await expect(page.getByRole("heading", { name: "Pattern of the week" })).toBeVisible();
   await expect(weeks).toHaveCount(6);
   await expect(weeks.first()).toContainText("this week");
   await expectAccessible(page);
   await page.goto("/lesson");
-  await expect(page.locator("li.is-warm-up")).toContainText("Figure of the week: Downs on the beat");
+  await expect(page.locator("li.is-warm-up")).toContainText("Pattern of the week: Downs on the beat");
   await page.goto("/term");
   await page.getByRole("button", { name: "Take the series off the term" }).click();
-  await expect(page.getByRole("heading", { name: "Figure of the week" })).toHaveCount(0);
+  await expect(page.getByRole("heading", { name: "Pattern of the week" })).toHaveCount(0);
 });

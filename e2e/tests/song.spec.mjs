@@ -60,7 +60,7 @@ test("a chord takes another shape, and a mistyped one is kept", async ({ teacher
   await expect(page.locator(".shapes")).toContainText("320003 · root string 6");
 });
 
-test("one click puts a key on for everybody, undo takes it off", async ({ teacher: page }) => {
+test("one click puts a key on for everyone, undo takes it off", async ({ teacher: page }) => {
   await ferry(page);
   await page.getByRole("link", { name: "Keys and capo" }).click();
   await expectAccessible(page);
@@ -76,7 +76,7 @@ test("one click puts a key on for everybody, undo takes it off", async ({ teache
   await page.getByLabel("Instrument").selectOption({ label: "Ukulele, high g" });
   await expect(page.locator(".onebar").first()).toContainText("F");
   await page.locator("[data-go=undo]").click();
-  await expect(page.getByRole("status")).toContainText("Taken back: The song sounds in F major");
+  await expect(page.getByRole("status")).toContainText("Undone: The song sounds in F major");
   await expect(page.locator(".onebar").first()).toContainText("G");
 });
 
@@ -122,13 +122,13 @@ test("the form is printed as it is sung", async ({ teacher: page, school }) => {
 
 test("a class chooses how it plays", async ({ teacher: page, school }) => {
   await page.goto("/class");
-  await page.getByText("How this class plays").click();
+  await page.getByText("Playing style").click();
   await page.getByLabel("Left hand").selectOption("yes");
   await page.getByLabel("up to").fill("high");
-  await page.getByRole("button", { name: "Save how it plays" }).click();
+  await page.getByRole("button", { name: "Save playing style" }).click();
   await expect(page.getByRole("alert")).toContainText('"high" is not a pitch');
   await page.getByLabel("up to").fill("E5");
-  await page.getByRole("button", { name: "Save how it plays" }).click();
+  await page.getByRole("button", { name: "Save playing style" }).click();
   await expect(page.getByRole("status")).toContainText("Saved");
   await page.goto(school.umbrellas + "?pattern=thumb-two-between");
   await expect(page.locator(".shapes")).toContainText("only the fingers you need");
@@ -138,18 +138,18 @@ test("a class weighs the parts and sees what moves before it saves", async ({ te
   await page.goto("/class");
   await page.getByRole("button", { name: "Class menu" }).click();
   await page.getByRole("link", { name: /What counts as hard/ }).click();
-  await expect(page.getByText("Nothing: every part counts as it is.")).toBeVisible();
+  await expect(page.getByText("Nothing. Every factor counts as before.")).toBeVisible();
   await page.getByLabel(/^Touch/i).selectOption("3 times");
   await expect(page.getByRole("row", { name: /Pinch/ }).first()).toContainText("+");
   await page.getByRole("link", { name: "Cancel" }).click();
-  await expect(page.getByText("Nothing: every part counts as it is.")).toBeVisible();
+  await expect(page.getByText("Nothing. Every factor counts as before.")).toBeVisible();
   await page.getByLabel(/^Touch/i).selectOption("3 times");
   await page.getByRole("button", { name: "Save it for Tuesday evening" }).click();
   await expect(page.getByRole("status")).toContainText("Saved");
   await expect(page.getByLabel(/^Touch/i)).toHaveValue("3");
   await page.getByLabel(/^Touch/i).selectOption("as it is");
   await page.getByRole("button", { name: "Save it for Tuesday evening" }).click();
-  await expect(page.getByText("Nothing: every part counts as it is.")).toBeVisible();
+  await expect(page.getByText("Nothing. Every factor counts as before.")).toBeVisible();
   await page.setViewportSize({ width: 360, height: 800 });
   await expectFits(page);
 });
@@ -165,7 +165,7 @@ test("a neighbour is used on the song, a move is done, and both are taken back",
   await expect(page).not.toHaveURL(/pattern=three-roll/); // the song has its own now
   await expect(around.getByRole("region", { name: "Simpler" }), "what was opened stays open").toBeVisible();
   await status.getByRole("button", { name: "Undo" }).click();
-  await expect(status).toContainText("Taken back: Put");
+  await expect(status).toContainText("Undone: Put");
   await page.goto(school.frost + "?pattern=three-roll");
   await around.getByText("Simpler and harder").click();
   await around.getByRole("link", { name: "Two rules deep" }).click();
@@ -183,7 +183,7 @@ test("heading and lists follow an edit at once, and what is typed elsewhere stay
   await page.locator(".onebar").nth(2).focus();
   await page.keyboard.press("Enter");
   await page.getByLabel("Words", { exact: true }).fill("not sent yet");
-  await page.getByText("Meter, tempo, form").click();
+  await page.getByText("Time signature, tempo, form").click();
   await page.locator(".edittools").getByLabel("Meter").selectOption("3/4");
   await page.getByRole("button", { name: "Set", exact: true }).first().click();
   await expect(page.locator(".head")).toContainText("3/4");
@@ -195,7 +195,7 @@ test("heading and lists follow an edit at once, and what is typed elsewhere stay
 test("what is pasted is shown as it is understood, and mended on its page", async ({ teacher: page }) => {
   await page.goto("/songs/new");
   await page.locator("#text").fill("A Found One\n\nVerse 1:\nC            G\nChords stand above the words\ne|--0--1--3--|\n\nVerse 2:\nthese are sung upon the same\n[Xq]odd");
-  const preview = page.getByRole("region", { name: "How it is understood" });
+  const preview = page.getByRole("region", { name: "How Arplin reads it" });
   await expect(preview).toContainText("A Found One");
   await expect(preview).toContainText("Verse 2");
   await expect(preview).toContainText('"X" is not a note from A to G');
@@ -210,7 +210,7 @@ test("what is pasted is shown as it is understood, and mended on its page", asyn
   await expect(page.getByRole("heading", { name: "A Found One" })).toBeVisible();
   await page.getByText("e|--0--1--3--|").first().click();
   await page.getByLabel("Lines of the sheet before bar 3").fill("hum here");
-  await page.getByRole("button", { name: "Save the note" }).click();
+  await page.getByRole("button", { name: "Save note" }).click();
   await expect(page.getByRole("status")).toContainText("Changed the note before bar 1 of Verse 2.");
   await expect(page.getByText("hum here").first()).toBeVisible();
   await page.locator("[data-go=undo]").click();

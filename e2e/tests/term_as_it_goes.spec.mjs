@@ -19,10 +19,10 @@ Thanks, see you on Friday!
 
 test("a list as it is found is shown as it was read, and those who were read are added", async ({ teacher: page }) => {
   await page.goto("/class");
-  await page.getByText("Paste a list of students").click();
+  await page.getByText("Paste a list").click();
   await page.locator("#list").fill(list);
   await page.getByRole("button", { name: "Add them all" }).click();
-  const look = page.getByRole("alert", { name: "How the list was read" });
+  const look = page.getByRole("alert", { name: "How Arplin read the list" });
   for (const says of ["Line 7, “Otis, bass”: “bass” is no instrument that Arplin has", "Line 12, “Otto”: there are two called Otto", "Line 1, ", "Line 4, “Ben Hill - tenor, 9 years old”: an age", "“small hands”", "a phone number", "a mail address", "Line 14, "]) await expect(look).toContainText(says);
   await expect(look).toContainText("10 students: Zoë, Ukulele, high g; Ben, Ukulele, high g; Ada, Guitar");
   await expectAccessible(page);
@@ -39,7 +39,7 @@ test("beginners who strum: nobody is stuck, a newcomer is placed, faults are the
   await page.locator("#class-name").fill("Beginners");
   const names = ["Anni", "Bela", "Carl", "Dora", "Emil", "Fenn", "Gus", "Hedi", "Ivo", "Jule", "Kaj", "Lina", "Milo", "Nora", "Olav", "Pim"];
   await page.locator("#class-list").fill(names.join("\n"));
-  await page.getByRole("button", { name: "Make the class" }).click();
+  await page.getByRole("button", { name: "Create class" }).click();
   await expect(page.getByRole("status")).toContainText("Added 16 students");
   await page.goto("/songs/new");
   await page.locator("#text").fill("Three Pebbles\n\nVerse:\n| C | F | C | G7 |\n");
@@ -48,7 +48,7 @@ test("beginners who strum: nobody is stuck, a newcomer is placed, faults are the
   await expect(page.getByRole("heading", { name: "Three Pebbles" })).toBeVisible();
   await page.goto(`${page.url().replace(/[?#].*/, "")}?pattern=common-strum`);
   await page.getByRole("button", { name: "Make a ladder" }).click();
-  await page.getByRole("button", { name: "Put all of them on step 1" }).click();
+  await page.getByRole("button", { name: "Put everyone on step 1" }).click();
   await expect(page.locator("#chip-0, .chip").first()).toBeVisible();
   const ladder = page.url().replace(/[?#].*/, "");
 
@@ -93,8 +93,8 @@ test("two ladders of a song: the one in use keeps its place until the teacher sa
   await expect(page.locator(".step").first()).toBeVisible();
   await page.getByText("Add a step, rebuild, keys").click();
   await page.getByLabel("The ladder is called").fill("For the strummers");
-  await page.getByRole("button", { name: "Save the name" }).click();
-  await expect(page.getByRole("status")).toContainText("The name is saved.");
+  await page.getByRole("button", { name: "Save name" }).click();
+  await expect(page.getByRole("status")).toContainText("Name saved.");
   await page.goto("/");
   const rivals = page.locator(".rivals");
   await expect(rivals).toContainText("Nine Umbrellas has another ladder here: For the strummers, nobody on it.");

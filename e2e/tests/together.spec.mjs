@@ -47,7 +47,7 @@ test("the class plays its steps together, by keys", async ({ teacher: page, scho
   await page.keyboard.press("ArrowLeft");
   await expect(lanes.nth(0)).toHaveAttribute("data-step", was);
   await page.keyboard.press("r");
-  await expect(room.getByRole("button", { name: "this part round" })).toHaveAttribute("aria-pressed", "true");
+  await expect(room.getByRole("button", { name: "loop section" })).toHaveAttribute("aria-pressed", "true");
   await page.keyboard.press("PageUp");
   await expect(room.locator(".aheadbar.on .bigchords")).toHaveText("C");
   await page.keyboard.press(" ");

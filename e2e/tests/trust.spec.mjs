@@ -14,8 +14,8 @@ test("undo in one tab leaves another tab's edit alone, and shows both", async ({
   await expect(other.getByRole("status")).toContainText("Undo");
   const bars = await other.locator(".onebar").count();
   await page.getByRole("status").getByRole("button", { name: "Undo" }).click();
-  await expect(page.locator(".clash")).toContainText("take back what this window did last");
-  await expect(page.locator(".clash")).toContainText("the last that was done: ");
+  await expect(page.locator(".clash")).toContainText("undo this window’s last change");
+  await expect(page.locator(".clash")).toContainText("last change: ");
   await expect(page.locator(".onebar")).toHaveCount(bars);
   await expectAccessible(page);
   await expectFits(page);
@@ -45,8 +45,8 @@ test("a form that is too old is sent again from the page that says so", async ({
   await page.getByLabel("Title").fill("A long evening");
   await page.locator("textarea[name=text]").fill("[C]all of [G7]it stays");
   await page.evaluate(() => { for (const token of document.querySelectorAll("[name=_csrf]")) token.value = "of another time"; });
-  await page.getByRole("button", { name: "Save the song" }).click();
-  await expect(page.getByRole("heading", { name: "Send it once more" })).toBeVisible();
+  await page.getByRole("button", { name: "Save song" }).click();
+  await expect(page.getByRole("heading", { name: "Please send it again" })).toBeVisible();
   await expect(page.getByText("[C]all of [G7]it stays")).toBeVisible();
   await expectAccessible(page);
   await expectFits(page);
@@ -94,9 +94,9 @@ test("another password signs the other browser out", async ({ teacher: page, sch
   await signIn(elsewhere, demo.password);
   await expect(elsewhere.getByRole("link", { name: "Desk" })).toBeVisible();
   await page.goto("/account");
-  await page.getByLabel("Your password now").fill(demo.password);
+  await page.getByLabel("Current password").fill(demo.password);
   await page.getByLabel("The new one").fill("another one, longer");
-  await page.getByRole("button", { name: "Change the password" }).click();
+  await page.getByRole("button", { name: "Change password" }).click();
   await expect(page.getByRole("status")).toContainText("The password is changed.");
   await expectAccessible(page);
   await elsewhere.reload();

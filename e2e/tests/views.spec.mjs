@@ -43,7 +43,7 @@ const views = {
 const together = 6;
 for (let at = 0; at < Object.keys(views).length; at += together) {
   const some = Object.entries(views).slice(at, at + together);
-  test(`can be read by everybody: ${some.map(([name]) => name).join(", ")}`, async ({ teacher: page, school }) => {
+  test(`can be read by everyone: ${some.map(([name]) => name).join(", ")}`, async ({ teacher: page, school }) => {
     for (const [name, path] of some) {
       await test.step(name, async () => {
         await page.setViewportSize({ width: 1280, height: 800 });
@@ -60,7 +60,7 @@ for (let at = 0; at < Object.keys(views).length; at += together) {
   });
 }
 
-test("sign-in can be read by everybody", async ({ page, watched: _ }) => {
+test("sign-in can be read by everyone", async ({ page, watched: _ }) => {
   await page.goto("/signin");
   await expectAccessible(page);
   await page.getByLabel("Email").fill("nobody@arplin.test");
@@ -74,7 +74,7 @@ test("the class and the stage are switched in the head of every page", async ({ 
   await page.goto("/class");
   await page.getByText("Another class").click();
   await page.getByLabel("Name of the class").fill("Thursday, four o’clock");
-  await page.getByRole("button", { name: "Make the class" }).click();
+  await page.getByRole("button", { name: "Create class" }).click();
   await expect(page.getByText("Nobody is here yet.")).toBeVisible();
   await page.getByLabel("First name or nickname").fill("Momo");
   await page.getByLabel("Instrument").selectOption("ukulele");
@@ -88,14 +88,14 @@ test("the class and the stage are switched in the head of every page", async ({ 
   await page.getByRole("button", { name: "Save", exact: true }).click();
   await expect(page.getByRole("row", { name: /Momo/ })).toContainText("left-handed");
   await page.goto("/");
-  await expect(page.getByText("Nothing is on the desk.")).toBeVisible();
+  await expect(page.getByText("There’s nothing on the Desk yet.")).toBeVisible();
 
   await page.goto(school.umbrellas);
   await page.getByRole("button", { name: "Class: Thursday, four o’clock" }).click();
   await page.getByRole("button", { name: "Tuesday evening" }).click();
   await expect(page).toHaveURL(new RegExp(`${school.umbrellas}$`));
   await page.getByRole("button", { name: "Class: Tuesday evening" }).click();
-  await page.getByRole("button", { name: "Dark, for the projector" }).click();
+  await page.getByRole("button", { name: "Dark theme for the projector" }).click();
   await expect(page.locator("html")).toHaveAttribute("data-bs-theme", "dark");
   await page.setViewportSize({ width: 390, height: 844 });
   await page.getByRole("button", { name: "Views" }).click();

@@ -91,7 +91,7 @@ type Student struct {
 	Note       string `json:"note,omitempty" jsonschema:"maxLength=4000"`
 }
 
-// Ladder is a ladder as package core/ladder writes it, with where everybody stands.
+// Ladder is a ladder as package core/ladder writes it, with where everyone is.
 type Ladder struct {
 	UID         UID             `json:"uid"`
 	Class       UID             `json:"class"`

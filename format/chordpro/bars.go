@@ -104,7 +104,7 @@ func (r *reader) lineTimes(times, bars, sections int) {
 		return
 	}
 	if bars > len(sec.Bars) { // the line has repeats of its own: it is not known which of them is meant
-		r.problem("“x%d” stands behind bars that are repeated already, and is left out", times)
+		r.problem("“x%d” follows bars that are already repeated, so it’s left out", times)
 		return
 	}
 	written := slices.Clone(sec.Bars[len(sec.Bars)-bars:])

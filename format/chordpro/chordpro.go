@@ -112,13 +112,13 @@ func (r *reader) sheet() Sheet {
 	r.struck()
 	for i, text := range r.tunes {
 		if err := r.song.Sections[i].SetTune(text, r.song.Meter.BeatTicks()); err != nil {
-			r.problems = append(r.problems, Problem{0, fmt.Sprintf("the tune of %s was left out: %v", r.song.Sections[i].Name, err)})
+			r.problems = append(r.problems, Problem{0, fmt.Sprintf("the melody of %s was left out: %v", r.song.Sections[i].Name, err)})
 		}
 	}
 	r.song.Sections = slices.DeleteFunc(r.song.Sections, func(s song.Section) bool { return len(s.Bars) == 0 })
 	r.times()
 	if r.bars == 0 {
-		r.problems = append(r.problems, Problem{0, "no chord was found; chords begin with a capital letter, and stand in square brackets, such as [Am], or above the words"})
+		r.problems = append(r.problems, Problem{0, "there are no chords in it. Chords start with a capital letter and are written in square brackets, such as [Am], or above the words"})
 	}
 	if n := len(r.problems) - maxProblems; n > 0 {
 		r.problems = append(r.problems[:maxProblems], Problem{0, fmt.Sprintf("and %d more like these", n)})

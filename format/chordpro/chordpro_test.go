@@ -107,13 +107,13 @@ func TestProblemsNameTheLine(t *testing.T) {
 		"[C]One\n[X7]two":                   `line 2: chord "X7", character 1: "X" is not a note from A to G`,
 		"[C]One [G":                         `line 1: a square bracket is not closed: "[G"`,
 		"{title: x\n[C]One":                 `line 1: a brace is not closed: "{title: x"`,
-		"{tempo: fast}\n[C]One":             `line 1: "fast" is not a tempo from 20 to 300 beats a minute`,
-		"{time: 7/8}\n[C]One":               `line 1: "7/8" is not a meter that patterns use: 2/4, 3/4, 4/4, 5/4, 6/8, 9/8 or 12/8`,
+		"{tempo: fast}\n[C]One":             `line 1: “fast” isn’t a tempo. Use 20 to 300 BPM`,
+		"{time: 7/8}\n[C]One":               `line 1: "7/8" is not a time signature that patterns use: 2/4, 3/4, 4/4, 5/4, 6/8, 9/8 or 12/8`,
 		"{dance: on}\n[C]One":               `line 1: the directive {dance} is not known; the line is kept as a note`,
 		"| [C:3]One [G:3]two |":             `line 1: the beats of a bar do not add up to 4/4`,
 		"[C]a\n[C:3]One\n{c: next}\n[G]two": `line 3: the beats before this line do not fill the bar of 4/4; the last chord was held`,
 		"{chorus}\n[C]One":                  `line 1: there is no chorus yet to be repeated`,
-		"":                                  `no chord was found; chords begin with a capital letter, and stand in square brackets, such as [Am], or above the words`,
+		"":                                  `there are no chords in it. Chords start with a capital letter and are written in square brackets, such as [Am], or above the words`,
 	} {
 		_, problems := chordpro.Read(sheet)
 		require.Len(t, problems, 1, "%q: %v", sheet, problems)

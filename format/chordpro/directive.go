@@ -252,7 +252,7 @@ func (r *reader) key(value string) bool {
 func (r *reader) tempo(value string) bool {
 	n, err := strconv.Atoi(strings.TrimSpace(strings.TrimSuffix(strings.ToLower(value), "bpm")))
 	if err != nil || n < song.MinTempo || n > song.MaxTempo {
-		r.problem("%q is not a tempo from %d to %d beats a minute", shorten(value), song.MinTempo, song.MaxTempo)
+		r.problem("“%s” isn’t a tempo. Use %d to %d BPM", shorten(value), song.MinTempo, song.MaxTempo)
 		return false
 	}
 	r.song.Tempo = n

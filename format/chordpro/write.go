@@ -41,7 +41,7 @@ func Write(s song.Song) string {
 		}
 	}
 	for _, t := range s.Tunes { // the format has room for one; the bundle has all
-		fmt.Fprintf(&w, "# not in this file: another tune, %s\n", plain.Replace(t.Says()))
+		fmt.Fprintf(&w, "# not in this file: another melody, %s\n", plain.Replace(t.Says()))
 	}
 	for _, sec := range s.Sections {
 		w.section(sec)

@@ -87,7 +87,7 @@ func Write(f File) ([]byte, error) {
 	head := []timed{{0, 0, smf.MetaTrackSequenceName(f.Title)}}
 	for _, m := range f.Meters {
 		if m.Beats < 1 || m.Beats > 255 || bits.OnesCount(uint(m.Unit)) != 1 {
-			return nil, fmt.Errorf("midi: %d/%d is no meter of such a file", m.Beats, m.Unit)
+			return nil, fmt.Errorf("midi: %d/%d is no time signature of such a file", m.Beats, m.Unit)
 		}
 		head = append(head, timed{m.Tick, 1, smf.MetaMeter(uint8(m.Beats), uint8(m.Unit))})
 	}

@@ -66,7 +66,7 @@ func TestWhatCannotBeWritten(t *testing.T) {
 	_, err := midifile.Write(midifile.File{Division: 1 << 15})
 	assert.ErrorContains(t, err, "ticks a quarter")
 	_, err = midifile.Write(midifile.File{Division: 96, Meters: []midifile.Meter{{Beats: 4, Unit: 3}}})
-	assert.ErrorContains(t, err, "no meter")
+	assert.ErrorContains(t, err, "no time signature")
 }
 
 // A track whose events are not what they say they are is refused at its byte, before anything

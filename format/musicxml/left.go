@@ -8,7 +8,7 @@ import (
 
 // What is left out of many bars, as it is said once.
 const (
-	leftVoice  = "notes of a second voice or staff are left out: a song takes one tune"
+	leftVoice  = "notes of a second voice or staff are left out: a song takes one melody"
 	leftLower  = "of notes that sound together the highest is taken, the others are left out"
 	leftVerse  = "further verses under the notes are left out"
 	leftDrums  = "notes without a pitch are left out"

@@ -161,8 +161,8 @@ func TestFilesAsTheyAreFound(t *testing.T) {
 	for _, p := range problems {
 		said = append(said, p.String())
 	}
-	assert.Equal(t, []string{"the part “Kit” is left out: a song takes the chords and one tune", "bar 4: “rit.” is left out", "bar 4: a grace note is left out",
-		"bar 2: notes of a second voice or staff are left out: a song takes one tune", "bar 3: of notes that sound together the highest is taken, the others are left out"}, said)
+	assert.Equal(t, []string{"the part “Kit” is left out: a song takes the chords and one melody", "bar 4: “rit.” is left out", "bar 4: a grace note is left out",
+		"bar 2: notes of a second voice or staff are left out: a song takes one melody", "bar 3: of notes that sound together the highest is taken, the others are left out"}, said)
 
 	packed := func(name string, container bool) []byte {
 		var out bytes.Buffer
@@ -205,7 +205,7 @@ func TestBrokenFiles(t *testing.T) {
 		"<score-partwise><part-list>":     "line 1",
 		"<score-timewise version='4.0'/>": "part by part",
 		"<score-partwise version='4.0'/>": "there is no bar in it",
-		strings.Replace(found, "<beats>3</beats>", "<beats>7</beats>", 1): "bar 1: the meter 7/4 is none that Arplin knows",
+		strings.Replace(found, "<beats>3</beats>", "<beats>7</beats>", 1): "bar 1: the time signature 7/4 is none that Arplin knows",
 	} {
 		_, _, err := musicxml.Read([]byte(data))
 		assert.ErrorContains(t, err, want, data[:min(len(data), 40)])

@@ -63,7 +63,7 @@ func (r *reader) song() (song.Song, error) {
 		return song.Song{}, errors.New("musicxml: there is no bar in it")
 	}
 	if r.chords < 0 {
-		r.problem(0, "there are no chord symbols in it; write the chords over the tune")
+		r.problem(0, "there are no chord symbols in it; write the chords over the melody")
 	}
 	return r.out.Numbered(), nil
 }
@@ -102,7 +102,7 @@ func (r *reader) choose() {
 	}
 	for i, p := range r.score.List {
 		if i != r.tune && len(r.score.List) > 1 && i < len(r.score.Parts) && i != r.chords {
-			r.problem(0, "the part “%s” is left out: a song takes the chords and one tune", letters.Cut(p.Name, 60))
+			r.problem(0, "the part “%s” is left out: a song takes the chords and one melody", letters.Cut(p.Name, 60))
 		}
 	}
 }
@@ -150,7 +150,7 @@ func (r *reader) bar(i int) error {
 	}
 	if r.meter == (pattern.Meter{}) {
 		r.meter = pattern.Meter{Beats: 4, Unit: 4}
-		r.problem(i+1, "no meter is written; it is read as 4/4")
+		r.problem(i+1, "no time signature is written; it is read as 4/4")
 	}
 	if r.out.Meter == (pattern.Meter{}) {
 		r.out.Meter = r.meter
@@ -264,9 +264,9 @@ func (r *reader) attributes(i, p int, a *attributes) error {
 		m = pattern.Meter{Beats: 4, Unit: 4}
 		r.problem(i+1, "%s is read as 4/4", written)
 	case r.meter == (pattern.Meter{}):
-		return fmt.Errorf("musicxml: bar %d: the meter %s is none that Arplin knows: 2/4, 3/4, 4/4, 5/4, 6/8, 9/8 or 12/8", i+1, letters.Cut(written, 12))
+		return fmt.Errorf("musicxml: bar %d: the time signature %s is none that Arplin knows: 2/4, 3/4, 4/4, 5/4, 6/8, 9/8 or 12/8", i+1, letters.Cut(written, 12))
 	default:
-		r.problem(i+1, "the meter %s is none that Arplin knows; the bar is read in %s", letters.Cut(written, 12), r.meter)
+		r.problem(i+1, "the time signature %s is none that Arplin knows; the bar is read in %s", letters.Cut(written, 12), r.meter)
 		m = r.meter
 	}
 	r.meter = m
@@ -350,7 +350,7 @@ func (r *reader) said(b *read, i int, d *said) {
 		}
 	}
 	if d.Segno != nil || d.Coda != nil {
-		r.problem(i+1, "a jump (segno or coda) is left out: the bars come as they stand")
+		r.problem(i+1, "a jump (segno or coda) is left out, so the bars come as written")
 	}
 }
 

@@ -39,7 +39,7 @@ func (b Bar) Slots(m pattern.Meter) (grid int, slots [][]Hit, how string) {
 		}
 	}
 	if byCount(false) && len(b.columns()) <= grid {
-		return grid, slots, how + "; not all notes stand on it, and each was put into the nearest place"
+		return grid, slots, how + ". Not all notes are on it, so each was put in the nearest place"
 	}
 	n := grids[min(1, len(grids)-1)]
 	if len(b.columns()) > n {
@@ -47,7 +47,7 @@ func (b Bar) Slots(m pattern.Meter) (grid int, slots [][]Hit, how string) {
 	}
 	lead := b.lead()
 	of := func(column int) int { return int(float64(column-lead)*float64(n)/float64(max(1, b.Width-lead)) + 0.5) }
-	return n, place(n, of), fmt.Sprintf("%d places; its notes stand irregularly, and each was put into the nearest", n)
+	return n, place(n, of), fmt.Sprintf("%d places. Its notes are uneven, so each was put in the nearest place", n)
 }
 
 func lettersText(n int) string {

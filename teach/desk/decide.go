@@ -62,17 +62,17 @@ func (t *Room) Decide(ctx context.Context, teacher store.TeacherID, l ladders.La
 		}
 		to := l.LeadsTo(at, kind)
 		if to == 0 {
-			return "", 0, answer.Refuse("%s has no step further that way", st.Name)
+			return "", 0, answer.Refuse("%s has no step that way", st.Name)
 		}
 		places[st.ID] = l.Steps[to-1].ID
 		kept = append(kept, store.Decision{StudentID: st.ID, LadderID: l.ID, Step: l.Steps[at].ID, To: l.Steps[to-1].ID, Kind: kind, Why: why.Why, At: now})
 	}
-	const stale = "this was decided already, or somebody was moved since; load the desk again"
+	const stale = "this was already decided, or a student has moved. Reload the Desk"
 	if len(stays) > 0 {
 		if err := t.Store.KeepDecisions(ctx, teacher, l.ID, stays); err != nil {
 			return "", 0, err
 		}
-		if says = say.And(stay) + say.Verb(len(stay), " stays", " stay") + "; it is proposed again when more is heard."; len(places) == 0 {
+		if says = say.And(stay) + say.Verb(len(stay), " stays", " stay") + "until more is logged."; len(places) == 0 {
 			return says, 0, nil
 		}
 	}
@@ -102,9 +102,9 @@ func (t *Room) WhyNobody(ctx context.Context, teacher store.TeacherID, l ladders
 		line := LineOf(l, st, of[st.ID], tense[st.ID], 0, ladders.DayOf(now))
 		switch {
 		case line.Number == 0:
-			count["on no step yet"]++
+			count["not on a step yet"]++
 		case line.Number == len(l.Steps):
-			count["on the last step already"]++
+			count["already on the last step"]++
 		case tense[st.ID]:
 			count["tense last time"]++
 		case line.State == practice.New:
@@ -122,7 +122,7 @@ func (t *Room) WhyNobody(ctx context.Context, teacher store.TeacherID, l ladders
 		reasons[i] = fmt.Sprintf("%d %s", count[why], why)
 	}
 	if len(reasons) == 0 {
-		return "nobody is in the class yet", nil
+		return "there are no students in the class yet", nil
 	}
-	return "nobody is ready to move on: " + say.And(reasons), nil
+	return "nobody is ready to move up: " + say.And(reasons), nil
 }

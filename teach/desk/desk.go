@@ -99,11 +99,11 @@ func (d OnDesk) Ready() (list []DeskLine) {
 func (l DeskLine) Says() string {
 	switch l.Decision.Kind {
 	case practice.MoveOn, practice.Jump:
-		return fmt.Sprintf("move on to step %d", l.To)
+		return fmt.Sprintf("move up to step %d", l.To)
 	case practice.Ease:
-		return fmt.Sprintf("ease to step %d", l.To)
+		return fmt.Sprintf("drop back to step %d", l.To)
 	case practice.Drill:
-		return fmt.Sprintf("a drill of bar %d", l.Decision.Bar)
+		return fmt.Sprintf("drill bar %d", l.Decision.Bar)
 	}
 	return "stay"
 }

@@ -83,7 +83,7 @@ func (t *Room) LogTempo(ctx context.Context, teacher store.TeacherID, c people.C
 		}
 		at := ladder.Find(on.Steps, place[st.ID])
 		if at < 0 {
-			return logged, answer.Refuse("%s is on no step of “%s” yet; put %s on one on the ladder page", st.Name, on.SongTitle, st.Name)
+			return logged, answer.Refuse("%s isn’t on a step of “%s”. Place %s on the ladder first", st.Name, on.SongTitle, st.Name)
 		}
 		bars := on.Song.Bars()
 		if line.Bar > len(bars) {
@@ -119,7 +119,7 @@ func (t *Room) LogTempo(ctx context.Context, teacher store.TeacherID, c people.C
 	}
 	logged.Entries, err = t.Store.AddEntries(ctx, teacher, sent)
 	if errors.Is(err, store.ErrReused) {
-		return logged, answer.Refuse("this line was sent before with another name or tempo, which was logged; this one was not: send it again")
+		return logged, answer.Refuse("this line was sent before with another name or tempo, which was logged. This one wasn’t, so send it again")
 	}
 	if err != nil {
 		return logged, err
@@ -171,7 +171,7 @@ func (p placesOn) where(ctx context.Context, onNow []store.LadderLine, front sto
 	for _, l := range found {
 		names = append(names, fmt.Sprintf("%s on %s", l.PatternName, l.SongTitle))
 	}
-	return front, answer.Refuse("%s is on no step of the ladder in front, but on %s: put the one that is meant in front, or write the song after the name", st.Name, say.And(names))
+	return front, answer.Refuse("%s isn’t on a step of this ladder, but is on %s. Open that song, or write its name after the student’s", st.Name, say.And(names))
 }
 
 // askAway asks whether a tempo is of somebody who is marked away from the lesson; a yes marks
@@ -209,7 +209,7 @@ func (t *Room) loggedOn(ctx context.Context, teacher store.TeacherID, onNow []st
 	}
 	if shown == 0 {
 		if len(onNow) == 0 {
-			return 0, answer.Refuse("make a ladder first; a tempo belongs to a step of it")
+			return 0, answer.Refuse("create a ladder first, as a tempo belongs to one of its steps")
 		}
 		return onNow[0].ID, nil
 	}
@@ -217,7 +217,7 @@ func (t *Room) loggedOn(ctx context.Context, teacher store.TeacherID, onNow []st
 		if _, err := t.Store.Ladder(ctx, teacher, shown); err != nil {
 			return 0, err
 		}
-		return 0, answer.Refuse("the ladder of this page is not on the class’s desk any more; load the desk again")
+		return 0, answer.Refuse("this page’s ladder isn’t on the Desk any more. Reload the Desk")
 	}
 	return shown, nil
 }
@@ -233,11 +233,11 @@ func namedOn(onNow []store.LadderLine, named string) (store.LadderID, error) {
 	}
 	switch len(matches) {
 	case 0:
-		return 0, answer.Refuse("no song on the desk is called “%s”; a song stands between the name and the tempo, what else there is to say after it", named)
+		return 0, answer.Refuse("there’s no song on the Desk called “%s”. Write a song between the name and the tempo, and anything else after the tempo", named)
 	case 1:
 		return matches[0].ID, nil
 	}
-	return 0, answer.Refuse("“%s” could be %s on %s, or %s on %s; put the one that is meant in front", named, matches[0].PatternName, matches[0].SongTitle, matches[1].PatternName, matches[1].SongTitle)
+	return 0, answer.Refuse("“%s” could be %s on %s, or %s on %s. Open the one you mean", named, matches[0].PatternName, matches[0].SongTitle, matches[1].PatternName, matches[1].SongTitle)
 }
 
 // readLog finds whom a log line is about; the student is known even when the tempo
@@ -251,7 +251,7 @@ func readLog(c people.Class, l Log, onNow []store.LadderLine) (students []store.
 		id, _ := strconv.ParseInt(l.Student, 10, 64) // none is in no class
 		st, ok := c.Student(store.StudentID(id))
 		if !ok {
-			return nil, nil, answer.Refuse("this student is not in the class any more")
+			return nil, nil, answer.Refuse("this student isn’t in the class any more")
 		}
 		line, err := practice.ParseOwn(l.Tempo, titles, letters.Fold)
 		return []store.Student{st}, []practice.Line{line}, err

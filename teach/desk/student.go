@@ -208,7 +208,7 @@ func stepOf(l ladders.Ladder, id ladder.StepID) string {
 	if at := ladder.Find(l.Steps, id); at >= 0 {
 		return fmt.Sprintf("step %d", at+1)
 	}
-	return "a step that is gone"
+	return "a step that’s gone"
 }
 
 func decided(d store.Decision, l ladders.Ladder) string {
@@ -216,9 +216,9 @@ func decided(d store.Decision, l ladders.Ladder) string {
 	case practice.Stay:
 		return "stays on " + stepOf(l, d.To)
 	case practice.Ease:
-		return "eased to " + stepOf(l, d.To)
+		return "dropped back to " + stepOf(l, d.To)
 	case practice.Jump:
-		return "jumped to " + stepOf(l, d.To)
+		return "skipped ahead to " + stepOf(l, d.To)
 	}
-	return "moved on to " + stepOf(l, d.To)
+	return "moved up to " + stepOf(l, d.To)
 }

@@ -24,7 +24,7 @@ func (t *Room) Delete(ctx context.Context, teacher store.TeacherID, kind store.K
 		return err
 	}
 	if typed != name {
-		return answer.Refuse("nothing was deleted: type the name, “%s”, to delete it for good", name)
+		return answer.Refuse("nothing was deleted. Type the name, “%s”, to delete it for good", name)
 	}
 	return t.Store.Delete(ctx, teacher, kind, id)
 }

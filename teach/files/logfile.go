@@ -140,14 +140,14 @@ func sameTry(e store.Entry) string {
 func (t *Room) entryOf(ctx context.Context, teacher store.TeacherID, c people.Class, row logcsv.Row, order []store.LadderID, ladders map[store.LadderID]ladders.Ladder, places map[store.LadderID]store.Places, now time.Time) (e store.Entry, err error) {
 	who := slices.IndexFunc(c.Students, func(st store.Student) bool { return letters.Fold(st.Name) == letters.Fold(row.Name) })
 	if who < 0 {
-		return e, answer.Refuse("nobody in this class is called %q", row.Name)
+		return e, answer.Refuse("there’s nobody called %q in this class", row.Name)
 	}
 	st := c.Students[who]
 	at := slices.IndexFunc(order, func(id store.LadderID) bool {
 		return row.Song == "" || letters.Fold(ladders[id].SongTitle) == letters.Fold(row.Song)
 	})
 	if at < 0 {
-		return e, answer.Refuse("this class has no ladder of a song called %q", row.Song)
+		return e, answer.Refuse("this class has no ladder for a song called %q", row.Song)
 	}
 	on := ladders[order[at]]
 	step := row.Step - 1
@@ -164,13 +164,13 @@ func (t *Room) entryOf(ctx context.Context, teacher store.TeacherID, c people.Cl
 	bars := on.Song.Bars()
 	switch {
 	case step < 0 || step >= len(on.Steps):
-		return e, answer.Refuse("“%s” has steps 1 to %d, and %s stands on none of them; write the step", on.SongTitle, len(on.Steps), st.Name)
+		return e, answer.Refuse("“%s” has steps 1 to %d, and %s isn’t on any of them. Write the step", on.SongTitle, len(on.Steps), st.Name)
 	case row.Tempo < practice.MinTempo || row.Tempo > practice.MaxTempo:
 		return e, answer.Refuse("%d is not a tempo from %d to %d", row.Tempo, practice.MinTempo, practice.MaxTempo)
 	case row.Fault != "" && !ok:
 		return e, answer.Refuse("%q is no fault", row.Fault)
 	case !known:
-		return e, answer.Refuse("slips are few or many, not %q", row.Errors)
+		return e, answer.Refuse("mistakes are few or many, not %q", row.Errors)
 	case row.Bar > len(bars):
 		return e, answer.Refuse("“%s” has %d bars", on.SongTitle, len(bars))
 	case row.At.After(now.Add(24 * time.Hour)):

@@ -46,14 +46,14 @@ func TabOfMIDI(data []byte, c people.Class) (string, error) {
 		}
 	}
 	if highest < 3 {
-		return "", answer.Refuse("a MIDI file becomes a figure where each string has a channel of its own; a tune is read under Songs, Add a song")
+		return "", answer.Refuse("a MIDI file becomes a pattern where each string has a channel of its own; a melody is read under Songs, Add a song")
 	}
 	ins, ok := fitting(notes, c)
 	if !ok {
 		return "", answer.Refuse("no instrument that Arplin knows has these notes on its strings, a channel a string")
 	}
-	title := cmp.Or(f.Title, "Figure")
-	sg := song.Song{Title: title, Meter: m, Tempo: songs.UsualTempo, Sections: []song.Section{{Name: "Figure"}}}
+	title := cmp.Or(f.Title, "Pattern")
+	sg := song.Song{Title: title, Meter: m, Tempo: songs.UsualTempo, Sections: []song.Section{{Name: "Pattern"}}}
 	p := played.Line{Instrument: ins}
 	grid, at := gridFor(notes, f.Division, m)
 	slot := m.BarTicks() / grid

@@ -31,7 +31,7 @@ type Opened struct {
 const maxUnused = 40
 
 // ErrTab is a text that is tablature: it becomes a figure, not a song.
-var ErrTab = errors.New("this is tablature: it becomes a figure; read it under Patterns, Read a tablature")
+var ErrTab = errors.New("this is tablature: it becomes a pattern; read it under Patterns, Import tablature")
 
 // OpenSong reads a song from a file of any format that Arplin knows: the bytes say which.
 func OpenSong(data []byte) (o Opened, err error) {
@@ -96,17 +96,17 @@ func songOfMIDI(data []byte) (sg song.Song, unused []string, err error) {
 	}
 	sg = song.Song{Title: letters.Cut(strings.TrimSpace(strings.Map(printable, f.Title)), song.MaxTitle), Meter: pattern.Meter{Beats: 4, Unit: 4}, Tempo: song.DefaultTempo}
 	if sg.Title == "" {
-		sg.Title = "A tune without a title"
+		sg.Title = "A melody without a title"
 	}
 	if len(f.Meters) > 0 {
 		written := fmt.Sprintf("%d/%d", f.Meters[0].Beats, f.Meters[0].Unit)
 		if m, err := pattern.ParseMeter(written); err == nil {
 			sg.Meter = m
 		} else {
-			unused = append(unused, fmt.Sprintf("the meter %s is none that Arplin knows; it is read as 4/4", written))
+			unused = append(unused, fmt.Sprintf("the time signature %s is none that Arplin knows; it is read as 4/4", written))
 		}
 		if slices.ContainsFunc(f.Meters, func(m midifile.Meter) bool { return m.Beats != f.Meters[0].Beats || m.Unit != f.Meters[0].Unit }) {
-			unused = append(unused, "the meter changes; all of it is read in the first")
+			unused = append(unused, "the time signature changes; all of it is read in the first")
 		}
 	}
 	if len(f.Tempos) > 0 {
@@ -122,18 +122,18 @@ func songOfMIDI(data []byte) (sg song.Song, unused []string, err error) {
 	at := tuneTrack(f)
 	for i, t := range f.Tracks {
 		if i != at {
-			unused = append(unused, fmt.Sprintf("the track “%s” is left out: a song takes one tune", letters.Cut(strings.Map(printable, t.Name), 60)))
+			unused = append(unused, fmt.Sprintf("the track “%s” is left out: a song takes one melody", letters.Cut(strings.Map(printable, t.Name), 60)))
 		}
 	}
 	notes, moved, lower := quantised(f.Tracks[at].Notes, f.Division)
 	if lower > 0 {
-		unused = append(unused, fmt.Sprintf("left out: %s of chords; a tune has one note at a time, the highest", say.Count(lower, "lower note", "lower notes")))
+		unused = append(unused, fmt.Sprintf("left out: %s of chords; a melody has one note at a time, the highest", say.Count(lower, "lower note", "lower notes")))
 	}
 	if moved > 0 {
 		unused = append(unused, fmt.Sprintf("%s moved to the nearest sixteenth or triplet", say.Count(moved, "note was", "notes were")))
 	}
 	sg.Sections = tuneSections(f, sg.Meter, notes, &unused)
-	unused = append(unused, "a MIDI file has no chord symbols; write the chords over the tune")
+	unused = append(unused, "a MIDI file has no chord symbols; write the chords over the melody")
 	return sg.Numbered(), unused, nil
 }
 

@@ -83,7 +83,7 @@ func aboutSheet(sheet chordpro.Sheet) string {
 	}
 	about := fmt.Sprintf("%s · %d BPM · %s", s.Meter, s.Tempo, key)
 	if sheet.Capo > 0 {
-		about += fmt.Sprintf(" · capo %d on guitar: what stands here is what sounds", sheet.Capo)
+		about += fmt.Sprintf(" · capo %d on guitar: these are the sounding chords", sheet.Capo)
 	}
 	if sheet.German {
 		about += " · German names of chords"

@@ -231,7 +231,7 @@ func (f *TabFigure) bar(b tabtext.Bar, m pattern.Meter, grid int, school bind.Sc
 		problem = fmt.Sprintf("bar %d: no chord has just the notes of %s; the one before goes on", number, sh)
 	}
 	if len(moves) > 0 {
-		problem = fmt.Sprintf("bar %d: %s; the figure keeps the first fret", number, strings.Join(slices.Compact(moves), ", "))
+		problem = fmt.Sprintf("bar %d: %s; the pattern keeps the first fret", number, strings.Join(slices.Compact(moves), ", "))
 	}
 	struck := make([]bind.Struck, grid)
 	for i, hits := range slots {

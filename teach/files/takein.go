@@ -24,7 +24,7 @@ import (
 )
 
 // Taking is a bundle held against what an account has: what is new, what is there already, what is
-// there in another version.
+// there in a different version.
 type Taking struct {
 	Kinds []TakingKind
 	Left  []string // what cannot be used, with its place
@@ -42,7 +42,7 @@ type TakingKind struct {
 	Many    bool // counted only: nobody reads a list of them
 }
 
-// add counts a thing as new, the same, or there in another version, which it reports.
+// add counts a thing as new, the same, or there in a different version, which it reports.
 func (k *TakingKind) add(name string, here, same bool) (changed bool) {
 	switch {
 	case !here:
@@ -107,15 +107,15 @@ func (t *Room) TakeIn(ctx context.Context, teacher store.TeacherID, name string,
 		return 0, "", err
 	}
 	if taking.Nothing() {
-		return 0, "", answer.Refuse("everything in it is here already")
+		return 0, "", answer.Refuse("everything in it is already here")
 	}
 	id, err = t.Store.Import(ctx, teacher, taking.in, now)
 	var stale *store.StaleError
 	switch {
 	case errors.As(err, &stale):
-		return 0, "", answer.Refuse("something was changed in another window at this moment; look at the file again")
+		return 0, "", answer.Refuse("something was just changed in another window. Preview the file again")
 	case errors.Is(err, store.ErrReused), errors.Is(err, store.ErrTaken), errors.Is(err, store.ErrNotFound):
-		return 0, "", answer.Refuse("the file does not fit together: what it speaks of is not in it, or twice")
+		return 0, "", answer.Refuse("the file doesn’t fit together: it mentions things that aren’t in it, or are in it twice")
 	}
 	return id, taking.Says(), err
 }
@@ -126,9 +126,9 @@ func (t *Room) UndoTakeIn(ctx context.Context, teacher store.TeacherID, id store
 	var used *store.InUseError
 	switch {
 	case errors.As(err, &used):
-		return answer.Refuse("it can’t be undone any more, because this was used or changed since: %s. Archive what you don’t want instead", used)
+		return answer.Refuse("it can’t be undone any more, because this was used or changed since: %s. Archive anything you don’t want instead", used)
 	case errors.Is(err, store.ErrUndone):
-		return answer.Refuse("this import was taken back already")
+		return answer.Refuse("this import was already undone")
 	}
 	return err
 }

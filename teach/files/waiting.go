@@ -40,7 +40,7 @@ func (t *Room) TakeInWaiting(ctx context.Context, teacher store.TeacherID, name,
 	id, says, err = t.TakeIn(ctx, teacher, cmp.Or(name, "a file"), data, now)
 	if err != nil { // it can be tried again
 		if err := t.Store.KeyValues().SetWithContext(context.WithoutCancel(ctx), waitingKey(teacher), kept, waits); err != nil {
-			t.Logger().Error("keeping a file that was not taken in", "error", err)
+			t.Logger().Error("keeping a file before its import", "error", err)
 		}
 	}
 	return id, says, true, err

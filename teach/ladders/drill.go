@@ -175,7 +175,7 @@ func (t *Room) makeDrill(ctx context.Context, teacher store.TeacherID, c people.
 	}
 	d.takeBar()
 	if d.Bar == 0 {
-		d.Problem = "The bar of this drill is not in the song any more."
+		d.Problem = "This drill’s bar isn’t in the song any more."
 		return d, nil
 	}
 	if own, has := d.writtenAt(); d.written && has {
@@ -229,7 +229,7 @@ func (d *Drill) takeFailed(failed []store.Failed) {
 			d.BarID = f.Bar
 			d.Kind = drillOf(f.Fault, n, len(d.Song.Chords()))
 		}
-		d.Failed = fmt.Sprintf("By the log, bar %d failed %s", n, say.Count(f.Times, "time", "times"))
+		d.Failed = fmt.Sprintf("Bar %d failed %s in the log", n, say.Count(f.Times, "time", "times"))
 		if fault, ok := f.Fault.Line(); ok {
 			d.Failed, d.Remedy = d.Failed+": "+fault.Name, fault.RemedyFor(PlayingOf(d.Pattern.Pattern, len(d.Song.Chords())))
 		}

@@ -25,7 +25,7 @@ func (t *Room) LogDrill(ctx context.Context, teacher store.TeacherID, id store.D
 	case err != nil:
 		return "", answer.Refused(err)
 	case line.Song != "" || line.Word != "" || line.Fault != "" || line.Bar > 0 || line.Minutes > 0:
-		return "", answer.Refuse("a drill takes a tempo, and x when it was not clean")
+		return "", answer.Refuse("a drill takes a tempo, and x if it wasn’t clean")
 	}
 	if err := t.Store.AddDrillTry(ctx, teacher, d.ID, store.DrillTry{Tempo: line.Tempo, Failed: !line.Clean, At: now}, clientID); err != nil {
 		return "", err

@@ -42,7 +42,7 @@ func (t *Room) Edit(ctx context.Context, teacher store.TeacherID, l Ladder, vers
 type Changed struct{ Last string }
 
 func (c *Changed) Error() string {
-	return fmt.Sprintf("nothing was done: in another window this ladder was changed in the meantime (the last that was done: %s); look at it as it is now", c.Last)
+	return fmt.Sprintf("nothing was changed here. This ladder was changed in another window (last change: %s). This is the latest version", c.Last)
 }
 
 func (t *Room) changedLadder(ctx context.Context, teacher store.TeacherID, id store.LadderID) error {
@@ -244,28 +244,28 @@ func (t *Room) SetProgress(ctx context.Context, teacher store.TeacherID, id stor
 	}
 	to, ok := store.ParseProgress(progress)
 	if !ok {
-		return "", "", answer.Refuse("choose on the desk, aside or finished")
+		return "", "", answer.Refuse("choose on the Desk, aside or finished")
 	}
 	switch err := t.Store.SetProgress(ctx, teacher, l.ID, to); {
 	case errors.Is(err, store.ErrFull):
-		return "", "", answer.Refuse("the desk holds %d songs; set one aside first", store.MostNow)
+		return "", "", answer.Refuse("the Desk holds %d songs. Set one aside first", store.MostNow)
 	case err != nil:
 		return "", "", err
 	}
 	switch to {
 	case store.Finished:
-		return fmt.Sprintf("“%s” is finished; everybody’s step is kept.", l.SongTitle), l.Progress, nil
+		return fmt.Sprintf("“%s” is finished. Everyone’s step is kept.", l.SongTitle), l.Progress, nil
 	case store.Aside:
-		return fmt.Sprintf("“%s” is set aside; it can go back on the desk.", l.SongTitle), l.Progress, nil
+		return fmt.Sprintf("“%s” is set aside. You can put it back on the Desk.", l.SongTitle), l.Progress, nil
 	}
-	return fmt.Sprintf("“%s” is on the desk.", l.SongTitle), l.Progress, nil
+	return fmt.Sprintf("“%s” is on the Desk.", l.SongTitle), l.Progress, nil
 }
 
 // Rename gives a ladder another name.
 func (t *Room) Rename(ctx context.Context, teacher store.TeacherID, id store.LadderID, name string) error {
 	name = strings.Join(strings.Fields(name), " ")
 	if n := letters.Count(name); n == 0 || n > song.MaxPatternName {
-		return answer.Refuse("a ladder has a name of 1 to %d letters", song.MaxPatternName)
+		return answer.Refuse("a ladder’s name has 1 to %d characters", song.MaxPatternName)
 	}
 	return t.Store.RenameLadder(ctx, teacher, id, name)
 }

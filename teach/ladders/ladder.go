@@ -22,7 +22,7 @@ const HistoryWeeks = 12
 
 func Since(now time.Time) time.Time { return now.AddDate(0, 0, -7*HistoryWeeks) }
 
-// Ladder is a ladder with its song, its own class, and where everybody stands.
+// Ladder is a ladder with its song, its own class, and where everyone is.
 type Ladder struct {
 	store.Ladder
 	Song       store.Song
@@ -143,7 +143,7 @@ func (l Ladder) Apart() string {
 	}
 	switch {
 	case l.Target.Meter != l.Song.Meter:
-		return fmt.Sprintf("The song is in %s now, and this ladder in %s. Put the song back, or make a ladder of a figure in %s.", l.Song.Meter, l.Target.Meter, l.Song.Meter)
+		return fmt.Sprintf("The song is in %s now, and this ladder in %s. Put the song back, or make a ladder of a pattern in %s.", l.Song.Meter, l.Target.Meter, l.Song.Meter)
 	case len(l.Sections) > 0 && l.Part() == "":
 		return "The section that this ladder was for is not in the song any more; the ladder goes over the whole of it."
 	}

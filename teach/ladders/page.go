@@ -71,7 +71,7 @@ type LadderPage struct {
 	Chords   []string
 	Tempos   song.Tempos
 	Steps    []Step // the hardest first, as they stand on the page
-	Low      []Step // steps below everybody, folded
+	Low      []Step // steps below everyone, folded
 	Waiting  []store.Student
 	Proposed []Proposal
 	Heard    bool // some of those who wait have played something clean

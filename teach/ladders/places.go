@@ -130,7 +130,7 @@ func (t *Room) propose(ctx context.Context, teacher store.TeacherID, l Ladder, w
 	}
 	var list []Proposal
 	for _, st := range waiting {
-		p := Proposal{Student: st, Why: "not heard yet"}
+		p := Proposal{Student: st, Why: "nothing logged yet"}
 		at := 0
 		if h, ok := heard[st.ID]; ok {
 			at, p.Heard = ladder.Reach(l.Steps, h.level), true
@@ -156,7 +156,7 @@ func playedName(h clean) string {
 func (t *Room) Place(ctx context.Context, teacher store.TeacherID, l Ladder, places store.Places, decided ...store.Decision) (says string, version int, err error) {
 	for _, step := range places {
 		if step != 0 && ladder.Find(l.Steps, step) < 0 {
-			return "", 0, answer.Refuse("that step is not on the ladder any more; look at it as it is now")
+			return "", 0, answer.Refuse("that step isn’t on the ladder any more. This is the latest version")
 		}
 	}
 	if _, version, err = t.Store.Place(ctx, teacher, l.ID, places, decided...); err != nil {
@@ -174,7 +174,7 @@ func (l Ladder) placedWords(places store.Places) string {
 				name = st.Name
 			}
 			if step == 0 {
-				return name + " waits beside the ladder."
+				return name + " isn’t placed yet."
 			}
 			return fmt.Sprintf("%s is on step %d now.", name, ladder.Find(l.Steps, step)+1)
 		}
@@ -186,9 +186,9 @@ func (l Ladder) placedWords(places store.Places) string {
 		}
 	}
 	if len(said) == 0 {
-		return "They wait beside the ladder again."
+		return "They aren’t placed any more."
 	}
-	return "On steps now: " + strings.Join(said, ", ") + "."
+	return "Placed: " + strings.Join(said, ", ") + "."
 }
 
 // LeadsTo is the number of the step to which a decision leads, 0 for staying.

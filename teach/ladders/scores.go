@@ -101,7 +101,7 @@ func figuresOf(step ladder.Step) func(song.Section) (pattern.Pattern, bool) {
 	}
 }
 
-// Needed is a chord's shape with only the fingers that a step and the whole figure need, where the
+// Needed is a chord's shape with only the fingers that a step and the whole pattern need, where the
 // class wants it so: the left hand has the same to do on each step.
 func (l Ladder) Needed(v songs.View, at int, ch theory.Chord, whole fretboard.Voicing) (fretboard.Voicing, bool) {
 	figures := v.FiguresOn(ch, figuresOf(l.Steps[at]))

@@ -26,7 +26,7 @@ func (t *Room) MakeTuneLadder(ctx context.Context, teacher store.TeacherID, c pe
 		return 0, err
 	}
 	if !sg.HasMelody() {
-		return 0, answer.Refuse("%s has no tune yet; write its notes first", sg.Title)
+		return 0, answer.Refuse("%s has no melody yet; write its notes first", sg.Title)
 	}
 	ins := c.Instrument(instrument)
 	v := songs.NewView(sg.Song, ins, c)
@@ -38,7 +38,7 @@ func (t *Room) MakeTuneLadder(ctx context.Context, teacher store.TeacherID, c pe
 }
 
 // tuneName stands where another ladder has the name of its pattern.
-const tuneName = "the tune"
+const tuneName = "the melody"
 
 // tuneNameOf is that, with the name of the tune where the song has several.
 func tuneNameOf(sg song.Song) string {
@@ -92,9 +92,9 @@ func (l Ladder) withoutTune() string {
 	case !l.OfTune():
 		return ""
 	case l.Song.TuneID != l.Tune:
-		return fmt.Sprintf("The tune this ladder was made from is no longer in %s, so the steps show the tune that is there now.", cmp.Or(l.SongTitle, "the song"))
+		return fmt.Sprintf("The melody this ladder was made from is no longer in %s, so the steps show the melody that is there now.", cmp.Or(l.SongTitle, "the song"))
 	case l.Song.HasMelody():
 		return ""
 	}
-	return fmt.Sprintf("%s has no tune any more: write its notes again, or put the song back.", cmp.Or(l.SongTitle, "The song"))
+	return fmt.Sprintf("%s has no melody any more: write its notes again, or put the song back.", cmp.Or(l.SongTitle, "The song"))
 }

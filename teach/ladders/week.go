@@ -56,13 +56,13 @@ func (t *Room) PutOnWeek(ctx context.Context, teacher store.TeacherID, c people.
 	}
 	for _, d := range there {
 		if d.StudentID == st.ID && d.SongID == sg.ID && d.Kind == p.Kind && d.Bar == p.Bar && d.Pattern.Equal(p.Pattern) {
-			return 0, "", answer.Refuse("this drill is on %s’s week already, %d minutes of it; take it off there to change it", st.Name, d.Minutes)
+			return 0, "", answer.Refuse("this drill is already on %s’s week, for %d minutes. Remove it there to change it", st.Name, d.Minutes)
 		}
 	}
 	drillID, err = t.Store.AddDrill(ctx, teacher, store.WeekDrill{
 		StudentID: st.ID, SongID: sg.ID, Week: store.WeekOf(now), Kind: p.Kind, Bar: p.Bar, Pattern: p.Pattern, PatternName: p.PatternName, Minutes: p.Minutes, Over: p.Over,
 	})
-	return drillID, fmt.Sprintf("It is on %s’s week now, and on the sheets until it is done or taken off.", st.Name), err
+	return drillID, fmt.Sprintf("It’s on %s’s week and sheets now, until it’s done or removed.", st.Name), err
 }
 
 // WeekDrill is a drill in a list.
@@ -97,7 +97,7 @@ func (t *Room) WeekDrills(ctx context.Context, teacher store.TeacherID, c people
 	}
 	by := map[store.StudentID][]WeekDrill{}
 	for _, d := range list {
-		what := "a bar that is gone"
+		what := "a bar that’s gone"
 		if n := songs[d.SongID].NumberOf(d.Bar); n > 0 {
 			what = fmt.Sprintf("bar %d", n)
 		}

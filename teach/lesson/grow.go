@@ -298,7 +298,7 @@ func (g *Grow) partIn(p arrange.Part, section song.SectionID) string {
 	if here {
 		return g.partName(p)
 	}
-	return fmt.Sprintf("%d, this part’s own figure", i+1)
+	return fmt.Sprintf("%d, this part’s own pattern", i+1)
 }
 
 func (g *Grow) partName(p arrange.Part) string {

@@ -134,7 +134,7 @@ func (t *Room) RestoreGrow(ctx context.Context, teacher store.TeacherID, l ladde
 		return err
 	}
 	if g.kept.Before == nil {
-		return answer.Refuse("there is nothing to bring back")
+		return answer.Refuse("there’s nothing to bring back")
 	}
 	return t.keepGrow(ctx, teacher, l, *g.kept.Before, version)
 }
@@ -147,7 +147,7 @@ func (t *Room) keepGrow(ctx context.Context, teacher store.TeacherID, l ladders.
 	err = t.Store.SetArrangement(ctx, teacher, store.Arrangement{LadderID: l.ID, Body: string(body), Version: version})
 	var stale *store.StaleError
 	if errors.As(err, &stale) {
-		return answer.Refuse("somebody changed this in another window; here is what is there now")
+		return answer.Refuse("this was changed in another window. This is the latest version")
 	}
 	return err
 }

@@ -44,7 +44,7 @@ type LessonPiece struct {
 	Groups    []LessonGroup
 	Tune      []people.Tuning      // for the piece in which strings are tuned
 	Series    *patterns.SeriesLine // the figure of the week, for the warm-up
-	Newcomers []LessonMember       // on no step yet
+	Newcomers []LessonMember       // not on a step yet
 	Past, On  bool
 }
 
@@ -274,7 +274,7 @@ func (t *Room) here(ctx context.Context, teacher store.TeacherID, c people.Class
 	return t.planLesson(ctx, teacher, c, now)
 }
 
-var errLessonMoved = answer.Refuse("the lesson was changed in another window; this page shows it as it is now")
+var errLessonMoved = answer.Refuse("the lesson was changed in another window. This is the latest version")
 
 // saveLesson stores it; what another window has done in between is said.
 func (t *Room) saveLesson(ctx context.Context, teacher store.TeacherID, l lessonPlan) error {
@@ -293,7 +293,7 @@ func (t *Room) MoveBorder(ctx context.Context, teacher store.TeacherID, c people
 		return err
 	}
 	if behind < l.Lesson.At && l.Lesson.Running() {
-		return answer.Refuse("that piece is over")
+		return answer.Refuse("that item is over")
 	}
 	var minutes []int
 	for _, piece := range l.kept.Plan.Pieces {
@@ -319,7 +319,7 @@ func (t *Room) SetMinutes(ctx context.Context, teacher store.TeacherID, c people
 	case minutes < plan.MinLesson || minutes > plan.MaxLesson:
 		return answer.Refuse("a lesson has %d to %d minutes", plan.MinLesson, plan.MaxLesson)
 	case l.Lesson.Running():
-		return answer.Refuse("the lesson has begun and keeps its length; its pieces can still be longer or shorter")
+		return answer.Refuse("the lesson has started and keeps its length. Its items can still be longer or shorter")
 	}
 	l.Lesson.Minutes, l.Lesson.Kept = minutes, nil
 	return t.saveLesson(ctx, teacher, l)
@@ -329,7 +329,7 @@ func (t *Room) SetMinutes(ctx context.Context, teacher store.TeacherID, c people
 func (t *Room) SetAway(ctx context.Context, teacher store.TeacherID, c people.Class, student store.StudentID, away bool, now time.Time) (says string, err error) {
 	st, ok := c.Student(student)
 	if !ok {
-		return "", answer.Refuse("this student is not in the class any more")
+		return "", answer.Refuse("this student isn’t in the class any more")
 	}
 	stored, err := t.Store.NextLesson(ctx, teacher, c.ID, now)
 	if err != nil {
@@ -351,7 +351,7 @@ func (t *Room) SetAway(ctx context.Context, teacher store.TeacherID, c people.Cl
 		}
 	}
 	if away {
-		return fmt.Sprintf("%s is away; the groups are made for who came.", st.Name), nil
+		return fmt.Sprintf("%s is away. The groups are for everyone who came.", st.Name), nil
 	}
 	return fmt.Sprintf("%s is here.", st.Name), nil
 }

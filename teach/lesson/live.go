@@ -61,7 +61,7 @@ func (t *Room) Live(ctx context.Context, teacher store.TeacherID, c people.Class
 			return done, nil // begun in another window: this one follows
 		}
 		if len(c.Students) == 0 {
-			return done, answer.Refuse("nobody is in this class yet")
+			return done, answer.Refuse("there are no students in this class yet")
 		}
 		l.Lesson.Began, l.Lesson.PieceAt, l.Lesson.At = now, now, 0
 		l.kept = p.keep(plan.NewLesson(p.Class, l.Lesson.Minutes, l.Lesson.Kept))
@@ -72,7 +72,7 @@ func (t *Room) Live(ctx context.Context, teacher store.TeacherID, c people.Class
 		return done, t.saveLesson(ctx, teacher, l)
 	}
 	if !l.Lesson.Running() {
-		return done, answer.Refuse("the lesson has not begun, or is over")
+		return done, answer.Refuse("the lesson hasn’t started, or it’s over")
 	}
 	last := len(l.kept.Plan.Pieces) - 1
 	at := l.Lesson.At
@@ -96,17 +96,17 @@ func (t *Room) Live(ctx context.Context, teacher store.TeacherID, c people.Class
 		l.kept.Cut = append(without(l.kept.Cut, at), at)
 		l.giveRest(at, now)
 		l.Lesson.At, l.Lesson.PieceAt = at+1, now
-		done.Says = fmt.Sprintf("“%s” was cut; its minutes go to “%s”.", l.kept.Plan.Pieces[at].Kind.Name(), l.kept.Plan.Pieces[at+1].Kind.Name())
+		done.Says = fmt.Sprintf("“%s” is skipped. Its minutes go to “%s”.", l.kept.Plan.Pieces[at].Kind.Name(), l.kept.Plan.Pieces[at+1].Kind.Name())
 	case do == LiveExtend:
 		from := l.longestAfter(at)
 		if from < 0 {
-			return done, answer.Refuse("no later piece has minutes to spare")
+			return done, answer.Refuse("no later item has minutes to spare")
 		}
 		l.kept.Plan.Pieces[at].Minutes += moreMinutes
 		l.kept.Plan.Pieces[from].Minutes -= moreMinutes
 		done.Says = fmt.Sprintf("%d minutes more, taken from “%s”.", moreMinutes, l.kept.Plan.Pieces[from].Kind.Name())
 	default:
-		return done, answer.Refuse("there is no piece that way")
+		return done, answer.Refuse("there’s no item that way")
 	}
 	l.Lesson.Kept = l.minutes()
 	if err := l.write(); err != nil {
@@ -185,11 +185,11 @@ func (l lessonPlan) longestAfter(at int) int {
 func (l lessonPlan) forward() string {
 	skipped := l.kept.skipped(l.Lesson.At)
 	if len(skipped) == 0 {
-		return "All of the plan was reached."
+		return "You covered the whole plan."
 	}
 	says := fmt.Sprintf("Not reached: %s.", strings.Join(skipped, ", "))
 	if left := l.kept.unreached(l.Lesson.At); len(left) > 0 {
-		says += fmt.Sprintf(" “%s” comes first the next time.", left[0].Kind.Name())
+		says += fmt.Sprintf(" “%s” comes first next time.", left[0].Kind.Name())
 	}
 	return says
 }

@@ -132,8 +132,8 @@ func (p *planning) front(id store.LadderID) {
 
 // Who and what is not there any more.
 const (
-	goneName  = "somebody who has left"
-	goneTitle = "a song that is gone"
+	goneName  = "someone who has left"
+	goneTitle = "a song that’s gone"
 )
 
 // named says the lines of a plan with the names of a class and its songs.

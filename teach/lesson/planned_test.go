@@ -23,8 +23,8 @@ func TestALessonFromBeforeThereWereLines(t *testing.T) {
 	l := lessonPlan{Lesson: Lesson{Class: people.Class{Students: []store.Student{{ID: 1, Name: "Ada"}}}}, kept: kept}
 	p := planning{}
 	piece := l.view(p, l.Lesson.Began).Pieces[0]
-	assert.Equal(t, "By step, on a song that is gone.", piece.Does)
-	assert.Equal(t, "ready for it: Ada (clean) and somebody who has left", piece.Why)
+	assert.Equal(t, "By step, on a song that’s gone.", piece.Does)
+	assert.Equal(t, "ready for it: Ada (clean) and someone who has left", piece.Why)
 	assert.Equal(t, "Ada rests the hand.", piece.Groups[0].Meanwhile)
 	assert.Equal(t, "Ada", piece.Groups[0].People[0].Name)
 	assert.Equal(t, "clean at 72, goal 80", piece.Groups[0].People[0].Why)

@@ -231,7 +231,7 @@ func (t *Room) SetTerm(ctx context.Context, teacher store.TeacherID, term store.
 	err = t.Store.SetTerm(ctx, teacher, term)
 	var stale *store.StaleError
 	if errors.As(err, &stale) {
-		return answer.Refuse("the term was changed in another window; the page shows it as it is now")
+		return answer.Refuse("the term was changed in another window. This is the latest version")
 	}
 	return err
 }
@@ -262,7 +262,7 @@ func (t *Room) TryTerm(ctx context.Context, teacher store.TeacherID, c people.Cl
 		return Tried{}, err
 	}
 	if v.Ladder == nil {
-		return Tried{}, answer.Refuse("put a ladder on the desk first")
+		return Tried{}, answer.Refuse("put a ladder on the Desk first")
 	}
 	var begin []int
 	minutes := 0
@@ -273,7 +273,7 @@ func (t *Room) TryTerm(ctx context.Context, teacher store.TeacherID, c people.Cl
 		}
 	}
 	if len(begin) == 0 {
-		return Tried{}, answer.Refuse("put names on steps first")
+		return Tried{}, answer.Refuse("put students on steps first")
 	}
 	minutes /= len(begin)
 	tried := Tried{Trials: trials, Students: len(begin), Comparisons: make([]sim.Comparison, len(sim.Laws))}
@@ -298,7 +298,7 @@ func (t *Room) Calendar(ctx context.Context, teacher store.TeacherID, c people.C
 		return "", err
 	}
 	if v.Ladder == nil {
-		return "", answer.Refuse("put a ladder on the desk first")
+		return "", answer.Refuse("put a ladder on the Desk first")
 	}
 	var days []ical.Day
 	hour, hasHour := v.hour()
@@ -342,7 +342,7 @@ func withFigure(says, figure string) string {
 	case figure == "":
 		return says
 	case says == "":
-		return "figure of the week: " + figure
+		return "pattern of the week: " + figure
 	}
-	return says + "; figure of the week: " + figure
+	return says + "; pattern of the week: " + figure
 }

@@ -194,12 +194,12 @@ func (sh *Sheet) height() float64 {
 		mm += text(keyToStrips)
 	}
 	if len(sh.Roots) > 0 {
-		mm += text("Where a chord stands in brackets, rest or play its root on one:", strings.Join(sh.Roots, "; "))
+		mm += text("For a chord in brackets, rest or play its root on 1:", strings.Join(sh.Roots, "; "))
 	}
 	if len(sh.Posture) > 0 {
 		mm += heading + text(sh.Posture...)
 	}
-	mm += heading + text(sh.How) + 2 + text("Ready when", sh.Ready, ". If it falls apart", sh.FallBack)
+	mm += heading + text(sh.How) + 2 + text("Ready when", sh.Ready, ". If it breaks down", sh.FallBack)
 	for _, line := range sh.HowTo {
 		mm += text(line) - 0.7
 	}

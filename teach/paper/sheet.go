@@ -74,7 +74,7 @@ type SheetChord struct {
 }
 
 // keyToStrips explains the digits.
-const keyToStrips = "Digits on the strip count frets, digits on the shape are left-hand fingers."
+const keyToStrips = "Numbers on the strip are frets, numbers on the shape are left-hand fingers."
 
 // keyToSigns explains the letters; only those that are on the sheet are said.
 var keyToSigns = []struct {
@@ -115,7 +115,7 @@ func (t *Room) Load(ctx context.Context, teacher store.TeacherID, l ladders.Ladd
 	return t.SheetOf(l, ask, drills), nil
 }
 
-// ByInstrument makes a sheet of the whole figure for each instrument of the
+// ByInstrument makes a sheet of the whole pattern for each instrument of the
 // class: the song in versions that sound together.
 func (t *Room) ByInstrument(l ladders.Ladder) (list []Sheet) {
 	for _, ins := range l.Class.Instruments() {

@@ -110,7 +110,7 @@ func (b Bench) Press(do BenchDo, with string) (Bench, error) {
 	case BenchBar:
 		pasted, parseErr := pattern.Parse(with)
 		if err = parseErr; err == nil && (pasted.Meter != b.Pattern.Meter || pasted.Grid() != b.Pattern.Grid()) {
-			err = errors.New("the copied bar has another meter or grid")
+			err = errors.New("the copied bar has another time signature or grid")
 		}
 		if err == nil {
 			b.Pattern = b.Pattern.Clone()

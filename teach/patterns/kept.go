@@ -109,7 +109,7 @@ func (t *Room) PutSeries(ctx context.Context, teacher store.TeacherID, c people.
 		return err
 	}
 	if v.Problem != "" || len(v.Weeks) == 0 {
-		return answer.Refuse("choose the figures and the chords of the series first")
+		return answer.Refuse("choose the patterns and the chords of the series first")
 	}
 	begins := people.DateOf(now)
 	term, err := t.Store.TermOf(ctx, teacher, c.ID)

@@ -141,7 +141,7 @@ func (t *Room) LevelOf(ctx context.Context, teacher store.TeacherID, c people.Cl
 			return page, err
 		}
 		if sg.Meter != p.Meter {
-			return page, answer.Refuse("the figure is in %s, the song in %s", p.Meter, sg.Meter)
+			return page, answer.Refuse("the pattern is in %s, the song in %s", p.Meter, sg.Meter)
 		}
 		page.Song, chord = &sg, FirstChord(sg.Song).String()
 		task, on = difficulty.NewTask(p, sg.Song, ins, c.School(), sg.Tempo), fmt.Sprintf("on %s, %s, at %d", sg.Title, ins.Name, sg.Tempo)

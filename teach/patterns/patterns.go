@@ -331,10 +331,10 @@ func (t *Room) Compare(ctx context.Context, teacher store.TeacherID, c people.Cl
 	case p.Meter != q.Meter:
 		page.Together = fmt.Sprintf("One is in %s, the other in %s: not for the same song.", p.Meter, q.Meter)
 	case p.Grid() != q.Grid():
-		page.Together = "They share the meter, and one counts finer: a class can play them together."
+		page.Together = "They share the time signature, and one counts finer: a class can play them together."
 	default:
 		newInA, newInB = pattern.New(p, q), pattern.New(q, p)
-		page.Together = "They share meter and grid, so a class plays them together. Amber is what the other has not."
+		page.Together = "They share time signature and grid, so a class plays them together. Amber is what the other has not."
 	}
 	d := NewDrawer(c)
 	for _, chord := range BenchChords {

@@ -133,7 +133,7 @@ func (t *Room) seriesOf(ctx context.Context, teacher store.TeacherID, c people.C
 		return nil, err
 	}
 	level, heard := middle(class.Heard)
-	v.Begins = "It starts from the beginning: nobody in the class has been heard yet."
+	v.Begins = "It starts from the beginning, as nothing is logged for this class yet."
 	if heard {
 		v.Begins = "It starts around the middle of the class."
 	}

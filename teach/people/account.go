@@ -52,7 +52,7 @@ func (t *Room) AddTeacher(ctx context.Context, email, name, password string) (st
 	}
 	name = strings.Join(strings.Fields(letters.Clean(name)), " ")
 	if n := letters.Count(name); n == 0 || n > maxName {
-		return 0, answer.Refuse("a teacher's name has 1 to %d letters", maxName)
+		return 0, answer.Refuse("a teacher's name has 1 to %d characters", maxName)
 	}
 	hash, err := hashPassword(ctx, password)
 	if err != nil {
@@ -95,7 +95,7 @@ var ErrWrong = errors.New("wrong email or password")
 // All sessions of before have ended then; the epoch is of the new ones.
 func (t *Room) ChangePassword(ctx context.Context, teacher store.Teacher, now, next string) (epoch int, err error) {
 	if err := checkPassword(ctx, now, teacher.PasswordHash); errors.Is(err, ErrWrong) {
-		return 0, answer.Refuse("that is not your password now; nothing was changed")
+		return 0, answer.Refuse("that isn’t your current password. Nothing was changed")
 	} else if err != nil {
 		return 0, err
 	}
@@ -158,7 +158,7 @@ func (t *Room) CloseAccount(ctx context.Context, id store.TeacherID, closed bool
 // DeleteAccount deletes an archived account and everything in it, for good: its address is typed.
 func (t *Room) DeleteAccount(ctx context.Context, teacher store.Teacher, typed string) error {
 	if typed != teacher.Email {
-		return answer.Refuse("nothing was deleted: type %s to delete the account for good", teacher.Email)
+		return answer.Refuse("nothing was deleted. Type %s to delete the account for good", teacher.Email)
 	}
 	return t.Store.DeleteTeacher(ctx, teacher.ID)
 }

@@ -44,7 +44,7 @@ func TestAccounts(t *testing.T) {
 	on, ctx := teach.New(storetest.Open(t)), t.Context()
 	for _, c := range []struct{ email, name, password, want string }{
 		{"not one", "Anna", "long enough", "is not a mail address"},
-		{"accounts@arplin.test", " \u200b ", "long enough", "a teacher's name has 1 to 80 letters"},
+		{"accounts@arplin.test", " \u200b ", "long enough", "a teacher's name has 1 to 80 characters"},
 		{"accounts@arplin.test", "Anna", "too short", "a password has 10 characters or more"},
 	} {
 		_, err := on.People.AddTeacher(ctx, c.email, c.name, c.password)
@@ -58,7 +58,7 @@ func TestAccounts(t *testing.T) {
 	require.NoError(t, err)
 	assert.Equal(t, "Anna B", teacher.Name)
 	_, err = on.People.ChangePassword(ctx, teacher, "not that one", "another one here")
-	assert.ErrorContains(t, err, "that is not your password now")
+	assert.ErrorContains(t, err, "that isn’t your current password")
 	epoch, err := on.People.ChangePassword(ctx, teacher, "long enough", "another one here")
 	require.NoError(t, err)
 	assert.Equal(t, teacher.Epoch+1, epoch)

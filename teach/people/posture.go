@@ -74,22 +74,22 @@ var postureLines = []struct {
 	side        func(does) bool // nil where there is one line
 	first, next string          // the side, and the other
 }{
-	{func(d does) bool { return (d.thumb || d.fingers) && !d.pick }, func(d does) bool { return d.Anchor }, "The little finger rests lightly on the top; it carries no weight.", "The hand floats; nothing rests on the top."},
-	{func(d does) bool { return d.pick }, nil, "The pick lies between thumb and index, firm enough not to fly, loose enough to give; only its tip goes in.", ""},
-	{func(d does) bool { return d.pick }, nil, "Down on the beat, up after it, also from string to string; the hand glides over the strings and does not dig.", ""},
+	{func(d does) bool { return (d.thumb || d.fingers) && !d.pick }, func(d does) bool { return d.Anchor }, "Rest your little finger lightly on the top, with no weight on it.", "Let your hand float. Nothing rests on the top."},
+	{func(d does) bool { return d.pick }, nil, "Hold the pick between thumb and index, firm enough to stay put, loose enough to give. Use just the tip.", ""},
+	{func(d does) bool { return d.pick }, nil, "Down on the beat, up after it, from string to string too. Glide over the strings, don’t dig in.", ""},
 	{func(d does) bool { return d.fingers }, nil, "Fingers pull the string out and away from the instrument. Move only the fingers and keep the knuckles still.", ""},
-	{func(d does) bool { return d.thumb && d.index }, nil, "The index plucks a little behind the thumb, so that they never collide.", ""},
-	{func(d does) bool { return d.roll && d.Roll == string(bind.RollThin) }, nil, "The thumb has the bass; index, middle and ring keep strings 3, 2 and 1.", ""},
-	{func(d does) bool { return d.roll && d.Roll == string(bind.RollMiddle) }, nil, "The thumb has the bass; index, middle and ring lie on the middle strings, 4, 3 and 2, where the root leaves them free.", ""},
-	{func(d does) bool { return d.roll && d.Roll == string(bind.RollSpread) }, nil, "Thumb and index have the bass strings, middle and ring the two thinnest.", ""},
-	{func(d does) bool { return d.thumb && d.fingers && !d.roll }, func(d does) bool { return d.School().Fingers != bind.Fixed }, "The thumb has the bass strings; index and middle follow the chord.", "Each finger keeps its string; only the thumb changes its string, with the bass."},
-	{func(d does) bool { return d.sweep && !d.pick }, nil, "The thumb falls from string to string and waits on the next; the thin strings have a finger each.", ""},
-	{func(d does) bool { return d.roll || d.sweep }, nil, "Let every note ring until its string is used again.", ""},
-	{func(d does) bool { return (d.fingers || d.thumb || d.nails) && !d.pick }, func(d does) bool { return d.LongNails }, "Nails are all long, filed smooth. A torn nail is a rest day.", "Nails are all short: the tone comes from the fingertip."},
-	{func(d does) bool { return d.strums }, func(d does) bool { return d.Wrist || !d.Has }, "The strum comes from the wrist; the elbow is still.", "The strum comes from the forearm; the wrist is quiet."},
-	{func(d does) bool { return d.strums }, nil, "The hand keeps moving: down on the beat, up after it, also where nothing is struck.", ""},
-	{func(d does) bool { return d.nails && d.knock }, nil, "Nails and palm land as one; the hand opens at once for the notes behind.", ""},
-	{func(d does) bool { return d.chuck }, nil, "A chuck is one motion: the side of the hand stops the strings as it strikes them.", ""},
+	{func(d does) bool { return d.thumb && d.index }, nil, "Your index finger plucks slightly behind your thumb so they don’t collide.", ""},
+	{func(d does) bool { return d.roll && d.Roll == string(bind.RollThin) }, nil, "Your thumb plays the bass. Index, middle and ring stay on strings 3, 2 and 1.", ""},
+	{func(d does) bool { return d.roll && d.Roll == string(bind.RollMiddle) }, nil, "Your thumb plays the bass. Index, middle and ring take the middle strings, 4, 3 and 2, unless the root needs one.", ""},
+	{func(d does) bool { return d.roll && d.Roll == string(bind.RollSpread) }, nil, "Thumb and index play the bass strings, middle and ring the two thinnest.", ""},
+	{func(d does) bool { return d.thumb && d.fingers && !d.roll }, func(d does) bool { return d.School().Fingers != bind.Fixed }, "Your thumb plays the bass strings. Index and middle follow the chord.", "Each finger stays on its string. Only your thumb moves, with the bass."},
+	{func(d does) bool { return d.sweep && !d.pick }, nil, "Your thumb drops from string to string and waits on the next. The thin strings have a finger each.", ""},
+	{func(d does) bool { return d.roll || d.sweep }, nil, "Let every note ring until you need its string again.", ""},
+	{func(d does) bool { return (d.fingers || d.thumb || d.nails) && !d.pick }, func(d does) bool { return d.LongNails }, "Keep all your nails long and filed smooth. Take a day off with a torn nail.", "Keep all your nails short. The sound comes from the fingertip."},
+	{func(d does) bool { return d.strums }, func(d does) bool { return d.Wrist || !d.Has }, "Strum from the wrist and keep your elbow still.", "Strum from the forearm and keep your wrist quiet."},
+	{func(d does) bool { return d.strums }, nil, "Keep your hand moving, down on the beat and up after it, even on missed strums.", ""},
+	{func(d does) bool { return d.nails && d.knock }, nil, "Nails and palm land together. Open your hand at once for the notes after.", ""},
+	{func(d does) bool { return d.chuck }, nil, "A chuck is one motion: the side of your hand mutes the strings as you strum.", ""},
 }
 
 // Posture says how the hand is held for a pattern in a class's school.

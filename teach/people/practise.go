@@ -13,53 +13,53 @@ import (
 
 // HowTo is the order in which a figure is practised.
 var HowTo = []string{
-	"Pluck each string of a new shape alone: a dead note shows at once.",
-	"One chord only, counting aloud, without a metronome, until it goes by itself.",
-	"Two chords, two bars each; then one bar each. The rhythm goes on through the change.",
-	"The song at the slow tempo. Three times clean, and the next tempo is yours.",
+	"Pluck each string of a new shape alone, so you’ll hear dead notes at once.",
+	"One chord only, counting aloud, without a metronome, until it runs by itself.",
+	"Two chords, two bars each, then one bar each. Keep the rhythm going through the change.",
+	"The song at the slow tempo. Clean three times? Go to the next tempo.",
 }
 
 // HowToTune is the order in which a station of a tune is practised.
 var HowToTune = []string{
 	"Sing the line before you play it.",
-	"What is new by itself, in one bar, until it goes without looking.",
-	"Line by line, without a metronome; then from line to line.",
-	"The song at the slow tempo. Three times clean, and the next tempo is yours.",
+	"Play the new part on its own, in one bar, until you can do it without looking.",
+	"Line by line without a metronome, then from line to line.",
+	"The song at the slow tempo. Clean three times? Go to the next tempo.",
 }
 
 // oneChordOnly ends the order of work for a step on one chord.
-const oneChordOnly = "Then under the song: where another chord is sung, rest or play the root on one."
+const oneChordOnly = "Then play it with the song. Where another chord is sung, rest or play the root on 1."
 
 // beforeStrings is the order of work before the strings, by way of playing.
 var beforeStrings = map[difficulty.Play][]string{
 	difficulty.Swings: {
-		"One bar, slowly, standing: down on the beat, up after it; the hand does not stop.",
-		"Four bars without a stop, the count aloud; then “now” where a strum falls.",
-		"Somebody sings the song; the hand goes on under it.",
+		"One bar, slowly, standing: down on the beat, up after it. Don’t stop your hand.",
+		"Four bars without stopping, counting aloud. Then say “now” where a strum comes.",
+		"Someone sings the song while you keep going.",
 	},
 	difficulty.Said: {
-		"One bar, slowly, on the spot: the feet have the beat.",
-		"Four bars without a stop. Then softer and softer, until only the strokes are heard.",
-		"Somebody sings the song; the count goes on under it.",
+		"One bar, slowly, walking on the spot to the beat.",
+		"Four bars without stopping. Then softer and softer, until you only hear the notes.",
+		"Someone sings the song while you keep counting.",
 	},
 	difficulty.Tapped: {
-		"One hand alone, then the other, then both; the count goes on aloud.",
-		"Four bars without a stop, then with the count in the head.",
-		"Somebody sings the song; the tapping goes on under it.",
+		"One hand alone, then the other, then both. Keep counting aloud.",
+		"Four bars without stopping, then counting in your head.",
+		"Someone sings the song while you keep tapping.",
 	},
 	difficulty.Muted: {
-		"One bar, counting aloud, without a metronome, until it goes by itself.",
-		"Two bars, four bars; then with the foot instead of the count.",
-		"Somebody sings the song; the hand goes on under it.",
+		"One bar, counting aloud, without a metronome, until it runs by itself.",
+		"Two bars, four bars, then tap your foot instead of counting.",
+		"Someone sings the song while you keep going.",
 	},
 }
 
 // Care is shown wherever practice is planned.
 var Care = []string{
 	"Warm up first: a few slow, soft minutes.",
-	"Sit and hold the instrument without tension; shoulders low, wrist easy.",
-	"Short sets with breaks. Raise the daily time slowly.",
-	"Stop at pain, tingling or numbness. If it stays, see a doctor or a physiotherapist.",
+	"Sit and hold the instrument without tension: shoulders down, wrist relaxed.",
+	"Play in short bursts with breaks. Build up slowly.",
+	"Stop if you feel pain, tingling or numbness. If it doesn’t go away, see a doctor or a physiotherapist.",
 }
 
 // Practise is the order of work on a step, from the first minute to the last.
@@ -85,22 +85,22 @@ func Practise(s ladder.Step) []string {
 func ReadyWhen(s ladder.Step, goal int) string {
 	switch s.Play {
 	case difficulty.Swings:
-		return fmt.Sprintf("four bars at %d in which the hand does not stop", goal)
+		return fmt.Sprintf("you keep your hand moving for 4 bars at %d BPM", goal)
 	case difficulty.Said:
-		return fmt.Sprintf("four bars without a slip at %d, then without the metronome", goal)
+		return fmt.Sprintf("you play 4 clean bars at %d BPM, then 4 without the metronome", goal)
 	case difficulty.Tapped:
-		return fmt.Sprintf("four bars in time at %d while the count goes on aloud", goal)
+		return fmt.Sprintf("you stay in time for 4 bars at %d BPM, counting aloud", goal)
 	}
-	return fmt.Sprintf("three times clean at %d, counting aloud", goal)
+	return fmt.Sprintf("you play it cleanly three times at %d BPM, counting aloud", goal)
 }
 
 // FallBack names the step to go back to when one falls apart.
 func FallBack(steps []ladder.Step, i int, t difficulty.Task) string {
 	switch {
 	case i == 0 && (steps[0].Play == difficulty.Said || steps[0].Play == difficulty.Swings):
-		return "count the beats alone and walk on them"
+		return "just count the beats and walk on them"
 	case i == 0:
-		return "say the count and tap it, then one stroke again"
+		return "say the count and tap it, then go back to one note"
 	}
 	return fmt.Sprintf("step %d, %s", i, ladder.Describe(steps, i-1, t).Name)
 }
@@ -109,7 +109,7 @@ func FallBack(steps []ladder.Step, i int, t difficulty.Task) string {
 // below and what makes it so.
 func Why(steps []ladder.Step, i int, here, below difficulty.Reading) string {
 	if i == 0 {
-		return fmt.Sprintf("At %.1f the easiest step that is still in the song's time.", here.Level)
+		return fmt.Sprintf("At %.1f, the easiest step still in time with the song.", here.Level)
 	}
 	s, under := steps[i], steps[i-1]
 	old := func(difficulty.PartID) bool { return false } // what cannot be what is new
@@ -132,7 +132,7 @@ func Why(steps []ladder.Step, i int, here, below difficulty.Reading) string {
 	case here.Level > below.Level:
 		return fmt.Sprintf("From %.1f to %.1f.", below.Level, here.Level)
 	}
-	return fmt.Sprintf("At %.1f no harder than the step below, %.1f; it comes here in the order in which the figure grows.", here.Level, below.Level)
+	return fmt.Sprintf("At %.1f, no harder than the step below (%.1f). It comes here because of the order you chose.", here.Level, below.Level)
 }
 
 // tellable is how much a part must rise, in levels, to be named before the speed: that

@@ -110,7 +110,7 @@ func (r *Roster) take(found []person, l *listReader) {
 				other += " " + letters.Cut(p.surname, 1)
 			}
 			if taken(other) {
-				l.wrong = append(l.wrong, fmt.Sprintf("there are two called %s; add a letter or a nickname", other))
+				l.wrong = append(l.wrong, fmt.Sprintf("there are two called %s. Add a letter or use a nickname", other))
 				continue
 			}
 			p.Name = other
@@ -201,7 +201,7 @@ func (l *listReader) read(line string) (found []person) {
 	if !tabs && len(fields) > 2 && !slices.ContainsFunc(fields, func(f string) bool { return !isName(f) || len(strings.Fields(f)) > 1 }) {
 		for _, f := range fields { // "Zoë, Ben, Ada": a list in one line
 			if letters.Count(f) > maxStudentName {
-				l.wrong = append(l.wrong, fmt.Sprintf("a name in it is longer than %d letters", maxStudentName))
+				l.wrong = append(l.wrong, fmt.Sprintf("a name in it is longer than %d characters", maxStudentName))
 				continue
 			}
 			found = append(found, person{Student: store.Student{Name: f, Instrument: l.usual, DayMinutes: practice.UsualDay}})
@@ -228,7 +228,7 @@ func (l *listReader) read(line string) (found []person) {
 			p.surname = words[len(words)-1]
 		}
 		if letters.Count(p.Name) > maxStudentName {
-			l.wrong = append(l.wrong, fmt.Sprintf("that name is longer than %d letters", maxStudentName))
+			l.wrong = append(l.wrong, fmt.Sprintf("that name is longer than %d characters", maxStudentName))
 			return nil
 		}
 		found = append(found, p)

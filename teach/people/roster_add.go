@@ -28,7 +28,7 @@ func (t *Room) AddRoster(ctx context.Context, teacher store.TeacherID, class sto
 	r.Students = slices.DeleteFunc(r.Students, func(l Listed) bool {
 		k := slices.IndexFunc(there, func(o store.Student) bool { return strings.EqualFold(o.Name, l.Name) })
 		if k >= 0 {
-			r.Wrong = append(r.Wrong, ListLine{l.Line, l.Name, fmt.Sprintf("there is a %s in this class already, perhaps among those who have left or the archived; add a letter or a nickname", there[k].Name)})
+			r.Wrong = append(r.Wrong, ListLine{l.Line, l.Name, fmt.Sprintf("there’s already a %s in this class, perhaps one who has left or is archived. Add a letter or use a nickname", there[k].Name)})
 		}
 		return k >= 0
 	})
@@ -44,7 +44,7 @@ func (t *Room) AddRoster(ctx context.Context, teacher store.TeacherID, class sto
 	}
 	err = t.Store.AddStudents(ctx, teacher, list)
 	if errors.Is(err, store.ErrTaken) {
-		return "", nil, answer.Refuse("one of these names is in this class already; add a letter or a nickname")
+		return "", nil, answer.Refuse("one of these names is already in this class. Add a letter or use a nickname")
 	}
 	if err != nil {
 		return "", nil, err

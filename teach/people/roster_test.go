@@ -84,7 +84,7 @@ func TestAListOutOfAMail(t *testing.T) {
 		said = append(said, fmt.Sprintf("%d %s", l.Line, l.Says))
 	}
 	assert.Equal(t, []string{
-		"7 “bass” is no instrument that Arplin has: guitars and ukuleles only", "10 there are two called Ben; add a letter or a nickname", "13 there are two called Otto; add a letter or a nickname",
+		"7 “bass” is no instrument that Arplin has: guitars and ukuleles only", "10 there are two called Ben. Add a letter or use a nickname", "13 there are two called Otto. Add a letter or use a nickname",
 		"1 nobody’s line", "4 an age", "5 “small hands”", "8 a phone number", "9 a mail address", "10 an age", "14 nobody’s line",
 	}, said)
 	assert.True(t, r.Students[6].LeftHanded)

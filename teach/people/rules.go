@@ -37,7 +37,7 @@ func ShortName(s, what string, most int) (string, error) {
 	case name == "":
 		return "", answer.Refuse("%s needs a name", what)
 	case utf8.RuneCountInString(name) > most:
-		return "", answer.Refuse("that name is longer than %d letters", most)
+		return "", answer.Refuse("that name is longer than %d characters", most)
 	}
 	return name, nil
 }
@@ -124,13 +124,13 @@ func CheckTerm(t store.Term) (store.Term, error) {
 		return t, answer.Refuse("write both days, the first lesson’s and the concert’s")
 	}
 	if !inOurTime(t.Begins) || !inOurTime(t.Concert) {
-		return t, answer.Refuse("a term lies between the years %d and %d", firstYear, lastYear)
+		return t, answer.Refuse("a term is between the years %d and %d", firstYear, lastYear)
 	}
 	if weeks := WeeksBetween(t.Begins, t.Concert); weeks < plan.MinTerm || weeks > plan.MaxTerm {
 		return t, answer.Refuse("a term has %d to %d weeks; from %s to %s are %d", plan.MinTerm, plan.MaxTerm, t.Begins.Format("2 January 2006"), t.Concert.Format("2 January 2006"), weeks)
 	}
 	if utf8.RuneCountInString(t.Name) > MostClassName {
-		return t, answer.Refuse("the name of the concert is longer than %d letters", MostClassName)
+		return t, answer.Refuse("the name of the concert is longer than %d characters", MostClassName)
 	}
 	if t.Name == "" {
 		t.Name = UsualConcert
@@ -193,7 +193,7 @@ func WeeksBetween(from, to time.Time) int {
 
 func checkNote(note string) error {
 	if n := utf8.RuneCountInString(note); n > MostNote {
-		return answer.Refuse("a note has at most %d letters; this one has %d", MostNote, n)
+		return answer.Refuse("a note has at most %d characters; this one has %d", MostNote, n)
 	}
 	return nil
 }

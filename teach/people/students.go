@@ -115,7 +115,7 @@ func (t *Room) ChangeStudent(ctx context.Context, teacher store.TeacherID, id st
 
 func nameTaken(err error, st store.Student) error {
 	if errors.Is(err, store.ErrTaken) {
-		return answer.Refuse("there is a %s in this class already, perhaps among the archived; add a letter or a nickname", st.Name)
+		return answer.Refuse("there’s already a %s in this class, perhaps archived. Add a letter or use a nickname", st.Name)
 	}
 	return err
 }
@@ -154,7 +154,7 @@ func (t *Room) MoveStudent(ctx context.Context, teacher store.TeacherID, id stor
 	}
 	err = t.Store.MoveStudent(ctx, teacher, id, to, now)
 	if errors.Is(err, store.ErrTaken) {
-		return "", answer.Refuse("there is somebody of that name in %s already; change the name first", c.Name)
+		return "", answer.Refuse("there’s already someone with that name in %s. Change the name first", c.Name)
 	}
 	return c.Name, err
 }

@@ -71,9 +71,9 @@ func unknownChords(sg song.Song, e song.Edit) string {
 }
 
 func clashOf(e song.Edit, there song.Song) *Clash {
-	clash := &Clash{Mine: "what you did just now", There: "something else about the song was changed"}
+	clash := &Clash{Mine: "your last change", There: "something else in the song was changed"}
 	if set, ok := e.(edit.SetBar); ok {
-		clash.Mine, clash.There = set.Chords+"  "+set.Words, "this bar is no longer there"
+		clash.Mine, clash.There = set.Chords+"  "+set.Words, "this bar isn’t there any more"
 		if i, j := there.BarAt(set.Bar); i >= 0 {
 			bar := there.Sections[i].Bars[j]
 			clash.There = song.BarText(bar.Changes, there.MeterOf(bar)) + "  " + bar.Words
@@ -89,25 +89,25 @@ func (t *Room) Move(ctx context.Context, teacher store.TeacherID, id store.SongI
 	var stale *store.StaleError
 	if errors.As(err, &stale) {
 		last, err := t.Store.LastDoneToSong(ctx, teacher, id)
-		return "", &Clash{Mine: backOrForth[by], There: "the last that was done: " + edit.DoneWords.Say(last)}, err
+		return "", &Clash{Mine: backOrForth[by], There: "last change: " + edit.DoneWords.Say(last)}, err
 	}
 	says, err = MovedWords(edit.DoneWords.Say(d), by, err)
 	return says, nil, err
 }
 
-var backOrForth = map[int]string{-1: "take back what this window did last", +1: "do again what this window took back"}
+var backOrForth = map[int]string{-1: "undo this window’s last change", +1: "redo what this window undid"}
 
 // MovedWords says what undo or redo has done.
 func MovedWords(says string, by int, err error) (string, error) {
 	switch {
 	case errors.Is(err, store.ErrNoHistory) && by < 0:
-		return "There is nothing more to undo", nil
+		return "There’s nothing more to undo", nil
 	case errors.Is(err, store.ErrNoHistory):
-		return "There is nothing more to redo", nil
+		return "There’s nothing more to redo", nil
 	case err != nil:
 		return "", err
 	case by < 0:
-		return "Taken back: " + says, nil
+		return "Undone: " + says, nil
 	}
 	return "Again: " + says, nil
 }
@@ -133,7 +133,7 @@ func (t *Room) Put(ctx context.Context, teacher store.TeacherID, id store.SongID
 	}
 	says, clash, err := t.Edit(ctx, teacher, sg.ID, sg.Version, patterns.PutOn(e))
 	if clash != nil {
-		return "", 0, answer.Refuse("the song was changed at the same time in another window; try again")
+		return "", 0, answer.Refuse("the song was changed in another window at the same time. Try again")
 	}
 	return says, sg.Version + 1, err
 }

@@ -304,7 +304,7 @@ func (v View) open(bar song.Bar) string {
 		return ""
 	}
 	if len(bar.Changes) == 0 {
-		return "No chord stands in this bar yet."
+		return "There’s no chord in this bar yet."
 	}
 	beat := float64(meter.BarTicks()) / float64(meter.Beats)
 	return fmt.Sprintf("%.3g of %d beats: the bar does not add up.", float64(bar.Ticks())/beat, meter.Beats)
@@ -336,7 +336,7 @@ func (v View) chordIn(change song.Change, shapes bind.Shapes) ChordInBar {
 	}
 	in.Degree, in.Root = v.Key.Degree(ch), shapes[ch].Root
 	if in.Root == 0 {
-		in.Problem = fmt.Sprintf("No shape for %s was found on this instrument.", ch)
+		in.Problem = fmt.Sprintf("There’s no shape for %s on this instrument.", ch)
 	}
 	return in
 }

@@ -86,19 +86,19 @@ const (
 var DoneWords = say.Words{
 	pinned:   "Pinned step %s",
 	unpinned: "Unpinned step %s",
-	dropped:  "Dropped step %s",
+	dropped:  "Removed step %s",
 	joined:   "Joined steps %s and %s",
-	thinned:  "Dropped %s steps",
-	between:  "Put a step below step %s",
-	swapped:  "Steps %s and %s changed places",
+	thinned:  "Removed %s steps",
+	between:  "Added a step below step %s",
+	swapped:  "Swapped steps %s and %s",
 	written:  "Changed step %s",
-	inserted: "Put your step in as number %s",
-	rebuilt:  "Rebuilt all but the pinned steps",
-	noted:    "Changed the line on step %s",
-	begun:    "It begins with %s, then %s",
-	found:    "It begins with the chords that are found",
-	placed:   "Moved students on the ladder",
-	imported: "Took the version of a file",
+	inserted: "Added your step as step %s",
+	rebuilt:  "Rebuilt unpinned steps",
+	noted:    "Changed the note on step %s",
+	begun:    "Started with %s, then %s",
+	found:    "Started with the detected chords",
+	placed:   "Moved students",
+	imported: "Used the file’s version",
 	earlier:  "An earlier change",
 }
 
@@ -138,7 +138,7 @@ func (e *editor) at(id ladder.StepID) (int, error) {
 	if i := ladder.Find(e.l.Steps, id); i >= 0 {
 		return i, nil
 	}
-	return 0, fmt.Errorf("that step is not on the ladder any more")
+	return 0, fmt.Errorf("that step isn’t on the ladder any more")
 }
 
 func (c Pin) apply(e *editor) (say.Line, error) {
@@ -201,7 +201,7 @@ func (c Thin) apply(e *editor) (say.Line, error) {
 		n++
 	}
 	if n == 0 {
-		return say.Line{}, fmt.Errorf("tick the steps you want to drop")
+		return say.Line{}, fmt.Errorf("tick the steps you want to remove")
 	}
 	return say.Of(thinned, n), nil
 }
@@ -216,7 +216,7 @@ func (c Split) apply(e *editor) (say.Line, error) {
 	}
 	s, ok := e.between(at)
 	if !ok {
-		return say.Line{}, fmt.Errorf("there is nothing to put below step %d: it adds as little as a step can", at+1)
+		return say.Line{}, fmt.Errorf("nothing fits below step %d: it already adds as little as a step can", at+1)
 	}
 	e.l.Steps = slices.Insert(e.l.Steps, at, s)
 	return say.Of(between, at+2), nil
@@ -235,12 +235,12 @@ func (c Write) apply(e *editor) (say.Line, error) {
 		return say.Line{}, err
 	}
 	if at == e.last() {
-		return say.Line{}, fmt.Errorf("the last step is the target; make another ladder for another target")
+		return say.Line{}, fmt.Errorf("the last step is the target. Create another ladder for another target")
 	}
 	s := e.l.Steps[at]
 	s.Pattern, s.Adds, s.Pinned, s.Home = c.Pattern, []ladder.Thing{{Stage: ladder.Own}}, true, false
 	if same := slices.IndexFunc(e.l.Steps, s.Same); same >= 0 && same != at {
-		return say.Line{}, fmt.Errorf("it is step %d already", same+1)
+		return say.Line{}, fmt.Errorf("it’s already step %d", same+1)
 	}
 	s.Level = e.level(s)
 	e.l.Steps[at] = s
@@ -262,7 +262,7 @@ func (c Note) apply(e *editor) (say.Line, error) {
 	}
 	text := strings.Join(strings.Fields(c.Text), " ")
 	if n := utf8.RuneCountInString(text); n > ladder.MaxRemark {
-		return say.Line{}, fmt.Errorf("a line on a step has at most %d letters, not %d", ladder.MaxRemark, n)
+		return say.Line{}, fmt.Errorf("a line on a step has at most %d characters, not %d", ladder.MaxRemark, n)
 	}
 	e.l.Steps[at].Remark = text
 	return say.Of(noted, at+1), nil
@@ -292,7 +292,7 @@ func (c Insert) apply(e *editor) (say.Line, error) {
 	}
 	own.Parts = e.l.Steps[max(0, at-1)].Parts // the others play what they play one step below
 	if same := slices.IndexFunc(e.l.Steps, own.Same); same >= 0 {
-		return say.Line{}, fmt.Errorf("it is step %d already", same+1)
+		return say.Line{}, fmt.Errorf("it’s already step %d", same+1)
 	}
 	own.Level = e.level(own)
 	e.l.Steps = slices.Insert(e.l.Steps, at, own)
@@ -327,5 +327,5 @@ func mayTune(e Edit) error {
 	case Drop, Join, Note:
 		return nil
 	}
-	return fmt.Errorf("the steps of this ladder are the stations of the tune: change the tune, or where its notes lie")
+	return fmt.Errorf("the steps of this ladder are the stations of the melody. Change the melody, or where its notes are played")
 }

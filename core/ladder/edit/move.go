@@ -42,7 +42,7 @@ func (e *editor) move(id ladder.StepID, by int) (say.Line, error) {
 		return say.Line{}, fmt.Errorf("what step %d adds needs what step %d adds; split one of them, or write your own step", k+2, k+1)
 	}
 	if len(under.Parts) != len(high.Parts) || len(low.Parts) != len(high.Parts) {
-		return say.Line{}, fmt.Errorf("steps %d and %d have figures for other parts of the song; rebuild the ladder first", k+1, k+2)
+		return say.Line{}, fmt.Errorf("steps %d and %d have patterns for other parts of the song; rebuild the ladder first", k+1, k+2)
 	}
 	first.Parts = nil
 	for i, part := range high.Parts {

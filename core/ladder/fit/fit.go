@@ -205,7 +205,7 @@ func (f fitter) brings(e catalogue.Entry, say sayer) {
 	}
 	switch n := len(fresh); {
 	case n == 0 && len(f.class.Had) == 0:
-		say(newThing/2, "one even motion, a first figure")
+		say(newThing/2, "one even motion, a first pattern")
 	case n == 0:
 		say(0, "nothing that the class has not had")
 	case n == 1:
@@ -249,7 +249,7 @@ func (f fitter) joins(e catalogue.Entry, say sayer) {
 			say(-own/2, "")
 		}
 	case whole == heard:
-		say(joining*points/float64(heard)-1, "all who were heard can play it on one chord now")
+		say(joining*points/float64(heard)-1, "everyone with a logged tempo can play it on one chord now")
 	case whole == 0:
 		say(joining*points/float64(heard)-1, "%s would begin on step %d of %d", lowest, low+1, len(steps))
 	default:

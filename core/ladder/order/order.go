@@ -35,7 +35,7 @@ type Chords string
 // When the chords come.
 const (
 	End  Chords = "end"  // when the figure is whole
-	Each Chords = "each" // after each figure: it goes through the progression before anything is added
+	Each Chords = "each" // after each pattern: it goes through the progression before anything is added
 	Two  Chords = "two"  // a second chord as soon as there is a figure, the others at the end
 )
 
@@ -75,7 +75,7 @@ var (
 		{RhythmFirst, "rhythm first", "the whole rhythm said, tapped, muted, then on a chord"},
 		{AccentsEarly, "accents early", "accents with the first even strokes"},
 		{CellByCell, "cell by cell", "the smallest cell in the order of time, then repeated, then what differs"},
-		{FullFirst, "full first", "the plain full figure, then pinched, then strokes left out"},
+		{FullFirst, "full first", "the plain full pattern, then pinched, then strokes left out"},
 	}
 	Sizes = []Row[Size]{
 		{Usual, "usual", "a motion or a finger’s part at a time"},
@@ -83,9 +83,9 @@ var (
 		{Big, "big", "two of the usual steps at a time"},
 	}
 	ChordsCome = []Row[Chords]{
-		{End, "at the end", "the whole figure on one chord, then the chords"},
-		{Each, "after each figure", "every figure through the progression before the next addition"},
-		{Two, "two chords early", "a second chord with the first figure, the others at the end"},
+		{End, "at the end", "the whole pattern on one chord, then the chords"},
+		{Each, "after each pattern", "every pattern through the progression before the next addition"},
+		{Two, "two chords early", "a second chord with the first pattern, the others at the end"},
 	}
 	PartsCome = []Row[Parts]{
 		{PartByPart, "part by part", "one part of the song is finished before the next"},

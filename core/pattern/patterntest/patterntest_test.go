@@ -35,6 +35,6 @@ func TestFiguresOfTheWholeNotation(t *testing.T) {
 	for kind := pattern.ByChord; kind <= pattern.Given; kind++ {
 		assert.True(t, kinds[kind], "target %d", kind)
 	}
-	assert.True(t, begins, "a figure whose first slot is empty")
+	assert.True(t, begins, "a pattern whose first slot is empty")
 	assert.True(t, swings)
 }

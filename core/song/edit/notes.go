@@ -50,7 +50,7 @@ func (e SetNotes) Apply(s *song.Song) (say.Line, error) {
 			continue
 		}
 		if len([]rune(line)) > song.MaxNote {
-			return say.Line{}, fmt.Errorf("a line of a note has up to %d letters", song.MaxNote)
+			return say.Line{}, fmt.Errorf("a line of a note has up to %d characters", song.MaxNote)
 		}
 		lines = append(lines, line)
 	}
@@ -104,7 +104,7 @@ func (e SetTags) Apply(s *song.Song) (say.Line, error) {
 			continue
 		}
 		if utf8.RuneCountInString(tag) > song.MaxTag {
-			return say.Line{}, fmt.Errorf("a tag has at most %d letters", song.MaxTag)
+			return say.Line{}, fmt.Errorf("a tag has at most %d characters", song.MaxTag)
 		}
 		tags = append(tags, tag)
 	}
@@ -120,7 +120,7 @@ func (e SetTags) Apply(s *song.Song) (say.Line, error) {
 func (e SetTitle) Apply(s *song.Song) (say.Line, error) {
 	title := strings.Join(strings.Fields(e.Title), " ")
 	if title == "" || len([]rune(title)) > song.MaxTitle {
-		return say.Line{}, fmt.Errorf("a title has 1 to %d letters", song.MaxTitle)
+		return say.Line{}, fmt.Errorf("a title has 1 to %d characters", song.MaxTitle)
 	}
 	s.Title = title
 	return say.Of(titled, title), nil

@@ -68,7 +68,7 @@ func (e RenameSection) Apply(s *song.Song) (say.Line, error) {
 	}
 	name := strings.Join(strings.Fields(e.Name), " ")
 	if name == "" || len([]rune(name)) > song.MaxSectionName {
-		return say.Line{}, fmt.Errorf("a section needs a name of up to %d letters", song.MaxSectionName)
+		return say.Line{}, fmt.Errorf("a section needs a name of up to %d characters", song.MaxSectionName)
 	}
 	sec.Name = name
 	return say.Of(sectionRenamed, name), nil

@@ -86,7 +86,7 @@ func (e PutNote) Apply(s *song.Song) (say.Line, error) {
 	tune := sec.Bars[at].Melody
 	k := slices.IndexFunc(tune, func(n song.MelodyNote) bool { return n.Tick == e.Tick })
 	if k < 0 {
-		return say.Line{}, fmt.Errorf("that note is not in the tune any more")
+		return say.Line{}, fmt.Errorf("that note is not in the melody any more")
 	}
 	if e.String < 0 || int(e.String) > e.Instrument.Strings() {
 		return say.Line{}, fmt.Errorf("%s has %d strings, not %d", e.Instrument.Name, e.Instrument.Strings(), e.String)

@@ -111,7 +111,7 @@ func (e TypeNote) change(sec *song.Section, at int) error {
 	bar.Melody = slices.Clone(bar.Melody)
 	k := slices.IndexFunc(bar.Melody, func(n song.MelodyNote) bool { return n.Tick <= e.Tick && e.Tick < n.Tick+n.Ticks })
 	if k < 0 {
-		return fmt.Errorf("no note of the tune sounds here; type its letter")
+		return fmt.Errorf("no note of the melody sounds here; type its letter")
 	}
 	n := &bar.Melody[k]
 	end := bar.Ticks()

@@ -62,8 +62,8 @@ on("htmx:configRequest", (event) => {
 on("htmx:sendError", (event) => {
   const { elt } = event.detail.requestConfig;
   delete elt.dataset.loaded;
-  if (!elt.matches("form[action='/log']")) return void say(elt, "The connection is lost. What you typed is still here; press Enter to try again.");
-  say(elt, "The connection is lost. What you typed is still here, and is sent when the connection is back.");
+  if (!elt.matches("form[action='/log']")) return void say(elt, "You’re offline. What you typed is still here. Press Enter to try again.");
+  say(elt, "You’re offline. Your entry will be sent when you’re back online.");
   unsent.add(elt);
   setTimeout(resend, 1500);
 });

@@ -64,7 +64,7 @@ document.addEventListener("alpine:init", () => {
     fetched() { return scoreAt(this.asked(this.target)); },
     take(score, tempo) {
       this.score = score;
-      this.silence = score.notes.length ? "" : "Nothing is played here yet: only the click sounds. Put a pattern on it.";
+      this.silence = score.notes.length ? "" : "There’s no pattern yet, so you’ll only hear the click. Choose one.";
       this.tempo = tempo || this.begins || score.start || score.slow;
       this.rule();
       this.said = this.silence;
@@ -288,7 +288,7 @@ function difference(from) {
   const near = from.closest("[data-beside]");
   const bar = barOf();
   if (!near || !bar) return null;
-  return [{ url: bar.target, name: "The figure.", scope: document.querySelector(bar.$root.dataset.lights) }, { url: near.dataset.beside, name: "Its neighbour.", scope: near }];
+  return [{ url: bar.target, name: "The pattern.", scope: document.querySelector(bar.$root.dataset.lights) }, { url: near.dataset.beside, name: "Its neighbour.", scope: near }];
 }
 const hold = (event) => {
   const button = event.target.closest("[data-differ]");

@@ -313,6 +313,6 @@ document.addEventListener("click", (event) => {
   if (tone) hearTone(tone.dataset.tone).then(() => { tone.dataset.heard = "yes"; }, (fault) => { tone.title = sentence(fault); });
 });
 
-const lost = "The tones could not be fetched. Try again when the connection is back.";
+const lost = "The sounds couldn’t load. Try again when you’re online.";
 const sentence = (fault) => (fault instanceof Told ? fault.message : lost);
 export { Player, speaker, scoreAt, sentence };

@@ -68,7 +68,7 @@ document.addEventListener("alpine:init", () => {
       const needle = this.$root.querySelector(".tunerneedle");
       needle.style.left = `${50 + Math.max(-50, Math.min(50, cents))}%`;
       needle.classList.toggle("tuned", tuned);
-      const way = off < 0 ? "low: tighten it" : "high: loosen it, and come up again";
+      const way = off < 0 ? "low. Tighten it." : "high. Loosen it, then tune back up.";
       this.says = tuned ? `${el.dataset.name} is in tune.` : far > 60 ? `${el.dataset.name} is the nearest string, more than a quarter tone too ${off < 0 ? "low" : "high"}.` : `${el.dataset.name} is ${far} cents too ${way}.`;
     },
     stop() {
