@@ -6,19 +6,23 @@ import (
 	"encoding/json"
 	"errors"
 	"fmt"
+	"strconv"
+	"strings"
 	"sync"
 	"time"
 
 	"github.com/alexedwards/argon2id"
 	"golang.org/x/sync/errgroup"
 
+	"arplin/core/ladder"
+	"arplin/core/practice"
 	"arplin/format/chordpro"
 	"arplin/store"
 	"arplin/teach"
 	"arplin/teach/ladders"
 )
 
-//go:embed school.json songs/*.cho
+//go:embed school.json plain.json songs/*.cho
 var files embed.FS
 
 // School is the demo data.
@@ -31,14 +35,23 @@ type School struct {
 	Students []struct {
 		Name       string
 		Instrument string
-		LeftHanded bool `json:"left_handed"`
-		Step       int
-		Tempos     []int // clean tempos, a week apart, the last one a week ago
+		LeftHanded bool     `json:"left_handed"`
+		Step       int      // from 0; -1 for one who has none yet
+		Heard      []string // on that step: how many days ago, and a line of the log without the name, "6 66 x st b3"
 		Before     []Before
+		Also       int // the step on the second song of the desk, from 1
 	}
-	Songs    []string
-	Ladder   struct{ Song, Pattern string }
-	Lesson   struct{ Away []string }        // the last one
+	Songs   []string
+	Ladder  struct{ Song, Pattern string }
+	Also    struct{ Song, Pattern string } // a second song on the desk
+	Lessons []struct {
+		Days int // ago
+		Away []string
+	}
+	Term struct {
+		Weeks    int // from now to the concert
+		Name, At string
+	}
 	Grows    struct{ Song, Pattern string } // four times the same bars, set aside
 	Finished struct{ Song, Pattern string } // before the ladder of now
 }
@@ -49,10 +62,15 @@ type Before struct {
 	Heard []string // "72", or "72x" for not clean, half a week apart, before the tempos of now
 }
 
-// Read returns the demo school.
-func Read() (School, error) {
+// Read returns the demo school: nine histories that differ as people do.
+func Read() (School, error) { return read("school.json") }
+
+// ReadPlain returns the same class with steady histories, which tests start from.
+func ReadPlain() (School, error) { return read("plain.json") }
+
+func read(name string) (School, error) {
 	var school School
-	data, err := files.ReadFile("school.json")
+	data, err := files.ReadFile(name)
 	if err == nil {
 		err = json.Unmarshal(data, &school)
 	}
@@ -71,6 +89,15 @@ func Load(ctx context.Context, s *store.Store, now time.Time) (School, error) {
 	return school, load(ctx, s, school, now)
 }
 
+// LoadPlain stores the school that tests start from.
+func LoadPlain(ctx context.Context, s *store.Store, now time.Time) (School, error) {
+	school, err := ReadPlain()
+	if err != nil {
+		return School{}, err
+	}
+	return school, load(ctx, s, school, now)
+}
+
 // atOnce is how many copies are loaded at the same time.
 const atOnce = 8
 
@@ -81,7 +108,7 @@ func LoadCopies(ctx context.Context, s *store.Store, copies int, now time.Time) 
 	group.SetLimit(atOnce)
 	for i := range copies {
 		group.Go(func() error {
-			school, err := Read()
+			school, err := ReadPlain()
 			if err != nil {
 				return err
 			}
@@ -167,6 +194,12 @@ func (l *loader) load(ctx context.Context, now time.Time) error {
 	if err != nil {
 		return err
 	}
+	var also store.LadderID
+	if song, ok := songs[l.school.Also.Song]; ok { // the newest stands in front, so this one is made first
+		if also, err = l.Ladders.Make(ctx, l.teacher, at, ladders.NewLadder{Song: song, Pattern: l.school.Also.Pattern}); err != nil {
+			return err
+		}
+	}
 	id, err := l.Ladders.Make(ctx, l.teacher, at, ladders.NewLadder{Song: songs[l.school.Ladder.Song], Pattern: l.school.Ladder.Pattern})
 	if err != nil {
 		return err
@@ -177,7 +210,15 @@ func (l *loader) load(ctx context.Context, now time.Time) error {
 	if err := l.addPast(ctx, class, id, songs[l.school.Finished.Song], now); err != nil {
 		return err
 	}
-	return l.addGrowing(ctx, class, songs[l.school.Grows.Song])
+	if err := l.addGrowing(ctx, class, songs[l.school.Grows.Song]); err != nil {
+		return err
+	}
+	if also != 0 {
+		if err := l.placeAlso(ctx, class, also); err != nil {
+			return err
+		}
+	}
+	return l.addTerm(ctx, class, id, now)
 }
 
 func (l *loader) addSong(ctx context.Context, name string) (store.SongID, error) {
@@ -193,7 +234,6 @@ func (l *loader) addSong(ctx context.Context, name string) (store.SongID, error)
 }
 
 func (l *loader) addStudents(ctx context.Context, class store.ClassID, id store.LadderID, now time.Time) error {
-	const week = 7 * 24 * time.Hour
 	on, err := l.Store.Ladder(ctx, l.teacher, id)
 	if err != nil {
 		return err
@@ -203,19 +243,51 @@ func (l *loader) addStudents(ctx context.Context, class store.ClassID, id store.
 		if err != nil {
 			return err
 		}
+		if st.Step < 0 {
+			continue
+		}
 		step := on.Steps[st.Step]
 		if _, _, err := l.Store.Place(ctx, l.teacher, id, store.Places{student: step.ID}); err != nil {
 			return err
 		}
-		if err := l.addBefore(ctx, student, on, st.Before, now.Add(-time.Duration(len(st.Tempos))*week), step.ID); err != nil {
+		heard, err := l.heard(ctx, student, on, step, st.Heard, now)
+		if err != nil {
 			return err
 		}
-		for i, tempo := range st.Tempos {
-			e := store.Entry{StudentID: student, LadderID: id, Step: step, Tempo: tempo, At: now.Add(-time.Duration(len(st.Tempos)-i) * week)}
-			if _, err := l.Store.AddEntry(ctx, l.teacher, e, fmt.Sprintf("demo-%d-%d", student, i)); err != nil {
-				return err
-			}
+		if err := l.addBefore(ctx, student, on, st.Before, heard, step.ID); err != nil {
+			return err
 		}
 	}
 	return nil
+}
+
+// heard logs what is heard of a student on the step of now, and says when it began.
+func (l *loader) heard(ctx context.Context, student store.StudentID, on store.Ladder, step ladder.Step, lines []string, now time.Time) (time.Time, error) {
+	sg, err := l.Store.Song(ctx, l.teacher, on.SongID)
+	if err != nil {
+		return now, err
+	}
+	bars, began := sg.Bars(), now
+	var sent []store.Sent
+	for i, text := range lines {
+		days, rest, _ := strings.Cut(text, " ")
+		ago, err := strconv.Atoi(days)
+		if err != nil {
+			return now, fmt.Errorf("%q begins with no number of days", text)
+		}
+		line, err := practice.ParseOwn(rest, nil, strings.ToLower)
+		if err != nil {
+			return now, err
+		}
+		e := store.Entry{StudentID: student, LadderID: on.ID, Step: step, Tempo: line.Tempo, Failed: !line.Clean, Fault: line.Fault, At: now.AddDate(0, 0, -ago)}
+		if line.Bar > 0 {
+			e.Bar = bars[line.Bar-1].ID
+		}
+		if i == 0 {
+			began = e.At
+		}
+		sent = append(sent, store.Sent{Entry: e, ClientID: fmt.Sprintf("demo-%d-%d", student, i)})
+	}
+	_, err = l.Store.AddEntries(ctx, l.teacher, sent)
+	return began, err
 }

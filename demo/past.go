@@ -58,36 +58,75 @@ func (l *loader) addPast(ctx context.Context, class store.ClassID, onDesk store.
 	if err := l.addFinished(ctx, class, onDesk, song, now); err != nil {
 		return err
 	}
-	c, err := l.People.Class(ctx, l.teacher, class)
-	if err != nil {
-		return err
-	}
-	last := now.AddDate(0, 0, -7)
-	for _, st := range c.Students {
-		if slices.Contains(l.school.Lesson.Away, st.Name) {
-			if _, err := l.Lesson.SetAway(ctx, l.teacher, c, st.ID, true, last); err != nil {
-				return err
-			}
-		}
-	}
-	if _, err := l.Lesson.Live(ctx, l.teacher, c, lesson.LiveAsk{Do: lesson.LiveBegin}, last); err != nil {
-		return err
-	}
-	plan, err := l.Lesson.Load(ctx, l.teacher, c, last)
-	if err != nil {
-		return err
-	}
-	for i, piece := range plan.Pieces {
-		last = last.Add(time.Duration(piece.Minutes) * time.Minute)
-		do := lesson.LiveNext
-		if i == len(plan.Pieces)-1 {
-			do = lesson.LiveEnd
-		}
-		if _, err := l.Lesson.Live(ctx, l.teacher, c, lesson.LiveAsk{Do: do, Sure: true}, last); err != nil {
+	for _, had := range l.school.Lessons {
+		if err := l.addLesson(ctx, class, had.Away, now.AddDate(0, 0, -had.Days)); err != nil {
 			return err
 		}
 	}
 	return nil
+}
+
+// addLesson gives a lesson as it was planned, with its register.
+func (l *loader) addLesson(ctx context.Context, class store.ClassID, away []string, at time.Time) error {
+	c, err := l.People.Class(ctx, l.teacher, class)
+	if err != nil {
+		return err
+	}
+	for _, st := range c.Students {
+		if slices.Contains(away, st.Name) {
+			if _, err := l.Lesson.SetAway(ctx, l.teacher, c, st.ID, true, at); err != nil {
+				return err
+			}
+		}
+	}
+	if _, err := l.Lesson.Live(ctx, l.teacher, c, lesson.LiveAsk{Do: lesson.LiveBegin}, at); err != nil {
+		return err
+	}
+	plan, err := l.Lesson.Load(ctx, l.teacher, c, at)
+	if err != nil {
+		return err
+	}
+	for i, piece := range plan.Pieces {
+		at = at.Add(time.Duration(piece.Minutes) * time.Minute)
+		do := lesson.LiveNext
+		if i == len(plan.Pieces)-1 {
+			do = lesson.LiveEnd
+		}
+		if _, err := l.Lesson.Live(ctx, l.teacher, c, lesson.LiveAsk{Do: do, Sure: true}, at); err != nil {
+			return err
+		}
+	}
+	return nil
+}
+
+// placeAlso puts those of the class who play it on the second song of the desk.
+func (l *loader) placeAlso(ctx context.Context, class store.ClassID, id store.LadderID) error {
+	on, err := l.Store.Ladder(ctx, l.teacher, id)
+	if err != nil {
+		return err
+	}
+	c, err := l.People.Class(ctx, l.teacher, class)
+	if err != nil {
+		return err
+	}
+	places := store.Places{}
+	for i, st := range c.Students { // in the order of the file
+		if at := l.school.Students[i].Also; at > 0 {
+			places[st.ID] = on.Steps[min(at, len(on.Steps))-1].ID
+		}
+	}
+	_, _, err = l.Store.Place(ctx, l.teacher, on.ID, places)
+	return err
+}
+
+// addTerm stores the weeks up to the concert.
+func (l *loader) addTerm(ctx context.Context, class store.ClassID, on store.LadderID, now time.Time) error {
+	term := l.school.Term
+	if term.Weeks == 0 {
+		return nil
+	}
+	day := now.Truncate(24 * time.Hour)
+	return l.Store.SetTerm(ctx, l.teacher, store.Term{ClassID: class, LadderID: on, Begins: day.AddDate(0, 0, -28), Concert: day.AddDate(0, 0, 7*term.Weeks), Name: term.Name, At: term.At})
 }
 
 // addLadder makes another ladder of a class.

@@ -2,6 +2,7 @@ package draw_test
 
 import (
 	"encoding/xml"
+	"fmt"
 	"io"
 	"regexp"
 	"strconv"
@@ -146,16 +147,21 @@ func TestLaneAndTempos(t *testing.T) {
 	}
 }
 
-// Weeks run from left to right, a cross is not a dot, and a tempo of today stands at the
-// right edge.
+// Weeks run from left to right, a cross is not a dot, each step has its band, and numbers stand at
+// the axes.
 func TestTempoWeeks(t *testing.T) {
-	assert.Empty(t, string(draw.TempoWeeks(nil, 80, 12)))
-	svg := string(draw.TempoWeeks([]draw.Heard{{Days: 14, Tempo: 60, Clean: true}, {Days: 7, Tempo: 64, Clean: true, Here: true}, {Tempo: 70, Here: true}}, 80, 12))
+	field := draw.Weeks{Goal: 80, Weeks: 12, Day: func(ago int) string { return fmt.Sprintf("-%d", ago) }}
+	assert.Empty(t, string(field.Draw(nil)))
+	svg := string(field.Draw([]draw.Heard{{Days: 28, Tempo: 60, Clean: true, Step: 4}, {Days: 14, Tempo: 64, Clean: true, Step: 5}, {Tempo: 70, Step: 5}}))
 	wellFormed(t, svg)
 	assert.Equal(t, 2, strings.Count(svg, "<circle"))
 	assert.Equal(t, 2, strings.Count(svg, `class="notclean"`))
-	assert.Contains(t, svg, "3 tempos over 12 weeks, the last 70, goal 80")
-	wellFormed(t, string(draw.TempoWeeks([]draw.Heard{{Days: 3, Tempo: 80, Clean: true}}, 80, 12)))
+	assert.Contains(t, svg, "3 tempos, from 60 on -28 to 70 on -0, goal 80")
+	for _, word := range []string{">step 4<", ">step 5<", ">60<", ">90<", ">goal 80<", ">-0<"} {
+		assert.Contains(t, svg, word)
+	}
+	assert.Equal(t, 1, strings.Count(svg, `class="band"`), "every other step is shaded")
+	wellFormed(t, string(field.Draw([]draw.Heard{{Days: 3, Tempo: 80, Clean: true}})))
 }
 
 // Every pattern of the catalogue on every instrument: well-formed, nothing off

@@ -90,6 +90,9 @@ func (c *laneCanvas) slot(x float64, slot pattern.Slot, isNew func(pattern.Strok
 		if st.Target.Kind == pattern.Alternate || st.Target.Kind == pattern.LowFifth {
 			letter += strings.TrimPrefix(pattern.Stroke{Sign: st.Sign, Target: st.Target}.String(), letter)
 		}
+		if isNew(st) { // filled, so that it's seen from across the room and in black and white
+			c.rect("newbox", x-laneSlot/2+1, y-laneLetter/2-0.5, laneSlot-2, laneLetter+1, 2)
+		}
 		c.text(class("laneletter", st), x, y, letter)
 	}
 }

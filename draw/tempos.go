@@ -37,60 +37,107 @@ func TempoHistory(tempos []int, goal int) SVG {
 	return c.svg("tempos", fmt.Sprintf("clean tempos %v, goal %d", tempos, goal), w, h)
 }
 
-// Heard is a tempo that was heard some days ago, clean or not, on the step where the
-// student stands now or on another.
+// Heard is a tempo that was heard some days ago, clean or not, on a step.
 type Heard struct {
-	Days        int
-	Tempo       int
-	Clean, Here bool
+	Days  int
+	Tempo int
+	Clean bool
+	Step  int // its number then; 0 for one that is gone
 }
 
-// TempoWeeks draws tempos over a number of weeks, today at the right: a filled dot for a
-// clean one, a cross for one that was not, larger on the step of now, whose goal is the
-// line across.
-func TempoWeeks(heard []Heard, goal, weeks int) SVG {
+// Weeks is the field on which tempos of some weeks are drawn.
+type Weeks struct {
+	Goal  int
+	Weeks int
+	Day   func(ago int) string // the date of a day, as it is written: "5 Oct"
+}
+
+// Draw draws tempos over the weeks, today at the right: a dot for a clean one, a cross for one that
+// was not, a band for the time on each step, so that one sees where it got harder.
+func (f Weeks) Draw(heard []Heard) SVG {
 	if len(heard) == 0 {
 		return ""
 	}
-	const w, h, pad, foot = 460.0, 110.0, 8.0, 16.0
-	low, high := goal, goal
+	const w, h, left, right, top, foot = 640.0, 190.0, 34.0, 64.0, 8.0, 22.0
+	low, high := f.Goal, f.Goal
 	for _, t := range heard {
 		low, high = min(low, t.Tempo), max(high, t.Tempo)
 	}
-	low, high = low-6, high+4
-	week := (w - 2*pad) / float64(weeks)
-	x := func(days int) float64 { return w - pad - week*float64(days)/7 }
-	y := func(tempo int) float64 { return h - foot - (h-foot-pad)*float64(tempo-low)/float64(high-low) }
+	low, high = low/10*10, (high+14)/10*10 // room for the names of the steps
+	days := 7 * f.Weeks
+	if first := heard[0].Days; first < days-7 { // no empty weeks before the first
+		days = max(21, (first+13)/7*7)
+	}
+	x := func(ago int) float64 { return w - right - (w-left-right)*float64(min(ago, days))/float64(days) }
+	y := func(tempo int) float64 { return h - foot - (h-foot-top)*float64(tempo-low)/float64(high-low) }
 	var c canvas
-	for i := range weeks + 1 {
-		c.line("weekline", x(7*i), pad, x(7*i), h-foot)
+	f.bands(&c, heard, x, top, h-foot)
+	for tempo := low; tempo <= high; tempo += 10 {
+		c.line("weekline", left, y(tempo), w-right, y(tempo))
+		c.text("weekno", left-6, y(tempo)+4, fmt.Sprint(tempo))
 	}
-	c.line("goal", 0, y(goal), w, y(goal))
-	c.text("weekno", x(0), h-3, "today")
-	c.text("weekno", x(7*(weeks/2)), h-3, fmt.Sprintf("%d weeks ago", weeks/2))
-	var clean []float64
-	for _, t := range heard {
-		if t.Clean {
-			clean = append(clean, x(t.Days), y(t.Tempo))
-		}
+	every := 7 * ((days/7 + 5) / 6)
+	for ago := days; ago >= 0; ago -= every {
+		c.text("weekday", x(ago), h-4, f.Day(ago))
 	}
-	c.polyline("history", clean...)
-	for _, t := range heard {
-		class, r := "tempo", 3.0
-		if t.Here {
-			class, r = "tempo last", 4.5
+	c.line("goal", left, y(f.Goal), w-right, y(f.Goal))
+	c.text("goalword", w-right+6, y(f.Goal)+4, fmt.Sprintf("goal %d", f.Goal))
+	var line []float64
+	for i, t := range heard {
+		if i > 0 && t.Step != heard[i-1].Step { // another step is another line
+			c.polyline("history", line...)
+			line = nil
 		}
+		line = append(line, x(t.Days), y(t.Tempo))
+	}
+	c.polyline("history", line...)
+	for _, t := range heard {
+		const r = 4.0
 		if t.Clean {
-			c.circle(class, x(t.Days), y(t.Tempo), r)
+			c.circle("tempo last", x(t.Days), y(t.Tempo), r)
 			continue
 		}
 		c.line("notclean", x(t.Days)-r, y(t.Tempo)-r, x(t.Days)+r, y(t.Tempo)+r)
 		c.line("notclean", x(t.Days)-r, y(t.Tempo)+r, x(t.Days)+r, y(t.Tempo)-r)
 	}
 	last := heard[len(heard)-1]
+	if y(last.Tempo)-y(f.Goal) > 12 || y(f.Goal)-y(last.Tempo) > 12 {
+		c.text("lasttempo", x(last.Days)+8, y(last.Tempo)+5, fmt.Sprint(last.Tempo))
+	}
+	return c.svg("weeks", f.label(heard), w, h)
+}
+
+// bands shade every other step and name each at its top.
+func (f Weeks) bands(c *canvas, heard []Heard, x func(int) float64, top, bottom float64) {
+	from, shaded := x(heard[0].Days)-6, false
+	for i, t := range heard {
+		if i+1 < len(heard) && heard[i+1].Step == t.Step {
+			continue
+		}
+		to := x(t.Days) + 6
+		if i+1 < len(heard) {
+			to = (x(t.Days) + x(heard[i+1].Days)) / 2
+		}
+		if shaded {
+			c.rect("band", from, top, to-from, bottom-top, 0)
+		}
+		if t.Step > 0 && to-from > 20 {
+			name := fmt.Sprintf("step %d", t.Step)
+			if to-from < 44 {
+				name = fmt.Sprint(t.Step)
+			}
+			c.text("stepword", from+6, top+12, name)
+		}
+		from, shaded = to, !shaded
+	}
+}
+
+// label says the chart in words.
+func (f Weeks) label(heard []Heard) string {
+	last := heard[len(heard)-1]
 	many := "tempos"
 	if len(heard) == 1 {
 		many = "tempo"
 	}
-	return c.svg("weeks", fmt.Sprintf("%d %s over %d weeks, the last %d, goal %d", len(heard), many, weeks, last.Tempo, goal), w, h)
+	return fmt.Sprintf("%d %s, from %d on %s to %d on %s, goal %d", len(heard), many, heard[0].Tempo, f.Day(heard[0].Days), last.Tempo, f.Day(last.Days), f.Goal)
 }

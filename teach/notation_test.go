@@ -38,10 +38,10 @@ func TestAnyFigureOfTheNotationIsDrawnHeardAndWritten(t *testing.T) {
 		l.Steps = grow.Build(choice, ladders.LadderTask(p, nil, ladder.Beginning{}, sg, nil, ins, c), c.Weigh(), 0)
 		on := New(nil) // nothing is kept of another song with the same number
 		on.Ladders.Measure(&l)
-		ladders.Draw(l, "")
+		ladders.Draw(l)
 		on.Ladders.Beyond(l)
 		for i, step := range l.Steps {
-			_, err := l.Advice(step.ID)
+			_, err := on.Ladders.Open(l, "ukulele", step.ID)
 			require.NoError(rt, err)
 			on.Paper.SheetOf(l, paper.Ask{Step: step.ID, Instrument: ins.ID, AllChords: true, Ghosts: true}, nil)
 			on.Paper.SheetOf(l, paper.Ask{Step: step.ID, Student: 2}, nil)

@@ -22,7 +22,7 @@ import (
 func grown(b *testing.B) *browser {
 	b.Helper()
 	s := storetest.Open(b)
-	school, err := demo.Load(b.Context(), s, time.Now())
+	school, err := demo.LoadPlain(b.Context(), s, time.Now())
 	require.NoError(b, err)
 	t, err := s.TeacherByEmail(b.Context(), school.Teacher.Email)
 	require.NoError(b, err)

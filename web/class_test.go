@@ -185,7 +185,7 @@ func TestTheThumbKeepsToTheRoot(t *testing.T) {
 	assert.Contains(t, body, "Keep the thumb on the root")
 	body = press("keep")
 	assert.Contains(t, body, "the thumb keeps to the root of F on Guitar")
-	assert.Contains(t, body, "Take the low fifth again")
+	assert.Contains(t, body, "Use the low fifth again")
 	assert.Contains(t, press(""), "Keep the thumb on the root")
 	_, body = b.get(id.in("/songs/%[1]d?instrument=guitar&chord=F&pattern=four-up"))
 	assert.NotContains(t, body, "Keep the thumb on the root", "this one has no low fifth")

@@ -121,6 +121,28 @@ func (s *server) logTempo(c fiber.Ctx) error {
 	return s.afterLog(c, of, Note{logged.Says, fmt.Sprintf("/log/%d/withdraw?class=%d&more=%s&%s", logged.Entries[0], of.ID, idList(logged.Entries[1:]), viewQuery(deskView(c))), 0})
 }
 
+// readPage is a line of the log as it is understood so far.
+type readPage struct {
+	Page
+	List   []desk.Read
+	Unread string // what is not understood yet, and why
+}
+
+// readLine says how the line of the log is understood while it is typed.
+func (s *server) readLine(c fiber.Ctx) error {
+	of, err := s.deskClass(c)
+	if err != nil {
+		return err
+	}
+	p := readPage{Page: page(c, "Log", "desk")}
+	if line := c.Query("line"); strings.TrimSpace(line) != "" {
+		if p.List, p.Unread, err = s.Desk.ReadLine(c.Context(), who(c), of, desk.Log{Line: line, Ladder: formID[store.LadderID](c, "ladder")}, time.Now()); err != nil {
+			return err
+		}
+	}
+	return render(c, "desk_read", "desk_read", p.Page, p)
+}
+
 // deskClass is the class of the desk that a form stood on.
 func (s *server) deskClass(c fiber.Ctx) (people.Class, error) {
 	id := formID[store.ClassID](c, "class")

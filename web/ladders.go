@@ -114,9 +114,16 @@ type ladderPage struct {
 	Care []string
 }
 
-// Query keeps the instrument that is shown.
+// Query keeps what is shown: the instrument of the levels, and the step that is open.
 func (p ladderPage) Query() template.URL {
-	return template.URL("instrument=" + url.QueryEscape(p.Shown.ID))
+	return ladderQuery(p.Shown.ID, p.Open.ID)
+}
+
+// Instrument is the one for which the levels are shown.
+func (p ladderPage) Instrument() string { return p.Shown.ID }
+
+func ladderQuery(instrument string, open ladder.StepID) template.URL {
+	return template.URL(fmt.Sprintf("instrument=%s&open=%d", url.QueryEscape(instrument), open))
 }
 
 // Places are the proposed places as the form sends them: "12 3" for student 12 on
@@ -148,40 +155,45 @@ func (s *server) showLadder(c fiber.Ctx, l ladders.Ladder, p ladderPage) error {
 	now := time.Now()
 	p.Ladder = l
 	instrument := c.Query("instrument")
+	open, _ := strconv.Atoi(c.Query("open"))       // none is on no ladder
 	waits := len(l.Places) < len(l.Class.Students) // what is proposed to them depends on the log
-	if c.Method() == fiber.MethodGet && !waits && unchanged(c, p.Page, l.Rows(instrument)) {
+	if c.Method() == fiber.MethodGet && !waits && unchanged(c, p.Page, l.Rows(instrument, open)) {
 		return nil
 	}
 	var err error
-	if p.LadderPage, err = s.Ladders.Show(c.Context(), who(c), l, instrument, now); err != nil {
+	if p.LadderPage, err = s.Ladders.Show(c.Context(), who(c), l, instrument, ladder.StepID(open), now); err != nil {
 		return err
 	}
 	p.Care = people.Care
 	return render(c, "ladder", "ladder_stairs", p.Page, p)
 }
 
-type advicePage struct {
+// openPage is a step beside the staircase.
+type openPage struct {
 	Page
-	Ladder ladders.Ladder
-	Step   ladder.StepID
-	ladders.StepAdvice
+	Ladder     ladders.Ladder
+	Instrument string
+	Open       ladders.Opened
 }
 
-// stepAdvice is why and how, loaded when it is opened.
-func (s *server) stepAdvice(c fiber.Ctx) error {
+// Query keeps what is shown, as on the page of the ladder.
+func (p openPage) Query() template.URL { return ladderQuery(p.Instrument, p.Open.ID) }
+
+// openStep is what stands beside the staircase, for the step that has the focus.
+func (s *server) openStep(c fiber.Ctx) error {
 	l, err := s.loadLadder(c)
 	if err != nil {
 		return err
 	}
 	id, _ := strconv.Atoi(c.Params("step")) // none is on no ladder
-	p := advicePage{Page: page(c, l.SongTitle, "ladders"), Ladder: l, Step: ladder.StepID(id)}
-	if unchanged(c, p.Page, l.Rows(id)) {
+	p := openPage{Page: page(c, l.SongTitle, "ladders"), Ladder: l, Instrument: c.Query("instrument")}
+	if unchanged(c, p.Page, l.Rows(id, p.Instrument)) {
 		return nil
 	}
-	if p.StepAdvice, err = l.Advice(p.Step); err != nil {
+	if p.Open, err = s.Ladders.Open(l, p.Instrument, ladder.StepID(id)); err != nil {
 		return err
 	}
-	return render(c, "step_advice", "step_advice", p.Page, p)
+	return render(c, "ladder_open", "ladder_open", p.Page, p)
 }
 
 type beyondPage struct {
@@ -230,7 +242,11 @@ func (s *server) place(c fiber.Ctx) error {
 	if err != nil {
 		return err
 	}
-	return s.afterLadder(c, Note{says, fmt.Sprintf("/ladders/%d/undo?%s", l.ID, query(c)), version})
+	note := Note{says, fmt.Sprintf("/ladders/%d/undo?%s", l.ID, query(c)), version}
+	if c.Query("back") == "desk" {
+		return s.afterLog(c, l.Class, note)
+	}
+	return s.afterLadder(c, note)
 }
 
 // setProgress puts a ladder on the desk, sets it aside or finishes it.

@@ -46,6 +46,16 @@ func (s *server) showLesson(c fiber.Ctx, of people.Class, says Page) error {
 	return render(c, "lesson", "lesson_plan", p.Page, p)
 }
 
+// lessonBand is the next lesson in small, for the desk.
+func (s *server) lessonBand(c fiber.Ctx) error {
+	l, err := s.Lesson.Load(c.Context(), who(c), class(c), time.Now())
+	if err != nil {
+		return err
+	}
+	p := lessonPage{Page: page(c, "Next lesson", "lesson"), Lesson: l}
+	return render(c, "lesson_band", "lesson_band", p.Page, p)
+}
+
 // liveLesson is the lesson that runs, for the room: large, dark, and one piece at a time.
 func (s *server) liveLesson(c fiber.Ctx) error {
 	return s.showLive(c, class(c), lessonPage{})

@@ -49,7 +49,7 @@ func TestABadRangeIsASentenceOnThePage(t *testing.T) {
 		_, body := b.get(path + "/keys")
 		res, body := b.post(path+"/edit", url.Values{"op": {"range"}, "back": {"keys"}, "version": {version(t, body)}, "text": {typed}})
 		assert.Equal(t, fiber.StatusUnprocessableEntity, res.StatusCode, typed)
-		assert.Contains(t, body, "The twelve keys", "the page, not an error's")
+		assert.Contains(t, body, "The 12 keys", "the page, not an error's")
 		assert.Contains(t, body, `value="`+typed+`"`, "what was typed")
 		assert.Regexp(t, `data-problem>[^<]*`+says, body)
 	}

@@ -169,7 +169,7 @@ func TestTwoTunesAndTheirLadders(t *testing.T) {
 	plain := ladder()
 	body := edit("tune-add", "syncopated", nil)
 	assert.Contains(t, body, "Began another melody, syncopated, with a copy.")
-	assert.Contains(t, body, "In the bars: <b>syncopated</b>")
+	assert.Contains(t, body, "Current melody: <b>syncopated</b>")
 	assert.Contains(t, body, "Take the first melody")
 	edit("melody", "E4:3/2 G:5/2 | A:4 | F:4 | D:4", section)
 	bent := ladder()

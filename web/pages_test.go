@@ -114,7 +114,7 @@ func TestKeyTablePage(t *testing.T) {
 	assert.Equal(t, path+"/keys", res.Header.Get("Location"))
 	_, body = b.get(path + "/keys")
 	assert.Contains(t, body, "The song sounds in D major.")
-	assert.Contains(t, body, "on now")
+	assert.Contains(t, body, "current")
 }
 
 func TestTheBenchKeepsItsStateInTheForm(t *testing.T) {

@@ -66,5 +66,5 @@ func (s *server) placement(c fiber.Ctx) error {
 	if err != nil {
 		return err
 	}
-	return c.Render("placement", placementPage{page(c, "A step for "+v.Student.Name, "class"), v, people.Care})
+	return c.Render("placement", placementPage{page(c, "Find a step for "+v.Student.Name, "class"), v, people.Care})
 }

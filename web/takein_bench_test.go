@@ -18,7 +18,7 @@ import (
 func BenchmarkTakeIn(b *testing.B) {
 	grown(b)
 	s, ctx := storetest.Open(b), b.Context()
-	school, err := demo.Read()
+	school, err := demo.ReadPlain()
 	require.NoError(b, err)
 	from, err := s.TeacherByEmail(ctx, school.Teacher.Email)
 	require.NoError(b, err)

@@ -35,6 +35,7 @@ func loadViews() (*views, error) {
 		"come":       func() any { return order.ChordsCome },
 		"byparts":    func() any { return order.PartsCome },
 		"formats":    func() []files.FormatOf { return files.Formats },
+		"icon":       icon,
 		"stair":      func(i int) int { return min(i, 12) },
 		"svg":        func(s draw.SVG) template.HTML { return template.HTML(s) }, // drawn by us, its texts escaped there
 	}).ParseFS(templateFiles, "templates/*.html")
@@ -42,6 +43,15 @@ func loadViews() (*views, error) {
 		return nil, fmt.Errorf("templates: %w", err)
 	}
 	return &views{set}, nil
+}
+
+// icon is a picture of the shipped icons, in the colour of the words beside it.
+func icon(name string) (template.HTML, error) {
+	svg, err := staticFiles.ReadFile("static/vendor/icons/" + name + ".svg")
+	if err != nil {
+		return "", fmt.Errorf("icon %s: %w", name, err)
+	}
+	return template.HTML(strings.Replace(string(svg), "<svg ", `<svg aria-hidden="true" `, 1)), nil // of a locked package
 }
 
 // Load has nothing to do: the templates are in the program.
@@ -64,7 +74,7 @@ func (v *views) Render(w io.Writer, name string, data any, layout ...string) err
 // styles are the sheets that the pages of a view need beside those that all have.
 var styles = map[string][]string{
 	"desk": {"lesson", "playbar", "together"}, "lesson": {"lesson", "playbar"}, "term": {"lesson", "playbar"}, "class": {"lesson", "playbar"},
-	"songs": {"playbar", "melody", "words"}, "patterns": {"playbar", "melody"}, "ladders": {"lesson", "playbar", "together", "melody"}, "tune": {"playbar", "tuner"},
+	"songs": {"playbar", "melody", "words"}, "patterns": {"playbar", "melody"}, "ladders": {"ladder", "lesson", "playbar", "together", "melody"}, "tune": {"playbar", "tuner"},
 }
 
 // modules are the scripts that the pages of a view need, also for what comes into them later.

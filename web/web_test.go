@@ -66,10 +66,10 @@ func signedIn(t testing.TB) *browser {
 	t.Helper()
 	s := storetest.Open(t)
 	demoOnce.Do(func() {
-		_, err := demo.Load(t.Context(), s, time.Now())
+		_, err := demo.LoadPlain(t.Context(), s, time.Now())
 		require.NoError(t, err)
 	})
-	school, err := demo.Read()
+	school, err := demo.ReadPlain()
 	require.NoError(t, err)
 	b := newBrowser(t, s)
 	b.get("/signin")

@@ -29,7 +29,7 @@ var shownBy = map[order.Order]string{
 
 // wayStyles are those of a lane, in the colours of the light theme.
 const wayStyles = `text{font-family:sans-serif;fill:#22262e;font-size:14px}.lane text{text-anchor:middle;dominant-baseline:central;font-size:13px}` +
-	`.band{fill:#f3ecdd}.laneletter{font-weight:600}.laneletter.new{fill:#b45309;font-weight:800}.rest{fill:#b9b2a4}.strum{fill:#22262e}.strum.new,.knock.new{fill:#b45309}.palm,.knock{fill:#22262e}.mark{fill:#fffdf8;stroke:#22262e;stroke-width:2}.stop{stroke:#22262e;stroke-width:2}.barline{stroke:#22262e}`
+	`.band{fill:#f3ecdd}.laneletter{font-weight:600}.newbox{fill:#b45309}.laneletter.new{fill:#fff;font-weight:800}.rest{fill:#b9b2a4}.strum{fill:#22262e}.strum.new,.knock.new{fill:#b45309}.palm,.knock{fill:#22262e}.mark{fill:#fffdf8;stroke:#22262e;stroke-width:2}.stop{stroke:#22262e;stroke-width:2}.barline{stroke:#22262e}`
 
 // Of the picture of a way, in pixels.
 const (

@@ -251,9 +251,9 @@ func (f facts) sayFingers(float64) string {
 	if len(f.fingers) == 0 {
 		return "no finger plays on its own"
 	}
-	verb := " plays by itself"
+	verb := " plays on its own"
 	if len(f.fingers) > 1 {
-		verb = " play by themselves"
+		verb = " play on their own"
 	}
 	return say.And(f.fingers) + verb
 }

@@ -28,8 +28,8 @@ var Kinds = []struct {
 	Kind Kind
 	Name string
 }{
-	{Tune, "tune"}, {WarmUp, "warm up"}, {LastTime, "last time"}, {NewThing, "new together"},
-	{Groups, "in groups"}, {Rest, "rest"}, {Together, "the song"}, {TakeHome, "take home"},
+	{Tune, "tune"}, {WarmUp, "warm-up"}, {LastTime, "review"}, {NewThing, "something new"},
+	{Groups, "group work"}, {Rest, "rest"}, {Together, "the song"}, {TakeHome, "home practice"},
 }
 
 // Name is what it is called.

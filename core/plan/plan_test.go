@@ -145,7 +145,7 @@ func TestWhatWasLeftRollsForward(t *testing.T) {
 	p := plan.NewLesson(c, 45, nil).Pieces[2]
 	assert.Equal(t, plan.LastTime, p.Kind)
 	assert.Equal(t, 4, p.Step)
-	assert.Equal(t, "“new together” was not reached in the last lesson, 7 days ago", says(p.Why))
+	assert.Equal(t, "“something new” was not reached in the last lesson, 7 days ago", says(p.Why))
 }
 
 // No changes while the tone is uneven: common practice.

@@ -5,7 +5,7 @@ import "arplin/core/say"
 // Words are what is said of a decision, of the tempo to try next, and of a fault.
 var Words = say.Words{
 	"next/slow-first":   "nothing logged yet, so start slowly",
-	"next/tense":        "tension was noted, so 10% slower and short",
+	"next/tense":        "tension was noted, so 10%% slower and short",
 	"next/failed-again": "not clean %s times in a row, so 10%% slower",
 	"next/failed-once":  "not clean once: repeat it, starting slowly",
 	"next/rusty":        "not played for a while, so start where it should still be clean",

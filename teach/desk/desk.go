@@ -4,6 +4,7 @@ import (
 	"context"
 	"fmt"
 	"slices"
+	"strconv"
 	"time"
 
 	"arplin/core/ladder"
@@ -21,11 +22,10 @@ import (
 // Desk is the class's next lesson: the songs that it is on, one of them in front, or all
 // beside one another.
 type Desk struct {
-	Class   people.Class
-	Players string // "4 guitars, 3 ukuleles"
-	Now     []ladders.Ladder
-	OnDesk           // the one in front
-	Beside  []OnDesk // all of them, where that was asked for
+	Class  people.Class
+	Now    []ladders.Ladder
+	OnDesk          // the one in front
+	Beside []OnDesk // all of them, where that was asked for
 }
 
 // OnDesk is a song of the desk, with a line for each student.
@@ -36,8 +36,20 @@ type OnDesk struct {
 	// Failing is set where the ladder could not be computed: then the lines are names only.
 	Failing *answer.Failing
 	Tempos  song.Tempos
-	Target  draw.SVG
+	Weeks   int      // to the concert; 0 where there is none to come
+	Columns []Column // the steps, the easiest first
+	Waiting []store.Student
 	Lines   []DeskLine // in the order of the class
+}
+
+// Column is a step of the ladder, as high as its level, with those who are on it.
+type Column struct {
+	Step     ladder.StepID
+	Number   int
+	Name     string
+	Level    string
+	High     int // of a hundred
+	Students []store.Student
 }
 
 // DeskView is what of the desk is looked at.
@@ -98,8 +110,10 @@ func (d OnDesk) Ready() (list []DeskLine) {
 // Says names the decision that is proposed.
 func (l DeskLine) Says() string {
 	switch l.Decision.Kind {
-	case practice.MoveOn, practice.Jump:
+	case practice.MoveOn:
 		return fmt.Sprintf("move up to step %d", l.To)
+	case practice.Jump:
+		return fmt.Sprintf("skip ahead to step %d", l.To)
 	case practice.Ease:
 		return fmt.Sprintf("drop back to step %d", l.To)
 	case practice.Drill:
@@ -111,7 +125,7 @@ func (l DeskLine) Says() string {
 // Load loads and computes the desk. A ladder that is not on it any more gives its
 // place in front to the newest.
 func (t *Room) Load(ctx context.Context, teacher store.TeacherID, c people.Class, view DeskView, now time.Time) (Desk, answer.Rows, error) {
-	d := Desk{Class: c, Players: c.PlayersText()}
+	d := Desk{Class: c}
 	all, err := t.Ladders.LaddersNow(ctx, teacher, c)
 	if err != nil || len(all) == 0 {
 		return d, answer.RowsOf(c.Class, c.Students), err
@@ -195,8 +209,91 @@ func (t *Room) onDesk(c people.Class, l ladders.Ladder, tries []store.Entry, peo
 		}
 		return lines
 	})
-	return OnDesk{Ladder: &l, Part: l.Part(), Apart: l.Apart(), Tempos: song.TemposFor(l.Song.Tempo), Target: draw.Lane(l.Target, nil, "target: "+l.Target.String()), Lines: lines}, rows
+	d = OnDesk{Ladder: &l, Part: l.Part(), Apart: l.Apart(), Tempos: song.TemposFor(l.Song.Tempo), Lines: lines}
+	if days := l.ConcertDay() - ladders.DayOf(now); l.ConcertDay() > 0 && days >= 0 {
+		d.Weeks = (days + 6) / 7
+	}
+	d.stand(l, c)
+	return d, rows
 }
+
+// stand puts the class on the columns of a ladder.
+func (d *OnDesk) stand(l ladders.Ladder, c people.Class) {
+	highest := 0.1
+	for _, step := range l.Steps {
+		highest = max(highest, step.Level)
+	}
+	for i, step := range l.Steps {
+		d.Columns = append(d.Columns, Column{Step: step.ID, Number: i + 1, Name: ladder.Describe(l.Steps, i, l.Task).Name, Level: fmt.Sprintf("%.1f", step.Level), High: int(100 * step.Level / highest)})
+	}
+	for _, st := range c.Students {
+		if at := ladder.Find(l.Steps, l.Places[st.ID]); at >= 0 {
+			d.Columns[at].Students = append(d.Columns[at].Students, st)
+		} else {
+			d.Waiting = append(d.Waiting, st)
+		}
+	}
+}
+
+// ToDecide are the lines that ask for a decision, the most urgent first: a hand that hurts, a step
+// that does not work, who is ready.
+func (d OnDesk) ToDecide() (list []DeskLine) {
+	for _, l := range d.Lines {
+		if l.Number > 0 && l.urgency() < settled {
+			list = append(list, l)
+		}
+	}
+	slices.SortStableFunc(list, func(a, b DeskLine) int { return a.urgency() - b.urgency() })
+	return list
+}
+
+// settled is the urgency of a line that asks for nothing.
+const settled = 9
+
+func (l DeskLine) urgency() int {
+	switch {
+	case l.Tense():
+		return 0
+	case l.Decision.Kind == practice.Ease:
+		return 1
+	case l.Decision.Kind == practice.Drill:
+		return 2
+	case l.To > 0:
+		return 3
+	}
+	return settled
+}
+
+// Tense reports a student whose hand was tense the last time.
+func (l DeskLine) Tense() bool {
+	return l.Decision.Kind == practice.Stay && l.Decision.Fault == practice.Tension
+}
+
+// Ready reports a student who is to move up.
+func (l DeskLine) Ready() bool { return l.To > l.Number }
+
+// Plain reports a line whose reason says no more than its tempo and its goal do.
+func (l DeskLine) Plain() bool {
+	return l.Decision.Kind == practice.Stay && (l.State == practice.New || l.State == practice.Learning) && l.Decision.Fault == ""
+}
+
+// Headline says what is to be decided of a student, after the name.
+func (l DeskLine) Headline() string {
+	switch l.Decision.Kind {
+	case practice.MoveOn:
+		return "is ready"
+	case practice.Jump:
+		return "can skip ahead"
+	case practice.Ease:
+		return "is stuck on step " + strconv.Itoa(l.Number)
+	case practice.Drill:
+		return fmt.Sprintf("needs bar %d", l.Decision.Bar)
+	}
+	return "needs a rest"
+}
+
+// Back is the number of the step below, to which somebody can drop back; 0 on the first.
+func (l DeskLine) Back() int { return max(0, l.Number-1) }
 
 // unknownOnDesk is a song whose ladder could not be computed: who is in the class, and why
 // nothing more is known.

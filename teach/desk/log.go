@@ -35,84 +35,34 @@ type Logged struct {
 	Entries []store.EntryID
 }
 
+// Read is one tempo of a line as it was understood.
+type Read struct {
+	Student store.Student
+	Step    int // its number, from 1
+	Clean   bool
+	Says    string // "clean at 72, on step 5"
+	entry   store.Entry
+}
+
 // LogTempo logs what was heard on the step on which each student stands: several in one
 // line, or one in a field of its own. Of several nothing is logged unless all can be.
 func (t *Room) LogTempo(ctx context.Context, teacher store.TeacherID, c people.Class, l Log, now time.Time) (Logged, error) {
 	var logged Logged
-	onNow, err := t.Store.OnNow(ctx, teacher, c.ID)
-	if err != nil {
-		return logged, err
-	}
-	students, lines, err := readLog(c, l, onNow)
+	list, students, err := t.read(ctx, teacher, c, l, now)
 	if len(students) > 0 {
 		logged.Student = students[0]
 	}
 	if err != nil {
-		return logged, answer.Refused(err)
-	}
-	ids := make([]store.LadderID, len(lines)) // which song each is about
-	for i, line := range lines {
-		if ids[i], err = t.loggedOn(ctx, teacher, onNow, line.Song, l.Ladder); err != nil {
-			return logged, err
-		}
-	}
-	places := placesOn{room: t, teacher: teacher, known: map[store.LadderID]store.Places{}}
-	elsewhere := make([]bool, len(lines)) // logged on another ladder than the one in front
-	if l.Student == "" {
-		for i, line := range lines {
-			if line.Song == "" {
-				id, err := places.where(ctx, onNow, ids[i], students[i])
-				if err != nil {
-					return logged, err
-				}
-				ids[i], elsewhere[i] = id, id != ids[i]
-			}
-		}
-	}
-	ladders, err := t.Ladders.LaddersOf(ctx, teacher, c, ids)
-	if err != nil {
 		return logged, err
-	}
-	var said []string
-	var entries []store.Entry
-	for i, line := range lines {
-		st, on := students[i], ladders[ids[i]]
-		place, err := places.of(ctx, on.ID)
-		if err != nil {
-			return logged, err
-		}
-		at := ladder.Find(on.Steps, place[st.ID])
-		if at < 0 {
-			return logged, answer.Refuse("%s isn’t on a step of “%s”. Place %s on the ladder first", st.Name, on.SongTitle, st.Name)
-		}
-		bars := on.Song.Bars()
-		if line.Bar > len(bars) {
-			return logged, answer.Refuse("“%s” has %d bars", on.SongTitle, len(bars))
-		}
-		e := store.Entry{StudentID: st.ID, LadderID: on.ID, Step: on.Steps[at], Tempo: line.Tempo, Failed: !line.Clean, Errors: line.Errors, Minutes: line.Minutes, Fault: line.Fault, Word: line.Word, At: now}
-		if line.Bar > 0 {
-			e.Bar = bars[line.Bar-1].ID
-		}
-		entries = append(entries, e)
-		where := ""
-		if line.Song != "" {
-			where = " of " + on.SongTitle
-		}
-		if elsewhere[i] {
-			where = fmt.Sprintf(" of %s, %s", on.SongTitle, on.PatternName)
-		}
-		rest := ""
-		if line.Minutes > practice.LongestPlay {
-			rest = fmt.Sprintf("; after %d minutes hands need a rest of five", practice.LongestPlay)
-		}
-		said = append(said, fmt.Sprintf("%s: %d, %s, on step %d%s%s", st.Name, line.Tempo, heardWords(e, on.Song), at+1, where, rest))
 	}
 	if err := t.askAway(ctx, teacher, c, l, students, now); err != nil {
 		return logged, err
 	}
-	sent := make([]store.Sent, len(entries))
-	for i, e := range entries {
-		sent[i] = store.Sent{Entry: e, ClientID: l.ClientID}
+	sent := make([]store.Sent, len(list))
+	said := make([]string, len(list))
+	for i, r := range list {
+		said[i] = r.Student.Name + ": " + r.Says
+		sent[i] = store.Sent{Entry: r.entry, ClientID: l.ClientID}
 		if i > 0 {
 			sent[i].ClientID = fmt.Sprintf("%s.%d", l.ClientID, i)
 		}
@@ -126,6 +76,102 @@ func (t *Room) LogTempo(ctx context.Context, teacher store.TeacherID, c people.C
 	}
 	logged.Says = strings.Join(said, "; ") + "."
 	return logged, nil
+}
+
+// ReadLine says how a line would be logged, while it is typed; nothing is stored. What is at its end
+// and not whole yet is left out.
+func (t *Room) ReadLine(ctx context.Context, teacher store.TeacherID, c people.Class, l Log, now time.Time) (list []Read, problem string, err error) {
+	list, _, err = t.read(ctx, teacher, c, l, now)
+	var refusal *answer.Refusal
+	if !errors.As(err, &refusal) {
+		return list, "", err
+	}
+	whole, _, several := cutLast(l.Line)
+	if !several {
+		return nil, answer.Sentence(refusal.Clause), nil
+	}
+	l.Line = whole
+	list, before, err := t.ReadLine(ctx, teacher, c, l, now)
+	if before != "" {
+		return list, before, err
+	}
+	return list, answer.Sentence(refusal.Clause), err
+}
+
+// cutLast parts a line before its last comma.
+func cutLast(line string) (before, last string, found bool) {
+	at := strings.LastIndexAny(line, ",;\n")
+	if at < 0 {
+		return "", line, false
+	}
+	return line[:at], line[at+1:], true
+}
+
+// read finds out what a line is about: whom, on which ladder, on which step.
+func (t *Room) read(ctx context.Context, teacher store.TeacherID, c people.Class, l Log, now time.Time) (list []Read, students []store.Student, err error) {
+	onNow, err := t.Store.OnNow(ctx, teacher, c.ID)
+	if err != nil {
+		return nil, nil, err
+	}
+	students, lines, err := readLog(c, l, onNow)
+	if err != nil {
+		return nil, students, answer.Refused(err)
+	}
+	ids := make([]store.LadderID, len(lines)) // which song each is about
+	for i, line := range lines {
+		if ids[i], err = t.loggedOn(ctx, teacher, onNow, line.Song, l.Ladder); err != nil {
+			return nil, students, err
+		}
+	}
+	places := placesOn{room: t, teacher: teacher, known: map[store.LadderID]store.Places{}}
+	elsewhere := make([]bool, len(lines)) // logged on another ladder than the one in front
+	if l.Student == "" {
+		for i, line := range lines {
+			if line.Song == "" {
+				id, err := places.where(ctx, onNow, ids[i], students[i])
+				if err != nil {
+					return nil, students, err
+				}
+				ids[i], elsewhere[i] = id, id != ids[i]
+			}
+		}
+	}
+	ladders, err := t.Ladders.LaddersOf(ctx, teacher, c, ids)
+	if err != nil {
+		return nil, students, err
+	}
+	for i, line := range lines {
+		st, on := students[i], ladders[ids[i]]
+		place, err := places.of(ctx, on.ID)
+		if err != nil {
+			return nil, students, err
+		}
+		at := ladder.Find(on.Steps, place[st.ID])
+		if at < 0 {
+			return nil, students, answer.Refuse("%s isn’t on a step of “%s”. Place %s on the ladder first", st.Name, on.SongTitle, st.Name)
+		}
+		bars := on.Song.Bars()
+		if line.Bar > len(bars) {
+			return nil, students, answer.Refuse("“%s” has %d bars", on.SongTitle, len(bars))
+		}
+		e := store.Entry{StudentID: st.ID, LadderID: on.ID, Step: on.Steps[at], Tempo: line.Tempo, Failed: !line.Clean, Errors: line.Errors, Minutes: line.Minutes, Fault: line.Fault, Word: line.Word, At: now}
+		if line.Bar > 0 {
+			e.Bar = bars[line.Bar-1].ID
+		}
+		where := ""
+		if line.Song != "" {
+			where = " of " + on.SongTitle
+		}
+		if elsewhere[i] {
+			where = fmt.Sprintf(" of %s, %s", on.SongTitle, on.PatternName)
+		}
+		rest := ""
+		if line.Minutes > practice.LongestPlay {
+			rest = fmt.Sprintf("; after %d minutes hands need a five-minute break", practice.LongestPlay)
+		}
+		list = append(list, Read{st, at + 1, line.Clean, fmt.Sprintf("%d, %s, on step %d%s%s", line.Tempo, heardWords(e, on.Song), at+1, where, rest), e})
+	}
+	return list, students, nil
 }
 
 // placesOn looks up who stands where, each ladder once.
@@ -276,7 +322,7 @@ func heardWords(e store.Entry, on store.Song) string {
 		says = "not clean"
 	}
 	if e.Errors != practice.NoErrors {
-		says += fmt.Sprintf(", %s slips", e.Errors)
+		says += fmt.Sprintf(", %s mistakes", e.Errors)
 	}
 	if fault, ok := e.Fault.Line(); ok {
 		says += ", " + fault.Name

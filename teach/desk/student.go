@@ -176,7 +176,7 @@ func studentSong(l ladders.Ladder, step ladder.StepID, entries []store.Entry, te
 	var heard []draw.Heard
 	var tries []practice.Try
 	for _, e := range slices.Backward(entries) {
-		heard = append(heard, draw.Heard{Days: today - ladders.DayOf(e.At), Tempo: e.Tempo, Clean: !e.Failed, Here: e.Step.ID == step})
+		heard = append(heard, draw.Heard{Days: today - ladders.DayOf(e.At), Tempo: e.Tempo, Clean: !e.Failed, Step: ladder.Find(l.Steps, e.Step.ID) + 1})
 		if e.Step.ID == step {
 			tries = append(tries, l.TryOf(e))
 		}
@@ -191,7 +191,8 @@ func studentSong(l ladders.Ladder, step ladder.StepID, entries []store.Entry, te
 		span := plan.DaysLeft(plan.Step{Goal: s.Goal, Usual: practice.Usual(l.Steps[at].Level - below)}, s.Stands, pace)
 		s.Takes = lesson.SpanText(span)
 	}
-	s.Weeks = draw.TempoWeeks(heard, s.Goal, ladders.HistoryWeeks)
+	day := func(ago int) string { return ladders.DateOf(today - ago).Format("2 Jan") }
+	s.Weeks = draw.Weeks{Goal: s.Goal, Weeks: ladders.HistoryWeeks, Day: day}.Draw(heard)
 	return s
 }
 

@@ -168,7 +168,7 @@ func (t *Room) entryOf(ctx context.Context, teacher store.TeacherID, c people.Cl
 	case row.Tempo < practice.MinTempo || row.Tempo > practice.MaxTempo:
 		return e, answer.Refuse("%d is not a tempo from %d to %d", row.Tempo, practice.MinTempo, practice.MaxTempo)
 	case row.Fault != "" && !ok:
-		return e, answer.Refuse("%q is no fault", row.Fault)
+		return e, answer.Refuse("“%s” isn’t a fault code", row.Fault)
 	case !known:
 		return e, answer.Refuse("mistakes are few or many, not %q", row.Errors)
 	case row.Bar > len(bars):

@@ -86,7 +86,7 @@ func aboutSheet(sheet chordpro.Sheet) string {
 		about += fmt.Sprintf(" · capo %d on guitar: these are the sounding chords", sheet.Capo)
 	}
 	if sheet.German {
-		about += " · German names of chords"
+		about += " · German chord names"
 	}
 	return about
 }

@@ -23,6 +23,9 @@ func DayOf(at time.Time) int {
 	return int(time.Date(y, m, d, 0, 0, 0, 0, time.UTC).Unix() / (24 * 60 * 60))
 }
 
+// DateOf is the date of a day of the practice model.
+func DateOf(day int) time.Time { return time.Unix(int64(day)*24*60*60, 0).UTC() }
+
 // ConcertDay is the day of the ladder's concert as the practice model counts, 0 for none.
 func (l Ladder) ConcertDay() int {
 	if l.Concert.IsZero() {

@@ -24,7 +24,7 @@ import (
 	"arplin/teach/songs"
 )
 
-// Step is a step as it is shown.
+// Step is a step as its row on the staircase shows it.
 type Step struct {
 	ID       ladder.StepID
 	Index    int // from 0, the easiest
@@ -39,11 +39,9 @@ type Step struct {
 	First    bool
 	Last     bool
 	Tempos   song.Tempos
-	Lane     draw.SVG   // instead of strips where the figure is not new, or not on strings yet
+	Lane     draw.SVG   // none at a station
 	Beside   []Word     // the chords or the count beside it
 	Faster   bool       // the goal tempo is what is new
-	Strips   []draw.SVG // on one instrument, or on two kinds side by side
-	Parts    []PartLane // the figures of parts that have one of their own
 	Remark   string     // of the teacher
 	Home     bool       // cannot be played together with the class
 	Station  station.ID // of a tune's ladder
@@ -63,26 +61,44 @@ type Word struct {
 	New  bool
 }
 
+// Opened is the step beside the staircase: its strips, and why and how it is practised.
+type Opened struct {
+	Step
+	Strips []InstrumentStrip // for the instruments in the room, one a family
+	Parts  []PartLane        // the figures of parts that have one of their own
+	StepAdvice
+}
+
+// InstrumentStrip is a strip with the instrument and the chord that it is on.
+type InstrumentStrip struct {
+	Instrument, On string // On is the chord, or the bar of a tune
+	SVG            draw.SVG
+}
+
 // LadderPage is a ladder as it is shown.
 type LadderPage struct {
-	Shown    fretboard.Instrument // of the strips
-	Beside   []fretboard.Instrument
-	Chord    theory.Chord
+	Shown    fretboard.Instrument // for which the levels are shown
 	Chords   []string
 	Tempos   song.Tempos
 	Steps    []Step // the hardest first, as they stand on the page
-	Low      []Step // steps below everyone, folded
+	Open     Opened
 	Waiting  []store.Student
 	Proposed []Proposal
 	Heard    bool // some of those who wait have played something clean
 }
 
-// Show computes the page, on an instrument that is asked for or the one of
-// the levels. Why and how, and what lies beyond, are computed when they are opened.
-func (t *Room) Show(ctx context.Context, teacher store.TeacherID, l Ladder, instrument string, now time.Time) (LadderPage, error) {
-	page := answer.Keep(t.From, "ladder page "+instrument, l.Loaded, func() LadderPage { return Draw(l, instrument) })
+// Show computes the page, with the levels of an instrument that is asked for or of the one that the
+// ladder was built for, and one step open beside the staircase. What lies beyond is computed when it
+// is opened.
+func (t *Room) Show(ctx context.Context, teacher store.TeacherID, l Ladder, instrument string, open ladder.StepID, now time.Time) (LadderPage, error) {
+	l = t.levelsFor(l, instrument)
+	page := answer.Keep(t.From, "ladder page "+l.Instrument.ID, l.Loaded, func() LadderPage { return Draw(l) })
 	page.Steps = slices.Clone(page.Steps)
 	page.place(l)
+	var err error
+	if page.Open, err = t.open(l, page.opens(open)); err != nil {
+		return page, err
+	}
 	proposed, err := t.propose(ctx, teacher, l, page.Waiting, now)
 	if err != nil {
 		return page, err
@@ -92,23 +108,73 @@ func (t *Room) Show(ctx context.Context, teacher store.TeacherID, l Ladder, inst
 	return page, nil
 }
 
-func Draw(l Ladder, instrument string) LadderPage {
-	shown := l.Instrument
-	if ins, err := fretboard.ByID(instrument); err == nil {
-		shown = ins
+// levelsFor is a ladder with its levels measured for another instrument: to look at, not to edit.
+func (t *Room) levelsFor(l Ladder, instrument string) Ladder {
+	ins, err := fretboard.ByID(instrument)
+	if err != nil || ins.ID == l.Instrument.ID {
+		return l
 	}
-	page := LadderPage{Shown: shown, Beside: beside(shown, l.Class.Instruments(), l.Target), Tempos: song.TemposFor(l.Song.Tempo)}
+	if l.OfTune() {
+		l.Instrument = ins
+		l.Steps = slices.Clone(l.Steps)
+		l.stations = t.stations(l, l.Steps)
+		return l
+	}
+	measured := answer.Keep(t.From, "ladder for "+ins.ID, l.Loaded, func() measuredLadder {
+		task := LadderTask(l.Target, PartsOf(l.Steps), l.Begin, l.Song.Song, l.Sections, ins, l.Class)
+		return measuredLadder{task, ladder.Measured(l.Steps, task, l.Class.Weigh())}
+	})
+	l.Instrument, l.Task, l.Steps = ins, measured.task, measured.steps
+	return l
+}
+
+// opens is the step that is open: the one asked for while it is there, else the one that most are
+// on, else the lowest.
+func (p LadderPage) opens(asked ladder.StepID) ladder.StepID {
+	most := p.Steps[len(p.Steps)-1]
+	for _, step := range slices.Backward(p.Steps) {
+		if step.ID == asked {
+			return asked
+		}
+		if len(step.Students) > len(most.Students) {
+			most = step
+		}
+	}
+	return most.ID
+}
+
+// Open is a step as it stands beside the staircase.
+func (t *Room) Open(l Ladder, instrument string, id ladder.StepID) (Opened, error) {
+	return t.open(t.levelsFor(l, instrument), id)
+}
+
+func (t *Room) open(l Ladder, id ladder.StepID) (Opened, error) {
+	i := ladder.Find(l.Steps, id)
+	if i < 0 {
+		return Opened{}, store.ErrNotFound
+	}
+	return answer.Keep(t.From, fmt.Sprintf("open step %d %s", id, l.Instrument.ID), l.Loaded, func() Opened {
+		v := Opened{Step: l.row(i), Parts: l.parts(i)}
+		for _, st := range l.Class.Students {
+			if l.Places[st.ID] == id {
+				v.Students = append(v.Students, st)
+			}
+		}
+		v.Strips = l.way(i).strips(append([]fretboard.Instrument{l.Instrument}, beside(l.Instrument, l.Class.Instruments(), l.Target)...))
+		v.StepAdvice = l.advice(i)
+		return v
+	}), nil
+}
+
+// Draw is the staircase: a row a step, the hardest first.
+func Draw(l Ladder) LadderPage {
+	page := LadderPage{Shown: l.Instrument, Tempos: song.TemposFor(l.Song.Tempo)}
 	for _, ch := range l.Song.Part(l.Sections).Chords() {
 		page.Chords = append(page.Chords, ch.String())
 	}
-	on := []shownOn{l.shown(shown, l.firstStage())}
-	for _, ins := range page.Beside {
-		on = append(on, l.shown(ins, l.firstStage()))
-	}
-	page.Chord = on[0].chord
 	page.Steps = make([]Step, len(l.Steps))
 	for i := range l.Steps {
-		page.Steps[len(l.Steps)-1-i] = l.draw(i, on)
+		page.Steps[len(l.Steps)-1-i] = l.row(i)
 	}
 	return page
 }
@@ -223,10 +289,9 @@ func (l Ladder) parts(i int) (list []PartLane) {
 	return list
 }
 
-func (l Ladder) draw(i int, on []shownOn) Step {
+func (l Ladder) row(i int) Step {
 	v := l.Step(i)
-	v.Parts = l.parts(i)
-	l.way(i).draw(&v, on)
+	l.way(i).row(&v)
 	return v
 }
 
@@ -263,39 +328,28 @@ func barsFrom(events []played.Event, from int) (list []played.Event) {
 	return list
 }
 
-// place puts the students on their steps; the others wait. When nobody waits, the
-// page begins one step below the least practised.
+// place puts the students on their steps; the others wait.
 func (p *LadderPage) place(l Ladder) {
-	lowest := len(p.Steps)
 	for _, st := range l.Class.Students {
 		at := ladder.Find(l.Steps, l.Places[st.ID])
 		if at < 0 {
 			p.Waiting = append(p.Waiting, st)
 			continue
 		}
-		lowest = min(lowest, at)
 		view := &p.Steps[len(p.Steps)-1-at]
 		view.Students = append(view.Students, st)
-	}
-	if below := lowest - 1; below > 1 && len(p.Waiting) == 0 && len(l.Class.Students) > 0 {
-		p.Steps, p.Low = p.Steps[:len(p.Steps)-below], p.Steps[len(p.Steps)-below:]
 	}
 }
 
 // StepAdvice is why a step stands where it does and how it is practised.
 type StepAdvice struct {
-	Number          int
 	Why, How        string
 	Ready, FallBack string
-	Level           patterns.Level
+	Measured        patterns.Level
 }
 
-// Advice explains one step.
-func (l Ladder) Advice(id ladder.StepID) (StepAdvice, error) {
-	i := ladder.Find(l.Steps, id)
-	if i < 0 {
-		return StepAdvice{}, store.ErrNotFound
-	}
+// advice explains one step.
+func (l Ladder) advice(i int) StepAdvice {
 	step := l.Steps[i]
 	here := l.way(i).reading()
 	below := here
@@ -304,9 +358,9 @@ func (l Ladder) Advice(id ladder.StepID) (StepAdvice, error) {
 	}
 	goal := step.Goal(l.Song.Tempo)
 	return StepAdvice{
-		Number: i + 1, Why: people.Why(l.Steps, i, here, below), How: step.How(), Ready: people.ReadyWhen(step, goal), FallBack: people.FallBack(l.Steps, i, l.Task),
-		Level: patterns.LevelOf(here, step.Pattern, l.Instrument.Name),
-	}, nil
+		Why: people.Why(l.Steps, i, here, below), How: step.How(), Ready: people.ReadyWhen(step, goal), FallBack: people.FallBack(l.Steps, i, l.Task),
+		Measured: patterns.LevelOf(here, step.Pattern, l.Instrument.Name),
+	}
 }
 
 // Beyond is a harder variation for those who are ready.

@@ -63,7 +63,7 @@ func (l Ladder) StepScore(id ladder.StepID, ask songs.ScoreAsk) (songs.Score, er
 	part := l.Song.Part(l.Sections)
 	v, way := songs.NewView(part, ins, l.Class), l.way(at)
 	line := v.Heard(part, way.plays(), ask.Feel).Resting(heldStage(step.Stage(l.Task), written, v.Song))
-	return way.shown(v.Score(line, step.Play, l.SongTitle, step.Tempos(l.Song.Tempo), ask)), nil
+	return way.inRoom(v.Score(line, step.Play, l.SongTitle, step.Tempos(l.Song.Tempo), ask)), nil
 }
 
 // Fingered is the ladder's part of the song as its own instrument fingers it: the stages of its

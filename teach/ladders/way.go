@@ -1,6 +1,7 @@
 package ladders
 
 import (
+	"fmt"
 	"slices"
 
 	"arplin/core/arrange"
@@ -17,9 +18,12 @@ type way interface {
 	plays() songs.Plays
 	// apart says why its bars do not add up on paper; empty where they do.
 	apart() string
-	// shown gives a score what the room shows of each bar, where it is not a figure that goes round.
-	shown(songs.Score) songs.Score
-	draw(v *Step, on []shownOn)
+	// inRoom gives a score what the room shows of each bar, where it is not a figure that goes round.
+	inRoom(songs.Score) songs.Score
+	// row fills in what the row of a step shows beside its name.
+	row(v *Step)
+	// strips are the step on strings, for each of some instruments.
+	strips(on []fretboard.Instrument) []InstrumentStrip
 	stage() []draw.SVG
 	// paper is the tune in full; nil for a figure, which stands on the chords of the song.
 	paper(songs.View) []songs.MelodySection
@@ -50,7 +54,7 @@ func (f byFigure) apart() string {
 	return ""
 }
 
-func (f byFigure) shown(s songs.Score) songs.Score { return s }
+func (f byFigure) inRoom(s songs.Score) songs.Score { return s }
 
 func (f byFigure) stage() []draw.SVG { return draw.StageBars(f.step().Pattern) }
 
@@ -62,31 +66,49 @@ func (f byFigure) reading() difficulty.Reading {
 	return difficulty.Of(f.step().Task(f.Task), f.Class.Weigh())
 }
 
-func (f byFigure) draw(v *Step, on []shownOn) {
+func (f byFigure) row(v *Step) {
 	i, step := f.at, f.step()
 	if step.BeforeStrings() {
 		v.Lane = draw.CountedLane(step.Pattern, step.Pattern.String())
 		return
 	}
-	if i > 0 && step.Pattern.Equal(f.Steps[i-1].Pattern) { // the figure is that of the step below
-		below := f.Steps[i-1]
-		v.Lane = draw.Lane(step.Pattern, nil, step.Pattern.String())
-		names := below.ChordNames(f.Task)
-		for _, name := range step.ChordNames(f.Task) {
-			v.Beside = append(v.Beside, Word{name, !slices.Contains(names, name)})
-		}
-		v.Faster = step.Over == below.Over && step.Pace != below.Pace
+	v.Lane = draw.Lane(step.Pattern, FreshStrokes(f.Steps, i), step.Pattern.String())
+	if i == 0 || !step.Pattern.Equal(f.Steps[i-1].Pattern) {
 		return
 	}
-	stage := step.Stage(f.Task)
-	for _, o := range on {
-		if len(step.Pattern.Bars) < len(f.Target.Bars) && len(stage) == 1 { // a bar of the figure can have a chord of its own
-			o = f.Ladder.shown(o.ins, stage)
-		}
-		if o.ok {
-			v.Strips = append(v.Strips, f.Strip(i, o.ins, o.chord, o.shape, f.Class, o.target))
+	below := f.Steps[i-1] // the figure is that of the step below
+	names := below.ChordNames(f.Task)
+	for _, name := range step.ChordNames(f.Task) {
+		v.Beside = append(v.Beside, Word{name, !slices.Contains(names, name)})
+	}
+	v.Faster = step.Over == below.Over && step.Pace != below.Pace
+}
+
+// strips show a step on the chord that is new in it, else on the chord of its stage.
+func (f byFigure) strips(on []fretboard.Instrument) (list []InstrumentStrip) {
+	i, step := f.at, f.step()
+	if step.BeforeStrings() {
+		return nil
+	}
+	stage := f.firstStage()
+	if own := step.Stage(f.Task); len(step.Pattern.Bars) < len(f.Target.Bars) && len(own) == 1 { // a bar of the figure can have a chord of its own
+		stage = own
+	}
+	if i > 0 {
+		had := f.Steps[i-1].ChordNames(f.Task)
+		for _, name := range step.ChordNames(f.Task) {
+			if len(had) > 0 && !slices.Contains(had, name) {
+				stage = []string{name}
+				break
+			}
 		}
 	}
+	for _, ins := range on {
+		if o := f.shown(ins, stage); o.ok {
+			list = append(list, InstrumentStrip{ins.Name, o.chord.String(), f.Strip(i, ins, o.chord, o.shape, f.Class, o.target)})
+		}
+	}
+	return list
 }
 
 // byStation is a station of the tune.
@@ -100,7 +122,7 @@ func (s byStation) plays() songs.Plays { return songs.Tune(s.st.ID) }
 
 func (s byStation) apart() string { return "" }
 
-func (s byStation) shown(score songs.Score) songs.Score {
+func (s byStation) inRoom(score songs.Score) songs.Score {
 	part, sung := s.part(), s.WrittenBars()
 	for i := range score.Bars {
 		score.Bars[i].Plays, score.Bars[i].Picture = part, sung[i]
@@ -139,12 +161,14 @@ func (s byStation) part() string {
 
 func (s byStation) reading() difficulty.Reading { return s.stations[s.at].reading }
 
-func (s byStation) draw(v *Step, on []shownOn) {
+func (s byStation) row(v *Step) { v.Bar = s.shownBar() + 1 }
+
+func (s byStation) strips(on []fretboard.Instrument) (list []InstrumentStrip) {
 	number := s.shownBar()
-	for _, o := range on {
-		v.Strips = append(v.Strips, s.strip(number, o.ins))
+	for _, ins := range on {
+		list = append(list, InstrumentStrip{ins.Name, fmt.Sprintf("bar %d", number+1), s.strip(number, ins)})
 	}
-	v.Bar = number + 1
+	return list
 }
 
 // shownBar is the bar that shows what is new at a station, from 0.

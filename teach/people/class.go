@@ -4,7 +4,6 @@ import (
 	"cmp"
 	"context"
 	"encoding/json"
-	"fmt"
 	"slices"
 	"strings"
 
@@ -16,7 +15,6 @@ import (
 	"arplin/core/song/hand"
 	"arplin/core/song/keys"
 	"arplin/core/theory"
-	"arplin/letters"
 	"arplin/store"
 )
 
@@ -173,18 +171,6 @@ func (c Class) Players() []keys.Players {
 		list = append(list, p)
 	}
 	return list
-}
-
-// PlayersText is the class in words: "4 on guitar, 3 on ukulele, high g".
-func (c Class) PlayersText() string {
-	var parts []string
-	for _, p := range c.Players() {
-		parts = append(parts, fmt.Sprintf("%d on %s", p.Count, letters.Lower(p.Instrument.Name)))
-	}
-	if len(c.Students) == 0 {
-		return ""
-	}
-	return strings.Join(parts, ", ")
 }
 
 // Voice is what the class sings comfortably.

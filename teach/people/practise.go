@@ -102,7 +102,7 @@ func FallBack(steps []ladder.Step, i int, t difficulty.Task) string {
 	case i == 0:
 		return "say the count and tap it, then go back to one note"
 	}
-	return fmt.Sprintf("step %d, %s", i, ladder.Describe(steps, i-1, t).Name)
+	return fmt.Sprintf("go back to step %d (%s)", i, ladder.Describe(steps, i-1, t).Name)
 }
 
 // Why says why a step stands where it does: how much harder it is than the one
@@ -126,7 +126,7 @@ func Why(steps []ladder.Step, i int, here, below difficulty.Reading) string {
 	}
 	switch {
 	case most >= 0 && here.Level > below.Level:
-		return fmt.Sprintf("From %.1f to %.1f; what it asks for now is %s: %s.", below.Level, here.Level, here.Parts[most].Label, here.Parts[most].Says)
+		return fmt.Sprintf("From %.1f to %.1f, mainly because of %s: %s.", below.Level, here.Level, here.Parts[most].Label, here.Parts[most].Says)
 	case s.Goal(100) < under.Goal(100):
 		return fmt.Sprintf("At %.1f, after %.1f: the chords are new, so it’s slower than the step below.", here.Level, below.Level)
 	case here.Level > below.Level:

@@ -152,7 +152,8 @@ function load(details) {
   });
 }
 on("toggle", (event) => load(event.target), true);
-on("htmx:afterSettle", () => all("details[open]").forEach(load));
+on("htmx:afterSettle", () => all("details[open], [data-soon]").forEach(load));
+queueMicrotask(() => all("[data-soon]").forEach(load)); // beside the page, as soon as it stands
 
 // Another line is another thing to do: it gets an id of its own.
 on("input", ({ target }) => {

@@ -1,12 +1,40 @@
-// The staircase: a student's name moves up and down with the arrow keys, or is
-// dragged to a step; a step in focus has keys of its own, and one menu.
+// The ladder: the step in focus opens beside its staircase (under its row on a phone); a
+// student's name moves up and down with the arrow keys, or is dragged to a step, here and on the desk.
 import { all, post, busy, undoKey, rove } from "./app.js";
+
+const narrow = matchMedia("(max-width: 60rem)");
 
 document.addEventListener("alpine:init", () => {
   const ops = { p: "pin", s: "split", j: "join", Delete: "drop" };
 
   Alpine.data("stairs", () => ({
-    steps() { return all(".step", this.$root).filter((step) => step.offsetParent); },
+    init() {
+      this.settle();
+      narrow.addEventListener("change", () => this.settle());
+      document.addEventListener("htmx:afterSettle", () => this.settle());
+    },
+    steps() { return all(".step", this.$root); },
+    get side() { return document.getElementById("ladder-side"); },
+    // The open step stands beside the staircase, or under its row where there is no room.
+    settle() {
+      if (!this.side) return; // the desk
+      const row = narrow.matches && this.$root.querySelector(".step[aria-current]");
+      const place = row || this.$root.querySelector(".ladderboard");
+      if (this.side.parentElement !== place) place.append(this.side);
+    },
+    open(step) {
+      if (step.hasAttribute("aria-current")) return;
+      this.steps().forEach((el) => el.toggleAttribute("aria-current", el === step));
+      step.setAttribute("aria-current", "step");
+      const { at, instrument } = this.$root.dataset;
+      this.$root.dataset.query = `instrument=${instrument}&open=${step.dataset.step}`;
+      history.replaceState(null, "", `?${this.$root.dataset.query}`);
+      this.settle();
+      htmx.ajax("GET", `${at}/step/${step.dataset.step}?instrument=${instrument}`, { source: this.side, target: this.side, swap: "innerHTML" });
+    },
+    focus(event) {
+      if (event.target.matches(".step")) this.open(event.target);
+    },
     ask(way, fields) {
       return post(this.$root, `${this.$root.dataset.at}/${way}?${this.$root.dataset.query}`, fields);
     },
@@ -15,14 +43,14 @@ document.addEventListener("alpine:init", () => {
       const chip = event.target.closest(".chip");
       if (busy(event) && !chip) return;
       const step = event.target.closest(".step");
-      const by = { ArrowUp: 1, ArrowDown: -1 }[event.key];
+      const by = { ArrowUp: 1, ArrowDown: -1, ...(chip?.closest(".column") && { ArrowRight: 1, ArrowLeft: -1 }) }[event.key];
       if (undo) this.ask(undo, {});
       else if (event.ctrlKey || event.metaKey) return;
       else if (chip && by) this.place(chip.dataset.student, by);
       else if (event.target !== step || !step) return;
       else if (by && event.altKey) this.edit(step, by > 0 ? "raise" : "lower");
       else if (by) rove(this.steps(), this.steps().indexOf(step) - by);
-      else if (event.key === "Enter") bootstrap.Dropdown.getOrCreateInstance(step.querySelector("[data-bs-toggle]")).toggle();
+      else if (event.key === "Enter") bootstrap.Dropdown.getOrCreateInstance(document.getElementById("edit-step")).toggle();
       else if (event.key in ops) this.edit(step, ops[event.key]);
       else return;
       event.preventDefault();
@@ -35,6 +63,11 @@ document.addEventListener("alpine:init", () => {
     click(event) {
       const go = event.target.closest("[data-go]");
       if (go) this.ask(go.dataset.go, {});
+      const row = event.target.closest(".step");
+      if (row && !event.target.closest(".ladderside, .chip, input")) {
+        event.preventDefault();
+        rove(this.steps(), this.steps().indexOf(row));
+      }
       const form = document.getElementById(event.target.dataset.write);
       if (!form) return;
       form.hidden = false;
@@ -46,7 +79,7 @@ document.addEventListener("alpine:init", () => {
       event.dataTransfer.setData("text", "");
     },
     over(event) {
-      const step = event.target.closest("[data-step]");
+      const step = event.target.closest(".step, .waiting, .column");
       all(".over", this.$root).forEach((el) => el.classList.remove("over"));
       if (!step || !this.held) return;
       event.preventDefault();
@@ -54,14 +87,14 @@ document.addEventListener("alpine:init", () => {
     },
     drop(event) {
       event.preventDefault();
-      this.place(this.held, 0, event.target.closest("[data-step]").dataset.step);
+      const to = event.target.closest(".step, .waiting, .column");
+      if (to) this.place(this.held, 0, to.dataset.step);
       this.held = null;
     },
     // Where a name goes is found when its turn comes, from where it stands then.
     place(student, by, to) {
       return this.ask("place", () => {
-        const [waiting, ...stairs] = all("[data-step]", this.$root).map((el) => el.dataset.step);
-        stairs.push(waiting); // below the easiest
+        const stairs = all(".step, .waiting", this.$root).concat(all(".column", this.$root).reverse()).map((el) => el.dataset.step); // who waits stands below the easiest
         const at = stairs.indexOf(document.getElementById("chip-" + student).closest("[data-step]").dataset.step);
         const step = to || stairs[Math.min(Math.max(at - by, 0), stairs.length - 1)];
         return step === stairs[at] ? null : { place: `${student} ${step}` };

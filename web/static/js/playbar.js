@@ -10,10 +10,13 @@ document.addEventListener("alpine:init", () => {
   Alpine.data("playbar", () => ({
     ...transport,
     loading: false, said: "", coming: "", count: "", loop: null, held: -1, taps: [], switches: 0, now: -1, lit: "", parts: null,
+    what: "", named: "", // what is played, in words: of the page, and of the button that was pressed
     init() {
       this.url = this.$root.dataset.play;
+      this.what = this.$root.dataset.what;
+      this.know();
       addEventListener("pagehide", () => this.stop());
-      document.addEventListener("htmx:afterSettle", () => this.edited());
+      document.addEventListener("htmx:afterSettle", ({ target }) => target.closest?.("#line-read, [data-soon]") || this.edited());
       ["pointerenter", "focusin"].forEach((name) => this.$root.addEventListener(name, () => this.warm(this.url), { once: true }));
     },
     // What stands on the page is played: a figure under the hand has its own address.
@@ -21,6 +24,20 @@ document.addEventListener("alpine:init", () => {
     get scope() {
       const button = all("[data-hear]").find((el) => el.dataset.hear === this.url);
       return button?.closest("[data-heard], .step, figure, article, tr, li") || document.querySelector(this.$root.dataset.lights) || null;
+    },
+    // The score is asked for before it is played, so that the bar can say how long and how fast it is.
+    async know() {
+      if (!this.target || this.score || this.playing) return;
+      const before = this.target;
+      const score = await this.fetched().catch(() => null); // it is said when play is pressed
+      if (score && !this.score && !this.playing && before === this.target) this.take(score);
+      this.said = "";
+    },
+    get about() {
+      const now = this.url === this.$root.dataset.play ? document.querySelector("[data-play-now]")?.dataset.about || this.$root.dataset.about : this.named;
+      const bars = this.score?.bars.length;
+      const loop = this.loop && `bars ${this.loop[0] + 1}–${this.loop[1] + 1}`;
+      return [now, loop || (bars > 1 ? `${bars} bars` : "")].filter(Boolean).join(" · ");
     },
     asked(url) {
       const on = this.$root.querySelector("[name=chords]")?.checked ? "&chords=yes" : "";
@@ -36,7 +53,9 @@ document.addEventListener("alpine:init", () => {
       } catch { /* it is said when play is pressed */ }
     },
     // Another step or pattern of the page is put into the bar.
-    async hear(url, at) {
+    async hear(url, at, named) {
+      this.named = named;
+      if (url === document.querySelector("[data-play-now]")?.dataset.playNow) url = this.$root.dataset.play;
       const same = url === this.url && !this.parts;
       if (same && this.playing) return this.stop();
       this.stop();
@@ -66,6 +85,8 @@ document.addEventListener("alpine:init", () => {
       this.score = score;
       this.silence = score.notes.length ? "" : "There’s no pattern yet, so you’ll only hear the click. Choose one.";
       this.tempo = tempo || this.begins || score.start || score.slow;
+      const by = new Set(score.notes.map((note) => note.by));
+      ["thumb", "fingers", "strum", "melody"].forEach((name) => { this.$root.querySelector(`[name=${name}]`).closest("label").hidden = by.size > 0 && !by.has(name); });
       this.rule();
       this.said = this.silence;
     },
@@ -121,7 +142,10 @@ document.addEventListener("alpine:init", () => {
     // What was edited goes on playing as it is now.
     async edited() {
       if (!this.score || this.parts) return;
-      if (!this.playing) return void ([this.score, this.loop] = [null, null]);
+      if (!this.playing) {
+        [this.score, this.loop] = [null, null];
+        return this.know();
+      }
       await this.again();
     },
     async again() {
@@ -238,8 +262,10 @@ document.addEventListener("alpine:init", () => {
 
     get shown() { return this.tempo || ""; },
     get unready() { return !this.score; },
+    get silentnow() { return !this.playing; },
+    get marked() { return Boolean(this.score) && !this.parts; },
     get label() { return this.playing ? "Stop" : "Play"; },
-    get unit() { return this.score ? this.score.unit : ""; },
+    get unit() { return !this.score || this.score.unit === "quarter" ? "BPM" : `BPM, ${this.score.unit}s`; },
     get marks() { return this.score && !this.parts ? [this.score.slow, this.score.medium, this.score.goal] : ["", "", ""]; },
     get slowAt() { return this.marks[0]; },
     get mediumAt() { return this.marks[1]; },
@@ -265,7 +291,7 @@ const barOf = () => {
 };
 document.addEventListener("click", (event) => {
   const button = event.target.closest("[data-hear]");
-  if (button) barOf()?.hear(button.dataset.hear, button.dataset.at);
+  if (button) barOf()?.hear(button.dataset.hear, button.dataset.at, button.dataset.name || (button.getAttribute("aria-label") || "").replace(/^Play /, ""));
 });
 document.addEventListener("pointerover", (event) => {
   const button = event.target.closest("[data-hear]");
@@ -278,12 +304,13 @@ document.addEventListener("pointerover", (event) => {
 // Held down, h or the button plays what is below, this, and the target; on a neighbour, the
 // figure and the neighbour.
 function difference(from) {
-  const step = from.closest(".step");
+  const open = from.closest(".openstep");
+  const step = open ? document.getElementById(`step-${open.dataset.opened}`) : from.closest(".step");
   if (step) {
     const steps = all(".step"); // the target stands first
     const at = steps.indexOf(step);
     const named = [[steps[at + 1], "The step below"], [step, "This step"], [at > 0 ? steps[0] : null, "The target"]].filter(([el]) => el);
-    return named.map(([el, name]) => ({ url: el.querySelector("[data-hear]").dataset.hear, name: `${name}.`, scope: el }));
+    return named.map(([el, name]) => ({ url: el.dataset.score, name: `${name}.`, scope: el }));
   }
   const near = from.closest("[data-beside]");
   const bar = barOf();

@@ -245,6 +245,6 @@ document.addEventListener("alpine:init", () => {
       does();
     },
     get label() { return this.playing ? "Stop" : "Play"; },
-    get unit() { return this.score ? `${this.score.unit}s a minute` : ""; },
+    get unit() { return !this.score || this.score.unit === "quarter" ? "BPM" : `BPM, ${this.score.unit}s`; },
   }));
 });
