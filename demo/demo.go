@@ -112,7 +112,11 @@ func LoadCopies(ctx context.Context, s *store.Store, copies int, now time.Time) 
 			if err != nil {
 				return err
 			}
-			school.Teacher.Email = fmt.Sprintf("%d.%s", i+1, school.Teacher.Email)
+			shown, err := Read()
+			if err != nil {
+				return err
+			}
+			school.Teacher.Email = fmt.Sprintf("%d.%s", i+1, shown.Teacher.Email)
 			return load(ctx, s, school, now)
 		})
 	}

@@ -51,7 +51,7 @@ func TestOpenFiles(t *testing.T) {
 	assert.Contains(t, page, "Up again")
 	res, page = b.sendFile("/songs", "up.mid", []byte(midi), nil)
 	require.Equal(t, fiber.StatusOK, res.StatusCode)
-	assert.Contains(t, page, "What of the file is not in the song")
+	assert.Contains(t, page, "Left out of the song")
 	bare := midiTune(t)
 	res, page = b.sendFile("/songs", "tune.mid", bare, url.Values{"keep": {"yes"}})
 	require.Regexp(t, `^/songs/\d+$`, res.Header.Get("Location"), page)

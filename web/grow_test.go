@@ -32,7 +32,7 @@ func TestWhoPlaysWhat(t *testing.T) {
 
 	page := id.in("/ladders/%[2]d/grow")
 	_, body = b.get(page)
-	assert.Contains(t, body, "Proposed from where everyone is")
+	assert.Contains(t, body, "Suggested from where everyone is")
 	assert.Equal(t, 6, strings.Count(body, `name="part"`), "two groups, three times the section")
 	assert.Contains(t, body, "Verse, time 3")
 	assert.NotContains(t, body, "is stretched")
@@ -43,7 +43,7 @@ func TestWhoPlaysWhat(t *testing.T) {
 	}
 	code, body := change("0", "1", "2", fmt.Sprintf("step %d", id.steps[1]))
 	require.Equal(t, fiber.StatusOK, code)
-	assert.Contains(t, body, "As you arranged it")
+	assert.Contains(t, body, "Your arrangement")
 	undo := html.UnescapeString(nth(t, body, `action="(/ladders/\d+/grow\?[^"]*)"`, 1))
 	assert.Contains(t, undo, "part=chords", "what was there")
 	assert.Contains(t, html.UnescapeString(body), "Momo, Nele is stretched in part 1")
@@ -74,7 +74,7 @@ func TestWhoPlaysWhat(t *testing.T) {
 	}
 	_, sheet := b.get(page + "/sheet?group=1")
 	assert.Contains(t, sheet, "Verse, time 2")
-	assert.Contains(t, sheet, "Stop at pain")
+	assert.Contains(t, sheet, "Stop if you feel pain")
 	res, _ = b.get(page + "/sheet?group=9")
 	assert.Equal(t, fiber.StatusNotFound, res.StatusCode)
 
@@ -107,7 +107,7 @@ func TestWhoPlaysWhat(t *testing.T) {
 	}{{999999, "1"}, {students[1], "9"}, {students[1], "-1"}} {
 		assert.Regexp(t, `data-problem>[^<]+<`, move("5", bad.student, bad.to))
 	}
-	yours := func(body string) bool { return strings.Contains(body, "As you arranged it") }
+	yours := func(body string) bool { return strings.Contains(body, "Your arrangement") }
 	res, body = b.fragment(page, url.Values{"do": {"anew"}, "version": {"5"}})
 	require.Equal(t, fiber.StatusOK, res.StatusCode)
 	assert.False(t, yours(body))
@@ -116,7 +116,7 @@ func TestWhoPlaysWhat(t *testing.T) {
 	assert.True(t, yours(body))
 	assert.Contains(t, body, `<option value="rest" selected>`, "Undo brings back what was arranged")
 	_, body = b.fragment(page+"?do=restore", url.Values{"version": {"7"}})
-	assert.Contains(t, body, "here is nothing to bring back")
+	assert.Contains(t, body, "here’s nothing to bring back")
 }
 
 // Before a concert the parts are those that are clean by its day; who is on no step here plays what
@@ -195,10 +195,10 @@ func TestWhoPlaysWhatWhereEachPartHasItsFigure(t *testing.T) {
 	require.Equal(t, fiber.StatusSeeOther, res.StatusCode, body)
 	path := b.newLadder(res.Header.Get("Location"), url.Values{})
 	_, steps := b.get(path)
-	top := nth(t, steps, `data-step="(\d+)" data-stair`, 1)
+	top := nth(t, steps, `data-step="(\d+)" data-score`, 1)
 	res, body = b.fragment(path+"/place", url.Values{"place": {fmt.Sprintf("%d %s", id.student, top)}})
 	require.Equal(t, fiber.StatusOK, res.StatusCode, body)
 	_, page := b.get(path + "/grow")
-	assert.Contains(t, page, "each part of the song has its own pattern")
+	assert.Contains(t, page, "Each section has its own pattern")
 	assert.Equal(t, 1, strings.Count(page, "lacks a beat")+strings.Count(page, "a beat: someone who plays every one"), "the thumb is on every beat of the chorus")
 }

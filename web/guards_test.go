@@ -138,7 +138,7 @@ func TestATempoStaysWithItsStep(t *testing.T) {
 	b.fragment(path+"/place", url.Values{"place": {"1 " + steps[4]}})
 	_, body = b.get("/")
 	row := regexp.MustCompile(`(?s)id="who-1".*?</tr>`).FindString(body)
-	assert.Contains(t, row, "not heard", "on another step nothing was heard yet")
+	assert.Contains(t, row, "no tempo yet", "on another step nothing was heard yet")
 }
 
 // A student's own finger school is on that student's sheet.
@@ -146,12 +146,12 @@ func TestTheSheetHasTheStudentsOwnSchool(t *testing.T) {
 	b, id := ownSchool(t, "fingers")
 	sheet := id.in("/ladders/%[2]d/sheet?student=%[4]d&step=") + fmt.Sprint(id.steps[1])
 	_, body := b.get(sheet)
-	assert.Contains(t, body, "index and middle follow the chord")
+	assert.Contains(t, body, "Index and middle follow the chord")
 	b.post(id.in("/students/%[4]d"), url.Values{"name": {"Momo"}, "instrument": {"ukulele"}, "own_fingers": {"fixed"}, "version": {"1"}})
 	_, body = b.get(sheet)
-	assert.Contains(t, body, "Each finger keeps its string")
+	assert.Contains(t, body, "Each finger stays on its string")
 	_, everybody := b.get(id.in("/ladders/%[2]d/sheet?instrument=ukulele&step=") + fmt.Sprint(id.steps[1]))
-	assert.Contains(t, everybody, "index and middle follow the chord", "the class is as it was")
+	assert.Contains(t, everybody, "Index and middle follow the chord", "the class is as it was")
 }
 
 // At most four strips are on a sheet, fewer where there would not be room for them;

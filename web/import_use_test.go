@@ -163,7 +163,7 @@ func TestAFileObeysTheRulesOfTheForms(t *testing.T) {
 	assert.Contains(t, spoil(func(b map[string]any) { first(b, "students")["day_minutes"] = 600 }), "a day has 5 to 120 minutes of practice, not 600")
 	assert.Contains(t, spoil(func(b map[string]any) { first(b, "classes")["minutes"] = 500 }), "a lesson has 5 to 240 minutes")
 	assert.Contains(t, spoil(func(b map[string]any) { first(b, "terms")["concert"] = "2075-01-01" }), "a term has 2 to 26 weeks")
-	assert.Contains(t, spoil(func(b map[string]any) { first(b, "terms")["begins"] = "0002-01-01" }), "a term lies between the years")
+	assert.Contains(t, spoil(func(b map[string]any) { first(b, "terms")["begins"] = "0002-01-01" }), "a term is between the years")
 	assert.Contains(t, spoil(func(b map[string]any) { first(b, "log")["at"] = "0001-01-01T00:00:00Z" }), "it is of the year 1")
 	assert.Contains(t, spoil(func(b map[string]any) {
 		a := first(b, "arrangements")

@@ -58,7 +58,7 @@ func TestEveryChangeOfALadderAndBack(t *testing.T) {
 	ids := stepsOf(before)
 	notations := func(body string) []string {
 		var list []string
-		for _, m := range regexp.MustCompile(`Notation of step \d+ <input [^>]*name="text" value="([^"]+)"`).FindAllStringSubmatch(body, -1) {
+		for _, m := range regexp.MustCompile(`(?s)<li class="step[^>]*>.*?aria-label="(\d+/\d+[^"]*: [^"]+)"`).FindAllStringSubmatch(body, -1) {
 			list = append(list, m[1])
 		}
 		return list
@@ -68,15 +68,15 @@ func TestEveryChangeOfALadderAndBack(t *testing.T) {
 		want   string
 	}{
 		{url.Values{"op": {"pin"}, "step": {ids[2]}}, "Pinned step 3."},
-		{url.Values{"op": {"drop"}, "step": {ids[1]}}, "Dropped step 2."},
+		{url.Values{"op": {"drop"}, "step": {ids[1]}}, "Removed step 2."},
 		{url.Values{"op": {"join"}, "step": {ids[2]}}, "Joined steps 2 and 3."},
-		{url.Values{"op": {"thin"}, "pick": {ids[1], ids[3]}}, "Dropped 2 steps."},
-		{url.Values{"op": {"split"}, "step": {ids[len(ids)-1]}}, "Put "},
-		{url.Values{"op": {"raise"}, "step": {ids[2]}}, "Steps 3 and 4 changed places."},
-		{url.Values{"op": {"lower"}, "step": {ids[3]}}, "Steps 3 and 4 changed places."},
+		{url.Values{"op": {"thin"}, "pick": {ids[1], ids[3]}}, "Removed 2 steps."},
+		{url.Values{"op": {"split"}, "step": {ids[len(ids)-1]}}, "Added a step below"},
+		{url.Values{"op": {"raise"}, "step": {ids[2]}}, "Swapped steps 3 and 4."},
+		{url.Values{"op": {"lower"}, "step": {ids[3]}}, "Swapped steps 3 and 4."},
 		{url.Values{"op": {"write"}, "step": {ids[1]}, "text": {"4/4: p . . . p . . ."}}, "Changed step 2."},
-		{url.Values{"op": {"insert"}, "text": {"4/4: p . . . p . p ."}}, "Put your step in as number"},
-		{url.Values{"op": {"insert"}, "text": {"4/4: p . . . p . p ."}, "after": {ids[4]}, "over": {"two-chords"}, "pace": {"slow"}}, "Put your step in as number 6."},
+		{url.Values{"op": {"insert"}, "text": {"4/4: p . . . p . p ."}}, "Added your step as step"},
+		{url.Values{"op": {"insert"}, "text": {"4/4: p . . . p . p ."}, "after": {ids[4]}, "over": {"two-chords"}, "pace": {"slow"}}, "Added your step as step 6."},
 		{url.Values{"op": {"rebuild"}, "order": {"two chords first"}}, "Rebuilt unpinned steps."},
 		{url.Values{"op": {"rebuild"}, "order": {"cell by cell"}, "size": {"small"}, "chords": {"each"}}, "Rebuilt unpinned steps."},
 	} {
@@ -104,15 +104,15 @@ func TestWhatALadderRefuses(t *testing.T) {
 		fields url.Values
 		want   string
 	}{
-		{"/edit", url.Values{"op": {"split"}, "step": {ids[0]}, "version": {v}}, "There is nothing to put below step 1"},
-		{"/edit", url.Values{"op": {"thin"}, "version": {v}}, "Tick the steps you want to drop."},
+		{"/edit", url.Values{"op": {"split"}, "step": {ids[0]}, "version": {v}}, "Nothing fits below step 1"},
+		{"/edit", url.Values{"op": {"thin"}, "version": {v}}, "Tick the steps you want to remove."},
 		{"/edit", url.Values{"op": {"rebuild"}, "size": {"huge"}, "version": {v}}, "is not a size of steps"},
 		{"/edit", url.Values{"op": {"insert"}, "text": {"3/4: p . ."}, "version": {v}}, "cannot be played together"},
 		{"/edit", url.Values{"op": {"insert"}, "text": {"4/4: p q"}, "version": {v}}, "is not a stroke"},
-		{"/edit", url.Values{"op": {"drop"}, "step": {"99"}, "version": {v}}, "That step is not on the ladder any more."},
+		{"/edit", url.Values{"op": {"drop"}, "step": {"99"}, "version": {v}}, "That step isn’t on the ladder any more."},
 		{"/edit", url.Values{"op": {"rebuild"}, "order": {"sideways"}, "version": {v}}, "is not an order of steps"},
-		{"/edit", url.Values{"op": {"pin"}}, "The page is not whole"},
-		{"/place", url.Values{"place": {"1 77"}}, "That step is not on the ladder any more"},
+		{"/edit", url.Values{"op": {"pin"}}, "Part of the page is missing"},
+		{"/place", url.Values{"place": {"1 77"}}, "That step isn’t on the ladder any more"},
 		{"/place", url.Values{"place": {"Ruth 1"}}, "Choose a student and a step."},
 		{"/reuse", url.Values{"song": {"3"}}, "This ladder is in 4/4, Frost on the Garden Gate in 3/4."},
 	} {
@@ -185,17 +185,17 @@ func TestSheetsBeforeTheStrings(t *testing.T) {
 	b := signedIn(t)
 	path := b.newLadder(b.newSong("Rhythm"), url.Values{"pattern": {"common-strum"}, "order": {"rhythm first"}})
 	_, swung := b.get(path + "/sheet?step=" + b.step(path, 1))
-	assert.Contains(t, swung, "the empty hand")
-	assert.Contains(t, swung, "in which the hand does not stop")
+	assert.Contains(t, swung, "empty hand")
+	assert.Contains(t, swung, "keep your hand moving for 4 bars")
 	_, said := b.get(path + "/sheet?step=" + b.step(path, 2))
 	assert.Contains(t, said, "say the count")
 	assert.Equal(t, 4, strings.Count(said, `class="count beat"`))
 	assert.NotContains(t, said, "The hand", "no posture without an instrument")
 	assert.NotContains(t, said, `class="shape"`)
-	assert.Contains(t, said, "four bars without a slip")
+	assert.Contains(t, said, "4 clean bars")
 	_, played := b.get(path + "/sheet")
 	assert.Contains(t, played, `class="shape"`)
-	assert.Contains(t, played, "three times clean at 80")
+	assert.Contains(t, played, "cleanly three times at 80")
 }
 
 // Who is on two chords gets those two; in the other bars they rest, or play a root
@@ -204,7 +204,7 @@ func TestSheetsOfTwoChords(t *testing.T) {
 	b := signedIn(t)
 	path := b.newLadder(b.newSong("Two chords"), url.Values{"pattern": {"common-strum"}})
 	_, body := b.get(path)
-	m := regexp.MustCompile(`(?s)data-step="(\d+)" data-stair="\d+">.{0,520}Step \d+: </span><span class="adds">\+ second chord</span>`).FindStringSubmatch(body)
+	m := regexp.MustCompile(`(?s)href="/ladders/\d+\?instrument=guitar&amp;open=(\d+)#step-\d+" tabindex="-1"><span class="visually-hidden">Step \d+: </span><span class="adds">\+ second chord</span>`).FindStringSubmatch(body)
 	require.NotNil(t, m)
 	_, two := b.get(path + "/sheet?step=" + m[1])
 	assert.Equal(t, 2, strings.Count(two, `class="shape"`))
@@ -214,7 +214,7 @@ func TestSheetsOfTwoChords(t *testing.T) {
 	_, ukulele := b.get(path + "/sheet?instrument=ukulele&step=" + m[1])
 	assert.Contains(t, ukulele, "F string 2, fret 1; G7 string 4, open.")
 	_, page := b.get(path)
-	assert.Contains(t, page, "Strips on C", "the chord that the steps of one chord are on")
+	assert.Contains(t, page, "Guitar · C", "the chord that the steps of one chord are on")
 	_, asked := b.get(path + "/sheet?all=yes&step=" + m[1])
 	assert.Equal(t, 4, strings.Count(asked, `class="shape"`), "unless all are asked for")
 	_, all := b.get(path + "/sheet")
@@ -229,13 +229,13 @@ func TestTempoStepsHaveTheirOwnGoal(t *testing.T) {
 	b := signedIn(t)
 	path := b.newLadder(b.newSong("Slowly"), url.Values{"pattern": {"four-up"}})
 	_, body := b.get(path)
-	m := regexp.MustCompile(`(?s)data-step="(\d+)" data-stair="\d+">.{0,520}Step \d+: </span><span class="adds">\+ all chords</span>`).FindStringSubmatch(body)
+	m := regexp.MustCompile(`(?s)href="/ladders/\d+\?instrument=guitar&amp;open=(\d+)#step-\d+" tabindex="-1"><span class="visually-hidden">Step \d+: </span><span class="adds">\+ all chords</span>`).FindStringSubmatch(body)
 	require.NotNil(t, m, "the song at the slow tempo comes first")
 	assert.Contains(t, body, `<span class="adds">F</span>`, "the chord that is new is amber")
-	assert.Contains(t, body, `<b class="adds">64</b>`, "and so is the tempo")
+	assert.Contains(t, body, `<span class="adds">64 BPM</span>`, "and so is the tempo")
 	_, sheet := b.get(path + "/sheet?step=" + m[1])
 	assert.Contains(t, sheet, "goal <b>48</b>", "60 per cent of 80")
-	assert.Contains(t, sheet, "three times clean at 48")
+	assert.Contains(t, sheet, "cleanly three times at 48")
 }
 
 // A change drill works on the left hand.
@@ -248,7 +248,7 @@ func TestChangeDrillPage(t *testing.T) {
 	assert.Equal(t, 2, strings.Count(silent, `class="shape"`), "both shapes while the right hand is silent")
 	assert.Contains(t, rest, "<figcaption>Am</figcaption><svg class=\"shape\"", "and each chord of the bars afterwards")
 	_, body = b.get("/songs/1/drill?pattern=thumb-two-between")
-	assert.Regexp(t, `the change into bar \d+ · .* Hardest spot: bar \d+, the chord change`, body, "the hardest spot is a change here")
+	assert.Regexp(t, `the change into bar \d+ · .* Hardest spot: bar \d+, .*for the chord change`, body, "the hardest spot is a change here")
 	_, body = b.get("/songs/1/drill?pattern=thumb-two-between&bar=3")
 	assert.Contains(t, body, "The pattern on open strings", "a bar that was chosen is a pattern")
 	_, body = b.get("/songs/1/drill?pattern=thumb-two-between&bar=15")
@@ -270,15 +270,17 @@ func TestHowALadderIsBuiltIsAskedFirst(t *testing.T) {
 	at := "/ladders/choices?song=" + song + "&pattern=thumb-one-between&instrument=guitar"
 	res, page := b.get(at)
 	require.Equal(t, fiber.StatusOK, res.StatusCode)
-	assert.Contains(t, page, "Make a ladder", "a page of its own, too")
+	assert.Contains(t, page, "Create ladder", "a page of its own, too")
 	assert.Regexp(t, `<option value="usual"[^>]*selected`, page)
 	assert.Contains(t, page, `<option value="end"`, "ids, not words")
 	assert.Regexp(t, `id="ladder-first" name="first"><option value="">\w+, as found`, page)
 	assert.Contains(t, b.piece(at), `name="chords"`, "and a piece of the song's")
 	path := b.newLadder("/songs/"+song, url.Values{"pattern": {"thumb-one-between"}, "order": {"cell by cell"}, "size": {"small"}, "chords": {"each"}, "first": {"Am"}, "second": {"C"}})
 	_, page = b.get(path)
-	assert.Contains(t, page, "cell by cell, small steps, chords after each pattern")
-	assert.Contains(t, page, "on one chord, Am")
+	for _, want := range []string{"How it grows: cell by cell", "Size of steps: small steps", "Chords: chords after each pattern"} {
+		assert.Contains(t, page, want)
+	}
+	assert.Contains(t, page, "Guitar · Am", "the step that is open is on the chord to start with")
 }
 
 // The sheet of a song with a figure for each part has each part's strips on each of its chords.
@@ -301,7 +303,7 @@ func TestASheetHasEachPartOnEachOfItsChords(t *testing.T) {
 	for _, want := range []string{"Chorus, on F:", "Chorus, on G7:"} {
 		assert.Contains(t, sheet, want)
 	}
-	assert.Regexp(t, `Parts <select[^>]*name="parts"`, page, "which part comes first is a choice")
+	assert.Contains(t, page, `aria-label="Sections: `, "which section comes first is a choice")
 }
 
 // A drill goes over the teacher's chords, is kept with them, and says on the week and the sheet what
@@ -370,7 +372,7 @@ func TestTwoLaddersOfASong(t *testing.T) {
 	assert.Contains(t, body, `value="For the pickers"`)
 	res, body = b.post(second+"/name", url.Values{"name": {" "}})
 	assert.Equal(t, fiber.StatusUnprocessableEntity, res.StatusCode)
-	assert.Contains(t, body, "A ladder has a name of 1 to 120 characters.")
+	assert.Contains(t, body, "A ladder’s name has 1 to 120 characters.")
 	another, _ := ownSchool(t, "twoladders-another")
 	another.get("/")
 	res, _ = another.post(second+"/name", url.Values{"name": {"mine"}})

@@ -66,14 +66,14 @@ func TestPlanningALesson(t *testing.T) {
 	s, ctx := storetest.Open(t), t.Context()
 	_, body := b.get("/lesson")
 	names, _, sum := pieces(body)
-	assert.Equal(t, []string{"tune", "warm up", "new together", "rest", "in groups", "the song", "take home"}, names, "a first lesson has no last time")
+	assert.Equal(t, []string{"tune", "warm-up", "something new", "rest", "group work", "the song", "home practice"}, names, "a first lesson has no last time")
 	assert.Equal(t, 45, sum)
 	heardBefore(t, id, students)
 	_, body = b.get("/lesson")
 	names, minutes, sum := pieces(body)
-	assert.Equal(t, []string{"tune", "warm up", "last time", "new together", "rest", "in groups", "the song", "take home"}, names)
+	assert.Equal(t, []string{"tune", "warm-up", "review", "something new", "rest", "group work", "the song", "home practice"}, names)
 	assert.Equal(t, 45, sum)
-	assert.Contains(t, body, "Stop at pain")
+	assert.Contains(t, body, "Stop if you feel pain")
 	lessons, err := s.Lessons(ctx, id.teacher, id.class, 5, time.Now())
 	require.NoError(t, err)
 	assert.Empty(t, lessons, "looking stores nothing")
@@ -85,19 +85,19 @@ func TestPlanningALesson(t *testing.T) {
 	groups := body[strings.Index(body, `class="groups"`):]
 	assert.NotContains(t, groups[:strings.Index(groups, "The song")+1], "Otis:", "regrouped for who came")
 
-	at := strings.Index(strings.Join(names, "|"), "in groups")
+	at := strings.Index(strings.Join(names, "|"), "group work")
 	require.Positive(t, at)
 	version := b.version
 	res, body = b.fragment("/lesson/minutes", url.Values{"class": {id.in("%[5]d")}, "version": {version}, "border": {"5"}, "by": {"2"}})
 	require.Equal(t, fiber.StatusOK, res.StatusCode, body)
 	_, moved, sum := pieces(body)
 	assert.Equal(t, 45, sum)
-	assert.Equal(t, minutes["in groups"]+2, moved["in groups"])
+	assert.Equal(t, minutes["group work"]+2, moved["group work"])
 	assert.Equal(t, minutes["the song"]-2, moved["the song"])
 	res, body = b.fragment("/lesson/minutes", url.Values{"class": {id.in("%[5]d")}, "version": {version}, "border": {"5"}, "by": {"1"}})
 	assert.Equal(t, fiber.StatusUnprocessableEntity, res.StatusCode)
 	assert.Contains(t, body, "changed in another window")
-	for fields, says := range map[string]string{"border=5&by=90": "a minute at least", "border=x&by=1": "a number of minutes", "minutes=4": "5 to 240 minutes", "minutes=soon": "as a number"} {
+	for fields, says := range map[string]string{"border=5&by=90": "at least a minute", "border=x&by=1": "a number of minutes", "minutes=4": "5 to 240 minutes", "minutes=soon": "as a number"} {
 		form, err := url.ParseQuery(fields)
 		require.NoError(t, err)
 		form.Set("class", id.in("%[5]d"))
@@ -149,19 +149,19 @@ func TestALessonRuns(t *testing.T) {
 		require.Less(t, res.StatusCode, 500)
 		return html.UnescapeString(body)
 	}
-	assert.Contains(t, do("back"), "There is no piece that way.")
-	assert.Contains(t, do("next"), "<h1>warm up</h1>")
+	assert.Contains(t, do("back"), "There’s no item that way.")
+	assert.Contains(t, do("next"), "<h1>warm-up</h1>")
 	assert.Contains(t, do("back"), "<h1>tune</h1>")
 	do("next")
 	do("next")
-	assert.Contains(t, do("next"), "<h1>new together</h1>")
+	assert.Contains(t, do("next"), "<h1>something new</h1>")
 	body = do("extend")
-	assert.Contains(t, body, "Add 2 minutes, taken from “in groups”.")
+	assert.Contains(t, body, "2 minutes more, taken from “group work”.")
 	_, minutes, sum := pieces(body)
 	assert.Equal(t, 45, sum)
-	assert.Equal(t, 12, minutes["new together"])
+	assert.Equal(t, 12, minutes["something new"])
 	body = do("cut")
-	assert.Contains(t, body, "“new together” was cut; its minutes go to “rest”.")
+	assert.Contains(t, body, "“something new” is skipped. Its minutes go to “rest”.")
 	undo := func(body string) (*http.Response, string) {
 		path := nth(t, body, `<form method="post" action="(/lesson/move\?do=undo[^"]*)"`, 1)
 		v := nth(t, body, `name="version" value="(\d+)"><button class="btn btn-link">Undo`, 1)
@@ -170,11 +170,11 @@ func TestALessonRuns(t *testing.T) {
 	res, _ = undo(body)
 	require.Equal(t, "/lesson/live", res.Header.Get("Location"))
 	_, body = b.get("/lesson/live")
-	assert.Contains(t, body, "<h1>new together</h1>", "a cut is taken back")
+	assert.Contains(t, body, "<h1>something new</h1>", "a cut is taken back")
 	_, minutes, sum = pieces(body)
 	assert.Equal(t, 45, sum)
-	assert.Equal(t, 12, minutes["new together"], "with its minutes")
-	assert.Contains(t, do("cut"), "“new together” was cut")
+	assert.Equal(t, 12, minutes["something new"], "with its minutes")
+	assert.Contains(t, do("cut"), "“something new” is skipped")
 	stale, answer := b.fragment("/lesson/move", url.Values{"back": {"live"}, "version": {"2"}, "do": {"next"}})
 	assert.Equal(t, fiber.StatusUnprocessableEntity, stale.StatusCode)
 	assert.Contains(t, answer, "changed in another window")
@@ -200,8 +200,9 @@ func TestALessonRuns(t *testing.T) {
 	_, body = b.fragment("/log", url.Values{"line": {"otis 60"}, "client_id": {"0123456789abcdef2"}})
 	assert.Contains(t, body, "Otis is here: log it", "on the desk, too")
 
+	b.get("/lesson/live")
 	asked := do("end")
-	assert.Contains(t, asked, "Not reached yet: “new together”, “in groups”, “the song”, “take home”. End the lesscurrent?")
+	assert.Contains(t, asked, "Not reached yet: “something new”, “group work”, “the song”, “home practice”. End the lesson now?")
 	_, body = b.get("/lesson/live")
 	assert.Contains(t, body, "<h1>rest</h1>", "it goes on until someone says yes")
 	end := func() string {
@@ -211,7 +212,7 @@ func TestALessonRuns(t *testing.T) {
 		return html.UnescapeString(body)
 	}
 	body = end()
-	assert.Contains(t, body, "Not reached: “new together”, “in groups”, “the song”, “take home”.")
+	assert.Contains(t, body, "Not reached: “something new”, “group work”, “the song”, “home practice”.")
 	res, _ = undo(body)
 	require.Equal(t, "/lesson/live", res.Header.Get("Location"), "one key too many")
 	_, body = b.get("/lesson/live")
@@ -219,8 +220,8 @@ func TestALessonRuns(t *testing.T) {
 	res, _ = b.post("/lesson/move?do=undo&back=live", url.Values{"version": {"3"}})
 	assert.Equal(t, fiber.StatusUnprocessableEntity, res.StatusCode, "what is undone cannot be undone again")
 	body = end()
-	assert.Contains(t, html.UnescapeString(body), "“new together” comes first the next time.")
-	assert.Contains(t, html.UnescapeString(body), "“new together” was not reached in the last lesson")
+	assert.Contains(t, html.UnescapeString(body), "“something new” comes first next time.")
+	assert.Contains(t, html.UnescapeString(body), "“something new” was not reached in the last lesson")
 	_, week := b.get(fmt.Sprintf("/students/%d/week", students[2]))
 	assert.Contains(t, week, "To catch up: the lesson of")
 	assert.NotContains(t, week, "<b>new together</b>", "nobody had it")
@@ -244,7 +245,7 @@ func TestStudentsComeAndGo(t *testing.T) {
 	assert.Contains(t, body, "Ukulele, high g")
 	res, body = b.post(id.in("/class/%[5]d/list"), url.Values{"list": {"Ada\nzoë"}})
 	assert.Equal(t, fiber.StatusUnprocessableEntity, res.StatusCode)
-	assert.Contains(t, body, "Line 2, “zoë”: there is a Zoë in this class already")
+	assert.Contains(t, body, "Line 2, “zoë”: there’s already a Zoë in this class")
 	assert.Contains(t, body, "Ada\nzoë</textarea>", "the list is kept")
 	assert.Contains(t, body, "Add this one", "Ada could be read")
 	assert.NotContains(t, body, `<th scope="row"><a href="/students/0">Ada`, "all or nothing")
@@ -267,7 +268,7 @@ func TestStudentsComeAndGo(t *testing.T) {
 	b.post(student+"/leave", url.Values{})
 	_, body = b.get("/class")
 	assert.Contains(t, body, "1 student has left")
-	assert.Contains(t, body, "what was heard is kept")
+	assert.Contains(t, body, "The log is kept")
 	_, body = b.get("/")
 	assert.NotContains(t, body, "Momo")
 	b.post(student+"/leave?back=yes", url.Values{})
@@ -281,7 +282,7 @@ func TestStudentsComeAndGo(t *testing.T) {
 	later := classes[1]
 	res, body = b.post(student+"/move", url.Values{"to": {fmt.Sprint(later.ID)}})
 	assert.Equal(t, fiber.StatusUnprocessableEntity, res.StatusCode)
-	assert.Contains(t, body, "someone of that name in Later")
+	assert.Contains(t, body, "someone with that name in Later")
 	res, _ = b.post(fmt.Sprintf("/students/%d/move", all[2].ID), url.Values{"to": {fmt.Sprint(later.ID)}})
 	require.Equal(t, fiber.StatusSeeOther, res.StatusCode)
 	res, body = b.post("/class", url.Values{"name": {"None"}, "list": {"Ida\nIda"}})
@@ -311,9 +312,9 @@ func TestLogAsCSV(t *testing.T) {
 	_, body = b.get("/class")
 	assert.Contains(t, body, "0 lines were added to the log; 2 were there already.")
 	for csv, says := range map[string]string{
-		"name,bpm\nNele,70\nEve,70":         "Line 3: nobody in this class is called",
+		"name,bpm\nNele,70\nEve,70":         "Line 3: there’s nobody",
 		"name,bpm,step\nNele,70,9":          "has steps 1 to 2",
-		"name,bpm,song\nNele,70,Waltz":      "no ladder of a song called",
+		"name,bpm,song\nNele,70,Waltz":      "no ladder for a song called",
 		"name,bpm\nNele,700":                "not a tempo from 20 to 300",
 		"name,bpm,date\nNele,70,2099-01-01": "has not come yet",
 		"name,bpm,bar\nNele,70,99":          "has 4 bars",
@@ -337,12 +338,12 @@ func TestMinutesAreMinded(t *testing.T) {
 	require.NoError(t, err)
 	b.get("/")
 	_, body := b.fragment("/log", url.Values{"line": {"momo 60 40m"}, "client_id": {"0123456789abcdefmin"}})
-	assert.Contains(t, body, "after 25 minutes hands need a rest of five")
+	assert.Contains(t, body, "after 25 minutes hands need a five-minute break")
 	_, err = s.AddEntry(ctx, id.teacher, store.Entry{StudentID: students[0], LadderID: id.ladder, Step: l.Steps[0], Tempo: 60, Minutes: 30, At: time.Now().AddDate(0, 0, -9)}, "minutes-entry-0001")
 	require.NoError(t, err)
 	_, body = b.get(id.in("/students/%[4]d"))
 	assert.Contains(t, body, "<b>40 minutes</b>, the week before 30")
-	assert.Contains(t, body, "More than a fifth more")
+	assert.Contains(t, body, "That’s over a fifth more")
 	assert.Regexp(t, `this step should take \d+ to \d+ days more`, body)
 }
 
@@ -356,7 +357,7 @@ func TestGroupsMoveAndNewcomersStandInThePlan(t *testing.T) {
 	b.get("/")
 	res, body := b.post("/decisions", url.Values{"class": {id.in("%[5]d")}, "ladder": {id.in("%[2]d")}, "all": {"yes"}})
 	assert.Equal(t, fiber.StatusUnprocessableEntity, res.StatusCode)
-	assert.Contains(t, body, "Nobody is ready to move on: 2 with nothing logged on their step, 1 not on a step yet and 1 already on the last step.")
+	assert.Contains(t, body, "Nobody is ready to move up: 2 with nothing logged on their step, 1 already on the last step and 1 not on a step yet.")
 
 	_, lesson := b.get("/lesson")
 	assert.Contains(t, lesson, fmt.Sprintf(`<b>Place <a href="/students/%d/placement">Quinn</a></b>: five minutes each`, st))

@@ -113,7 +113,7 @@ func TestKeyTablePage(t *testing.T) {
 	res, _ := b.post(path+"/edit", url.Values{"op": {"key"}, "text": {"D major"}, apply[1]: {apply[2]}, "version": {version(t, body)}, "back": {"keys"}})
 	assert.Equal(t, path+"/keys", res.Header.Get("Location"))
 	_, body = b.get(path + "/keys")
-	assert.Contains(t, body, "The song sounds in D major.")
+	assert.Contains(t, body, "Key of D major.")
 	assert.Contains(t, body, "current")
 }
 
@@ -183,7 +183,7 @@ func TestLadderOfAnOwnSong(t *testing.T) {
 	assert.Equal(t, steps-1, strings.Count(body, `<li class="step`))
 	res, body = b.fragment(path+"/edit", url.Values{"op": {"drop"}, "step": {ids[2]}, "version": {v}})
 	assert.Equal(t, fiber.StatusConflict, res.StatusCode)
-	assert.Contains(t, body, "Nothing was done: in another window this ladder was changed")
+	assert.Contains(t, body, "Nothing was changed here. This ladder was changed in another window")
 	_, body = b.move(path, "undo")
 	assert.Equal(t, steps, strings.Count(body, `<li class="step`))
 	for i, step := range stepsOf(body) {
@@ -304,7 +304,7 @@ func TestNeighboursAndMovesOnASong(t *testing.T) {
 	_, page = b.get(path)
 	res, body := b.fragment(path+"/edit", url.Values{"op": {"move"}, "text": {"sideways"}, "version": {version(t, page)}})
 	assert.Equal(t, fiber.StatusUnprocessableEntity, res.StatusCode)
-	assert.Contains(t, body, "cannot be done to the song as it is now")
+	assert.Contains(t, body, "can’t be done to the song in its current state")
 }
 
 func TestLadderOfAPartInAnotherOrder(t *testing.T) {
@@ -317,13 +317,13 @@ func TestLadderOfAPartInAnotherOrder(t *testing.T) {
 	require.Equal(t, fiber.StatusSeeOther, res.StatusCode, body)
 	path := res.Header.Get("Location")
 	_, body = b.get(path)
-	for _, want := range []string{"In parts</a>: Chorus", "rhythm first", "say the count", "muted strings", "Why, and how", "Beyond the target", "see a doctor"} {
+	for _, want := range []string{"In parts</a>: Chorus", "rhythm first", "say the count", "muted strings", "Why this step", "Harder than the target", "see a doctor"} {
 		assert.Contains(t, body, want)
 	}
 	assert.NotContains(t, body, "C Am", "the verse is not in it")
 	_, body = b.fragment(path+"/edit", url.Values{"op": {"rebuild"}, "order": {"thumb first"}, "version": {version(t, body)}})
 	assert.Contains(t, body, "Rebuilt unpinned steps.")
-	assert.NotContains(t, body, "say the count")
+	assert.NotContains(t, body, "+ say the count")
 	_, sheet := b.get(path + "/sheet?step=" + stepsOf(body)[2])
 	assert.Contains(t, sheet, "In parts: Chorus")
 	res, body = b.post("/ladders", url.Values{"song": {strings.TrimPrefix(song, "/songs/")}, "pattern": {"common-strum"}, "order": {"backwards"}})
@@ -337,7 +337,7 @@ func TestLadderOfAPartInAnotherOrder(t *testing.T) {
 func TestADrillOnAWeek(t *testing.T) {
 	b := signedIn(t)
 	_, body := b.get("/songs/1/drill?pattern=thumb-two-between&bar=3&student=6")
-	assert.Contains(t, body, "Put it on Pia’s week")
+	assert.Contains(t, body, "Add to Pia’s week")
 	assert.Contains(t, body, "clean at 76 so far")
 	assert.Contains(t, body, "7 minutes", "half of a day of fifteen")
 	fields := url.Values{"student": {"6"}, "kind": {"bar"}, "bar": {nth(t, body, `type="hidden" name="bar" value="(\d+)"`, 1)}, "minutes": {"7"}, "notation": {"4/4: p+m . p' i p m p' ."}, "pattern_name": {"Alternating thumb"}}
@@ -345,7 +345,7 @@ func TestADrillOnAWeek(t *testing.T) {
 	require.Equal(t, fiber.StatusSeeOther, res.StatusCode, body)
 	path := res.Header.Get("Location")
 	_, body = b.get(path)
-	assert.Contains(t, body, "It is on Pia’s week now")
+	assert.Contains(t, body, "It’s on Pia’s week")
 	assert.Contains(t, body, "Ukulele")
 	_, body = b.get("/")
 	assert.Contains(t, body, "Drill: bar 3, 7 min")
@@ -353,7 +353,7 @@ func TestADrillOnAWeek(t *testing.T) {
 	assert.Contains(t, body, "Drill of the week: Nine Umbrellas, bar 3, 7 minutes")
 	res, body = b.post("/songs/1/drill", fields)
 	assert.Equal(t, fiber.StatusUnprocessableEntity, res.StatusCode)
-	assert.Contains(t, body, "on Pia’s week already, 7 minutes of it")
+	assert.Contains(t, body, "already on Pia’s week, for 7 minutes")
 	b.post(path+"/withdraw", url.Values{})
 	_, body = b.get("/")
 	assert.Contains(t, body, "Removed from the week.")
@@ -393,5 +393,5 @@ func TestPatternsByWhatTheHandDoes(t *testing.T) {
 	_, page = b.get("/patterns?meter=3/4")
 	assert.Regexp(t, `href="/patterns\?hand=bass-strum&amp;meter=3%2F4" >bass and strum <span class="sub">4<`, page, "counted in what is asked for, which stays")
 	_, page = b.get("/patterns?hand=percussive&meter=5/4")
-	assert.Contains(t, page, "Nothing fits all of that.")
+	assert.Contains(t, page, "No pattern matches.")
 }

@@ -59,10 +59,10 @@ func TestTheLettersOfASheet(t *testing.T) {
 	b := signedIn(t)
 	ladder := b.newLadder(b.newSong("Letters"), url.Values{"pattern": {"common-strum"}})
 	_, strum := b.get(ladder + "/sheet?instrument=guitar")
-	assert.Contains(t, strum, "D down, U up. Digits")
+	assert.Contains(t, strum, "D down, U up. Numbers")
 	assert.NotContains(t, strum, "p thumb")
 	ladder = b.newLadder(b.newSong("Letters too"), url.Values{"pattern": {"thumb-two-between"}})
 	_, pick := b.get(ladder + "/sheet?instrument=guitar")
-	assert.Contains(t, pick, "p thumb, i index, m middle. Digits")
+	assert.Contains(t, pick, "p thumb, i index, m middle. Numbers")
 	assert.NotContains(t, pick, "D down")
 }

@@ -42,7 +42,7 @@ func TestAPreviewAndItsNotes(t *testing.T) {
 	assert.Contains(t, body, `<span class="role">6/8</span>`)
 	_, body = b.fragment(path+"/edit", url.Values{"op": {"title"}, "text": {"Renamed"}, "version": {version(t, body)}})
 	_, body = b.fragment(path+"/edit", url.Values{"op": {"say-key"}, "text": {"G"}, "version": {version(t, body)}})
-	assert.Contains(t, body, "G major by you")
+	assert.Contains(t, body, "G major, set by you")
 	assert.Contains(t, body, "Renamed")
 }
 
@@ -64,7 +64,7 @@ func TestAPatternForEachPart(t *testing.T) {
 	_, body = b.move(path, "undo")
 	assert.NotRegexp(t, `aria-label="bar 3`, body, "undo takes the chorus's off")
 	_, body = b.fragment(path+"/edit", url.Values{"op": {"part"}, "section": {sections[0][1]}, "text": {"own-99999"}, "version": {version(t, body)}})
-	assert.Contains(t, body, "not there any more")
+	assert.Contains(t, body, "isn’t there any more")
 }
 
 // A shape of the teacher's own is allowed, and said what it is.

@@ -150,7 +150,7 @@ func TestTakingItHome(t *testing.T) {
 	page := week["Momo, this week.html"]
 	require.NotEmpty(t, page)
 	assert.NotRegexp(t, `(src|href)="(https?:)?/`, page, "it asks nobody for anything")
-	assert.Contains(t, page, "Stop at pain")
+	assert.Contains(t, page, "Stop if you feel pain")
 	var named int
 	for _, m := range regexp.MustCompile(`<audio[^>]* src="([^"]+)"`).FindAllStringSubmatch(page, -1) {
 		name, err := url.PathUnescape(html.UnescapeString(m[1]))

@@ -120,7 +120,7 @@ func (s *server) takeIn(c fiber.Ctx) error {
 	if err != nil {
 		return err
 	}
-	leaveNote(c, Note{Text: "Taken in. " + answer.Sentence(says), Undo: "/files/undo?" + url.Values{"import": {fmt.Sprint(id)}}.Encode()})
+	leaveNote(c, Note{Text: "Imported. " + answer.Sentence(says), Undo: "/files/undo?" + url.Values{"import": {fmt.Sprint(id)}}.Encode()})
 	return goTo(c, "/files")
 }
 

@@ -93,14 +93,14 @@ func TestTakenAlongAndTakenIn(t *testing.T) {
 	b.get("/files")
 	res, body := b.sendFile("/files/look", "home.arplin.zip", data, nil)
 	require.Equal(t, fiber.StatusOK, res.StatusCode)
-	for _, row := range []string{"songs</th><td>1</td><td>0</td><td>0</td>", "students</th><td>3</td>", "tries in the log</th><td>3</td>"} {
+	for _, row := range []string{"songs</th><td>1</td><td>0</td><td>0</td>", "students</th><td>3</td>", "log entries</th><td>3</td>"} {
 		assert.Contains(t, body, row)
 	}
 	after, err := s.Everything(ctx, other.ID)
 	require.NoError(t, err)
 	assert.Equal(t, before, after, "looking stores nothing")
 	body = b.take(data)
-	assert.Contains(t, body, "Taken in. Songs: 1, classes: 1, students: 3, ladders: 1, tries in the log: 3.")
+	assert.Contains(t, body, "Imported. Songs: 1, classes: 1, students: 3, ladders: 1, log entries: 3.")
 
 	classes, err := s.Classes(ctx, other.ID)
 	require.NoError(t, err)
@@ -132,7 +132,7 @@ func TestTakenAlongAndTakenIn(t *testing.T) {
 	assert.Equal(t, l.ID, term.LadderID)
 	b.post("/class/choose", url.Values{"class": {fmt.Sprint(class.ID)}})
 	_, grow := b.get(fmt.Sprintf("/ladders/%d/grow", l.ID))
-	assert.Contains(t, grow, "As you arranged it")
+	assert.Contains(t, grow, "Your arrangement")
 	assert.Contains(t, grow, `<option value="rest" selected>`)
 
 	// The same file again; then with a song changed here.
@@ -142,7 +142,7 @@ func TestTakenAlongAndTakenIn(t *testing.T) {
 	res, body = b.fragment(fmt.Sprintf("/songs/%d/edit", l.SongID), url.Values{"op": {"tempo"}, "text": {"132"}, "version": {"1"}})
 	require.Equal(t, fiber.StatusOK, res.StatusCode, body)
 	body = b.take(data)
-	assert.Contains(t, body, "Taken in. Songs: 1.")
+	assert.Contains(t, body, "Imported. Songs: 1.")
 	sg, err := s.Song(ctx, other.ID, l.SongID)
 	require.NoError(t, err)
 	assert.Equal(t, 80, sg.Tempo)
@@ -158,7 +158,7 @@ func TestTakenAlongAndTakenIn(t *testing.T) {
 	first := nth(t, body, `name="import" value="(\d+)"`, 1)
 	res, body = b.post("/files/undo", url.Values{"import": {first}})
 	assert.Equal(t, fiber.StatusUnprocessableEntity, res.StatusCode)
-	assert.Contains(t, body, "can’t be undone any more, because this was used or changed since: songs. Archive what you don’t want instead.")
+	assert.Contains(t, body, "can’t be undone any more, because this was used or changed since: songs. Archive anything you don’t want instead.")
 
 	c, _ := ownSchool(t, "takesback")
 	third, err := s.TeacherByEmail(ctx, "takesback@arplin.test")
@@ -179,7 +179,7 @@ func TestTakenAlongAndTakenIn(t *testing.T) {
 	assert.Contains(t, body, "taken back</td>")
 	res, body = c.post(undo, url.Values{})
 	assert.Equal(t, fiber.StatusUnprocessableEntity, res.StatusCode)
-	assert.Contains(t, body, "was taken back already")
+	assert.Contains(t, body, "was already undone")
 	body = c.take(data)
 	assert.Contains(t, body, "students: 3", "and it can be taken in again")
 }
@@ -193,7 +193,7 @@ func TestThereAndBackAgain(t *testing.T) {
 	home.get("/files")
 	_, body := home.sendFile("/files/look", "back.zip", []byte(back), nil)
 	assert.Contains(t, body, "students</th><td>1</td><td>0</td><td>3</td>", "theirs is new, ours is here")
-	assert.Contains(t, body, "tries in the log</th><td>0</td><td>0</td><td>3</td>")
+	assert.Contains(t, body, "log entries</th><td>0</td><td>0</td><td>3</td>")
 }
 
 // A file that is no bundle, is cut, or does not keep to the schema is said to be so, with its place;

@@ -133,7 +133,7 @@ func TestALineIsWhatItsPageShowed(t *testing.T) {
 	line.Set("line", "momo 99")
 	res, body = b.fragment("/log", line)
 	assert.Equal(t, fiber.StatusUnprocessableEntity, res.StatusCode)
-	assert.Contains(t, body, "this one was not: send it again")
+	assert.Contains(t, body, "This one wasn’t, so send it again")
 	assert.Contains(t, body, `value="momo 99"`, "the line is kept")
 	assert.NotContains(t, body, "ABCDEFGHIJKLMNOPQRST", "with another id")
 	assert.Equal(t, 1, count(t, "SELECT COUNT(*) FROM log_entries WHERE teacher_id = ?", id.teacher))
@@ -148,7 +148,7 @@ func TestALineIsWhatItsPageShowed(t *testing.T) {
 	assert.Equal(t, 0, count(t, "SELECT COUNT(*) FROM log_entries WHERE student_id = ?", twin))
 	res, body = b.fragment("/log", url.Values{"line": {"momo 63"}, "class": {fmt.Sprint(other)}, "ladder": {fmt.Sprint(id.ladder)}})
 	assert.Equal(t, fiber.StatusUnprocessableEntity, res.StatusCode)
-	assert.Contains(t, body, "not on the class’s desk any more")
+	assert.Contains(t, body, "isn’t on the Desk any more")
 }
 
 // Undo takes back what its page showed, and nothing that another tab has done.
@@ -191,7 +191,7 @@ func TestUndoIsOfItsPage(t *testing.T) {
 		assert.Equal(t, fiber.StatusConflict, res.StatusCode, stale)
 		res, body = b.fragment(ladder+"/undo", url.Values{"version": {stale}})
 		assert.Equal(t, fiber.StatusConflict, res.StatusCode, stale)
-		assert.Contains(t, body, "Nothing was done: in another window")
+		assert.Contains(t, body, "Nothing was changed here. This ladder was changed in another window")
 	}
 	// The note after a move carries the version of what it would undo.
 	res, _ = b.post(ladder+"/place", url.Values{"place": {fmt.Sprintf("%d %d", id.student, id.steps[1])}})
@@ -211,7 +211,7 @@ func TestStaleSettings(t *testing.T) {
 	student.Set("name", "Mo")
 	res, body := b.post(id.in("/students/%[4]d"), student)
 	assert.Equal(t, fiber.StatusConflict, res.StatusCode)
-	assert.Contains(t, body, "there it is Momo, Baritone ukulele")
+	assert.Contains(t, body, "in another window: Momo, Baritone ukulele")
 	assert.Contains(t, body, `id="name" name="name" value="Mo"`)
 	student.Set("version", nth(t, body, `action="/students/\d+">\s*<input[^>]*><input type="hidden" name="version" value="(\d+)"`, 1))
 	res, _ = b.post(id.in("/students/%[4]d"), student)
@@ -261,7 +261,7 @@ func TestADatabaseThatHangs(t *testing.T) {
 	res, body = b.sendAgain(body)
 	// The server may carry out what it had begun once the row is free: then sending
 	// it again shows that it is there.
-	assert.True(t, res.StatusCode == fiber.StatusSeeOther || res.StatusCode == fiber.StatusConflict && strings.Contains(body, "there it is “Kept”"), "%d", res.StatusCode)
+	assert.True(t, res.StatusCode == fiber.StatusSeeOther || res.StatusCode == fiber.StatusConflict && strings.Contains(body, "in another window: “Kept”"), "%d", res.StatusCode)
 }
 
 // No statement is prepared for one use, and a page asks at most ten questions, the desk six,
@@ -340,7 +340,7 @@ func TestLettersOfAllKinds(t *testing.T) {
 	}
 	res, body := b.post(id.in("/class/%[5]d/students"), url.Values{"name": {"Zoe\u0308"}, "instrument": {"guitar"}})
 	assert.Equal(t, fiber.StatusUnprocessableEntity, res.StatusCode, "the same name with its accent apart")
-	assert.Contains(t, body, "There is a Zoë in this class already")
+	assert.Contains(t, body, "There’s already a Zoë in this class")
 }
 
 // The longest that can be pasted stays a page: a song has 400 bars, on one line or

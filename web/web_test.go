@@ -205,7 +205,7 @@ func TestLogLine(t *testing.T) {
 	b.get("/")
 	res, body := b.post("/log", url.Values{"line": {"zoe 80"}})
 	assert.Equal(t, fiber.StatusUnprocessableEntity, res.StatusCode)
-	assert.Contains(t, body, "Nobody in this class is called &#34;zoe&#34;.")
+	assert.Contains(t, body, "There’s nobody called &#34;zoe&#34; in this class.")
 	assert.Contains(t, body, `value="zoe 80"`)
 	res, body = b.post("/log", url.Values{"line": {"jo 61"}})
 	require.Equal(t, fiber.StatusSeeOther, res.StatusCode, body)
@@ -278,6 +278,6 @@ func TestALineIsLoggedWholeOrNot(t *testing.T) {
 	b.get("/")
 	res, body := b.fragment("/log", url.Values{"line": {"momo 60, nele 61"}, "client_id": {"whole0line0whole0line"}})
 	assert.Equal(t, fiber.StatusUnprocessableEntity, res.StatusCode)
-	assert.Contains(t, body, "this one was not")
+	assert.Contains(t, body, "This one wasn’t")
 	assert.Equal(t, 0, count(t, "SELECT COUNT(*) FROM log_entries WHERE student_id = ?", students[0]), "nor is the first of the two")
 }

@@ -22,7 +22,7 @@ func TestWordsAndChords(t *testing.T) {
 	}
 	code, body := tag("Campfire, in three ,campfire")
 	require.Equal(t, fiber.StatusOK, code)
-	assert.Contains(t, body, "Tagged it campfire, in three.")
+	assert.Contains(t, body, "Tagged campfire, in three.")
 	code, _ = tag(strings.Repeat("x", 31))
 	assert.Equal(t, fiber.StatusUnprocessableEntity, code)
 	b.get("/songs/new")

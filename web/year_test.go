@@ -114,7 +114,7 @@ func TestAfterAYear(t *testing.T) {
 	assert.Contains(t, attended, "40 lessons, the newest first")
 	assert.Contains(t, attended, " of 40</td>")
 	_, lesson := b.get("/lesson")
-	assert.Contains(t, lesson, "last time", "it is not a first lesson")
+	assert.Contains(t, lesson, "review", "it is not a first lesson")
 	_, term := b.get("/term")
 	assert.Contains(t, term, "steps took", "the pace is the one of the year")
 }

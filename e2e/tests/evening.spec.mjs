@@ -42,11 +42,11 @@ test("nine people on two songs, by keyboard, with the network cut in between", a
   await expect(ruth).toContainText("far above the goal of 84");
   await ruth.getByRole("button", { name: "Ruth: move on to step 4" }).click();
   await expect(page.getByRole("status")).toContainText("Ruth is on step 4 now.");
-  await expect(ruth).toContainText("not heard");
+  await expect(ruth).toContainText("no tempo yet");
   await page.getByRole("status").getByRole("button", { name: "Undo" }).click();
   await expect(ruth.locator(".stepno")).toHaveText("2");
 
-  // One key takes what is proposed, another decides otherwise.
+  // One key accepts the suggestion, another decides otherwise.
   const field = (name) => page.locator(`#who-${school.students[name]} .tempo-in`);
   await field("Ilse").press("*"); // all that are ready: Ruth alone
   await expect(ruth.locator(".stepno")).toHaveText("4");
@@ -67,7 +67,7 @@ test("nine people on two songs, by keyboard, with the network cut in between", a
     await line.press("Enter");
     await expect(line).toHaveValue("");
   }
-  await page.getByRole("link", { name: "a drill of bar 5" }).click();
+  await page.getByRole("link", { name: "drill bar 5" }).click();
   await expect(page.getByText("By the log, bar 5 failed 3 times: stopped at the change.")).toBeVisible();
 
   await page.goto(`/students/${school.students.Tomas}`);

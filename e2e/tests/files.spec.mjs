@@ -71,7 +71,7 @@ test("all of it goes along in one file, is held against what is there, and what 
   await expect(page.getByRole("row", { name: /^songs 0 1/ })).toBeVisible();
   await expectAccessible(page);
   await page.getByRole("button", { name: "Take it in" }).click();
-  await expect(page.locator(".toast")).toContainText("Taken in. Songs: 1.");
+  await expect(page.locator(".toast")).toContainText("Imported. Songs: 1.");
   await page.goto(school.umbrellas);
   await expect(page.locator(".head .sub").first()).toContainText("84 BPM");
   await page.goto("/files");

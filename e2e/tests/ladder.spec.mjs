@@ -101,7 +101,7 @@ test("how a ladder is built is asked first, and several steps go at once", async
   }
   await page.getByText("Add a step, rebuild, keys").click();
   await page.getByRole("button", { name: "Remove ticked steps" }).click();
-  await expect(page.getByRole("status")).toContainText("Dropped 2 steps.");
+  await expect(page.getByRole("status")).toContainText("Removed 2 steps.");
   await expect(steps).toHaveCount(count - 2);
   // A step of one's own has its place, its chords and its tempo.
   await page.getByLabel("Your own step").fill("4/4: p m . . p m . .");
@@ -126,7 +126,7 @@ test("an older page of a ladder overwrites nothing", async ({ teacher: page, sch
   await expect(second.locator(".step")).toHaveCount(count - 1);
   await page.locator(".step").nth(5).focus();
   await page.keyboard.press("Delete");
-  await expect(page.getByRole("alert").first()).toContainText("Nothing was done: in another window this ladder was changed");
+  await expect(page.getByRole("alert").first()).toContainText("Nothing was changed here. This ladder was changed in another window");
   await expect(page.locator(".step"), "it is shown as it is now").toHaveCount(count - 1);
 });
 
@@ -169,7 +169,7 @@ test("the hardest spot becomes a drill that prints", async ({ teacher: page, sch
   // It goes on a student's week, in that student's minutes, and off again.
   await page.getByRole("combobox", { name: /^For/ }).selectOption({ label: "Pia" });
   await expect(page.getByText("Ukulele, high g · bar 3 · 7 minutes")).toBeVisible();
-  await page.getByRole("button", { name: "Put it on Pia’s week" }).click();
+  await page.getByRole("button", { name: "Add to Pia’s week" }).click();
   await expect(page.getByRole("heading", { name: "Pia’s drill: Nine Umbrellas" })).toBeVisible();
   await expectFits(page);
   await page.goto(`${school.ladder}/sheet?student=${school.students.Pia}`);

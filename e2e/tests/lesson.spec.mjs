@@ -7,16 +7,16 @@ test("a lesson is planned, changed, taught and rolls forward", async ({ teacher:
   const band = page.locator(".minutes td");
   const minutes = (name) => band.filter({ hasText: name }).locator("b");
   expect(await minutesOf(band)).toBe(60);
-  const before = Number(await minutes("in groups").textContent());
+  const before = Number(await minutes("group work").textContent());
 
   // A border moves with the arrow keys and keeps the focus; the sum stays.
   const border = page.getByRole("button", { name: /^Border between in groups/ });
   await border.focus();
   await page.keyboard.press("ArrowRight");
-  await expect(minutes("in groups")).toHaveText(`${before + 1}`);
+  await expect(minutes("group work")).toHaveText(`${before + 1}`);
   await expect(border).toBeFocused();
   await page.keyboard.press("ArrowLeft");
-  await expect(minutes("in groups")).toHaveText(`${before}`);
+  await expect(minutes("group work")).toHaveText(`${before}`);
   expect(await minutesOf(band)).toBe(60);
 
   // It is dragged as well.
@@ -26,7 +26,7 @@ test("a lesson is planned, changed, taught and rolls forward", async ({ teacher:
   await page.mouse.down();
   await page.mouse.move(box.x + box.width / 2 + 3 * wide.width / 60, box.y + box.height / 2, { steps: 4 });
   await page.mouse.up();
-  await expect(minutes("in groups")).toHaveText(`${before + 3}`);
+  await expect(minutes("group work")).toHaveText(`${before + 3}`);
   expect(await minutesOf(band)).toBe(60);
 
   // Who is away is in no group, and gets the week to catch up.
@@ -49,14 +49,14 @@ test("a lesson is planned, changed, taught and rolls forward", async ({ teacher:
   await expect(page.getByRole("heading", { level: 1 })).toHaveText("tune");
   await page.keyboard.press("+");
   await expect(page.getByRole("status")).toContainText("Add 2 minutes");
-  for (const name of ["warm up", "last time", "rest", "new together"]) {
+  for (const name of ["warm up", "review", "rest", "something new"]) {
     await page.keyboard.press("ArrowRight");
     await expect(page.getByRole("heading", { level: 1 })).toHaveText(name);
   }
   await page.keyboard.press("x");
-  await expect(page.getByRole("status")).toContainText("“new together” was cut");
+  await expect(page.getByRole("status")).toContainText("“something new” is skipped");
   await page.keyboard.press("ArrowRight");
-  await expect(page.getByRole("heading", { level: 1 })).toHaveText("in groups");
+  await expect(page.getByRole("heading", { level: 1 })).toHaveText("group work");
   await expectAccessible(page);
   for (const width of [1280, 640, 360]) {
     await page.setViewportSize({ width, height: 800 });
@@ -68,13 +68,13 @@ test("a lesson is planned, changed, taught and rolls forward", async ({ teacher:
   await line.fill("pia 81 x");
   await line.press("Enter");
   await expect(page.getByRole("status")).toContainText("Pia: 81, not clean");
-  await expect(page.getByRole("heading", { level: 1 })).toHaveText("in groups");
+  await expect(page.getByRole("heading", { level: 1 })).toHaveText("group work");
 
   await page.getByRole("button", { name: "End the lesson", exact: true }).click();
   await expect(page.getByRole("alert").filter({ hasText: "Not reached yet" })).toContainText("the song");
   await page.getByRole("button", { name: "End the lesson now" }).click();
-  await expect(page.getByRole("status")).toContainText("“new together” comes first the next time.");
-  await expect(page.locator("#piece-3")).toContainText("“new together” was not reached in the last lesson");
+  await expect(page.getByRole("status")).toContainText("“something new” comes first next time.");
+  await expect(page.locator("#piece-3")).toContainText("“something new” was not reached in the last lesson");
   await page.goto(`/students/${school.students.Ruth}/week`);
   await expect(page.getByText("To catch up: the lesson of")).toBeVisible();
   await expectPages(page, 1);

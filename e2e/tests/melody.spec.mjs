@@ -4,7 +4,7 @@ import { test, expect, expectAccessible, expectOnePage } from "./arplin.mjs";
 test("a melody is typed, lies on the strings, and has its stations", async ({ teacher: page, school }) => {
   await page.goto(school.umbrellas);
   await page.getByRole("link", { name: "Tune", exact: true }).click();
-  await expect(page.getByText("No melody is written yet.")).toBeVisible();
+  await expect(page.getByText("There’s no melody yet.")).toBeVisible();
   await expectAccessible(page);
   const notes = page.getByLabel(/A pitch and how many beats/).first();
   await notes.fill("E4:1=Nine E=um H4");
@@ -103,17 +103,17 @@ test("a melody is typed on its strips, becomes a ladder, and its students have s
 test("a song grows: who plays what is proposed, changed, played together, printed", async ({ teacher: page, school }) => {
   await page.goto(school.ladder);
   await page.getByRole("link", { name: "Who plays what" }).click();
-  await expect(page.getByText("Proposed from where everyone is")).toBeVisible();
+  await expect(page.getByText("Suggested from where everyone is")).toBeVisible();
   await expectAccessible(page);
   const jonas = page.getByLabel("Jonas in part 1, Verse");
   await jonas.selectOption({ label: "the bass on 1" });
-  await expect(page.getByText("As you arranged it")).toBeVisible();
+  await expect(page.getByText("Your arrangement")).toBeVisible();
   await jonas.selectOption({ index: 8 });
   await expect(page.getByRole("listitem").filter({ hasText: "Jonas is stretched in part 1" })).toBeVisible();
   await page.getByLabel("Ilse in part 1, Verse").selectOption({ label: "rest" });
   await expect(page.getByLabel("Ilse in part 1, Verse")).toHaveValue("rest");
 
-  await page.getByRole("link", { name: "Play it together" }).click();
+  await page.getByRole("link", { name: "Play together" }).click();
   const room = page.locator("#together");
   const ilse = room.locator("[data-lane]").filter({ hasText: "Ilse" });
   await expect(ilse.locator("[data-part]")).toHaveText("rest");
@@ -129,5 +129,5 @@ test("a song grows: who plays what is proposed, changed, played together, printe
   await expectOnePage(page);
   await page.goto(`${school.ladder}/grow`);
   await page.getByRole("button", { name: "Suggest again" }).click();
-  await expect(page.getByText("Proposed from where everyone is")).toBeVisible();
+  await expect(page.getByText("Suggested from where everyone is")).toBeVisible();
 });

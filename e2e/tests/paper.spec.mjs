@@ -92,7 +92,7 @@ test("words and chords of a song are one page, up to eighty bars; a book has a p
   }
   await page.goto("/songs");
   for (const name of ["Long 16 for the book", "Long 40 for the book"]) await page.getByLabel(name).check();
-  await page.getByRole("button", { name: "Print the ticked songs as a book" }).click();
+  await page.getByRole("button", { name: "Print ticked songs as a book" }).click();
   await expect(page.locator(".contents li")).toHaveCount(2);
   await expectAccessible(page);
 });

@@ -117,7 +117,7 @@ test("a term has its hour, a week off and two songs; the calendar has them", asy
   await page.getByText("Days, song and name").click();
   const begins = await page.getByLabel("First lesson").inputValue();
   const week = (n) => { const d = new Date(`${begins}T12:00:00Z`); d.setUTCDate(d.getUTCDate() + 7 * n); return d.toISOString().slice(0, 10); };
-  await page.getByLabel("Lessons begin at").fill("17:30");
+  await page.getByLabel("Lessons start at").fill("17:30");
   await page.getByLabel("Weeks off").fill("next week");
   await page.getByRole("button", { name: "Plan the term" }).click();
   await expect(page.getByText("Write the days as 2026-12-01").first()).toBeVisible();

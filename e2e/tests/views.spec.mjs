@@ -75,14 +75,14 @@ test("the class and the stage are switched in the head of every page", async ({ 
   await page.getByText("Another class").click();
   await page.getByLabel("Name of the class").fill("Thursday, four o’clock");
   await page.getByRole("button", { name: "Create class" }).click();
-  await expect(page.getByText("Nobody is here yet.")).toBeVisible();
+  await expect(page.getByText("There are no students yet.")).toBeVisible();
   await page.getByLabel("First name or nickname").fill("Momo");
   await page.getByLabel("Instrument").selectOption("ukulele");
   await page.getByRole("button", { name: "Add", exact: true }).click();
   await expect(page.getByRole("row", { name: /Momo/ })).toContainText("Ukulele");
   await page.getByLabel("First name or nickname").fill("Momo");
   await page.getByRole("button", { name: "Add", exact: true }).click();
-  await expect(page.getByRole("alert")).toContainText("There is a Momo in this class already");
+  await expect(page.getByRole("alert")).toContainText("There’s already a Momo in this class");
   await page.getByRole("link", { name: "Change Momo" }).click();
   await page.getByLabel("left-handed").check();
   await page.getByRole("button", { name: "Save", exact: true }).click();

@@ -86,7 +86,7 @@ test("from a song to a sheet", async ({ teacher: page }) => {
   await expect(page.getByRole("status")).toContainText("Wim: 44");
   await expect(page.getByLabel("Tempo of Pia today")).toBeFocused();
   await page.getByRole("status").getByRole("button", { name: "Undo" }).click();
-  await expect(page.getByRole("row", { name: /Wim/ })).toContainText("not heard");
+  await expect(page.getByRole("row", { name: /Wim/ })).toContainText("no tempo yet");
   // What is typed while an answer is on its way stays.
   await late(page, "**/log", 400);
   await page.getByLabel("Tempo of Lotte today").fill("50");
@@ -99,7 +99,7 @@ test("from a song to a sheet", async ({ teacher: page }) => {
   await expect(page.getByText("Undone: that log entry is gone.")).toBeVisible();
   await page.getByLabel("Log a tempo").fill("pia fast");
   await page.keyboard.press("Enter");
-  await expect(page.getByText('"fast" is not a tempo')).toBeVisible();
+  await expect(page.getByText('"fast" isn’t a tempo')).toBeVisible();
   await expect(page.getByText("Undone: that log entry is gone."), "an old success goes when a refusal comes").toHaveCount(0);
   await expect(page.getByLabel("Log a tempo")).toHaveValue("pia fast");
 

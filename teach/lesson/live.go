@@ -43,7 +43,7 @@ type LiveAsk struct {
 type LiveDone struct {
 	Says    string
 	Undo    bool // it can be taken back
-	Version int  // of the lesscurrent
+	Version int  // of the lesson now
 }
 
 // Live does it. Where the plan was not reached, the end is a Question.
@@ -79,7 +79,7 @@ func (t *Room) Live(ctx context.Context, teacher store.TeacherID, c people.Class
 	l.kept.Undo = nil
 	switch do := ask.Do; {
 	case do == LiveEnd && at < last && !ask.Sure:
-		return done, &answer.Question{Asks: fmt.Sprintf("Not reached yet: %s. End the lesscurrent?", strings.Join(l.kept.skipped(at), ", ")), Yes: "End the lesscurrent"}
+		return done, &answer.Question{Asks: fmt.Sprintf("Not reached yet: %s. End the lesson now?", strings.Join(l.kept.skipped(at), ", ")), Yes: "End the lesson now"}
 	case do == LiveEnd || do == LiveNext && at >= last:
 		l.canUndo(now)
 		done.Undo = true
