@@ -23,6 +23,7 @@ require (
 	github.com/spf13/pflag v1.0.9
 	github.com/stretchr/testify v1.12.1
 	github.com/valyala/fasthttp v1.69.0
+	github.com/yuin/goldmark v1.8.7
 	gitlab.com/gomidi/midi/v2 v2.2.16
 	golang.org/x/net v0.61.0
 	golang.org/x/sync v0.25.0

@@ -182,47 +182,72 @@ func (l *loader) load(ctx context.Context, now time.Time) error {
 	if err != nil {
 		return err
 	}
-	class, err := l.Store.AddClass(ctx, l.teacher, store.Class{
+	_, _, err = l.fill(ctx, now)
+	return err
+}
+
+// AddSample gives a teacher the class of the demo to look around in, with its songs.
+func AddSample(ctx context.Context, s *store.Store, teacher store.TeacherID, now time.Time) (store.ClassID, error) {
+	if class, err := s.SampleOf(ctx, teacher); !errors.Is(err, store.ErrNotFound) {
+		return class, err // it is there
+	}
+	school, err := Read()
+	if err != nil {
+		return 0, err
+	}
+	school.Class.Name = "Sample class"
+	l := loader{Teach: teach.New(s), school: school, teacher: teacher}
+	class, songs, err := l.fill(ctx, now)
+	if class == 0 {
+		return 0, err
+	}
+	return class, errors.Join(err, s.AddSample(ctx, teacher, class, songs)) // half of one can be removed, too
+}
+
+// fill gives the teacher the class, its songs and all that was done with them.
+func (l *loader) fill(ctx context.Context, now time.Time) (class store.ClassID, list []store.SongID, err error) {
+	class, err = l.Store.AddClass(ctx, l.teacher, store.Class{
 		Name: l.school.Class.Name, LessonMinutes: l.school.Class.Minutes, Fingers: "moving", LowFifth: true,
 	})
 	if err != nil {
-		return err
+		return class, list, err
 	}
 	songs := map[string]store.SongID{}
 	for _, name := range l.school.Songs {
 		if songs[name], err = l.addSong(ctx, name); err != nil {
-			return err
+			return class, list, err
 		}
+		list = append(list, songs[name])
 	}
 	at, err := l.People.Class(ctx, l.teacher, class)
 	if err != nil {
-		return err
+		return class, list, err
 	}
 	var also store.LadderID
 	if song, ok := songs[l.school.Also.Song]; ok { // the newest stands in front, so this one is made first
 		if also, err = l.Ladders.Make(ctx, l.teacher, at, ladders.NewLadder{Song: song, Pattern: l.school.Also.Pattern}); err != nil {
-			return err
+			return class, list, err
 		}
 	}
 	id, err := l.Ladders.Make(ctx, l.teacher, at, ladders.NewLadder{Song: songs[l.school.Ladder.Song], Pattern: l.school.Ladder.Pattern})
 	if err != nil {
-		return err
+		return class, list, err
 	}
 	if err := l.addStudents(ctx, class, id, now); err != nil {
-		return err
+		return class, list, err
 	}
 	if err := l.addPast(ctx, class, id, songs[l.school.Finished.Song], now); err != nil {
-		return err
+		return class, list, err
 	}
 	if err := l.addGrowing(ctx, class, songs[l.school.Grows.Song]); err != nil {
-		return err
+		return class, list, err
 	}
 	if also != 0 {
 		if err := l.placeAlso(ctx, class, also); err != nil {
-			return err
+			return class, list, err
 		}
 	}
-	return l.addTerm(ctx, class, id, now)
+	return class, list, l.addTerm(ctx, class, id, now)
 }
 
 func (l *loader) addSong(ctx context.Context, name string) (store.SongID, error) {

@@ -44,7 +44,7 @@ const views = {
   "lesson-room": async (page) => {
     await page.goto("/lesson");
     await page.getByRole("button", { name: "Start the lesson" }).click();
-    while (!(await page.getByRole("heading", { name: "in groups" }).count())) {
+    while (!(await page.getByRole("heading", { name: "group work" }).count())) {
       await page.keyboard.press("ArrowRight");
       await page.waitForTimeout(400);
     }

@@ -29,11 +29,11 @@ const backupFormat = 1
 // backupTables are in an order in which each refers to those before it.
 var backupTables = []string{
 	"teachers", "classes", "students", "songs", "song_revisions", "ladders", "ladder_revisions", "revision_places",
-	"placements", "played_steps", "log_entries", "decisions", "patterns", "week_drills", "drill_tries", "lessons", "absences", "terms", "arrangements", "imports", "imported",
+	"placements", "played_steps", "log_entries", "decisions", "patterns", "week_drills", "drill_tries", "lessons", "absences", "terms", "arrangements", "imports", "imported", "samples",
 }
 
 // passingTables hold what is worth nothing on another day, or the program's own.
-var passingTables = []string{"keyvalues", "sent_forms", "migration_lease", "goose_db_version"}
+var passingTables = []string{"keyvalues", "sent_forms", "invitations", "migration_lease", "goose_db_version"}
 
 type backupLine struct {
 	Arplin  int              `json:"arplin_backup,omitempty"` // the head's format

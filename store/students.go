@@ -196,3 +196,20 @@ func (s *Store) AllStudents(ctx context.Context, teacher TeacherID, class ClassI
 	rows, err := s.db.QueryContext(ctx, studentQuery+" AND class_id = ? ORDER BY id", teacher, class)
 	return collect(rows, err, func(r *sql.Rows) (Student, error) { return scanStudent(r.Scan) })
 }
+
+// FoundStudent is somebody who was looked for, with the name of the class.
+type FoundStudent struct {
+	ID    StudentID
+	Name  string
+	Class string
+}
+
+// FindStudents lists those of all classes whose name has the words; who has left or is archived is not
+// looked for.
+func (s *Store) FindStudents(ctx context.Context, teacher TeacherID, find Find) ([]FoundStudent, error) {
+	where, args := find.where("s.name")
+	limit, bounds := find.limit()
+	rows, err := s.db.QueryContext(ctx, "SELECT s.id, s.name, c.name FROM students s JOIN classes c ON c.teacher_id = s.teacher_id AND c.id = s.class_id AND c.archived = FALSE WHERE s.teacher_id = ? AND s.archived = FALSE AND s.left_on IS NULL"+where+" ORDER BY s.name, s.id"+limit,
+		append(append([]any{teacher}, args...), bounds...)...)
+	return collect(rows, err, func(r *sql.Rows) (f FoundStudent, err error) { return f, r.Scan(&f.ID, &f.Name, &f.Class) })
+}

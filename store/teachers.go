@@ -13,13 +13,14 @@ type Teacher struct {
 	Name         string
 	PasswordHash string
 	Archived     bool
-	Epoch        int // of the password: sessions of an earlier one have ended
+	Epoch        int  // of the password: sessions of an earlier one have ended
+	Runs         bool // the school: invites others, and lets them back in
 }
 
 // AddTeacher stores a new teacher; an address in use is ErrTaken.
 func (s *Store) AddTeacher(ctx context.Context, email, name, passwordHash string) (TeacherID, error) {
-	id, err := s.insert(ctx, "INSERT INTO teachers (email, name, password_hash, created_at) VALUES (?, ?, ?, ?)",
-		email, name, passwordHash, time.Now().UTC())
+	id, err := s.insert(ctx, "INSERT INTO teachers (email, name, password_hash, created_at, runs) SELECT ?, ?, ?, ?, NOT EXISTS (SELECT 1 FROM teachers)",
+		email, name, passwordHash, time.Now().UTC()) // the first one runs the school
 	if err != nil {
 		return 0, fmt.Errorf("adding a teacher: %w", err)
 	}
@@ -38,8 +39,8 @@ func (s *Store) Teacher(ctx context.Context, id TeacherID) (Teacher, error) {
 
 func (s *Store) teacher(ctx context.Context, where string, arg any) (Teacher, error) {
 	var t Teacher
-	err := s.db.QueryRowContext(ctx, "SELECT id, email, name, password_hash, archived, epoch FROM teachers WHERE "+where, arg).
-		Scan(&t.ID, &t.Email, &t.Name, &t.PasswordHash, &t.Archived, &t.Epoch)
+	err := s.db.QueryRowContext(ctx, "SELECT id, email, name, password_hash, archived, epoch, runs FROM teachers WHERE "+where, arg).
+		Scan(&t.ID, &t.Email, &t.Name, &t.PasswordHash, &t.Archived, &t.Epoch, &t.Runs)
 	return t, notFound(err, "teacher")
 }
 

@@ -15,7 +15,7 @@ type Visit struct {
 	Students []Student
 }
 
-var visitQuery = `SELECT t.id, t.email, t.name, t.password_hash, t.archived, t.epoch,
+var visitQuery = `SELECT t.id, t.email, t.name, t.password_hash, t.archived, t.epoch, t.runs,
 	COALESCE(c.id, 0), COALESCE(c.version, 0), COALESCE(c.weights, ''), COALESCE(c.weights_version, 0), COALESCE(c.series, ''), ` + classFields.joined("c") + `,
 	COALESCE(s.id, 0), s.joined, COALESCE(s.before_minutes, 0), s.minutes_since, COALESCE(s.version, 0), ` + studentFields.joined("s") + `
 	FROM teachers t LEFT JOIN classes c ON c.teacher_id = t.id AND c.archived = FALSE
@@ -30,7 +30,7 @@ func (s *Store) Visit(ctx context.Context, id TeacherID, wanted ClassID) (v Visi
 		var c Class
 		var st Student
 		var joined, since sql.NullTime
-		to := append([]any{&v.Teacher.ID, &v.Teacher.Email, &v.Teacher.Name, &v.Teacher.PasswordHash, &v.Teacher.Archived, &v.Teacher.Epoch, &c.ID, &c.Version, &c.Weights, &c.WeightsNo, &c.Series}, classFields.of(&c)...)
+		to := append([]any{&v.Teacher.ID, &v.Teacher.Email, &v.Teacher.Name, &v.Teacher.PasswordHash, &v.Teacher.Archived, &v.Teacher.Epoch, &v.Teacher.Runs, &c.ID, &c.Version, &c.Weights, &c.WeightsNo, &c.Series}, classFields.of(&c)...)
 		to = append(append(to, &st.ID, &joined, &st.BeforeMinutes, &since, &st.Version), studentFields.of(&st)...)
 		if err := r.Scan(to...); err != nil {
 			return struct{}{}, err

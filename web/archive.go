@@ -99,11 +99,18 @@ type accountPage struct {
 	Page
 	Email    string
 	Archived bool
+	Runs     bool   // the school
+	Link     string // to an account, made just now
 }
 
-func (s *server) account(c fiber.Ctx) error {
+func (s *server) account(c fiber.Ctx) error { return s.showAccount(c, accountPage{}) }
+
+func (s *server) showAccount(c fiber.Ctx, p accountPage) error {
 	t := visitOf(c).teacher
-	return c.Render("account", accountPage{page(c, "Account", "account"), t.Email, t.Archived})
+	problem := p.Problem
+	p.Page, p.Email, p.Archived, p.Runs = page(c, "Account", "account"), t.Email, t.Archived, t.Runs
+	p.Problem = problem
+	return render(c, "account", "account", p.Page, p)
 }
 
 // archiveAccount closes an account, or opens it again.
@@ -135,9 +142,7 @@ func (s *server) changePassword(c fiber.Ctx) error {
 	epoch, err := s.People.ChangePassword(c.Context(), t, c.FormValue("password"), c.FormValue("new_password"))
 	var refusal *answer.Refusal
 	if errors.As(err, &refusal) {
-		p := accountPage{page(c, "Account", "account"), t.Email, t.Archived}
-		p.Problem = answer.Sentence(refusal.Clause)
-		return render(c, "account", "account", p.Page, p)
+		return s.showAccount(c, accountPage{Page: Page{Problem: answer.Sentence(refusal.Clause)}})
 	}
 	if err != nil {
 		return err

@@ -17,6 +17,7 @@ import (
 
 type classPage struct {
 	Page
+	Sample      bool // the class to look around in
 	Students    []studentLine
 	Instruments []fretboard.Instrument
 	Settings    store.Class     // as typed, kept after a problem
@@ -48,7 +49,11 @@ func (s *server) showClass(c fiber.Ctx, p classPage) error {
 	if p.Settings.ID == 0 {
 		p.Settings = p.Class.Class
 	}
-	var err error
+	sample, err := s.People.HasSample(c.Context(), who(c))
+	if err != nil {
+		return err
+	}
+	p.Sample = p.Class.Has && sample == p.Class.ID
 	if p.Gone, err = s.People.Gone(c.Context(), who(c), p.Class.ID); err != nil {
 		return err
 	}

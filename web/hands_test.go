@@ -83,7 +83,7 @@ func TestALadderOfTwoFigures(t *testing.T) {
 	assert.Regexp(t, `<span class="adds">\+ [^<]*, in Chorus</span>`, body)
 	step := nth(t, body, `data-step="([1-9]\d*)"`, 1)
 	_, body = b.get(path + "?open=" + step)
-	assert.Contains(t, body, `aria-label="4/4: D . D U . U D U"`, "the chorus as a lane")
+	assert.Contains(t, body, `aria-label="4/4: down strum on 1, down strum on 2`, "the chorus as a lane")
 	_, body = b.fragment(path+"/edit", url.Values{"op": {"note"}, "step": {step}, "text": {"  mind <the> change "}, "version": {version(t, body)}})
 	assert.Contains(t, body, `mind &lt;the&gt; change</p>`)
 	_, sheet := b.get(path + "/sheet?step=" + step)

@@ -8,6 +8,8 @@ func (s *server) routes(app *fiber.App) {
 	app.Post("/signin", s.limitByNetwork(), s.limitByAccount(), s.signIn)
 	app.Post("/signout", s.signOut)
 	app.Get("/token", s.freshToken)
+	app.Get("/invite/:secret", s.limitByNetwork(), s.invited)
+	app.Post("/invite/:secret", s.limitByNetwork(), s.acceptInvitation)
 
 	app.Use(s.requireTeacher)
 	app.Get("/", s.desk)
@@ -18,6 +20,13 @@ func (s *server) routes(app *fiber.App) {
 	app.Post("/stage", s.setStage)
 	app.Get("/tones", s.tone)
 	app.Get("/tune", s.tune)
+
+	app.Post("/sample", s.once, s.addSample)
+	app.Post("/sample/remove", s.removeSample)
+	app.Get("/find", s.findAll)
+	app.Get("/help", s.help)
+	app.Get("/help/pictures/:name", helpPicture)
+	app.Get("/help/:topic", s.help)
 
 	app.Get("/lesson", s.lesson)
 	app.Get("/lesson/band", s.lessonBand)
@@ -139,6 +148,7 @@ func (s *server) routes(app *fiber.App) {
 	app.Get("/account", s.account)
 	app.Get("/account/export", s.exportAll)
 	app.Post("/account/password", s.limitPassword(), s.changePassword)
+	app.Post("/account/invite", s.invite)
 	app.Post("/account/archive", s.archiveAccount(true))
 	app.Post("/account/restore", s.archiveAccount(false))
 	app.Post("/account/delete", s.deleteAccount)

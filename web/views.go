@@ -2,6 +2,7 @@ package web
 
 import (
 	"bytes"
+	"cmp"
 	"fmt"
 	"html/template"
 	"io"
@@ -36,6 +37,7 @@ func loadViews() (*views, error) {
 		"byparts":    func() any { return order.PartsCome },
 		"formats":    func() []files.FormatOf { return files.Formats },
 		"icon":       icon,
+		"helpfor":    func(active string) string { return cmp.Or(topicOf[active], "start") },
 		"stair":      func(i int) int { return min(i, 12) },
 		"svg":        func(s draw.SVG) template.HTML { return template.HTML(s) }, // drawn by us, its texts escaped there
 	}).ParseFS(templateFiles, "templates/*.html")

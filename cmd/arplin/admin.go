@@ -34,6 +34,32 @@ func migrateCommand() *cobra.Command {
 	}
 }
 
+func inviteCommand() *cobra.Command {
+	var email, at string
+	cmd := &cobra.Command{
+		Use:   "invite",
+		Short: "Make a link to an account: a new one, or with --email for a teacher who can't get in",
+		Args:  cobra.NoArgs,
+		RunE: func(cmd *cobra.Command, _ []string) error {
+			return withStore(cmd.Context(), func(ctx context.Context, r running) error {
+				room := teach.New(r.store).People
+				link := func() (string, error) { return room.Invite(ctx, 0, time.Now()) }
+				if email != "" {
+					link = func() (string, error) { return room.InviteBack(ctx, email, time.Now()) }
+				}
+				secret, err := link()
+				if err == nil {
+					fmt.Fprintf(cmd.OutOrStdout(), "%s/invite/%s\nIt works once, for 14 days.\n", strings.TrimRight(at, "/"), secret)
+				}
+				return err
+			})
+		},
+	}
+	cmd.Flags().StringVar(&email, "email", "", "mail address of a teacher who forgot the password")
+	cmd.Flags().StringVar(&at, "url", "http://127.0.0.1:8080", "where Arplin is reached")
+	return cmd
+}
+
 func teacherCommand() *cobra.Command {
 	var email, name string
 	cmd := &cobra.Command{

@@ -81,7 +81,8 @@ func demoCommand() *cobra.Command {
 					out := cmd.OutOrStdout()
 					fmt.Fprintf(out, "\nArplin is at  %s\n", address)
 					fmt.Fprintf(out, "Sign in with  %s\n", school.Teacher.Email)
-					fmt.Fprintf(out, "Password      %s\n\nCtrl-C stops it.\n", school.Teacher.Password)
+					fmt.Fprintf(out, "Password      %s\n\n", school.Teacher.Password)
+					fmt.Fprintf(out, "For your own classes: arplin serve, and in another window arplin invite.\nCtrl-C stops it.\n")
 				})
 			})
 		},

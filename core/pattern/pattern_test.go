@@ -227,3 +227,15 @@ func FuzzReadFigure(f *testing.F) {
 		}
 	})
 }
+
+// A page is heard, too: a figure is read as words, bar by bar.
+func TestAloud(t *testing.T) {
+	for notation, want := range map[string]string{
+		"4/4: p+m . p' i":      "4/4: thumb and middle finger on 1, other bass on 3, index on 4",
+		"4/4: D . D U . U = X": "4/4: down strum on 1, down strum on 2, up strum on the “and” of 2, up strum on the “and” of 3, stop on 4, palm hit on the “and” of 4",
+		"3/4: p . . | . i m":   "3/4: bar 1, thumb on 1, bar 2, index on 2, middle finger on 3",
+		"4/4: . . . .":         "4/4: nothing yet",
+	} {
+		assert.Equal(t, want, pattern.MustParse(notation).Aloud(), notation)
+	}
+}

@@ -172,3 +172,43 @@ func splitWords(words string) ([]spokenWord, error) {
 	}
 	return list, nil
 }
+
+// aloud are the names of signs as they are read aloud.
+var aloud = map[Sign]string{
+	Thumb: "thumb", Index: "index", Middle: "middle finger", Ring: "ring finger", Little: "little finger", Down: "down strum", Up: "up strum",
+	AirDown: "missed down", AirUp: "missed up", Nails: "brush", Sweep: "sweep", Knock: "palm hit", StopSign: "stop",
+}
+
+// Aloud reads a pattern as a sentence, for who hears a page: "4/4: thumb and middle finger on 1, other
+// bass on 2, index on the “and” of 2".
+func (p Pattern) Aloud() string {
+	var parts []string
+	for b, bar := range p.Bars {
+		first := len(p.Bars) > 1
+		for i, slot := range bar {
+			var names []string
+			if slot.Stop {
+				names = append(names, aloud[StopSign])
+			}
+			for _, st := range slot.Strokes {
+				name := aloud[st.Sign]
+				if st.Sign == Thumb && (st.Target.Kind == Alternate || st.Target.Kind == LowFifth) {
+					name = map[TargetKind]string{Alternate: "other bass", LowFifth: "low fifth"}[st.Target.Kind]
+				}
+				names = append(names, name)
+			}
+			if len(names) == 0 {
+				continue
+			}
+			part := strings.Join(names, " and ") + " on " + p.Spot(i)
+			if first {
+				part, first = fmt.Sprintf("bar %d, %s", b+1, part), false
+			}
+			parts = append(parts, part)
+		}
+	}
+	if len(parts) == 0 {
+		return p.Meter.String() + ": nothing yet"
+	}
+	return p.Meter.String() + ": " + strings.Join(parts, ", ")
+}

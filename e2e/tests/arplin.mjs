@@ -53,7 +53,7 @@ async function signIn(page) {
   await page.getByLabel("Email").fill(email);
   await page.getByLabel("Password").fill(demo.password);
   await page.getByRole("button", { name: "Sign in" }).click();
-  await expect(page.getByRole("heading", { name: "Tuesday evening" })).toBeVisible();
+  await expect(page.getByRole("button", { name: "Class: Tuesday evening" })).toBeVisible();
   return email;
 }
 

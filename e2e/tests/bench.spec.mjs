@@ -56,7 +56,7 @@ test("the notation line, spoken words and the grid edit the same pattern", async
     if (route.request().postData().includes("part=chords")) await new Promise((later) => setTimeout(later, 400));
     await route.continue();
   });
-  await page.getByLabel("Say it").fill("down, down-up, up-down-up");
+  await page.getByLabel("Spoken").fill("down, down-up, up-down-up");
   await page.keyboard.press("Enter");
   await expect(bench).toHaveAttribute("data-notation", "4/4: D . D U . U D U");
   await page.getByLabel("Notation").fill("4/4: p i q m");

@@ -4,7 +4,7 @@ import { test, expect, expectPages, minutesOf } from "./arplin.mjs";
 
 test("nine people on two songs, by keyboard, with the network cut in between", async ({ teacher: page, school, context }) => {
   await page.goto(`${school.ferry}?pattern=six-eight-strum`);
-  await page.getByRole("button", { name: "Make a ladder" }).click();
+  await page.getByRole("button", { name: "Create ladder" }).click();
   await expect(page.locator(".step").first()).toBeVisible();
   await page.locator(".proposal button").click();
   await expect(page.getByText("Everyone has a step.")).toBeVisible();
@@ -20,7 +20,7 @@ test("nine people on two songs, by keyboard, with the network cut in between", a
       await context.setOffline(true);
       await page.keyboard.type(`${50 + i}`);
       await page.keyboard.press("Enter");
-      await expect(page.getByText("The connection is lost.")).toBeVisible();
+      await expect(page.getByText("You’re offline.")).toBeVisible();
       await expect(fields.nth(i)).toHaveValue(`${50 + i}`);
       await context.setOffline(false); // and it goes by itself
     } else {
@@ -40,7 +40,7 @@ test("nine people on two songs, by keyboard, with the network cut in between", a
   await line.press("Enter");
   const ruth = page.locator(`#who-${school.students.Ruth}`);
   await expect(ruth).toContainText("far above the goal of 84");
-  await ruth.getByRole("button", { name: "Ruth: move on to step 4" }).click();
+  await ruth.getByRole("button", { name: "Ruth: move up to step 4" }).click();
   await expect(page.getByRole("status")).toContainText("Ruth is on step 4 now.");
   await expect(ruth).toContainText("no tempo yet");
   await page.getByRole("status").getByRole("button", { name: "Undo" }).click();
@@ -68,7 +68,7 @@ test("nine people on two songs, by keyboard, with the network cut in between", a
     await expect(line).toHaveValue("");
   }
   await page.getByRole("link", { name: "drill bar 5" }).click();
-  await expect(page.getByText("By the log, bar 5 failed 3 times: stopped at the change.")).toBeVisible();
+  await expect(page.getByText("Bar 5 failed 3 times in the log: stopped at the change.")).toBeVisible();
 
   await page.goto(`/students/${school.students.Tomas}`);
   await expect(page.locator(".heardlist").last()).toContainText("not clean, stopped at the change, bar 5");

@@ -13,11 +13,11 @@ test("a pasted tablature is a pattern, and a ladder one press later", async ({ t
   await page.getByRole("link", { name: "Import tablature" }).click();
   await expectAccessible(page);
   await page.getByLabel("Tablature").fill("no lines at all");
-  await page.getByRole("button", { name: "Read it" }).click();
+  await page.getByRole("button", { name: "Preview" }).click();
   await expect(page.locator("[data-problem]").first()).toContainText("There is no tablature in it");
   await expect(page.getByLabel("Tablature")).toHaveValue("no lines at all");
   await page.getByLabel("Tablature").fill(tab);
-  await page.getByRole("button", { name: "Read it" }).click();
+  await page.getByRole("button", { name: "Preview" }).click();
   await expect(page.getByRole("heading", { name: /4\/4: p m i a p m i a/ })).toBeVisible();
   await expect(page.locator(".tunebars .chord")).toHaveText(["Am", "C"]);
   await expectAccessible(page);
@@ -70,7 +70,7 @@ test("all of it goes along in one file, is held against what is there, and what 
   await look();
   await expect(page.getByRole("row", { name: /^songs 0 1/ })).toBeVisible();
   await expectAccessible(page);
-  await page.getByRole("button", { name: "Take it in" }).click();
+  await page.getByRole("button", { name: "Import file" }).click();
   await expect(page.locator(".toast")).toContainText("Imported. Songs: 1.");
   await page.goto(school.umbrellas);
   await expect(page.locator(".head .sub").first()).toContainText("84 BPM");
@@ -113,7 +113,7 @@ test("every format leaves from its page and comes into another account", async (
   await another.goto("/files");
   await another.getByLabel("An exported file").setInputFiles({ name: bundle.name, mimeType: "application/zip", buffer: readFileSync(bundle.path) });
   await expect(another.getByRole("row", { name: /^songs 5 0/ })).toBeVisible();
-  await another.getByRole("button", { name: "Take it in" }).click();
+  await another.getByRole("button", { name: "Import file" }).click();
   await expect(another.locator(".toast")).toContainText("Songs: 5, classes: 1, students: 9, ladders: 3");
   await another.goto("/songs");
   await expect(another.getByRole("link", { name: "Buttons in a Biscuit Tin" })).toHaveCount(2);

@@ -44,12 +44,12 @@ test("a lesson is planned, changed, taught and rolls forward", async ({ teacher:
   await page.getByRole("button", { name: "Hear E2, Guitar" }).click();
   await expect(page.getByRole("button", { name: "Hear E2, Guitar" })).toHaveAttribute("data-heard", "yes");
   await page.keyboard.press("PageDown");
-  await expect(page.getByRole("heading", { level: 1 })).toHaveText("warm up");
+  await expect(page.getByRole("heading", { level: 1 })).toHaveText("warm-up");
   await page.keyboard.press("ArrowLeft");
   await expect(page.getByRole("heading", { level: 1 })).toHaveText("tune");
   await page.keyboard.press("+");
   await expect(page.getByRole("status")).toContainText("Add 2 minutes");
-  for (const name of ["warm up", "review", "rest", "something new"]) {
+  for (const name of ["warm-up", "review", "rest", "something new"]) {
     await page.keyboard.press("ArrowRight");
     await expect(page.getByRole("heading", { level: 1 })).toHaveText(name);
   }

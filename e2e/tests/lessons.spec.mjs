@@ -19,11 +19,11 @@ test("a song with four patterns becomes who plays what, and its sheets", async (
   for (const [i, id] of figures.entries()) {
     await page.locator(".part").nth(i).getByText("Section", { exact: true }).click();
     await page.locator(".part").nth(i).getByLabel("Pattern of this part").selectOption(id);
-    await page.locator(".part").nth(i).getByRole("button", { name: "Put it on", exact: true }).click();
+    await page.locator(".part").nth(i).getByRole("button", { name: "Use pattern", exact: true }).click();
     await expect(page.locator(".part").nth(i).locator("svg.strip").first()).toBeVisible();
   }
   await expect(page.getByText("each part has its own").first()).toBeVisible();
-  await page.getByRole("button", { name: "Make a ladder" }).click();
+  await page.getByRole("button", { name: "Create ladder" }).click();
   await expect(page.locator(".step").first()).toBeVisible();
   const ladder = page.url().replace(/[?#].*/, "");
   await page.getByRole("link", { name: "Who plays what" }).click();
@@ -45,22 +45,22 @@ const waltz = "A waltz\n   C           G\ne|-------------|-------------|\nB|----
 test("a tablature in three and a pattern that is said become ladders", async ({ teacher: page, school }) => {
   await page.goto("/patterns/read");
   await page.getByLabel("Tablature").fill(waltz);
-  await page.getByRole("button", { name: "Read it" }).click();
+  await page.getByRole("button", { name: "Preview" }).click();
   await expect(page.getByRole("heading", { name: /^3\/4:/ })).toBeVisible();
   await page.getByLabel("Name").fill("Waltz of the quay");
   await page.getByRole("button", { name: "Create a ladder from it" }).click();
   await expect(page.locator(".step .strip").last()).toBeVisible();
   await page.goto("/bench");
-  await page.getByText("Say it", { exact: false }).first().click();
+  await page.getByText("Spoken", { exact: false }).first().click();
   const said = page.locator("input[name=words], textarea[name=words]").first();
   await said.fill("thumb, index, thumb, middle");
   await said.press("Enter");
   await expect(page.getByLabel("Notation")).toHaveValue(/p . i . p . m ./);
   // A step of one's own, as it is said.
   await page.goto(school.ladder);
-  await page.getByText("Add a step, rebuild, keys").click();
+  await page.getByText("Edit ladder").click();
   await page.getByLabel("Your own step").fill("D DU UDU");
-  await page.getByRole("button", { name: "Add it" }).click();
+  await page.getByRole("button", { name: "Add step" }).click();
   await expect(page.getByRole("status")).toContainText("Put your step in");
 });
 

@@ -3,7 +3,7 @@ import { test, expect, expectAccessible, expectOnePage } from "./arplin.mjs";
 
 test("a melody is typed, lies on the strings, and has its stations", async ({ teacher: page, school }) => {
   await page.goto(school.umbrellas);
-  await page.getByRole("link", { name: "Tune", exact: true }).click();
+  await page.getByRole("link", { name: "Melody", exact: true }).click();
   await expect(page.getByText("There’s no melody yet.")).toBeVisible();
   await expectAccessible(page);
   const notes = page.getByLabel(/A pitch and how many beats/).first();

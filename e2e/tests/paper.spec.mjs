@@ -27,7 +27,7 @@ async function ladderOf(page, text, pattern) {
   await page.getByRole("button", { name: "Save song" }).click();
   await expect(page).toHaveURL(/\/songs\/\d+/);
   await page.goto(`${page.url().split("?")[0]}?pattern=${pattern}`);
-  await page.getByRole("button", { name: "Make a ladder" }).click();
+  await page.getByRole("button", { name: "Create ladder" }).click();
   await expect(page).toHaveURL(/\/ladders\/\d+/);
   return new URL(page.url()).pathname;
 }

@@ -115,7 +115,7 @@ test("what sounds is lit where it stands, and what is edited goes on playing", a
   const near = page.locator("#around [data-beside]").first();
   await near.locator("[data-differ]").focus();
   await page.keyboard.down("h");
-  await expect(bar.locator(".playsaid")).toHaveText("The figure.");
+  await expect(bar.locator(".playsaid")).toHaveText("The pattern.");
   await bar.getByLabel("Tempo", { exact: true }).evaluate((el) => { el.value = "300"; el.dispatchEvent(new Event("change", { bubbles: true })); });
   await expect(bar.locator(".playsaid")).toHaveText("Its neighbour.");
   await page.keyboard.up("h");

@@ -51,11 +51,11 @@ test("a chord takes another shape, and a mistyped one is kept", async ({ teacher
   await page.getByRole("button", { name: "Use 355433 for G" }).click();
   await expect(page.locator(".shapes")).toContainText("355433 · root string 6 · yours");
   await expect(page.locator(".panel")).toContainText("Easier shapes, and what they give up");
-  await page.getByLabel("A shape of your own").fill("32q003");
+  await page.getByLabel("Your own shape").fill("32q003");
   await page.getByRole("button", { name: "Use it", exact: true }).last().click();
   await expect(page.getByText('"q" is not a fret')).toBeVisible();
-  await expect(page.getByLabel("A shape of your own")).toHaveValue("32q003");
-  await page.getByLabel("A shape of your own").fill("");
+  await expect(page.getByLabel("Your own shape")).toHaveValue("32q003");
+  await page.getByLabel("Your own shape").fill("");
   await page.getByRole("button", { name: "Use it", exact: true }).last().click();
   await expect(page.locator(".shapes")).toContainText("320003 · root string 6");
 });
@@ -236,7 +236,7 @@ test("what is typed in a bar's editor outlives the editor's other controls, and 
   await page.keyboard.press("Escape");
   await page.getByText("Section", { exact: true }).first().click();
   await page.getByLabel("Pattern of this part").first().selectOption({ label: "Thumb, once a bar" });
-  await page.getByRole("button", { name: "Put it on", exact: true }).first().click();
+  await page.getByRole("button", { name: "Use pattern", exact: true }).first().click();
   await expect(page.locator(".part").first().locator("svg.strip").first()).toBeVisible();
   await expect(page.locator(".part").nth(1).locator("svg.strip")).toHaveCount(0);
   await expectAccessible(page);

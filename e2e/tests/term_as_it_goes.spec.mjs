@@ -21,7 +21,7 @@ test("a list as it is found is shown as it was read, and those who were read are
   await page.goto("/class");
   await page.getByText("Paste a list").click();
   await page.locator("#list").fill(list);
-  await page.getByRole("button", { name: "Add them all" }).click();
+  await page.getByRole("button", { name: "Add all" }).click();
   const look = page.getByRole("alert", { name: "How Arplin read the list" });
   for (const says of ["Line 7, “Otis, bass”: “bass” is no instrument that Arplin has", "Line 12, “Otto”: there are two called Otto", "Line 1, ", "Line 4, “Ben Hill - tenor, 9 years old”: an age", "“small hands”", "a phone number", "a mail address", "Line 14, "]) await expect(look).toContainText(says);
   await expect(look).toContainText("10 students: Zoë, Ukulele, high g; Ben, Ukulele, high g; Ada, Guitar");
@@ -47,7 +47,7 @@ test("beginners who strum: nobody is stuck, a newcomer is placed, faults are the
   await page.getByRole("button", { name: /Save/ }).first().click();
   await expect(page.getByRole("heading", { name: "Three Pebbles" })).toBeVisible();
   await page.goto(`${page.url().replace(/[?#].*/, "")}?pattern=common-strum`);
-  await page.getByRole("button", { name: "Make a ladder" }).click();
+  await page.getByRole("button", { name: "Create ladder" }).click();
   await page.getByRole("button", { name: "Put everyone on step 1" }).click();
   await expect(page.locator("#chip-0, .chip").first()).toBeVisible();
   const ladder = page.url().replace(/[?#].*/, "");
@@ -89,9 +89,9 @@ test("beginners who strum: nobody is stuck, a newcomer is placed, faults are the
 
 test("two ladders of a song: the one in use keeps its place until the teacher says otherwise", async ({ teacher: page, school }) => {
   await page.goto(`${school.umbrellas}?pattern=common-strum`);
-  await page.getByRole("button", { name: "Make a ladder" }).click();
+  await page.getByRole("button", { name: "Create ladder" }).click();
   await expect(page.locator(".step").first()).toBeVisible();
-  await page.getByText("Add a step, rebuild, keys").click();
+  await page.getByText("Edit ladder").click();
   await page.getByLabel("The ladder is called").fill("For the strummers");
   await page.getByRole("button", { name: "Save name" }).click();
   await expect(page.getByRole("status")).toContainText("Name saved.");

@@ -31,7 +31,7 @@ test("a line that was changed after it was lost is another line", async ({ teach
   const typed = await id.inputValue();
   expect(typed).not.toBe(first);
   await page.keyboard.press("Enter");
-  await expect(page.getByText("The connection is lost.")).toBeVisible();
+  await expect(page.getByText("You’re offline.")).toBeVisible();
   expect(await id.inputValue()).toBe(typed); // the same line again is the same line
   await page.unroute("**/log");
   await line.fill("pia 73");

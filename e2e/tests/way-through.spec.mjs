@@ -27,7 +27,7 @@ test("from a song to a sheet", async ({ teacher: page }) => {
   await page.getByRole("button", { name: "Save song" }).click();
 
   await expect(page.getByRole("heading", { name: "Seven Buckets" })).toBeVisible();
-  await expect(page.getByText("G major by its chords")).toBeVisible();
+  await expect(page.getByText("G major from the chords")).toBeVisible();
   await expect(page.locator(".onebar")).toHaveCount(18);
   await expect(page.locator(".onebar").first()).toContainText("Seven buckets");
   await expect(page.locator(".onebar").nth(1)).toContainText("vi");
@@ -40,7 +40,7 @@ test("from a song to a sheet", async ({ teacher: page }) => {
   await expect(page.locator(".shapes")).toContainText("0232 · thumb string 4");
   await expect(page.locator(".onebar svg.strip").first()).toHaveAttribute("aria-label", /bar 1/);
 
-  await page.getByRole("button", { name: "Make a ladder" }).click();
+  await page.getByRole("button", { name: "Create ladder" }).click();
   await expect(page.locator(".step")).toHaveCount(12);
   await expect(page.locator(".step").last()).toContainText("bass on 1");
   await expect(page.locator(".step").first()).toContainText("all chords");
@@ -127,7 +127,7 @@ test("a lost connection keeps what was typed", async ({ teacher: page, context }
   await page.getByLabel("Log a tempo").fill("ilse 81");
   await context.setOffline(true);
   await page.keyboard.press("Enter");
-  await expect(page.getByText("The connection is lost.")).toBeVisible();
+  await expect(page.getByText("You’re offline.")).toBeVisible();
   await expect(page.getByLabel("Log a tempo")).toHaveValue("ilse 81");
   await context.setOffline(false); // it goes by itself; Enter at the same moment does no harm
   await page.getByLabel("Log a tempo").press("Enter");

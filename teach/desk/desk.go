@@ -316,7 +316,7 @@ func LineOf(l ladders.Ladder, st store.Student, heard []store.Entry, tense bool,
 	if at >= 0 {
 		goal = l.Steps[at].Goal(goal)
 		line.Step, line.Number, line.Name = l.Steps[at].ID, at+1, ladder.Describe(l.Steps, at, l.Task).Name
-		line.Lane = draw.Lane(l.Steps[at].Pattern, ladders.FreshStrokes(l.Steps, at), l.Steps[at].Pattern.String())
+		line.Lane = draw.Lane(l.Steps[at].Pattern, ladders.FreshStrokes(l.Steps, at), l.Steps[at].Pattern.Aloud())
 	}
 	var tempos []int
 	var tries []practice.Try

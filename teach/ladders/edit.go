@@ -219,7 +219,7 @@ func (t *Room) ladderLines(ctx context.Context, teacher store.TeacherID, list []
 	songs, err := t.Store.SongsOf(ctx, teacher, parts)
 	for _, l := range list {
 		notation := l.Target.String()
-		lane := answer.Keep(t.From, "lane", answer.Rows(notation), func() draw.SVG { return draw.Lane(l.Target, nil, notation) })
+		lane := answer.Keep(t.From, "lane", answer.Rows(notation), func() draw.SVG { return draw.Lane(l.Target, nil, l.Target.Aloud()) })
 		lines = append(lines, Line{l, partName(songs[l.SongID].Song, l.Sections), lane})
 	}
 	return lines, err

@@ -283,7 +283,7 @@ func (l Ladder) parts(i int) (list []PartLane) {
 			fresh = pattern.New(part.Pattern, l.Steps[i-1].Parts[k].Pattern)
 		}
 		if name := partName(l.Song.Song, part.Sections); name != "" {
-			list = append(list, PartLane{name, draw.Lane(part.Pattern, fresh, part.Pattern.String())})
+			list = append(list, PartLane{name, draw.Lane(part.Pattern, fresh, part.Pattern.Aloud())})
 		}
 	}
 	return list
@@ -313,7 +313,7 @@ func (l Ladder) Strip(i int, ins fretboard.Instrument, chord theory.Chord, v fre
 	if part, from, ok := step.PartOf(l.Target); ok {
 		st.Ghosts = patterns.GhostsOf(barsFrom(target, from), pattern.Missing(step.Pattern, part))
 	}
-	st.Label = fmt.Sprintf("step %d on %s, %s: %s", i+1, chord, ins.Name, step.Pattern)
+	st.Label = fmt.Sprintf("step %d on %s, %s: %s", i+1, chord, ins.Name, step.Pattern.Aloud())
 	return st.SVG()
 }
 
@@ -376,7 +376,7 @@ func (t *Room) Beyond(l Ladder) []Beyond {
 	return answer.Keep(t.From, "beyond", l.Loaded, func() (views []Beyond) {
 		for _, v := range grow.Beyond(l.Task, l.Class.Weigh()) {
 			if len(views) < shownBeyond {
-				views = append(views, Beyond{v.Name(), v.Says(), patterns.Tenth(v.Level), v.Pattern.String(), draw.Lane(v.Pattern, pattern.New(v.Pattern, l.Target), v.Pattern.String())})
+				views = append(views, Beyond{v.Name(), v.Says(), patterns.Tenth(v.Level), v.Pattern.String(), draw.Lane(v.Pattern, pattern.New(v.Pattern, l.Target), v.Pattern.Aloud())})
 			}
 		}
 		return views
@@ -401,12 +401,12 @@ func (l Ladder) PartStrips(i int, v songs.View, c people.Class) (list []PartLane
 		}
 		for _, on := range chords {
 			if step.Play != difficulty.OnStrings { // there is no chord yet
-				list = append(list, PartLane{name, draw.CountedLane(part.Pattern, part.Pattern.String())})
+				list = append(list, PartLane{name, draw.CountedLane(part.Pattern, part.Pattern.Aloud())})
 				break
 			}
 			voicing, ok := v.Shapes[on]
 			if !ok {
-				list = append(list, PartLane{fmt.Sprintf("%s, on %s, which has no shape", name, on), draw.CountedLane(part.Pattern, part.Pattern.String())})
+				list = append(list, PartLane{fmt.Sprintf("%s, on %s, which has no shape", name, on), draw.CountedLane(part.Pattern, part.Pattern.Aloud())})
 				continue
 			}
 			st := draw.OnShape(v.Ins, c.School(), part.Pattern, on, voicing.Shape)

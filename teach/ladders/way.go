@@ -69,10 +69,10 @@ func (f byFigure) reading() difficulty.Reading {
 func (f byFigure) row(v *Step) {
 	i, step := f.at, f.step()
 	if step.BeforeStrings() {
-		v.Lane = draw.CountedLane(step.Pattern, step.Pattern.String())
+		v.Lane = draw.CountedLane(step.Pattern, step.Pattern.Aloud())
 		return
 	}
-	v.Lane = draw.Lane(step.Pattern, FreshStrokes(f.Steps, i), step.Pattern.String())
+	v.Lane = draw.Lane(step.Pattern, FreshStrokes(f.Steps, i), step.Pattern.Aloud())
 	if i == 0 || !step.Pattern.Equal(f.Steps[i-1].Pattern) {
 		return
 	}

@@ -219,7 +219,7 @@ func (l lessonPlan) view(p planning, now time.Time) Lesson {
 func (p planning) lane(id store.LadderID, step ladder.StepID) (lane draw.SVG, name string) {
 	for i, l := range p.ladders {
 		if at := ladder.Find(l.Steps, step); l.ID == id && at >= 0 {
-			return draw.Lane(l.Steps[at].Pattern, ladders.FreshStrokes(l.Steps, at), l.Steps[at].Pattern.String()), p.Songs[i].Steps[at].Name
+			return draw.Lane(l.Steps[at].Pattern, ladders.FreshStrokes(l.Steps, at), l.Steps[at].Pattern.Aloud()), p.Songs[i].Steps[at].Name
 		}
 	}
 	return "", ""

@@ -179,7 +179,7 @@ func (sh *Sheet) draw(c people.Class, at int) {
 	sh.Long = len(step.Pattern.Bars) > 1 || step.Pattern.Grid() > 8
 	sh.Capo = part.Capo[sh.Instrument.ID]
 	if step.Play != difficulty.OnStrings {
-		sh.Lane = draw.CountedLane(step.Pattern, step.Pattern.String())
+		sh.Lane = draw.CountedLane(step.Pattern, step.Pattern.Aloud())
 	}
 	sh.Parts, sh.Remark = l.PartStrips(at, v, c), step.Remark
 	sh.plays = append(sh.plays, step.Pattern)

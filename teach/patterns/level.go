@@ -102,7 +102,7 @@ func NeighboursOf(d *drawer, t difficulty.Task, w difficulty.Weights, chord stri
 			if i < strips && v.Pattern.Grid()*len(v.Pattern.Bars) <= longestStrip {
 				n.Strip = d.neighbourStrip(v.Pattern, t, chord, fresh)
 			} else {
-				n.Lane = draw.Lane(v.Pattern, fresh, n.Notation)
+				n.Lane = draw.Lane(v.Pattern, fresh, v.Pattern.Aloud())
 			}
 			out = append(out, n)
 		}

@@ -15,6 +15,7 @@ import (
 	"arplin/core/song"
 	"arplin/core/song/edit"
 	"arplin/draw"
+	"arplin/letters"
 	"arplin/store"
 	"arplin/teach/answer"
 	"arplin/teach/people"
@@ -345,3 +346,19 @@ func (t *Room) Compare(ctx context.Context, teacher store.TeacherID, c people.Cl
 
 // PutOn is the edit that puts a pattern on every section of a song.
 func PutOn(e catalogue.Entry) song.Edit { return edit.SetPattern{Pattern: e.Pattern, Name: e.Name} }
+
+// Named are the patterns that have each of some words in their names, the teacher's own first.
+func (t *Room) Named(ctx context.Context, teacher store.TeacherID, words string) (list []Pattern, err error) {
+	own, err := t.Store.Patterns(ctx, teacher)
+	if err != nil {
+		return nil, err
+	}
+	wanted := strings.Fields(letters.Fold(words))
+	for _, p := range all(own) {
+		name := letters.Fold(p.Name)
+		if !slices.ContainsFunc(wanted, func(word string) bool { return !strings.Contains(name, word) }) {
+			list = append(list, p)
+		}
+	}
+	return list, nil
+}

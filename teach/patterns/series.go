@@ -104,7 +104,7 @@ func (t *Room) Series(ctx context.Context, teacher store.TeacherID, c people.Cla
 		if i > 0 && !w.Coloured && w.Entry.Pattern.Meter == v.Weeks[i-1].Entry.Pattern.Meter {
 			fresh = pattern.New(w.Entry.Pattern, v.Weeks[i-1].Entry.Pattern)
 		}
-		v.Weeks = append(v.Weeks, SeriesLine{w, i + 1, draw.Lane(w.Entry.Pattern, fresh, w.Entry.Pattern.String()), ins.ID})
+		v.Weeks = append(v.Weeks, SeriesLine{w, i + 1, draw.Lane(w.Entry.Pattern, fresh, w.Entry.Pattern.Aloud()), ins.ID})
 	}
 	return v, nil
 }

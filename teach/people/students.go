@@ -158,3 +158,8 @@ func (t *Room) MoveStudent(ctx context.Context, teacher store.TeacherID, id stor
 	}
 	return c.Name, err
 }
+
+// Find looks for students of all classes by name.
+func (t *Room) Find(ctx context.Context, teacher store.TeacherID, find store.Find) ([]store.FoundStudent, error) {
+	return t.Store.FindStudents(ctx, teacher, find)
+}

@@ -152,6 +152,7 @@ function load(details) {
   });
 }
 on("toggle", (event) => load(event.target), true);
+on("show.bs.offcanvas", (event) => load(event.target));
 on("htmx:afterSettle", () => all("details[open], [data-soon]").forEach(load));
 queueMicrotask(() => all("[data-soon]").forEach(load)); // beside the page, as soon as it stands
 
@@ -207,6 +208,28 @@ on("submit", ({ submitter }) => {
   if (!submitter?.dataset.busy) return;
   submitter.textContent = submitter.dataset.busy;
   submitter.setAttribute("aria-busy", "true");
+});
+
+// One field finds everything: / goes to it, the arrows through what was found.
+on("keydown", (event) => {
+  const field = document.getElementById("find-all");
+  if (!field || event.ctrlKey || event.metaKey || event.altKey) return;
+  if (event.key === "/" && !event.target.closest("input, textarea, select, [data-strip], .onebar")) {
+    event.preventDefault();
+    return void field.focus();
+  }
+  const finder = event.target.closest(".finder");
+  if (!finder) return;
+  if (event.key === "Escape") {
+    field.value = "";
+    document.getElementById("found").replaceChildren();
+    return void field.blur();
+  }
+  const by = { ArrowDown: 1, ArrowUp: -1 }[event.key];
+  const list = [field, ...all("a", finder)];
+  if (!by || list.length < 2) return;
+  event.preventDefault();
+  list[(list.indexOf(document.activeElement) + by + list.length) % list.length].focus();
 });
 
 // A file is read as soon as it is chosen: the page shows what is in it.

@@ -16,7 +16,7 @@ document.addEventListener("alpine:init", () => {
       this.what = this.$root.dataset.what;
       this.know();
       addEventListener("pagehide", () => this.stop());
-      document.addEventListener("htmx:afterSettle", ({ target }) => target.closest?.("#line-read, [data-soon]") || this.edited());
+      document.addEventListener("htmx:afterSettle", ({ target }) => target.closest?.("#line-read, [data-soon], #found, #help") || this.edited());
       ["pointerenter", "focusin"].forEach((name) => this.$root.addEventListener(name, () => this.warm(this.url), { once: true }));
     },
     // What stands on the page is played: a figure under the hand has its own address.
