@@ -24,7 +24,15 @@ type Strip struct {
 	ThickOnTop bool                   // strings turned over, as the player sees them
 	SlotWidth  float64                // 0 for the usual one
 	Cursor     *pattern.Cursor        // the slot that is being edited
+	Tune       []TuneNote             // of the one bar, drawn as a line of its own over the strings
 	Label      string                 // for screen readers
+}
+
+// TuneNote is a note of the tune over a strip, in slots of its bar.
+type TuneNote struct {
+	From, Long float64
+	MIDI       int
+	Name, Word string
 }
 
 // OnShape is the strip of a figure on a shape of a chord.
@@ -48,6 +56,7 @@ const (
 	pathHeight  = 46.0
 	edge        = 12.0
 	barGap      = 6.0
+	tuneHeight  = 62.0
 )
 
 // stripLayout turns strings and slots into coordinates.
@@ -67,8 +76,12 @@ func (s Strip) SVG() SVG {
 			l.slot = narrowSlot
 		}
 	}
+	if len(s.Tune) > 0 {
+		l.top += tuneHeight
+	}
 	l.grid(l.left, l.slot, l.Pattern.Grid(), barGap)
 	l.ground()
+	l.tune()
 	if at := l.Cursor; at != nil {
 		l.rect("cursor", l.x(at.Bar, at.Slot)-l.slot/2, l.top-edge-2, l.slot, l.bottom()-l.top+2*edge+4, 4)
 	}
@@ -167,10 +180,31 @@ func StringName(ins fretboard.Instrument, s fretboard.String) string {
 	return name
 }
 
+// tune draws the melody over the strings: length as time, height as pitch, names above and words below.
+func (l *stripLayout) tune() {
+	low, high := 127, 0
+	for _, n := range l.Tune {
+		low, high = min(low, n.MIDI), max(high, n.MIDI)
+	}
+	const above, rise, wordLine = 12.0, 26.0, 14.0
+	for _, n := range l.Tune {
+		y := above + rise/2
+		if high > low {
+			y = above + rise*float64(high-n.MIDI)/float64(high-low)
+		}
+		x := l.left + n.From*l.slot + 4
+		l.rect("tuneline", x, y, max(8, n.Long*l.slot-8), 5, 2.5)
+		l.text("tunename", x, y-7, n.Name)
+		if n.Word != "" {
+			l.text("syllable tuneword", x, above+rise+wordLine+3, n.Word)
+		}
+	}
+}
+
 // words writes what is sung under its notes, below the count.
 func (l *stripLayout) words(top float64) (any bool) {
 	for _, e := range l.Events {
-		if e.Word != "" {
+		if e.Word != "" && len(l.Tune) == 0 {
 			l.text("syllable", l.x(e.Bar, e.Slot), top+6, e.Word)
 			any = true
 		}
@@ -220,6 +254,9 @@ func (l *stripLayout) pluck(x float64, e played.Event, class string) {
 	if letter == "" { // a pick
 		letter = strings.ToUpper(e.Direction[:1])
 	}
+	if e.Melody && class == "" {
+		class = "tune" // filled: heard above the rest
+	}
 	markClass := strings.TrimSpace("mark " + class)
 	if e.Accent {
 		markClass += " accent"
@@ -230,9 +267,6 @@ func (l *stripLayout) pluck(x float64, e played.Event, class string) {
 		dy = 2.5
 	}
 	l.text(strings.TrimSpace("letter "+class), x, y+dy, letter)
-	if e.Melody { // heard above the rest
-		l.circle("ring", x, y, markRadius+5)
-	}
 	if e.Slurred {
 		l.line("slur", x-l.slot+markRadius+2, y+markRadius, x-markRadius-2, y+markRadius)
 	}

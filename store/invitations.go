@@ -49,7 +49,7 @@ func (s *Store) AddSample(ctx context.Context, teacher TeacherID, class ClassID,
 	for _, id := range songs {
 		ids = append(ids, fmt.Sprint(id))
 	}
-	_, err := s.exec(ctx, "INSERT IGNORE INTO samples (class_id, songs) SELECT id, ? FROM classes WHERE teacher_id = ? AND id = ?", strings.Join(ids, ","), teacher, class)
+	_, err := s.exec(ctx, "INSERT IGNORE INTO samples (class_id, songs, added) SELECT id, ?, UTC_DATE() FROM classes WHERE teacher_id = ? AND id = ?", strings.Join(ids, ","), teacher, class)
 	return err
 }
 

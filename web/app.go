@@ -37,12 +37,14 @@ var staticFiles embed.FS
 type Config struct {
 	Store          *store.Store
 	Log            *slog.Logger
-	SecureCookies  bool                 // set when browsers come over TLS
-	TrustedProxies []string             // addresses and ranges of proxies whose forwarding headers count
-	SignInTries    int                  // a quarter of an hour, for one account; 0 for the usual
-	Database       func() string        // a sentence about the database while it does not answer; nil for none
-	Patience       time.Duration        // for one request; 0 for the usual
-	Computing      func(store.LadderID) // called before a ladder is computed; nil, but for tests
+	SecureCookies  bool          // set when browsers come over TLS
+	TrustedProxies []string      // addresses and ranges of proxies whose forwarding headers count
+	SignInTries    int           // a quarter of an hour, for one account; 0 for the usual
+	Database       func() string // a sentence about the database while it does not answer; nil for none
+	Patience       time.Duration // for one request; 0 for the usual
+	// Sample gives a teacher a class to look around in; nil for none.
+	Sample    func(context.Context, *store.Store, store.TeacherID, time.Time) (store.ClassID, error)
+	Computing func(store.LadderID) // called before a ladder is computed; nil, but for tests
 }
 
 // policy allows nothing but what Arplin itself serves; no script or style stands
@@ -108,6 +110,7 @@ type server struct {
 	proxies       *proxies
 	signer        *signer
 	sessions      *session.Store
+	sample        func(context.Context, *store.Store, store.TeacherID, time.Time) (store.ClassID, error)
 }
 
 // version is of the templates and the program; a page of another one is not
@@ -122,7 +125,7 @@ func New(cfg Config) (*fiber.App, error) {
 	}
 	s := &server{
 		Teach: teach.New(cfg.Store), visits: cfg.Store, Log: cfg.Log, SignInTries: cfg.SignInTries, SecureCookies: cfg.SecureCookies, Database: cfg.Database,
-		patience: cmp.Or(cfg.Patience, patience), proxies: behind, signer: &signer{kept: cfg.Store}, sessions: newSessions(cfg),
+		patience: cmp.Or(cfg.Patience, patience), proxies: behind, signer: &signer{kept: cfg.Store}, sessions: newSessions(cfg), sample: cfg.Sample,
 	}
 	s.Teach.Log, s.Teach.Computing = cfg.Log, cfg.Computing
 	views, err := loadViews()

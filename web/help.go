@@ -84,7 +84,7 @@ func helpPicture(c fiber.Ctx) error {
 	return c.Send(file)
 }
 
-// find is what is found under a word, of one kind.
+// found is what is found under a word, of one kind.
 type found struct {
 	Kind  string
 	Items []foundItem

@@ -165,7 +165,7 @@ func withDatabase(ctx context.Context, use func(context.Context, running) error)
 // free one.
 func serve(ctx context.Context, r running, anyPort bool, ready func(address string)) error {
 	app, err := web.New(web.Config{
-		Store: r.store, Log: slog.Default(), SecureCookies: r.SecureCookies, TrustedProxies: r.TrustedProxies, SignInTries: r.SignInTries, Database: r.database,
+		Store: r.store, Log: slog.Default(), SecureCookies: r.SecureCookies, TrustedProxies: r.TrustedProxies, SignInTries: r.SignInTries, Database: r.database, Sample: demo.AddSample,
 	})
 	if err != nil {
 		return err

@@ -31,7 +31,7 @@ test("a two-bar pattern is built by keyboard only, saved, put on a song and prin
   await expect(page.getByText("Your thumb plays the bass strings. Index and middle follow the chord.")).toBeVisible();
   await page.getByLabel("Song in 4/4").selectOption({ label: "Nine Umbrellas" });
   await page.getByRole("button", { name: "Use for this song" }).press("Enter");
-  await expect(page.getByText("Put Two bars of mine on it.")).toBeVisible();
+  await expect(page.getByText("Pattern: Two bars of mine.")).toBeVisible();
   await expect(page.locator(".onebar svg.strip")).toHaveCount(16);
   const pdf = await page.pdf({ preferCSSPageSize: true });
   expect(pdf.length).toBeGreaterThan(10_000);
@@ -77,7 +77,7 @@ test("the notation line, spoken words and the grid edit the same pattern", async
   await page.getByRole("button", { name: "Undo" }).click();
   await expect(bench).toHaveAttribute("data-notation", "4/4: p i m a p i m a");
   // A neighbour is one click away, and undo returns.
-  await page.getByText("open it to see why").click();
+  await page.getByText("open for the reasons").click();
   await expect(page.locator(".parts")).toContainText("strokes a second");
   await page.getByText("Simpler and harder").click();
   await page.getByRole("button", { name: "Two rules deep" }).click();

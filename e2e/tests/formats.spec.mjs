@@ -79,7 +79,7 @@ test("MusicXML of ours is drawn by a second program: bars and tablature", async 
     display.render();
     return [display.Sheet.SourceMeasures.length, display.Sheet.Instruments.map((i) => i.Name), display.Sheet.TitleString];
   }, convert(lamps, "musicxml", ["--pattern", figure]).toString());
-  expect(bars).toEqual([12, ["Melody", "Guitar"], "Lamps on Lantern Street"]);
+  expect(bars).toEqual([12, ["Tune", "Guitar"], "Lamps on Lantern Street"]);
   await expect(page.locator("#score svg").first()).toBeVisible();
 });
 

@@ -10,7 +10,7 @@ test("a lesson is planned, changed, taught and rolls forward", async ({ teacher:
   const before = Number(await minutes("group work").textContent());
 
   // A border moves with the arrow keys and keeps the focus; the sum stays.
-  const border = page.getByRole("button", { name: /^Border between in groups/ });
+  const border = page.getByRole("button", { name: /^Border between group work/ });
   await border.focus();
   await page.keyboard.press("ArrowRight");
   await expect(minutes("group work")).toHaveText(`${before + 1}`);
@@ -41,14 +41,14 @@ test("a lesson is planned, changed, taught and rolls forward", async ({ teacher:
   await expect(page.getByRole("heading", { level: 1 })).toHaveText("tune");
   await expect(page.locator("html")).toHaveAttribute("data-bs-theme", "dark");
   await expect(page.getByRole("timer")).toHaveText(/^[34]:\d\d$/);
-  await page.getByRole("button", { name: "Hear E2, Guitar" }).click();
-  await expect(page.getByRole("button", { name: "Hear E2, Guitar" })).toHaveAttribute("data-heard", "yes");
+  await page.getByRole("button", { name: "Play E2, Guitar" }).click();
+  await expect(page.getByRole("button", { name: "Play E2, Guitar" })).toHaveAttribute("data-heard", "yes");
   await page.keyboard.press("PageDown");
   await expect(page.getByRole("heading", { level: 1 })).toHaveText("warm-up");
   await page.keyboard.press("ArrowLeft");
   await expect(page.getByRole("heading", { level: 1 })).toHaveText("tune");
   await page.keyboard.press("+");
-  await expect(page.getByRole("status")).toContainText("Add 2 minutes");
+  await expect(page.getByRole("status")).toContainText("2 minutes more");
   for (const name of ["warm-up", "review", "rest", "something new"]) {
     await page.keyboard.press("ArrowRight");
     await expect(page.getByRole("heading", { level: 1 })).toHaveText(name);
@@ -64,7 +64,7 @@ test("a lesson is planned, changed, taught and rolls forward", async ({ teacher:
   }
 
   // A tempo is logged from the same page; the keys of the lesson are letters there.
-  const line = page.getByLabel("Log a tempo");
+  const line = page.getByLabel("Log", { exact: true });
   await line.fill("pia 81 x");
   await line.press("Enter");
   await expect(page.getByRole("status")).toContainText("Pia: 81, not clean");
@@ -83,10 +83,10 @@ test("a lesson is planned, changed, taught and rolls forward", async ({ teacher:
 test("a term has its days, its calendar and simulated classes", async ({ teacher: page }) => {
   await page.goto("/term");
   await expect(page.getByText("12 weeks to the evening")).toBeVisible();
-  await page.getByText("Try it on simulated classes").click();
+  await page.getByText("Test the plan on simulated classes").click();
   await expect(page.getByRole("rowheader", { name: "fast forgetters" })).toBeVisible();
   await page.getByText("Days, song and name").click();
-  await page.getByLabel("It is called").fill("the evening in the hall");
+  await page.getByLabel("Name").fill("the evening in the hall");
   await page.getByRole("button", { name: "Plan the term" }).click();
   await expect(page.getByText("weeks to the evening in the hall")).toBeVisible();
   const [download] = await Promise.all([page.waitForEvent("download"), page.getByRole("link", { name: "Add to calendar" }).click()]);

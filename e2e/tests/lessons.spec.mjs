@@ -49,7 +49,7 @@ test("a tablature in three and a pattern that is said become ladders", async ({ 
   await expect(page.getByRole("heading", { name: /^3\/4:/ })).toBeVisible();
   await page.getByLabel("Name").fill("Waltz of the quay");
   await page.getByRole("button", { name: "Create a ladder from it" }).click();
-  await expect(page.locator(".step .strip").last()).toBeVisible();
+  await expect(page.locator(".openstep .strip").last()).toBeVisible();
   await page.goto("/bench");
   await page.getByText("Spoken", { exact: false }).first().click();
   const said = page.locator("input[name=words], textarea[name=words]").first();
@@ -61,7 +61,7 @@ test("a tablature in three and a pattern that is said become ladders", async ({ 
   await page.getByText("Edit ladder").click();
   await page.getByLabel("Your own step").fill("D DU UDU");
   await page.getByRole("button", { name: "Add step" }).click();
-  await expect(page.getByRole("status")).toContainText("Put your step in");
+  await expect(page.getByRole("status")).toContainText("Added your step");
 });
 
 test("only the fingers you need, from the song to the week, and a drill over one's own chords", async ({ teacher: page, school }) => {
@@ -69,7 +69,7 @@ test("only the fingers you need, from the song to the week, and a drill over one
   await page.goto(`${school.umbrellas}?pattern=thumb-two-between&instrument=guitar`);
   const whole = await shape("G7").getAttribute("aria-label");
   await page.goto("/class");
-  await page.getByText("Playing style").click();
+  await page.locator("summary", { hasText: "Playing style" }).click();
   await page.getByLabel("Left hand").selectOption("yes");
   await page.getByRole("button", { name: "Save playing style" }).click();
   await expect(page.getByRole("status")).toContainText("Saved");
@@ -90,7 +90,7 @@ test("only the fingers you need, from the song to the week, and a drill over one
   await page.getByLabel("Over", { exact: true }).press("Enter");
   await expect(page.locator(".exercises")).toContainText("C | F | G7");
   await expectAccessible(page);
-  await page.getByRole("button", { name: `Put it on ${name}’s week` }).click();
+  await page.getByRole("button", { name: `Add to ${name}’s week` }).click();
   await expect(page.getByText("over C | F | G7").first()).toBeVisible();
   await page.goto(`/students/${id}/week`);
   await expect(page.getByText(/over C \| F \| G7/).first()).toBeVisible();

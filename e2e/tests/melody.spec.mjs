@@ -17,7 +17,7 @@ test("a melody is typed, lies on the strings, and has its stations", async ({ te
   await expect(page.locator(".stations li")).toHaveCount(6);
   await expect(page.locator(".stations [aria-current]")).toContainText("the melody over alternating bass");
   const first = page.locator(".tunebars > li").first();
-  await expect(first.locator(".ring")).toHaveCount(4);
+  await expect(first.locator(".mark.tune")).toHaveCount(4);
   await expect(first.locator(".syllable")).toHaveText(["Nine", "um-", "brel-", "las"]);
   await expect(first.locator(".becomes")).toHaveText("becomes C6");
   await expectAccessible(page);
@@ -33,7 +33,8 @@ test("a melody is typed, lies on the strings, and has its stations", async ({ te
 
   // It is heard, the tune without the thumb, too.
   const bar = page.getByRole("region", { name: "Play bar" });
-  await bar.getByLabel("count-in").uncheck();
+  await bar.locator(".playkeys > summary").click();
+  await bar.getByLabel("count-in").uncheck(); await bar.locator(".playkeys > summary").click();
   await bar.getByRole("button", { name: "Play" }).click();
   await expect(first.locator(".ring.lit")).toHaveCount(1);
   const heard = await page.evaluate(() => Alpine.$data(document.querySelector("[data-play]")).score.notes.filter((x) => x.by === "melody").map((x) => x.m).slice(0, 6));
@@ -47,7 +48,7 @@ test("a melody is typed, lies on the strings, and has its stations", async ({ te
   await page.getByRole("link", { name: /shapes with the melody on top/ }).click();
   await expect(page.locator(".tunebars .strum").first()).toBeVisible();
   await page.getByLabel("Instrument").selectOption("ukulele");
-  await expect(page.locator(".left")).toContainText("B3 lies below the strings; an octave higher there is a place");
+  await expect(page.locator(".left")).toContainText("B3 is below the strings, but there’s a place an octave higher");
   await page.goto(`${school.umbrellas}/melody?station=alternating`);
   await expectOnePage(page);
 });
@@ -87,17 +88,18 @@ test("a melody is typed on its strips, becomes a ladder, and its students have s
   await expect(page.getByRole("heading", { name: "slides and hammered notes" })).toBeVisible();
   await expect(page.locator(".step")).toHaveCount(8);
   await expectAccessible(page);
-  await page.getByRole("button", { name: /Place them by/ }).click();
+  await page.getByRole("button", { name: /Place everyone by/ }).click();
   await expect(page.locator(".step .chip")).toHaveCount(9);
   await page.locator(".step").last().press("s");
   await expect(page.locator("[data-problem]").filter({ hasText: "the stations of the melody" }).first()).toBeVisible();
   await page.getByRole("link", { name: "Together" }).click();
   await expect(page.locator("#together [data-lane]").first()).toBeVisible();
   await page.goBack();
-  await page.getByRole("button", { name: "Menu of step 6" }).click();
-  await page.getByRole("link", { name: "Sheet of step 6" }).click();
+  await page.locator(".step").nth(-6).focus();
+  await expect(page.locator(".openstep")).toHaveAttribute("aria-label", "Step 6");
+  await page.locator(".openstep").getByRole("link", { name: "Sheet" }).click();
   await expect(page.locator(".sheet .tunebars .onebar")).toHaveCount(16);
-  await expect(page.locator(".sheet .ring").first()).toBeVisible();
+  await expect(page.locator(".sheet .mark.tune").first()).toBeVisible();
 });
 
 test("a song grows: who plays what is proposed, changed, played together, printed", async ({ teacher: page, school }) => {

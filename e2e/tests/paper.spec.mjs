@@ -71,8 +71,8 @@ test("a short song has four strips, a line of one's own, and comes back to the s
   const ladder = await ladderOf(page, songOf("Short", 8, () => "a few words"), "thumb-pinch-two");
   await page.goto(`${ladder}/sheet`);
   await expect(page.locator(".sheet .strip")).toHaveCount(4);
-  await page.getByLabel("A line of your own").fill("Bring the capo.");
-  await page.getByRole("button", { name: "Set", exact: true }).click();
+  await page.getByLabel(/^Your note/).fill("Bring the capo.");
+  await page.getByRole("button", { name: "Save", exact: true }).click();
   await expect(page).toHaveURL(/sheet/);
   await expect(page.locator(".sheet .remark")).toHaveText("Bring the capo.");
   await expectOnePage(page);

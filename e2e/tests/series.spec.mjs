@@ -3,7 +3,7 @@ import { test, expect, expectAccessible, expectOnePage } from "./arplin.mjs";
 
 test("five patterns of one's own over I vi IV V in G for ukulele become a printed page", async ({ teacher: page, school }) => {
   await page.goto("/term");
-  await page.getByRole("link", { name: /a series/ }).click();
+  await page.getByRole("link", { name: /pattern series/ }).click();
   const weeks = page.locator(".series > li");
   await expect(weeks).toHaveCount(5);
   await expect(page.getByText(/It starts/)).toBeVisible();

@@ -65,11 +65,11 @@ test("one click puts a key on for everyone, undo takes it off", async ({ teacher
   await page.getByRole("link", { name: "Keys and capo" }).click();
   await expectAccessible(page);
   await page.getByLabel("Lowest and highest sung note").fill("D4 E5");
-  await page.getByRole("button", { name: "Set" }).click();
+  await page.getByRole("button", { name: "Save" }).click();
   await expect(page.getByRole("row", { name: /^G major/ })).toContainText("2 semitones outside");
   await page.getByRole("button", { name: "Put F major on" }).click();
-  await expect(page.getByRole("status")).toContainText("The song sounds in F major.");
-  await expect(page.getByRole("row", { name: /^F major/ })).toContainText("on now");
+  await expect(page.getByRole("status")).toContainText("Key of F major.");
+  await expect(page.getByRole("row", { name: /^F major/ })).toContainText("current");
   await page.getByRole("link", { name: "Back to the song" }).click();
   await expect(page.getByText(/^F major/)).toContainText("capo");
   await expect(page.locator(".shapes")).toContainText("sounds F");
@@ -113,16 +113,16 @@ test("the form is printed as it is sung", async ({ teacher: page, school }) => {
   await bar.locator("[data-op=ending]").selectOption("1");
   await expect(page.locator(".onebar").nth(7)).toContainText("1.");
   await page.goto(school.ladder);
-  await page.locator(".step").last().hover();
-  await page.getByRole("button", { name: "Menu of step 1", exact: true }).click();
-  await page.getByRole("link", { name: "Sheet of step 1", exact: true }).click();
+  await page.locator(".step").last().focus();
+  await expect(page.locator(".openstep")).toHaveAttribute("aria-label", "Step 1");
+  await page.locator(".openstep").getByRole("link", { name: "Sheet" }).click();
   await expect(page.locator(".sheet")).toContainText("Verse, 2 times");
   await expect(page.locator(".sheetbars")).toContainText(["1. "]);
 });
 
 test("a class chooses how it plays", async ({ teacher: page, school }) => {
   await page.goto("/class");
-  await page.getByText("Playing style").click();
+  await page.locator("summary", { hasText: "Playing style" }).click();
   await page.getByLabel("Left hand").selectOption("yes");
   await page.getByLabel("up to").fill("high");
   await page.getByRole("button", { name: "Save playing style" }).click();
@@ -161,18 +161,18 @@ test("a neighbour is used on the song, a move is done, and both are taken back",
   await expect(around.locator("svg.strip .new").first()).toBeVisible();
   await around.getByRole("region", { name: "Simpler" }).getByRole("button").first().click();
   const status = page.getByRole("status");
-  await expect(status).toContainText("Put ");
+  await expect(status).toContainText("Pattern: ");
   await expect(page).not.toHaveURL(/pattern=three-roll/); // the song has its own now
   await expect(around.getByRole("region", { name: "Simpler" }), "what was opened stays open").toBeVisible();
   await status.getByRole("button", { name: "Undo" }).click();
-  await expect(status).toContainText("Undone: Put");
+  await expect(status).toContainText("Undone: Pattern");
   await page.goto(school.frost + "?pattern=three-roll");
   await around.getByText("Simpler and harder").click();
   await around.getByRole("link", { name: "Two rules deep" }).click();
   await expect(page.locator("#neighbours")).toContainText(", then ");
   await page.getByRole("link", { name: "One rule away" }).click();
   await expect(page.locator("#neighbours")).not.toContainText(", then ");
-  await page.getByRole("button", { name: "Do it: sevenths for triads" }).click();
+  await page.getByRole("button", { name: "Apply: sevenths for triads" }).click();
   await expect(page.locator(".onebar").first()).toContainText("Am7");
   await status.getByRole("button", { name: "Undo" }).click();
   await expect(page.locator(".onebar").first()).not.toContainText("Am7");
@@ -184,8 +184,8 @@ test("heading and lists follow an edit at once, and what is typed elsewhere stay
   await page.keyboard.press("Enter");
   await page.getByLabel("Words", { exact: true }).fill("not sent yet");
   await page.getByText("Time signature, tempo, form").click();
-  await page.locator(".edittools").getByLabel("Meter").selectOption("3/4");
-  await page.getByRole("button", { name: "Set", exact: true }).first().click();
+  await page.locator(".edittools").getByLabel("Time signature").selectOption("3/4");
+  await page.getByRole("button", { name: "Save", exact: true }).first().click();
   await expect(page.locator(".head")).toContainText("3/4");
   await expect(page.getByLabel("Pattern in 3/4").locator("option", { hasText: "Three" }).first()).toBeAttached();
   await expect(page.getByLabel("Words", { exact: true }), "an open bar stays open").toHaveValue("not sent yet");

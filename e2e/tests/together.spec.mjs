@@ -58,7 +58,7 @@ test("the class plays its steps together, by keys", async ({ teacher: page, scho
   expect(strings).toEqual(["guitar", "ukulele"]);
   await page.route("**/score**", (route) => route.abort());
   await page.goto(`${school.ladder}/together`);
-  await expect(room.getByRole("alert")).toHaveText(/could not be fetched/);
+  await expect(room.getByRole("alert")).toHaveText(/couldn’t load/);
 });
 
 // A tone of a guitar's third string, some cents off, as a file that the browser hears.
@@ -105,6 +105,6 @@ test("without a microphone there is a sentence, and tones to tune to by ear", as
   await expectAccessible(page);
   await page.getByRole("button", { name: "Listen", exact: true }).click();
   await expect(page.locator(".tuner").getByRole("alert")).toHaveText(/microphone/);
-  await page.getByRole("button", { name: "Hear D3" }).click();
+  await page.getByRole("button", { name: "Play D3" }).click();
   await expect(page.locator("[data-name=D3]")).toHaveAttribute("data-heard", "yes");
 });

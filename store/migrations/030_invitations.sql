@@ -14,5 +14,6 @@ CREATE TABLE IF NOT EXISTS invitations (
 CREATE TABLE IF NOT EXISTS samples (
     class_id BIGINT NOT NULL PRIMARY KEY,
     songs VARCHAR(250) NOT NULL,
+    added DATE NOT NULL,
     CONSTRAINT sample_class FOREIGN KEY (class_id) REFERENCES classes (id) ON DELETE CASCADE
 );

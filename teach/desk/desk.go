@@ -260,6 +260,8 @@ func (l DeskLine) urgency() int {
 		return 2
 	case l.To > 0:
 		return 3
+	case l.Remedy != "":
+		return 4
 	}
 	return settled
 }
@@ -289,7 +291,10 @@ func (l DeskLine) Headline() string {
 	case practice.Drill:
 		return fmt.Sprintf("needs bar %d", l.Decision.Bar)
 	}
-	return "needs a rest"
+	if l.Tense() {
+		return "needs a rest"
+	}
+	return "needs a word"
 }
 
 // Back is the number of the step below, to which somebody can drop back; 0 on the first.

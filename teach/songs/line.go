@@ -122,20 +122,38 @@ func slotWidth(grid int) float64 {
 }
 
 // barStrip draws one bar of what is played, whichever of its figure it is.
-func barStrip(ins fretboard.Instrument, one pattern.Pattern, events []played.Event, slot float64, thickOnTop bool, label string) draw.SVG {
+func barStrip(ins fretboard.Instrument, one pattern.Pattern, events []played.Event, tune []draw.TuneNote, slot float64, thickOnTop bool, label string) draw.SVG {
 	events = slices.Clone(events)
 	for i := range events {
 		events[i].Bar = 0
 	}
 	st := draw.OfBars(ins, one, events)
-	st.SlotWidth, st.ThickOnTop, st.Label = slot, thickOnTop, label
+	st.SlotWidth, st.ThickOnTop, st.Label, st.Tune = slot, thickOnTop, label, tune
 	return st.SVG()
 }
 
 // StationBar draws a bar of a station, counted from 1.
 func StationBar(v View, bar song.Bar, number, grid int, p arrange.PlayedBar, name string) draw.SVG {
 	one := pattern.Pattern{Meter: v.Song.Meter, Bars: []pattern.Bar{make(pattern.Bar, grid)}}.In(v.Song.MeterOf(bar))
-	return barStrip(v.Ins, one, p.Events, slotWidth(grid), v.ThickOnTop, fmt.Sprintf("bar %d: %s", number, name))
+	return barStrip(v.Ins, one, p.Events, tuneOver(bar, p.Events, v.Song.MeterOf(bar), grid), slotWidth(grid), v.ThickOnTop, fmt.Sprintf("bar %d: %s", number, name))
+}
+
+// tuneOver is the tune of a bar as it is drawn over its strings: the notes that are played of it, as long
+// as they are written.
+func tuneOver(bar song.Bar, events []played.Event, meter pattern.Meter, grid int) (list []draw.TuneNote) {
+	slot := float64(meter.BarTicks()) / float64(grid)
+	for _, e := range events {
+		if !e.Melody || len(e.Pitches) == 0 {
+			continue
+		}
+		long := slot
+		if at := slices.IndexFunc(bar.Melody, func(n song.MelodyNote) bool { return n.Tick == e.Tick }); at >= 0 {
+			long = float64(bar.Melody[at].Ticks)
+		}
+		pitch := e.Pitches[len(e.Pitches)-1]
+		list = append(list, draw.TuneNote{From: float64(e.Tick) / slot, Long: long / slot, MIDI: pitch.MIDI(), Name: pitch.Note.String(), Word: e.Word})
+	}
+	return list
 }
 
 // PatternLine is a pattern of the catalogue or the teacher's own over the chords of its page.
@@ -163,5 +181,5 @@ func BarStrip(p played.Line, number int) (draw.SVG, error) {
 		return "", answer.Refuse("nothing is played in bar %d: put a pattern on the song first", number)
 	}
 	one := pattern.Pattern{Meter: p.Fingered.MeterOf(bar), Bars: []pattern.Bar{make(pattern.Bar, on.Grid)}}
-	return barStrip(p.Instrument, one, on.Events, narrowSlot, false, fmt.Sprintf("%s, bar %d", p.Song.Title, number)), nil
+	return barStrip(p.Instrument, one, on.Events, tuneOver(bar, on.Events, one.Meter, on.Grid), narrowSlot, false, fmt.Sprintf("%s, bar %d", p.Song.Title, number)), nil
 }

@@ -357,5 +357,5 @@ func (v View) stripOnce(p pattern.Pattern, notation string, sb bind.SongBar, num
 
 func (v View) strip(p pattern.Pattern, sb bind.SongBar) draw.SVG {
 	one := pattern.Pattern{Meter: p.Meter, Swing: p.Swing, Bars: p.Bars[sb.PatternBar : sb.PatternBar+1]}.In(cmp.Or(sb.Meter, p.Meter))
-	return barStrip(v.Ins, one, sb.Events, slotWidth(p.Grid()), v.ThickOnTop, fmt.Sprintf("%s: %s", labelPlace, one))
+	return barStrip(v.Ins, one, sb.Events, nil, slotWidth(p.Grid()), v.ThickOnTop, fmt.Sprintf("%s: %s", labelPlace, one))
 }

@@ -7,7 +7,7 @@ const all = (selector, from = document) => Array.from(from.querySelectorAll(sele
 // The sentence about something stands nearest to it; an old success goes.
 function say(from, text) {
   let place;
-  for (let el = from.isConnected ? from : document.body; el && !place; el = el.parentElement) place = all("[data-problem]", el).find((p) => p.parentElement.offsetParent);
+  for (let el = from.isConnected ? from : document.body; el && !place; el = el.parentElement) place = all("[data-problem]", el).find((p) => p.parentElement.offsetParent && !p.closest("details:not([open])"));
   if (place) place.textContent = text;
   if (text) all("[data-note]").forEach((note) => note.replaceChildren());
 }
@@ -218,6 +218,7 @@ on("keydown", (event) => {
     event.preventDefault();
     return void field.focus();
   }
+  if (event.key === "?" && !event.target.closest("input, textarea, select")) return void document.querySelector(".helpbutton")?.click();
   const finder = event.target.closest(".finder");
   if (!finder) return;
   if (event.key === "Escape") {

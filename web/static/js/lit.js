@@ -2,7 +2,7 @@
 // every strip and lane of the figure that plays.
 import { all } from "./app.js";
 
-const parts = ".mark, .letter, .strum, .way, .laneletter, .count, .knock, .ring";
+const parts = ".mark, .letter, .strum, .way, .laneletter, .count, .knock";
 const found = new WeakMap(); // columns of a picture
 
 function middle(el) {

@@ -30,7 +30,9 @@ document.addEventListener("alpine:init", () => {
       if (!this.target || this.score || this.playing) return;
       const before = this.target;
       const score = await this.fetched().catch(() => null); // it is said when play is pressed
-      if (score && !this.score && !this.playing && before === this.target) this.take(score);
+      if (this.score || this.playing || this.parts) return;
+      if (before !== this.target) return this.know(); // another stands on the page by now
+      if (score) this.take(score);
       this.said = "";
     },
     get about() {
@@ -81,7 +83,13 @@ document.addEventListener("alpine:init", () => {
       this.loading = false;
     },
     fetched() { return scoreAt(this.asked(this.target)); },
+    chosen: false, // the tempo, by the hand
+    setTempo(to) {
+      this.chosen = true;
+      transport.setTempo.call(this, to);
+    },
     take(score, tempo) {
+      this.chosen = false;
       this.score = score;
       this.silence = score.notes.length ? "" : "There’s no pattern yet, so you’ll only hear the click. Choose one.";
       this.tempo = tempo || this.begins || score.start || score.slow;
@@ -141,7 +149,7 @@ document.addEventListener("alpine:init", () => {
 
     // What was edited goes on playing as it is now.
     async edited() {
-      if (!this.score || this.parts) return;
+      if (this.parts) return;
       if (!this.playing) {
         [this.score, this.loop] = [null, null];
         return this.know();
@@ -174,7 +182,7 @@ document.addEventListener("alpine:init", () => {
       if (!this.score) return;
       this.loop = from === null ? null : [Math.min(from, to), Math.max(from, to)];
       this.ends();
-      this.said = this.loop ? (this.loop[0] === this.loop[1] ? `Bar ${this.loop[0] + 1} goes round.` : `Bars ${this.loop[0] + 1} to ${this.loop[1] + 1} go round.`) : "";
+      this.said = this.loop ? (this.loop[0] === this.loop[1] ? `Looping bar ${this.loop[0] + 1}.` : `Looping bars ${this.loop[0] + 1} to ${this.loop[1] + 1}.`) : "";
     },
     barAt(event) { return all(".ruler span", this.$root).indexOf(event.target.closest(".ruler span")); },
     grab(event) { this.held = this.barAt(event); },
@@ -243,7 +251,7 @@ document.addEventListener("alpine:init", () => {
           whole.ticks += to - from;
         });
         this.parts = list;
-        this.take(whole, this.tempo || Math.min(...scores.map((score) => score.medium)));
+        this.take(whole, (this.chosen && this.tempo) || Math.min(...scores.map((score) => score.medium)));
         const wanted = this.tempo;
         await this.play();
         if (!this.parts) this.stop(); // let go in the meantime
@@ -335,7 +343,6 @@ addEventListener("blur", () => barOf()?.same());
 const keys = {
   " ": (bar) => bar.toggle(), t: (bar) => bar.tap(), "-": (bar) => bar.half(), "+": (bar) => bar.twice(), Escape: (bar) => bar.setLoop(null),
   1: (bar) => bar.slow(), 2: (bar) => bar.medium(), 3: (bar) => bar.goal(),
-  "?": (bar) => { const list = bar.$root.querySelector(".playkeys"); list.open = !list.open; },
   "[": (bar) => bar.setLoop(Math.max(0, bar.now), Math.max(bar.loop?.[1] ?? bar.score?.bars.length - 1, bar.now)),
   "]": (bar) => bar.setLoop(Math.min(bar.loop?.[0] ?? 0, Math.max(0, bar.now)), Math.max(0, bar.now)),
 };
