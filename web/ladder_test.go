@@ -273,7 +273,7 @@ func TestHowALadderIsBuiltIsAskedFirst(t *testing.T) {
 	assert.Contains(t, page, "Create ladder", "a page of its own, too")
 	assert.Regexp(t, `<option value="usual"[^>]*selected`, page)
 	assert.Contains(t, page, `<option value="end"`, "ids, not words")
-	assert.Regexp(t, `id="ladder-first" name="first"><option value="">\w+, as found`, page)
+	assert.Regexp(t, `id="ladder-first" name="first"><option value="">\w+ \(suggested\)`, page)
 	assert.Contains(t, b.piece(at), `name="chords"`, "and a piece of the song's")
 	path := b.newLadder("/songs/"+song, url.Values{"pattern": {"thumb-one-between"}, "order": {"cell by cell"}, "size": {"small"}, "chords": {"each"}, "first": {"Am"}, "second": {"C"}})
 	_, page = b.get(path)

@@ -342,7 +342,7 @@ func TestCalcMelody(t *testing.T) {
 		`melody: bar 1, note 1: "H" is not a note`:            {"--notes", "H", "--chords", "C"},
 		`bass: "loud" is not none, one, pulse or alternating`: {"--notes", "E4", "--chords", "C", "--bass", "loud"},
 		"chords: there is none":                               {"--notes", "E4"},
-		"melody: it has 2 bars, and the melody has 1":           {"--notes", "E4 | E4", "--chords", "C"},
+		"melody: it has 2 bars, and the melody has 1":         {"--notes", "E4 | E4", "--chords", "C"},
 	} {
 		out, errOut, err := run(append([]string{"calc", "melody"}, args...)...)
 		assert.ErrorIs(t, err, errBadInput)

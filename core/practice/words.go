@@ -27,7 +27,7 @@ var Words = say.Words{
 	"stay/clean":    "clean at the goal %s so far, ready after %s times on %s days",
 	"stay/learning": "clean at %s, goal %s",
 	"stay/by-you":   "you decided to stay, until more is logged",
-	"by-you":        "by you",
+	"by-you":        "your decision",
 }.With(faultWords())
 
 // said is the fault as a line has it.

@@ -17,7 +17,7 @@ func TestCheck(t *testing.T) {
 	assert.NoError(t, good.Check())
 	bar := func(s *song.Song) *song.Bar { return &s.Sections[0].Bars[0] }
 	for want, spoil := range map[string]func(*song.Song){
-		"a title has 1 to 120 characters":           func(s *song.Song) { s.Title = strings.Repeat("x", 121) },
+		"a title has 1 to 120 characters":        func(s *song.Song) { s.Title = strings.Repeat("x", 121) },
 		"Tune has 0 bars":                        func(s *song.Song) { s.Sections[0].Bars = nil },
 		"Tune has 101 sections":                  func(s *song.Song) { s.Sections = append(s.Sections, make([]song.Section, 100)...) },
 		"a tempo of 9":                           func(s *song.Song) { s.Tempo = 9 },
@@ -34,9 +34,9 @@ func TestCheck(t *testing.T) {
 		"a note of the melody is none": func(s *song.Song) {
 			s.Tunes = []song.Tune{{Bars: map[song.BarID][]song.MelodyNote{1: {{Ticks: 10, MIDI: 5}}}}}
 		},
-		"the thumb keeps to too many roots":       func(s *song.Song) { s.Roots = map[string][]string{"guitar": make([]string, 101)} },
+		"the thumb keeps to too many roots":           func(s *song.Song) { s.Roots = map[string][]string{"guitar": make([]string, 101)} },
 		"bar 1: a note of the melody is past its end": func(s *song.Song) { bar(s).Melody[0].Ticks = 11 },
-		"bar 1: a note of the melody is none":     func(s *song.Song) { bar(s).Melody[0].MIDI = 400 },
+		"bar 1: a note of the melody is none":         func(s *song.Song) { bar(s).Melody[0].MIDI = 400 },
 	} {
 		bad := good.Clone()
 		spoil(&bad)

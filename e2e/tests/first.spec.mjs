@@ -39,7 +39,7 @@ test("from sign-in to a printed sheet of a pasted song in eight actions", async 
   let actions = 0;
   const act = async (does) => { actions++; await does; };
   await act(page.goto("/songs/new"));
-  await act(page.getByLabel("Chord sheet").fill("[C]Down to the [Am]gate and [F]home a[G7]gain"));
+  await act(page.getByLabel("Chord sheet").fill("{title: The Gate}\n[C]Down to the [Am]gate and [F]home a[G7]gain"));
   await act(page.getByRole("button", { name: "Save song" }).click());
   await act(page.getByLabel(/^Pattern in/).selectOption({ index: 3 }));
   await act(page.getByRole("button", { name: "Create ladder" }).click());

@@ -19,14 +19,14 @@ test("a melody is typed, lies on the strings, and has its stations", async ({ te
   const first = page.locator(".tunebars > li").first();
   await expect(first.locator(".mark.tune")).toHaveCount(4);
   await expect(first.locator(".syllable")).toHaveText(["Nine", "um-", "brel-", "las"]);
-  await expect(first.locator(".becomes")).toHaveText("becomes C6");
+  await expect(first.locator(".becomes")).toHaveText("sounds as C6");
   await expectAccessible(page);
 
   // A note goes to another string and back, the rest follows; undo, too.
   const note = first.locator(".tunenotes button").first();
   await expect(note).toHaveAccessibleName(/^E4 on string 1;/);
   await note.click();
-  await expect(note).toHaveAccessibleName(/^E4 on string 2, by you/);
+  await expect(note).toHaveAccessibleName(/^E4 on string 2, your choice/);
   await expect(page.locator(".toast")).toContainText("Put E4 of bar 1 of Verse on string 2");
   await page.getByRole("button", { name: "Undo" }).click();
   await expect(note).toHaveAccessibleName(/^E4 on string 1;/);

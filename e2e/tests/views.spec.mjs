@@ -77,7 +77,7 @@ test("the class and the stage are switched in the head of every page", async ({ 
   await page.getByRole("button", { name: "Create class" }).click();
   await expect(page.getByText("There are no students yet.")).toBeVisible();
   await page.getByLabel("First name or nickname").fill("Momo");
-  await page.getByLabel("Instrument").selectOption("ukulele");
+  await page.getByLabel("Instrument", { exact: true }).selectOption("ukulele");
   await page.getByRole("button", { name: "Add", exact: true }).click();
   await expect(page.getByRole("row", { name: /Momo/ })).toContainText("Ukulele");
   await page.getByLabel("First name or nickname").fill("Momo");

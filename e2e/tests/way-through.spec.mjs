@@ -43,10 +43,13 @@ test("from a song to a sheet", async ({ teacher: page }) => {
   await page.getByRole("button", { name: "Create ladder" }).click();
   await expect(page.locator(".step")).toHaveCount(12);
   await expect(page.locator(".step").last()).toContainText("bass on 1");
-  await expect(page.locator(".step").first()).toContainText("all chords");
-  await expect(page.locator(".step").first()).toContainText("Close it with one stroke");
-  expect(await page.locator(".step .mark.new").count()).toBeGreaterThan(3);
-  expect(await page.locator(".step .mark.ghost").count()).toBeGreaterThan(3);
+  await expect(page.locator(".step").first()).toContainText("goal tempo");
+  await page.locator(".step").first().focus();
+  await expect(page.locator(".openstep")).toContainText("Close it with one stroke");
+  expect(await page.locator(".step .newbox").count()).toBeGreaterThan(3);
+  await page.locator(".step").nth(-3).focus();
+  await expect(page.locator(".openstep")).toHaveAttribute("aria-label", "Step 3");
+  expect(await page.locator(".openstep .mark.ghost").count()).toBeGreaterThan(3);
 
   // Students by keys.
   const waiting = page.locator(".waiting");

@@ -151,7 +151,7 @@ func growOf(l ladders.Ladder, kept KeptGrow, from growFrom) Grow {
 		for k := range g.Groups {
 			if k < len(kept.Parts[was]) {
 				if before := kept.Parts[was][k]; before != g.cells[p][k].Part {
-					g.cells[p][k] = arrange.Cell{Part: before, Why: "by you"}
+					g.cells[p][k] = arrange.Cell{Part: before, Why: "your choice"}
 				}
 			}
 		}

@@ -95,7 +95,7 @@ func (s Score) notes(p PlayAlong) (notes []sound.Note, seconds float64, err erro
 		p.Tempo = s.Slow
 	}
 	if p.Tempo < practice.MinTempo || p.Tempo > practice.MaxTempo {
-		return nil, 0, answer.Refuse("a tempo has %d to %d beats a minute", practice.MinTempo, practice.MaxTempo)
+		return nil, 0, answer.Refuse("a tempo is %d to %d BPM", practice.MinTempo, practice.MaxTempo)
 	}
 	tick := 60 / float64(p.Tempo) / float64(s.Beat)
 	begins := 0.0

@@ -117,10 +117,11 @@ on("htmx:afterRequest", (event) => {
   if (successful && elt.isConnected && elt.contains(document.activeElement)) {
     const fields = all("[data-next] .tempo-in");
     if (elt.hasAttribute("data-next")) return fields[(fields.indexOf(document.activeElement) + 1) % fields.length].focus();
-    elt.querySelector("[data-first]")?.focus();
+    if (elt.matches("form")) elt.querySelector("[data-first]")?.focus();
   } else if (was && was.id && document.activeElement === document.body) {
     document.getElementById(was.id)?.focus({ preventScroll: true });
   }
+  if (was && was !== document.body && document.activeElement === document.body) document.getElementById("main").focus({ preventScroll: true }); // what had it is gone
 });
 
 // Morphing keeps what the hand has done on the page.
