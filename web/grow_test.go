@@ -165,7 +165,7 @@ func TestWhoPlaysWhatByTheConcert(t *testing.T) {
 	// Two groups take turns; with one pass there is nothing to swap.
 	turns := url.Values{"do": {"turns"}, "version": {"0"}, "group": {"1"}, "to": {"2"}}
 	_, body = b.fragment(page, turns)
-	assert.Contains(t, body, "There is no part of the song that both could swap")
+	assert.Contains(t, body, "There’s no section they could swap")
 	sg, err = s.Song(ctx, id.teacher, id.song)
 	require.NoError(t, err)
 	res, body = b.fragment(id.in("/songs/%[1]d/edit"), url.Values{"op": {"times"}, "section": {fmt.Sprint(sg.Sections[0].ID)}, "text": {"2"}, "version": {fmt.Sprint(sg.Version)}})

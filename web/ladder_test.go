@@ -169,7 +169,7 @@ func TestALadderWhoseSongHasMovedAway(t *testing.T) {
 	says(": Strophe", true)
 	change("copy", "")
 	change("drop", "")
-	says("The section that this ladder was for is not in the song any more", true)
+	says("This ladder’s section isn’t in the song any more", true)
 	change("meter", "3/4")
 	says("The song is in 3/4 now, and this ladder in 4/4.", true)
 	for range 4 {

@@ -380,5 +380,5 @@ func TestGroupsMoveAndNewcomersStandInThePlan(t *testing.T) {
 	require.NoError(t, err)
 	assert.Equal(t, store.Places{students[0]: id.steps[1], students[1]: id.steps[1], students[2]: id.steps[1]}, places)
 	_, lesson = b.get("/lesson")
-	assert.NotContains(t, lesson, "Move the group on", "nobody has a step further")
+	assert.NotContains(t, lesson, "Move the group up", "nobody has a step further")
 }

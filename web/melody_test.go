@@ -38,7 +38,7 @@ func TestATuneOnItsPage(t *testing.T) {
 	code, said = write("E4:1=la G A:2 | C5:1 A4 E:2", first)
 	require.Equal(t, fiber.StatusOK, code, said)
 	assert.Contains(t, said, "Wrote the melody of Verse")
-	assert.Contains(t, said, `class="ring"`)
+	assert.Contains(t, said, `class="mark tune"`)
 	assert.Contains(t, said, "sounds as C6")
 	code, said = write("D4:1", first)
 	assert.Equal(t, fiber.StatusConflict, code)

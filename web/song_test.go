@@ -24,7 +24,7 @@ func TestAPreviewAndItsNotes(t *testing.T) {
 	sheet := "Found\n\nVerse 1:\nC        G\nChords above it\ne|--0--1--|\nVerse 2:\nsung on the same\n{time: 3/4}\n| [F]three |\nodd <line>"
 	res, body := b.fragment("/songs/preview", url.Values{"text": {sheet}})
 	require.Equal(t, fiber.StatusOK, res.StatusCode)
-	for _, want := range []string{"5 bars", "C major, by its chords", "above it", "sung", "e|--0--1--|", "3/4", "odd &lt;line&gt;"} {
+	for _, want := range []string{"5 bars", "C major, from the chords", "above it", "sung", "e|--0--1--|", "3/4", "odd &lt;line&gt;"} {
 		assert.Contains(t, body, want)
 	}
 	assert.Equal(t, 1, count(t, "SELECT COUNT(*) FROM songs WHERE teacher_id = ?", id.teacher), "nothing is stored")

@@ -84,7 +84,7 @@ func sendZip(c fiber.Ctx, name string, write func(ctx context.Context, z *zip.Wr
 	select {
 	case zips <- struct{}{}:
 	case <-time.After(zipWait):
-		return refuse("other downloads are being made at the moment. Try again in a minute")
+		return refuse("other downloads are being made right now. Try again in a minute")
 	}
 	c.Set(fiber.HeaderContentType, "application/zip")
 	c.Set(fiber.HeaderContentDisposition, mime.FormatMediaType("attachment", map[string]string{"filename": letters.FileName(name) + ".zip"}))

@@ -176,7 +176,7 @@ func TestTakenAlongAndTakenIn(t *testing.T) {
 	require.NoError(t, err)
 	assert.Equal(t, before, after)
 	_, body = c.get("/files")
-	assert.Contains(t, body, "taken back</td>")
+	assert.Contains(t, body, "undone</td>")
 	res, body = c.post(undo, url.Values{})
 	assert.Equal(t, fiber.StatusUnprocessableEntity, res.StatusCode)
 	assert.Contains(t, body, "was already undone")

@@ -132,17 +132,17 @@ func (w *barWriter) alternate(slot pattern.Slot) place {
 	}
 	s := alternateIn(w.ins, w.root, w.held.Chord, w.held.Shape)
 	if s == w.root {
-		w.notice("no other bass string has a note of %s; the thumb stays on string %d", w.held.Chord, s)
+		w.notice("no other bass string has a note of %s, so the thumb stays on string %d", w.held.Chord, s)
 		return w.at(s)
 	}
 	if w.hasRing && w.fingerOn(s, slot) {
-		w.notice("the alternate bass, string %d, is a finger's here; the thumb stays on the root string", s)
+		w.notice("a finger plays the alternate bass, string %d, here, so the thumb stays on the root string", s)
 		return w.at(w.root)
 	}
 	for t := s; t >= 1; t-- {
 		if w.held.Shape.Sounds(t) {
 			if t != s {
-				w.notice("the alternate bass, string %d, is muted in %s; the thumb takes string %d", s, w.held.Shape, t)
+				w.notice("the alternate bass, string %d, is muted in %s, so the thumb takes string %d", s, w.held.Shape, t)
 			}
 			return w.at(t)
 		}
@@ -238,10 +238,10 @@ func (w *barWriter) across(st pattern.Stroke, used []bool) []fretboard.String {
 	for _, s := range w.zone(st.Target) {
 		switch {
 		case int(s) > w.ins.Strings():
-			w.notice("this instrument has no string %d; the strum passes it by", s)
+			w.notice("this instrument has no string %d, so the strum leaves it out", s)
 		case !w.held.Shape.Sounds(s):
 		case used[s]:
-			w.notice("string %d is plucked in the same slot; the strum leaves it", s)
+			w.notice("string %d is plucked at the same time, so the strum leaves it out", s)
 		default:
 			strings = append(strings, s)
 		}

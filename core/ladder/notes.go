@@ -46,9 +46,29 @@ func sayNotes(p, below pattern.Pattern) Words {
 		for _, k := range kinds {
 			names = append(names, k.name)
 		}
-		return Words{fmt.Sprintf("%d strokes more: %s", len(fresh), strings.Join(names, ", ")), says}
+		return Words{fmt.Sprintf("%d more %s: %s", len(fresh), nounOf(p, fresh), say.And(names)), says}
 	}
 	return Words{strings.Join(parts, ", "), says}
+}
+
+// nounOf names some strokes as a teacher would: notes are plucked, strums are strummed.
+func nounOf(p pattern.Pattern, places []pattern.Place) string {
+	plucked, strummed := 0, 0
+	for _, at := range places {
+		switch st, _ := p.At(at); {
+		case st.Sign.Strum():
+			strummed++
+		case st.Sign.Finger():
+			plucked++
+		}
+	}
+	switch len(places) {
+	case plucked:
+		return "notes"
+	case strummed:
+		return "strums"
+	}
+	return "strokes"
 }
 
 // kind is strokes of one sort, or of sorts that always sound together.

@@ -203,7 +203,7 @@ func (l *Line) rest(fields, names []string, fold func(string) string) error {
 		}
 	}
 	if l.Word = strings.Join(words, " "); len([]rune(l.Word)) > MaxWord {
-		return fmt.Errorf("what is written beside a tempo has at most %d characters", MaxWord)
+		return fmt.Errorf("a note beside a tempo has up to %d characters", MaxWord)
 	}
 	return nil
 }

@@ -36,7 +36,7 @@ test("a melody is typed, lies on the strings, and has its stations", async ({ te
   await bar.locator(".playkeys > summary").click();
   await bar.getByLabel("count-in").uncheck(); await bar.locator(".playkeys > summary").click();
   await bar.getByRole("button", { name: "Play" }).click();
-  await expect(first.locator(".ring.lit")).toHaveCount(1);
+  await expect(first.locator(".mark.tune.lit")).toHaveCount(1);
   const heard = await page.evaluate(() => Alpine.$data(document.querySelector("[data-play]")).score.notes.filter((x) => x.by === "melody").map((x) => x.m).slice(0, 6));
   expect(heard).toEqual([64, 64, 67, 69, 72, 69]); // E4 E4 G4 A4 C5 A4 (MIDI 1.0)
   await bar.getByRole("button", { name: "Stop" }).click();

@@ -173,7 +173,7 @@ test("the bar is practised as a teacher would: faster by rounds, growing, swung,
   await expect(bar.getByRole("button", { name: "Stop" })).toBeVisible();
   await bar.getByRole("button", { name: "Stop" }).click();
   await bar.getByLabel("Faster by").fill("");
-  await bar.getByLabel("one bar, two, four").check();
+  await bar.getByLabel(/grow: 1 bar/).check();
   await bar.getByRole("button", { name: "Play" }).click();
   await bar.getByRole("button", { name: "goal" }).click();
   await bar.getByLabel("Tempo", { exact: true }).fill("300");

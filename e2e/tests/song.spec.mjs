@@ -76,7 +76,7 @@ test("one click puts a key on for everyone, undo takes it off", async ({ teacher
   await page.getByLabel("Instrument").selectOption({ label: "Ukulele, high g" });
   await expect(page.locator(".onebar").first()).toContainText("F");
   await page.locator("[data-go=undo]").click();
-  await expect(page.getByRole("status")).toContainText("Undone: The song sounds in F major");
+  await expect(page.getByRole("status")).toContainText("Undone: Key of F major");
   await expect(page.locator(".onebar").first()).toContainText("G");
 });
 

@@ -68,10 +68,10 @@ test("beginners who strum: nobody is stuck, a newcomer is placed, faults are the
   await log("anni 50 hs");
   await expect(page.locator(".decide").first()).toContainText("Keep your hand going down and up");
   await expect(page.locator(".decide").first()).not.toContainText("thumb");
-  const goal = Number((await page.locator(".head .sub").first().textContent()).match(/(\d+) BPM/)?.[0] ?? 80);
+  const goal = Number((await page.locator(".head .sub").first().textContent()).match(/(\d+) BPM/)?.[1] ?? 80);
   for (const name of names.slice(1)) for (let i = 0; i < 3; i++) await log(`${name} ${goal}`);
-  await expect(page.getByRole("button", { name: /Move on all 15 that are ready/ })).toBeVisible();
-  await page.getByRole("button", { name: /Move on all 15 that are ready/ }).click();
+  await expect(page.getByRole("button", { name: /Move up all 15 who are ready/ })).toBeVisible();
+  await page.getByRole("button", { name: /Move up all 15 who are ready/ }).click();
   await expect(page.getByRole("status")).toContainText("Bela 2, Carl 2");
 
   // A newcomer in the middle of it stands in the plan.
@@ -81,7 +81,7 @@ test("beginners who strum: nobody is stuck, a newcomer is placed, faults are the
   await page.goto("/lesson");
   await expect(page.getByText("Place Quinn")).toBeVisible();
   await expect(page.locator("li.is-new")).not.toContainText("only said and tapped");
-  await page.getByRole("button", { name: "Move the group on" }).first().click();
+  await page.getByRole("button", { name: "Move the group up" }).first().click();
   await expect(page.getByRole("status")).toBeVisible();
   await page.goto(ladder);
   await expectAccessible(page);

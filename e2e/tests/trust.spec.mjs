@@ -97,7 +97,7 @@ test("another password signs the other browser out", async ({ teacher: page, sch
   await page.getByLabel("Current password").fill(demo.password);
   await page.getByLabel(/^New password/).fill("another one, longer");
   await page.getByRole("button", { name: "Change password" }).click();
-  await expect(page.getByRole("status")).toContainText("The password is changed.");
+  await expect(page.getByRole("status")).toContainText("Password changed.");
   await expectAccessible(page);
   await elsewhere.reload();
   await expect(elsewhere.getByLabel("Password")).toBeVisible();

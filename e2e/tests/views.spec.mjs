@@ -49,7 +49,7 @@ for (let at = 0; at < Object.keys(views).length; at += together) {
         await page.setViewportSize({ width: 1280, height: 800 });
         await page.goto(path(school));
         await expectAccessible(page);
-        for (const width of [1280, 640, 360]) {
+        for (const width of [1280, 768, 390, 360]) {
           await page.setViewportSize({ width, height: 800 });
           await expectFits(page);
         }
@@ -83,7 +83,7 @@ test("the class and the stage are switched in the head of every page", async ({ 
   await page.getByLabel("First name or nickname").fill("Momo");
   await page.getByRole("button", { name: "Add", exact: true }).click();
   await expect(page.getByRole("alert")).toContainText("There’s already a Momo in this class");
-  await page.getByRole("link", { name: "Change Momo" }).click();
+  await page.getByRole("link", { name: "Edit Momo" }).click();
   await page.getByLabel("left-handed").check();
   await page.getByRole("button", { name: "Save", exact: true }).click();
   await expect(page.getByRole("row", { name: /Momo/ })).toContainText("left-handed");

@@ -49,7 +49,7 @@ test("from a song to a sheet", async ({ teacher: page }) => {
   expect(await page.locator(".step .newbox").count()).toBeGreaterThan(3);
   await page.locator(".step").nth(-3).focus();
   await expect(page.locator(".openstep")).toHaveAttribute("aria-label", "Step 3");
-  expect(await page.locator(".openstep .mark.ghost").count()).toBeGreaterThan(3);
+  expect(await page.locator(".openstep .mark.ghost").count()).toBeGreaterThan(1);
 
   // Students by keys.
   const waiting = page.locator(".waiting");
@@ -102,7 +102,7 @@ test("from a song to a sheet", async ({ teacher: page }) => {
   await expect(page.getByText("Undone: that log entry is gone.")).toBeVisible();
   await page.getByLabel("Log", { exact: true }).fill("pia fast");
   await page.keyboard.press("Enter");
-  await expect(page.getByText('"fast" isn’t a tempo')).toBeVisible();
+  await expect(page.getByText('“fast” isn’t a tempo')).toBeVisible();
   await expect(page.getByText("Undone: that log entry is gone."), "an old success goes when a refusal comes").toHaveCount(0);
   await expect(page.getByLabel("Log", { exact: true })).toHaveValue("pia fast");
 

@@ -97,7 +97,7 @@ func ReadSheet(text string, names Names) Sheet {
 	for r.at = 0; r.at < len(r.text); r.at++ {
 		r.readLine()
 		if r.full {
-			r.problem("the sheet has more than %d bars; the rest is left out", song.MaxBars)
+			r.problem("the sheet has more than %d bars, so the rest is left out", song.MaxBars)
 			break
 		}
 	}

@@ -30,7 +30,7 @@ func (r *reader) fill(i int, b read) song.Bar {
 	case b.ticks < ticks && bar.Role != song.Plain:
 		ticks = b.ticks
 	case b.ticks > ticks:
-		r.problem(i+1, "it is longer than a bar in %s; what is over is left out", r.meter)
+		r.problem(i+1, "it’s longer than a bar in %s, so the rest is left out", r.meter)
 	}
 	slices.SortStableFunc(b.harmonies, func(x, y placedChord) int { return cmp.Compare(x.tick, y.tick) })
 	add := func(symbol string, from, to int) {
@@ -96,11 +96,11 @@ func (r *reader) tuneNote(i int, list []song.MelodyNote, n song.MelodyNote) []so
 		n.Mark = song.Struck
 	}
 	if n.MIDI < song.LowestNote || n.MIDI > song.HighestNote {
-		r.problem(i+1, "a note is left out: it is beyond what is played or sung here")
+		r.problem(i+1, "a note is left out because it’s too high or too low to play")
 		return list
 	}
 	if k >= song.MaxMelodyNotes {
-		r.problem(i+1, "a bar holds at most %d notes; the rest is left out", song.MaxMelodyNotes)
+		r.problem(i+1, "a bar holds up to %d notes, so the rest is left out", song.MaxMelodyNotes)
 		return list
 	}
 	return append(list, n)

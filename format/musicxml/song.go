@@ -49,7 +49,7 @@ func (r *reader) song() (song.Song, error) {
 		bars = max(bars, len(p.Measures))
 	}
 	if bars > song.MaxBars {
-		r.problem(0, "it has %d bars; %d are the most, and the rest is left out", bars, song.MaxBars)
+		r.problem(0, "it has %d bars. Arplin reads up to %d, so the rest is left out", bars, song.MaxBars)
 		bars = song.MaxBars
 	}
 	for i := range bars {
@@ -63,7 +63,7 @@ func (r *reader) song() (song.Song, error) {
 		return song.Song{}, errors.New("musicxml: there is no bar in it")
 	}
 	if r.chords < 0 {
-		r.problem(0, "there are no chord symbols in it; write the chords over the melody")
+		r.problem(0, "there are no chord symbols in it. Write the chords over the melody")
 	}
 	return r.out.Numbered(), nil
 }
@@ -264,9 +264,9 @@ func (r *reader) attributes(i, p int, a *attributes) error {
 		m = pattern.Meter{Beats: 4, Unit: 4}
 		r.problem(i+1, "%s is read as 4/4", written)
 	case r.meter == (pattern.Meter{}):
-		return fmt.Errorf("musicxml: bar %d: the time signature %s is none that Arplin knows: 2/4, 3/4, 4/4, 5/4, 6/8, 9/8 or 12/8", i+1, letters.Cut(written, 12))
+		return fmt.Errorf("musicxml: bar %d: Arplin doesn’t know the time signature %s. It knows 2/4, 3/4, 4/4, 5/4, 6/8, 9/8 or 12/8", i+1, letters.Cut(written, 12))
 	default:
-		r.problem(i+1, "the time signature %s is none that Arplin knows; the bar is read in %s", letters.Cut(written, 12), r.meter)
+		r.problem(i+1, "Arplin doesn’t know the time signature %s, so the bar is read in %s", letters.Cut(written, 12), r.meter)
 		m = r.meter
 	}
 	r.meter = m

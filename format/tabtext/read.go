@@ -267,7 +267,7 @@ func (t *Tab) system(lines []string, at, n int) {
 			continue
 		}
 		if len(t.Bars) >= maxBars {
-			t.Left = append(t.Left, fmt.Sprintf("line %d: more than %d bars; the rest is left out", at+1, maxBars))
+			t.Left = append(t.Left, fmt.Sprintf("line %d: more than %d bars, so the rest is left out", at+1, maxBars))
 			return
 		}
 		b := Bar{Line: at + 1, Width: to - from}

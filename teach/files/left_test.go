@@ -42,7 +42,7 @@ func TestWhatAMIDIFileHasBesideItsTune(t *testing.T) {
 	assert.Contains(t, unused(file(func(f *midifile.File) {
 		f.Tracks[0].Notes = append(f.Tracks[0].Notes, midifile.Note{Tick: 0, Ticks: 480, Key: 60, Velocity: 90})
 	})), "left out: 1 lower note of chords")
-	assert.Contains(t, unused(file(func(f *midifile.File) { f.Tempos = append(f.Tempos, midifile.Tempo{Tick: 480, Quarters: 120}) })), "the tempo changes; the first is taken")
+	assert.Contains(t, unused(file(func(f *midifile.File) { f.Tempos = append(f.Tempos, midifile.Tempo{Tick: 480, Quarters: 120}) })), "the tempo changes. The first one is used")
 
 	data := file(func(*midifile.File) {})
 	data[12], data[13] = 0, 0

@@ -46,11 +46,11 @@ func TabOfMIDI(data []byte, c people.Class) (string, error) {
 		}
 	}
 	if highest < 3 {
-		return "", answer.Refuse("a MIDI file becomes a pattern where each string has a channel of its own; a melody is read under Songs, Add a song")
+		return "", answer.Refuse("a MIDI file becomes a pattern if each string has its own channel. For a melody, use Songs, Add a song")
 	}
 	ins, ok := fitting(notes, c)
 	if !ok {
-		return "", answer.Refuse("no instrument that Arplin knows has these notes on its strings, a channel a string")
+		return "", answer.Refuse("Arplin doesn’t know an instrument with these notes on its strings")
 	}
 	title := cmp.Or(f.Title, "Pattern")
 	sg := song.Song{Title: title, Meter: m, Tempo: songs.UsualTempo, Sections: []song.Section{{Name: "Pattern"}}}

@@ -31,7 +31,7 @@ type Opened struct {
 const maxUnused = 40
 
 // ErrTab is a text that is tablature: it becomes a figure, not a song.
-var ErrTab = errors.New("this is tablature: it becomes a pattern; read it under Patterns, Import tablature")
+var ErrTab = errors.New("this is tablature. Import it under Patterns, Import tablature")
 
 // OpenSong reads a song from a file of any format that Arplin knows: the bytes say which.
 func OpenSong(data []byte) (o Opened, err error) {
@@ -103,10 +103,10 @@ func songOfMIDI(data []byte) (sg song.Song, unused []string, err error) {
 		if m, err := pattern.ParseMeter(written); err == nil {
 			sg.Meter = m
 		} else {
-			unused = append(unused, fmt.Sprintf("the time signature %s is none that Arplin knows; it is read as 4/4", written))
+			unused = append(unused, fmt.Sprintf("Arplin doesn’t know the time signature %s, so it’s read as 4/4", written))
 		}
 		if slices.ContainsFunc(f.Meters, func(m midifile.Meter) bool { return m.Beats != f.Meters[0].Beats || m.Unit != f.Meters[0].Unit }) {
-			unused = append(unused, "the time signature changes; all of it is read in the first")
+			unused = append(unused, "the time signature changes. The first one is used throughout")
 		}
 	}
 	if len(f.Tempos) > 0 {
@@ -116,7 +116,7 @@ func songOfMIDI(data []byte) (sg song.Song, unused []string, err error) {
 		}
 		sg.Tempo = max(song.MinTempo, min(song.MaxTempo, int(quarters+0.5)))
 		if slices.ContainsFunc(f.Tempos, func(t midifile.Tempo) bool { return abs(int(t.Quarters)-int(f.Tempos[0].Quarters)) > 0 }) {
-			unused = append(unused, "the tempo changes; the first is taken")
+			unused = append(unused, "the tempo changes. The first one is used")
 		}
 	}
 	at := tuneTrack(f)
@@ -127,13 +127,13 @@ func songOfMIDI(data []byte) (sg song.Song, unused []string, err error) {
 	}
 	notes, moved, lower := quantised(f.Tracks[at].Notes, f.Division)
 	if lower > 0 {
-		unused = append(unused, fmt.Sprintf("left out: %s of chords; a melody has one note at a time, the highest", say.Count(lower, "lower note", "lower notes")))
+		unused = append(unused, fmt.Sprintf("left out: %s of chords. A melody has one note at a time, the highest", say.Count(lower, "lower note", "lower notes")))
 	}
 	if moved > 0 {
 		unused = append(unused, fmt.Sprintf("%s moved to the nearest sixteenth or triplet", say.Count(moved, "note was", "notes were")))
 	}
 	sg.Sections = tuneSections(f, sg.Meter, notes, &unused)
-	unused = append(unused, "a MIDI file has no chord symbols; write the chords over the melody")
+	unused = append(unused, "a MIDI file has no chord symbols. Write the chords over the melody")
 	return sg.Numbered(), unused, nil
 }
 
@@ -228,7 +228,7 @@ func tuneSections(f midifile.File, m pattern.Meter, notes []song.MelodyNote, unu
 	last := notes[len(notes)-1]
 	count := (last.Tick + last.Ticks + bar - 1) / bar
 	if count > song.MaxBars {
-		*unused = append(*unused, fmt.Sprintf("it has %d bars; %d are the most, and the rest is left out", count, song.MaxBars))
+		*unused = append(*unused, fmt.Sprintf("it has %d bars. Arplin reads up to %d, so the rest is left out", count, song.MaxBars))
 		count = song.MaxBars
 	}
 	bars := make([]song.Bar, count)
@@ -237,7 +237,7 @@ func tuneSections(f midifile.File, m pattern.Meter, notes []song.MelodyNote, unu
 	}
 	for _, n := range notes {
 		if n.MIDI < song.LowestNote || n.MIDI > song.HighestNote {
-			*unused = append(*unused, fmt.Sprintf("bar %d: a note is left out: it is beyond what is played or sung here", n.Tick/bar+1))
+			*unused = append(*unused, fmt.Sprintf("bar %d: a note is left out because it’s too high or too low to play", n.Tick/bar+1))
 			continue
 		}
 		for n.Ticks > 0 && n.Tick/bar < count { // over the bar line it is tied
@@ -247,7 +247,7 @@ func tuneSections(f midifile.File, m pattern.Meter, notes []song.MelodyNote, unu
 			part.Ticks = min(n.Ticks, bar-part.Tick)
 			if len(bars[at].Melody) < song.MaxMelodyNotes {
 				bars[at].Melody = append(bars[at].Melody, part)
-			} else if says := fmt.Sprintf("bar %d: a bar holds at most %d notes; the rest is left out", at+1, song.MaxMelodyNotes); !slices.Contains(*unused, says) {
+			} else if says := fmt.Sprintf("bar %d: a bar holds up to %d notes, so the rest is left out", at+1, song.MaxMelodyNotes); !slices.Contains(*unused, says) {
 				*unused = append(*unused, says)
 			}
 			n.Tick, n.Ticks, n.Mark, n.Word = n.Tick+part.Ticks, n.Ticks-part.Ticks, song.Tied, ""

@@ -79,7 +79,7 @@ func aboutSheet(sheet chordpro.Sheet) string {
 	s := sheet.Song
 	key := s.KeyGuess().Key.String()
 	if s.Key == "" {
-		key += ", by its chords"
+		key += ", from the chords"
 	}
 	about := fmt.Sprintf("%s · %d BPM · %s", s.Meter, s.Tempo, key)
 	if sheet.Capo > 0 {

@@ -80,7 +80,7 @@ func ReadTab(text string, c people.Class, instrument, meter string) (TabFigure, 
 	}
 	out := TabFigure{Unused: tab.Left, Text: text, shapes: map[string]string{}}
 	if out.Instruments = withStrings(c, tab.Strings); len(out.Instruments) == 0 {
-		return out, answer.Refuse("no instrument that Arplin knows has %d strings", tab.Strings)
+		return out, answer.Refuse("Arplin doesn’t know an instrument with %d strings", tab.Strings)
 	}
 	if out.Instrument, err = tunedAs(out.Instruments, tab); err != nil {
 		return out, err
@@ -114,7 +114,7 @@ func ReadTab(text string, c people.Class, instrument, meter string) (TabFigure, 
 			out.Unused = append(out.Unused, problem)
 		}
 		if figure.Count() == 0 {
-			out.Unused = append(out.Unused, fmt.Sprintf("bar %d: nothing is struck in it", i+1))
+			out.Unused = append(out.Unused, fmt.Sprintf("bar %d: nothing is played in it", i+1))
 			continue
 		}
 		if read.Chord == "" {
@@ -125,7 +125,7 @@ func ReadTab(text string, c people.Class, instrument, meter string) (TabFigure, 
 		out.Bars = append(out.Bars, read)
 	}
 	if len(figures) == 0 {
-		return out, answer.Refuse("nothing is struck in this tablature")
+		return out, answer.Refuse("there’s nothing to play in this tablature")
 	}
 	out.Pattern = shortest(figures)
 	out.Hear, out.Over = out.Pattern.String(), strings.Join(chords, " | ")
@@ -228,10 +228,10 @@ func (f *TabFigure) bar(b tabtext.Bar, m pattern.Meter, grid int, school bind.Sc
 		}
 	} else {
 		c = theory.MustChord("C") // the strings are numbered then, whatever the chord
-		problem = fmt.Sprintf("bar %d: no chord has just the notes of %s; the one before goes on", number, sh)
+		problem = fmt.Sprintf("bar %d: no chord has just the notes of %s, so the one before carries on", number, sh)
 	}
 	if len(moves) > 0 {
-		problem = fmt.Sprintf("bar %d: %s; the pattern keeps the first fret", number, strings.Join(slices.Compact(moves), ", "))
+		problem = fmt.Sprintf("bar %d: %s, so the pattern keeps the first fret", number, strings.Join(slices.Compact(moves), ", "))
 	}
 	struck := make([]bind.Struck, grid)
 	for i, hits := range slots {

@@ -156,7 +156,7 @@ func (t *Room) makeDrill(ctx context.Context, teacher store.TeacherID, c people.
 		d.Clean = cleans[store.OnSong{Student: d.For.ID, Song: sg.ID}]
 	}
 	if d.Pattern.Name == "" {
-		d.Problem = fmt.Sprintf("There is no pattern in %s yet; make one on the bench.", sg.Meter)
+		d.Problem = fmt.Sprintf("There’s no pattern in %s yet. Build one on the Bench.", sg.Meter)
 		return d, nil
 	}
 	if d.Typed = d.Minutes != 0; !d.Typed {

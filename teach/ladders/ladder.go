@@ -143,9 +143,9 @@ func (l Ladder) Apart() string {
 	}
 	switch {
 	case l.Target.Meter != l.Song.Meter:
-		return fmt.Sprintf("The song is in %s now, and this ladder in %s. Put the song back, or make a ladder of a pattern in %s.", l.Song.Meter, l.Target.Meter, l.Song.Meter)
+		return fmt.Sprintf("The song is in %s now, and this ladder in %s. Change the song back, or create a ladder from a pattern in %s.", l.Song.Meter, l.Target.Meter, l.Song.Meter)
 	case len(l.Sections) > 0 && l.Part() == "":
-		return "The section that this ladder was for is not in the song any more; the ladder goes over the whole of it."
+		return "This ladder’s section isn’t in the song any more, so the ladder covers the whole song."
 	}
 	return ""
 }

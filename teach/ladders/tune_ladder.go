@@ -26,7 +26,7 @@ func (t *Room) MakeTuneLadder(ctx context.Context, teacher store.TeacherID, c pe
 		return 0, err
 	}
 	if !sg.HasMelody() {
-		return 0, answer.Refuse("%s has no melody yet; write its notes first", sg.Title)
+		return 0, answer.Refuse("%s has no melody yet. Write its notes first", sg.Title)
 	}
 	ins := c.Instrument(instrument)
 	v := songs.NewView(sg.Song, ins, c)
@@ -96,5 +96,5 @@ func (l Ladder) withoutTune() string {
 	case l.Song.HasMelody():
 		return ""
 	}
-	return fmt.Sprintf("%s has no melody any more: write its notes again, or put the song back.", cmp.Or(l.SongTitle, "The song"))
+	return fmt.Sprintf("%s has no melody any more. Write its notes again, or change the song back.", cmp.Or(l.SongTitle, "The song"))
 }

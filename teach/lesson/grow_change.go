@@ -106,7 +106,7 @@ func (t *Room) TurnsGrow(ctx context.Context, teacher store.TeacherID, l ladders
 	kept.Before = &before
 	swapped := g.band.TakeTurns(kept.Parts, one-1, other-1)
 	if len(swapped) == 0 {
-		return "", answer.Refuse("there is no part of the song that both could swap: it would be more than one of them plays, or it is the same for both")
+		return "", answer.Refuse("there’s no section they could swap: it’d be too hard for one of them, or the same for both")
 	}
 	var parts []string
 	for _, p := range swapped {

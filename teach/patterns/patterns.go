@@ -330,9 +330,9 @@ func (t *Room) Compare(ctx context.Context, teacher store.TeacherID, c people.Cl
 	var newInA, newInB map[pattern.Place]bool
 	switch {
 	case p.Meter != q.Meter:
-		page.Together = fmt.Sprintf("One is in %s, the other in %s: not for the same song.", p.Meter, q.Meter)
+		page.Together = fmt.Sprintf("One is in %s, the other in %s, so they don’t go with the same song.", p.Meter, q.Meter)
 	case p.Grid() != q.Grid():
-		page.Together = "They share the time signature, and one counts finer: a class can play them together."
+		page.Together = "They share the time signature, and one counts more finely. A class can play them together."
 	default:
 		newInA, newInB = pattern.New(p, q), pattern.New(q, p)
 		page.Together = "They share time signature and grid, so a class plays them together. Amber is what the other has not."

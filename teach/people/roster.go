@@ -285,7 +285,7 @@ func splitInstrument(text string) (name, told string) {
 func (l *listReader) tell(st *store.Student, field, written string) (wrong string) {
 	if w, ok := instrumentOf(field); ok {
 		if w.id == "" {
-			return fmt.Sprintf("“%s” is no instrument that Arplin has: guitars and ukuleles only", w.word)
+			return fmt.Sprintf("“%s” isn’t an instrument Arplin has: only guitars and ukuleles", w.word)
 		}
 		st.Instrument = w.id
 		return l.tell(st, strings.Trim(strings.TrimPrefix(field, w.word), " ,/"), written)

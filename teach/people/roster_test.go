@@ -59,10 +59,10 @@ func TestParseRoster(t *testing.T) {
 	}
 	for text, says := range map[string]string{
 		"Zoë\nZoë":              "line 2: there are two called Zoë",
-		"Zoë, lute, 12":         "line 1: “lute” is no instrument that Arplin has",
+		"Zoë, lute, 12":         "line 1: “lute” isn’t an instrument Arplin has",
 		strings.Repeat("x", 41): "longer than 40",
 		"Zoë\n, ukulele":        "line 2: there is no name in it",
-		"Zoë\r\nBen, bass":      "line 2: “bass” is no instrument",
+		"Zoë\r\nBen, bass":      "line 2: “bass” isn’t an instrument",
 	} {
 		r, err := people.ReadRoster(text, "guitar")
 		require.NoError(t, err, text)
@@ -84,7 +84,7 @@ func TestAListOutOfAMail(t *testing.T) {
 		said = append(said, fmt.Sprintf("%d %s", l.Line, l.Says))
 	}
 	assert.Equal(t, []string{
-		"7 “bass” is no instrument that Arplin has: guitars and ukuleles only", "10 there are two called Ben. Add a letter or use a nickname", "13 there are two called Otto. Add a letter or use a nickname",
+		"7 “bass” isn’t an instrument Arplin has: only guitars and ukuleles", "10 there are two called Ben. Add a letter or use a nickname", "13 there are two called Otto. Add a letter or use a nickname",
 		"1 nobody’s line", "4 an age", "5 “small hands”", "8 a phone number", "9 a mail address", "10 an age", "14 nobody’s line",
 	}, said)
 	assert.True(t, r.Students[6].LeftHanded)

@@ -178,7 +178,7 @@ func BarStrip(p played.Line, number int) (draw.SVG, error) {
 	}
 	bar, on := bars[number-1], p.Bars[number-1]
 	if on.Grid == 0 {
-		return "", answer.Refuse("nothing is played in bar %d: put a pattern on the song first", number)
+		return "", answer.Refuse("nothing is played in bar %d. Choose a pattern for the song first", number)
 	}
 	one := pattern.Pattern{Meter: p.Fingered.MeterOf(bar), Bars: []pattern.Bar{make(pattern.Bar, on.Grid)}}
 	return barStrip(p.Instrument, one, on.Events, tuneOver(bar, on.Events, one.Meter, on.Grid), narrowSlot, false, fmt.Sprintf("%s, bar %d", p.Song.Title, number)), nil

@@ -55,7 +55,7 @@ func (s Score) clicks(tempo int) (list []click) {
 // megabytes, for less than a second.
 var rendering = make(chan struct{}, 2)
 
-var errBusy = answer.Refuse("Arplin is making other recordings at the moment. Try again in a minute")
+var errBusy = answer.Refuse("Arplin is making other recordings right now. Try again in a minute")
 
 // WAV renders a score once through.
 func (s Score) WAV(ctx context.Context, p PlayAlong) (wav []byte, err error) {
@@ -111,7 +111,7 @@ func (s Score) notes(p PlayAlong) (notes []sound.Note, seconds float64, err erro
 	}
 	seconds = begins + float64(s.Ticks)*tick + tail
 	if seconds > longestAlong {
-		return nil, 0, answer.Refuse("at %d this is %d minutes long; a play-along has six at most", p.Tempo, int(math.Ceil(seconds/60)))
+		return nil, 0, answer.Refuse("at %d this is %d minutes long, and a play-along has up to six", p.Tempo, int(math.Ceil(seconds/60)))
 	}
 	for _, n := range s.Notes {
 		if slices.Contains(p.Without, n.By) {

@@ -83,7 +83,7 @@ func TestAlongs(t *testing.T) {
 	says, err := io.ReadAll(left)
 	require.NoError(t, err)
 	assert.Contains(t, string(says), "long.flac is not here")
-	assert.Contains(t, string(says), "six at most")
+	assert.Contains(t, string(says), "up to six")
 }
 
 // A slow six-eight is clicked in eighths, a quick one in its own beat; other meters are

@@ -122,5 +122,5 @@ func TestALongSongIsAScore(t *testing.T) {
 	assert.Len(t, s.Bars, 4000)
 	assert.Greater(t, len(s.Notes), 4000*16)
 	_, err = s.WAV(t.Context(), PlayAlong{Tempo: 300})
-	assert.ErrorContains(t, err, "six at most")
+	assert.ErrorContains(t, err, "up to six")
 }
