@@ -7,10 +7,17 @@ import { startServer } from "./server.mjs";
 
 const folder = join(import.meta.dirname, "../docs/screenshots");
 const views = {
-  desk: "/",
+  desk: async (page) => { // while a line is typed
+    await page.goto("/");
+    await page.locator("#desk-lesson, [data-soon] .minutes").first().waitFor();
+    await page.locator("#line").fill("pia 80, wim 66 x");
+    await page.locator(".readchip").nth(1).waitFor();
+  },
   song: async (page) => { // while it plays
     await page.goto("/songs/1?pattern=thumb-two-between");
+    await page.locator(".playkeys > summary").click();
     await page.getByLabel("count-in").uncheck();
+    await page.locator(".playkeys > summary").click();
     await page.getByRole("button", { name: "Play" }).click();
     await page.locator(".onebar.lit .count.lit").filter({ hasText: "3" }).first().waitFor();
   },
@@ -24,18 +31,19 @@ const views = {
   bench: "/bench?from=thumb-two-bars",
   series: "/term/series?figure=downs-on-the-beat&figure=down-up-eighths&figure=down-down-up-down-up&figure=common-strum&over=I+vi+IV+V&key=G&instrument=ukulele",
   ladder: async (page) => {
-    await page.goto("/ladders/1");
-    await page.locator(".step").nth(4).evaluate((step) => step.scrollIntoView({ behavior: "instant" }));
+    await page.goto("/ladders/2");
+    await page.locator(".step").nth(6).click();
+    await page.locator(".openstep[aria-label='Step 5']").waitFor();
   },
   together: async (page) => {
-    await page.goto("/ladders/1/together");
+    await page.goto("/ladders/2/together");
     await page.keyboard.press(" ");
     await page.locator(".barcell.on .mark.lit").nth(3).waitFor();
   },
   melody: "/songs/4/melody",
-  grow: "/ladders/3/grow",
+  grow: "/ladders/4/grow",
   drill: "/songs/1/drill?pattern=thumb-two-between&bar=3",
-  sheet: "/ladders/1/sheet?student=6",
+  sheet: "/ladders/2/sheet?student=6",
   student: "/students/1",
   week: "/students/4/week",
   lesson: "/lesson",
