@@ -77,6 +77,8 @@ test("the desk of nine fits one screen, and a name moves on its columns", async 
   const bar = await page.locator(".playbar").boundingBox();
   const last = await page.locator(".desklog tbody tr").last().boundingBox();
   expect(last.y + last.height).toBeLessThanOrEqual(bar.y);
+  await page.locator(`#who-${school.students.Pia} .tempo-in`).press("=");
+  await expect(page.getByText("Nothing is suggested right now."), "a key that does nothing says so").toBeVisible();
   const jonas = page.locator(`#chip-${school.students.Jonas}`);
   await jonas.focus();
   await page.keyboard.press("ArrowRight");

@@ -34,7 +34,7 @@ type school struct {
 
 // loadSchool stores the demo school and finds its ids.
 func loadSchool(ctx context.Context, s *store.Store) (sc school, err error) {
-	d, err := demo.Load(ctx, s, time.Now())
+	d, err := demo.LoadPlain(ctx, s, time.Now())
 	if err != nil {
 		return sc, err
 	}

@@ -197,7 +197,7 @@ const stayed = 2
 func (t *Room) onDesk(c people.Class, l ladders.Ladder, tries []store.Entry, people onPeople, now time.Time) (d OnDesk, rows answer.Rows) {
 	t.Ladders.Measure(&l)
 	rows = l.Rows(ladders.EntryIDs(tries), people, ladders.DayOf(now))
-	lines := answer.Keep(t.From, "desk", rows, func() (lines []DeskLine) {
+	kept := answer.Keep(t.From, "desk", rows, func() (d OnDesk) {
 		of := ladders.TriesOf(tries)
 		for _, st := range c.Students {
 			line := LineOf(l, st, of[st.ID], people.tense[st.ID], people.plays[st.ID], ladders.DayOf(now))
@@ -205,15 +205,15 @@ func (t *Room) onDesk(c people.Class, l ladders.Ladder, tries []store.Entry, peo
 			if step, ok := people.stays[stay{st.ID, l.ID}]; ok && step == line.Step && line.Decision.Kind != practice.Stay {
 				line.Decision, line.To, line.DrillAt, line.Remedy = practice.Decision{Kind: practice.Stay, Why: say.Of("stay/by-you")}, 0, "", ""
 			}
-			lines = append(lines, line)
+			d.Lines = append(d.Lines, line)
 		}
-		return lines
+		d.stand(l, c)
+		return d
 	})
-	d = OnDesk{Ladder: &l, Part: l.Part(), Apart: l.Apart(), Tempos: song.TemposFor(l.Song.Tempo), Lines: lines}
+	d = OnDesk{Ladder: &l, Part: l.Part(), Apart: l.Apart(), Tempos: song.TemposFor(l.Song.Tempo), Columns: kept.Columns, Waiting: kept.Waiting, Lines: kept.Lines}
 	if days := l.ConcertDay() - ladders.DayOf(now); l.ConcertDay() > 0 && days >= 0 {
 		d.Weeks = (days + 6) / 7
 	}
-	d.stand(l, c)
 	return d, rows
 }
 

@@ -177,7 +177,8 @@ on("keydown", (event) => {
   if (!form || event.target.value || !decisions[event.key] || event.ctrlKey || event.altKey || event.metaKey) return;
   event.preventDefault();
   const kind = decisions[event.key](form);
-  if (!kind || form.dataset.step === "0") return;
+  if (form.dataset.step === "0") return void say(form, "No step yet. Find one first.");
+  if (!kind) return void say(form, "Nothing is suggested right now.");
   const { elements } = form;
   const fields = { class: elements.class.value, ladder: elements.ladder.value, decision: `${form.dataset.who} ${kind} ${form.dataset.step}` };
   if (elements.beside) fields.beside = elements.beside.value;

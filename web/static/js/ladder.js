@@ -44,7 +44,7 @@ document.addEventListener("alpine:init", () => {
       if (busy(event) && !chip) return;
       const step = event.target.closest(".step");
       const by = { ArrowUp: 1, ArrowDown: -1, ...(chip?.closest(".column") && { ArrowRight: 1, ArrowLeft: -1 }) }[event.key];
-      if (undo) this.ask(undo, {});
+      if (undo) return void (this.side && (event.preventDefault(), this.ask(undo, {}))); // the desk’s notice has its own
       else if (event.ctrlKey || event.metaKey) return;
       else if (chip && by) this.place(chip.dataset.student, by);
       else if (event.target !== step || !step) return;
