@@ -310,9 +310,9 @@ func TestSound(t *testing.T) {
 	assert.Len(t, clicked, len(out))
 	assert.NotEqual(t, out, clicked)
 	for want, args := range map[string][]string{
-		"bars: 0 is not from 1 to 400":                                {"--bars", "0"},
-		"tempo: 9 is not between 20 and 300":                          {"--tempo", "9"},
-		`"lute" is not an instrument that Arplin knows`:               {"--instrument", "lute"},
+		"bars: 0 is not from 1 to 400":                                  {"--bars", "0"},
+		"tempo: 9 is not between 20 and 300":                            {"--tempo", "9"},
+		`"lute" is not an instrument that Arplin knows`:                 {"--instrument", "lute"},
 		"at 20 this is 81 minutes long, and a play-along has up to six": {"--bars", "400", "--tempo", "20"},
 	} {
 		out, errOut, err := run(append([]string{"sound", "--pattern", "4/4: p i m a"}, args...)...)
