@@ -78,6 +78,7 @@ func calcCommand() *cobra.Command {
 		{"drill", "exercises for a bar that fails", calcDrill},
 		{"ladder", "the steps up to a pattern", calcLadder},
 		{"melody", "a tune over chords: where its notes lie on the strings", calcMelody},
+		{"taps", "reads taps, ms,thumb or ms,fingers a line, from standard input and judges them against a pattern", calcTaps},
 		{"practice", "reads log lines from standard input: how each step stands, and what comes next", calcPractice},
 		{"song", "a chord sheet on the standard input, as it was understood", calcSong},
 		{"key", "the key of chords, and their degrees", calcKey},

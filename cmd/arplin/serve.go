@@ -170,7 +170,7 @@ func serve(ctx context.Context, r running, anyPort bool, ready func(address stri
 	if err != nil {
 		return err
 	}
-	listener, err := listen(r.Listen, anyPort)
+	listener, err := listenOn(r.Listen, anyPort)
 	if err != nil {
 		return err
 	}
@@ -183,7 +183,7 @@ func serve(ctx context.Context, r running, anyPort bool, ready func(address stri
 	})
 }
 
-func listen(address string, anyPort bool) (net.Listener, error) {
+func listenOn(address string, anyPort bool) (net.Listener, error) {
 	l, err := net.Listen("tcp", address)
 	if err == nil {
 		return l, nil
