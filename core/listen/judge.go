@@ -322,7 +322,7 @@ func (j Judgement) Sentence() string {
 	if j.lost {
 		return "I can’t find the pattern in these taps. Start again with the click, more slowly."
 	}
-	text := fmt.Sprintf("Even within %.0f ms.", math.Ceil(j.Evenness-0.05))
+	text := fmt.Sprintf("Even within %.0f ms.", math.Ceil(max(0, j.Evenness-0.05)))
 	if j.Off != 0 {
 		way := "late"
 		if j.Off < 0 {
