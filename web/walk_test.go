@@ -51,6 +51,10 @@ func TestOtherTeachersIdsAreNotThere(t *testing.T) {
 			}
 		case strings.Contains(route.Path, ":ref"):
 			paths = []string{strings.Replace(route.Path, ":ref", fmt.Sprintf("own-%d", own), 1)}
+		case strings.Contains(route.Path, ":secret"): // not an id: 128 bits that nobody guesses
+			paths = []string{strings.Replace(route.Path, ":secret", strings.Repeat("A", 22), 1)}
+		case room == "help": // nobody's
+			continue
 		case known:
 			paths = []string{strings.NewReplacer(":id", fmt.Sprint(id), ":step", fmt.Sprint(theirs.steps[0])).Replace(route.Path)}
 		default:
