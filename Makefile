@@ -6,6 +6,7 @@ demo: build
 
 build:
 	@scripts/need go database
+	@scripts/judge
 	@go build -o bin/arplin ./cmd/arplin
 
 # Everything, with the time of each part.

@@ -55,7 +55,7 @@ func kindOf(table string) Kind {
 var hanging = map[string]string{
 	"students": "students who joined", "ladders": "ladders", "log_entries": "log entries", "placements": "places on steps", "played_steps": "steps that were played",
 	"decisions": "decisions", "week_drills": "drills", "lessons": "lessons", "absences": "attendance", "terms": "the term", "arrangements": "who plays what",
-	"song_revisions": "songs", "ladder_revisions": "ladders", "revision_places": "places on steps", "samples": "the sample class",
+	"song_revisions": "songs", "ladder_revisions": "ladders", "revision_places": "places on steps", "samples": "the sample class", "home_entries": "practice at home", "phone_links": "links to phones",
 }
 
 // footprint is what an import has stored and what refers to it, as a count and a sum for each

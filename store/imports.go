@@ -33,6 +33,7 @@ type Incoming struct {
 	Students     []IncomingStudent
 	Ladders      []IncomingLadder
 	Log          []IncomingEntry
+	Home         []IncomingHome
 	Terms        []IncomingTerm
 	Arrangements []IncomingArrangement
 }
@@ -72,6 +73,10 @@ type (
 	IncomingEntry struct {
 		UID, Student, Ladder UID
 		Entry                Entry
+	}
+	IncomingHome struct {
+		Student, Ladder UID // of a student who is new; no ladder where it is about none
+		Entry           HomeEntry
 	}
 	IncomingTerm struct {
 		Class, Ladder UID
@@ -130,7 +135,7 @@ func (s *Store) Import(ctx context.Context, teacher TeacherID, in Incoming, at t
 			return err
 		}
 		id = ImportID(im.id)
-		for _, part := range []func(context.Context, Incoming) error{im.patterns, im.songs, im.classes, im.students, im.ladders, im.log, im.terms, im.arrangements} {
+		for _, part := range []func(context.Context, Incoming) error{im.patterns, im.songs, im.classes, im.students, im.ladders, im.log, im.home, im.terms, im.arrangements} {
 			if err := part(ctx, in); err != nil {
 				return err
 			}
@@ -342,6 +347,21 @@ func (im *importer) log(ctx context.Context, in Incoming) error {
 		}
 		if err != nil {
 			return err
+		}
+	}
+	return nil
+}
+
+func (im *importer) home(ctx context.Context, in Incoming) error {
+	for _, x := range in.Home {
+		e := x.Entry
+		e.LadderID = LadderID(im.rows[x.Ladder])
+		left, err := addHome(ctx, im.tx, im.teacher, StudentID(im.rows[x.Student]), []HomeEntry{e})
+		if err != nil {
+			return err
+		}
+		if len(left) > 0 {
+			return fmt.Errorf("an entry from home: %w", ErrNotFound)
 		}
 	}
 	return nil

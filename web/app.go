@@ -161,7 +161,9 @@ func New(cfg Config) (*fiber.App, error) {
 	app.Head("/healthz", s.health)
 	app.Use("/static", etag.New(), static.New("", static.Config{FS: files, MaxAge: 3600}))
 
-	app.Use(cleaned, s.bindForms, s.ownForms(), s.withSession)
+	app.Use(cleaned)
+	s.phoneRoutes(app)
+	app.Use(s.bindForms, s.ownForms(), s.withSession)
 	s.routes(app)
 	return app, nil
 }

@@ -2,6 +2,7 @@ package web
 
 import (
 	"context"
+	"strings"
 	"time"
 
 	"github.com/gofiber/fiber/v3"
@@ -29,12 +30,23 @@ func (s *server) logRequests(c fiber.Ctx) error {
 			return handlerErr
 		}
 	}
-	s.Log.Info("request", "method", c.Method(), "path", c.Path(), "status", c.Response().StatusCode(),
+	s.Log.Info("request", "method", c.Method(), "path", unlinked(c.Path()), "status", c.Response().StatusCode(),
 		"ms", float64(time.Since(began).Microseconds())/1000, "ip", s.proxies.address(c))
 	return nil
 }
 
+// unlinked is a path as a log may have it: what opens a page by itself is left out.
+func unlinked(path string) string {
+	for _, room := range []string{"/p/", "/invite/"} {
+		if rest, is := strings.CutPrefix(path, room); is && !strings.Contains(rest, ".") {
+			_, further, _ := strings.Cut(rest, "/")
+			return room + "…/" + further
+		}
+	}
+	return path
+}
+
 // logPanic keeps the trace in the log; the page says a sentence.
 func (s *server) logPanic(c fiber.Ctx, e any) {
-	s.Log.Error("panic", "path", c.Path(), "panic", answer.PanicSays(e), "trace", string(answer.Trace()))
+	s.Log.Error("panic", "path", unlinked(c.Path()), "panic", answer.PanicSays(e), "trace", string(answer.Trace()))
 }

@@ -182,6 +182,7 @@ type studentWeekPage struct {
 	Page
 	lesson.StudentWeek
 	Care []string
+	Way  *phoneWay // to the student's own page; nil where the link is off
 }
 
 // studentWeek is a student's week of practice, for paper.
@@ -194,5 +195,9 @@ func (s *server) studentWeek(c fiber.Ctx) error {
 	if err != nil {
 		return err
 	}
-	return c.Render("student_week", studentWeekPage{page(c, fmt.Sprintf("%s’s week", w.Name), "class"), w, people.Care})
+	p := studentWeekPage{page(c, fmt.Sprintf("%s’s week", w.Name), "class"), w, people.Care, nil}
+	if p.Way, err = s.wayTo(c, w.Class, id); err != nil {
+		return err
+	}
+	return c.Render("student_week", p)
 }

@@ -47,6 +47,9 @@ func (s *server) routes(app *fiber.App) {
 	app.Get("/class", s.classPage)
 	app.Post("/class", s.once, s.addClass)
 	app.Post("/class/choose", s.chooseClass)
+	app.Get("/class/phones", s.phones)
+	app.Post("/class/phones", s.changePhones)
+	app.Get("/class/phones/slips", s.slips)
 	app.Get("/class/weights", s.weightsPage)
 	app.Post("/class/:id", s.changeClass)
 	app.Post("/class/:id/students", s.once, s.addStudent)
@@ -63,6 +66,7 @@ func (s *server) routes(app *fiber.App) {
 	app.Post("/students/:id", s.changeStudent)
 	app.Post("/students/:id/note", s.noteStudent)
 	app.Post("/students/:id/leave", s.leaveClass)
+	app.Post("/students/:id/phone", s.changePhone)
 	app.Post("/students/:id/move", s.moveStudent)
 
 	app.Get("/songs", s.songList)

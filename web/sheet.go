@@ -18,6 +18,7 @@ type sheetPage struct {
 	Page
 	paper.Sheet
 	Care []string
+	Way  *phoneWay // to the page of the student whom it is for
 	here string
 }
 
@@ -41,8 +42,13 @@ func (s *server) sheet(c fiber.Ctx) error {
 	if err != nil {
 		return err
 	}
-	p := sheetPage{page(c, "Sheet: "+l.SongTitle, "ladders"), sheet, people.Care, c.OriginalURL()}
-	if unchanged(c, p.Page, l.Rows(query(c), sheet.Drills)) {
+	p := sheetPage{page(c, "Sheet: "+l.SongTitle, "ladders"), sheet, people.Care, nil, c.OriginalURL()}
+	if sheet.For.ID != 0 {
+		if p.Way, err = s.wayTo(c, l.Class, sheet.For.ID); err != nil {
+			return err
+		}
+	}
+	if unchanged(c, p.Page, l.Rows(query(c), sheet.Drills), p.Way.address()) {
 		return nil
 	}
 	return c.Render("sheet", p)
@@ -52,6 +58,7 @@ type sheetsPage struct {
 	Page
 	Ladder ladders.Ladder
 	Sheets []paper.Sheet
+	Ways   map[store.StudentID]*phoneWay // to the page of each
 	Care   []string
 	By     string // "instrument"; empty for a sheet each student
 	Large  bool   // type that is read from further away; it takes more pages
@@ -86,6 +93,8 @@ func (s *server) sheets(c fiber.Ctx) error {
 	if c.Query("by") == "instrument" {
 		p.By, p.Sheets = "instrument", s.Paper.ByInstrument(l)
 	} else if p.Sheets, err = s.Paper.LoadAll(c.Context(), who(c), l, time.Now()); err != nil {
+		return err
+	} else if p.Ways, err = s.waysTo(c, l.Class); err != nil {
 		return err
 	}
 	return c.Render("sheets", p)

@@ -10,6 +10,7 @@ import (
 	"arplin/core/plan"
 	"arplin/store"
 	"arplin/teach/desk"
+	"arplin/teach/home"
 	"arplin/teach/lesson"
 	"arplin/teach/people"
 )
@@ -19,6 +20,8 @@ type studentPage struct {
 	desk.Student
 	NoteTyped string
 	Care      []string
+	Link      home.Link
+	Base      string // of this site
 }
 
 // studentPage shows all of a student's songs, tempos and decisions.
@@ -36,7 +39,11 @@ func (s *server) showStudent(c fiber.Ctx, id store.StudentID, problem, note stri
 	if err != nil {
 		return err
 	}
-	p := studentPage{page(c, st.Name, "class"), st, cmp.Or(note, st.Note), people.Care}
+	link, err := s.Home.LinkOf(c.Context(), who(c), st.Class, id, time.Now())
+	if err != nil {
+		return err
+	}
+	p := studentPage{page(c, st.Name, "class"), st, cmp.Or(note, st.Note), people.Care, link, c.BaseURL()}
 	p.Problem = problem
 	return render(c, "student", "student", p.Page, p)
 }

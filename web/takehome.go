@@ -36,7 +36,7 @@ func (s *server) weekZip(c fiber.Ctx) error {
 		return err
 	}
 	var sheet bytes.Buffer
-	home := homePage{studentWeekPage{page(c, w.Name+": this week", "class"), w, people.Care}, styles}
+	home := homePage{studentWeekPage{page(c, w.Name+": this week", "class"), w, people.Care, nil}, styles}
 	if err := c.App().Config().Views.Render(&sheet, "week_home", home); err != nil {
 		return fmt.Errorf("the week to take home: %w", err)
 	}

@@ -75,7 +75,7 @@ func TestTheCoreIsBuiltInItsOrder(t *testing.T) {
 }
 
 // The rooms of teach from the lowest: each may use those before it only.
-var rooms = []string{"answer", "people", "patterns", "songs", "ladders", "lesson", "desk", "paper", "files"}
+var rooms = []string{"answer", "people", "home", "patterns", "songs", "ladders", "lesson", "desk", "paper", "phone", "files"}
 
 func TestTeachIsBuiltInItsOrder(t *testing.T) {
 	for pkg, list := range imports(t, "arplin/teach/...") {

@@ -187,6 +187,7 @@ type Decision struct {
 	Because []int64 // ids of tries
 	Fault   Fault   // that it is about
 	Bar     int     // for a drill, from 1
+	Home    bool    // the teacher is to hear what was played at home
 }
 
 // Decide proposes what to do with a student on a step. Tension stops every proposal to
@@ -204,7 +205,7 @@ func Decide(tries []Try, goal, today int, tense bool) Decision {
 	case len(tries) == 0:
 		return Decision{Kind: Stay, Why: say.Of("stay/new")}
 	case len(often) >= sameFault && where > 0:
-		return Decision{Drill, say.Of("drill/bar", often[0].Fault.said(), len(often), where), ids(often), often[0].Fault, where}
+		return Decision{Kind: Drill, Why: say.Of("drill/bar", often[0].Fault.said(), len(often), where), Because: ids(often), Fault: often[0].Fault, Bar: where}
 	case len(often) >= sameFault:
 		return Decision{Kind: Ease, Why: say.Of("ease/fault", often[0].Fault.said(), len(often)), Because: ids(often), Fault: often[0].Fault}
 	case len(failed) >= failsToEase && days(failed) >= 2:

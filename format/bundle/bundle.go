@@ -36,6 +36,7 @@ type Bundle struct {
 	Students     []Student     `json:"students,omitempty" jsonschema:"maxItems=5000"`
 	Ladders      []Ladder      `json:"ladders,omitempty" jsonschema:"maxItems=5000"`
 	Log          []Entry       `json:"log,omitempty" jsonschema:"maxItems=500000"`
+	Home         []HomeEntry   `json:"home,omitempty" jsonschema:"maxItems=500000"`
 	Terms        []Term        `json:"terms,omitempty" jsonschema:"maxItems=500"`
 	Arrangements []Arrangement `json:"arrangements,omitempty" jsonschema:"maxItems=5000"`
 }
@@ -119,6 +120,22 @@ type Entry struct {
 	Word    string          `json:"word,omitempty" jsonschema:"maxLength=80"`
 	Bar     int             `json:"bar,omitempty" jsonschema:"minimum=0"`
 	At      time.Time       `json:"at"`
+}
+
+// HomeEntry is what a student played at home and wrote down.
+type HomeEntry struct {
+	Student  UID       `json:"student"`
+	Ladder   UID       `json:"ladder,omitempty"`
+	Step     int       `json:"step,omitempty" jsonschema:"minimum=0"`
+	Card     string    `json:"card,omitempty" jsonschema:"maxLength=12"`
+	Went     string    `json:"went,omitempty" jsonschema:"enum=,enum=done,enum=again,enum=hard"`
+	Tempo    int       `json:"tempo,omitempty" jsonschema:"minimum=0,maximum=400"`
+	Minutes  int       `json:"minutes,omitempty" jsonschema:"minimum=0,maximum=1440"`
+	Even     int       `json:"even,omitempty" jsonschema:"minimum=0"` // milliseconds of the tap test
+	Word     string    `json:"word,omitempty" jsonschema:"maxLength=12"`
+	ClientID string    `json:"id" jsonschema:"minLength=8,maxLength=64"` // of the phone
+	At       time.Time `json:"at"`
+	Came     time.Time `json:"came"`
 }
 
 // Term is the weeks of a class up to a concert.

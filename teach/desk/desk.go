@@ -15,6 +15,7 @@ import (
 	"arplin/draw"
 	"arplin/store"
 	"arplin/teach/answer"
+	"arplin/teach/home"
 	"arplin/teach/ladders"
 	"arplin/teach/people"
 )
@@ -76,6 +77,7 @@ type DeskLine struct {
 	Next           int    // the tempo to try next
 	Remedy         string // of the fault that the decision is about
 	DrillAt        string // the address of the drill that is proposed
+	Home           string // what came from home this week, in a few words
 }
 
 // Rivals are the other ladders of the song in front that are on the desk, with how many stand on each:
@@ -130,7 +132,7 @@ func (t *Room) Load(ctx context.Context, teacher store.TeacherID, c people.Class
 	if err != nil || len(all) == 0 {
 		return d, answer.RowsOf(c.Class, c.Students), err
 	}
-	people := onPeople{stays: map[stay]ladder.StepID{}, plays: ladders.PlaysOf(all)}
+	people := onPeople{stays: map[stay]staying{}, plays: ladders.PlaysOf(all)}
 	if people.drills, err = t.Ladders.WeekDrills(ctx, teacher, c, all...); err != nil {
 		return d, "", err
 	}
@@ -139,7 +141,10 @@ func (t *Room) Load(ctx context.Context, teacher store.TeacherID, c people.Class
 		return d, "", err
 	}
 	for _, d := range stays {
-		people.stays[stay{d.StudentID, d.LadderID}] = d.Step
+		people.stays[stay{d.StudentID, d.LadderID}] = staying{d.Step, d.At}
+	}
+	if people.home, err = t.Home.Week(ctx, teacher, c, 0, now); err != nil {
+		return d, "", err
 	}
 	tries, err := t.Store.TriesNow(ctx, teacher, c.ID, ladders.Since(now))
 	if err != nil {
@@ -179,9 +184,16 @@ func (t *Room) Load(ctx context.Context, teacher store.TeacherID, c people.Class
 // onPeople is what the desk knows of students on every song.
 type onPeople struct {
 	drills map[store.StudentID][]ladders.WeekDrill
-	tense  map[store.StudentID]bool    // the last time with tension
-	stays  map[stay]ladder.StepID      // who is to stay, until more is heard
+	tense  map[store.StudentID]bool // the last time with tension
+	stays  map[stay]staying         // who is to stay, until more is heard
+	home   map[store.StudentID]home.Came
 	plays  map[store.StudentID]float64 // the hardest level that each has behind them
+}
+
+// staying is the step on which somebody is to stay, and since when.
+type staying struct {
+	step ladder.StepID
+	at   time.Time
 }
 
 // stay is a student on a ladder.
@@ -202,7 +214,9 @@ func (t *Room) onDesk(c people.Class, l ladders.Ladder, tries []store.Entry, peo
 		for _, st := range c.Students {
 			line := LineOf(l, st, of[st.ID], people.tense[st.ID], people.plays[st.ID], ladders.DayOf(now))
 			line.Drills = people.drills[st.ID]
-			if step, ok := people.stays[stay{st.ID, l.ID}]; ok && step == line.Step && line.Decision.Kind != practice.Stay {
+			stays, decided := people.stays[stay{st.ID, l.ID}]
+			line.atHome(l, people.home[st.ID], stays.at)
+			if decided && stays.step == line.Step && !line.Decision.Home && line.Decision.Kind != practice.Stay {
 				line.Decision, line.To, line.DrillAt, line.Remedy = practice.Decision{Kind: practice.Stay, Why: say.Of("stay/by-you")}, 0, "", ""
 			}
 			d.Lines = append(d.Lines, line)
@@ -215,6 +229,21 @@ func (t *Room) onDesk(c people.Class, l ladders.Ladder, tries []store.Entry, peo
 		d.Weeks = (days + 6) / 7
 	}
 	return d, rows
+}
+
+// atHome has what came from home say what it may; what the teacher has answered since then is answered.
+func (l *DeskLine) atHome(on ladders.Ladder, came home.Came, answered time.Time) {
+	l.Home = came.Short()
+	at := ladder.Find(on.Steps, l.Step)
+	if at < 0 {
+		return
+	}
+	came = came.Since(answered)
+	tries := came.Tries(on.ID, func(e store.HomeEntry) bool { return e.Step == l.Step }, ladders.DayOf)
+	if l.Decision = l.Decision.AtHome(tries, on.Steps[at].Goal(on.Song.Tempo), came.Hurts); l.Decision.Home && l.Tense() {
+		fault, _ := practice.Tension.Line()
+		l.To, l.DrillAt, l.Remedy = 0, "", fault.RemedyFor(on.PlayingAt(at))
+	}
 }
 
 // stand puts the class on the columns of a ladder.
@@ -260,7 +289,7 @@ func (l DeskLine) urgency() int {
 		return 2
 	case l.To > 0:
 		return 3
-	case l.Remedy != "":
+	case l.Remedy != "", l.Decision.Home:
 		return 4
 	}
 	return settled
@@ -276,7 +305,7 @@ func (l DeskLine) Ready() bool { return l.To > l.Number }
 
 // Plain reports a line whose reason says no more than its tempo and its goal do.
 func (l DeskLine) Plain() bool {
-	return l.Decision.Kind == practice.Stay && (l.State == practice.New || l.State == practice.Learning) && l.Decision.Fault == ""
+	return l.Decision.Kind == practice.Stay && (l.State == practice.New || l.State == practice.Learning) && l.Decision.Fault == "" && !l.Decision.Home
 }
 
 // Headline says what is to be decided of a student, after the name.
@@ -291,8 +320,13 @@ func (l DeskLine) Headline() string {
 	case practice.Drill:
 		return fmt.Sprintf("needs bar %d", l.Decision.Bar)
 	}
-	if l.Tense() {
+	switch {
+	case l.Tense() && l.Decision.Home:
+		return "comes first"
+	case l.Tense():
 		return "needs a rest"
+	case l.Decision.Home:
+		return "has practised"
 	}
 	return "needs a word"
 }

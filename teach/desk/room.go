@@ -2,6 +2,7 @@ package desk
 
 import (
 	"arplin/teach/answer"
+	"arplin/teach/home"
 	"arplin/teach/ladders"
 	"arplin/teach/people"
 )
@@ -11,4 +12,5 @@ type Room struct {
 	*answer.From
 	People  *people.Room
 	Ladders *ladders.Room
+	Home    *home.Room
 }

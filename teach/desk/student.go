@@ -15,6 +15,7 @@ import (
 	"arplin/draw"
 	"arplin/store"
 	"arplin/teach/answer"
+	"arplin/teach/home"
 	"arplin/teach/ladders"
 	"arplin/teach/lesson"
 	"arplin/teach/people"
@@ -29,7 +30,8 @@ type Student struct {
 	Songs          []StudentSong
 	Heard          []HeardLine // the newest first
 	Decided        []DecidedLine
-	Tense          bool // the last that was heard was with tension
+	Home           []HomeLine // of the last seven days, the newest first
+	Tense          bool       // the last that was heard was with tension
 	Minutes        WeekMinutes
 	Away           int // from how many lessons
 }
@@ -54,6 +56,14 @@ type HeardLine struct {
 	At    time.Time
 	Song  string
 	Step  string // "step 4"; the step may be gone since
+	Tempo int
+	Says  string
+}
+
+// HomeLine is what came from home, in words.
+type HomeLine struct {
+	At    time.Time
+	What  string // "Song, step 4"
 	Tempo int
 	Says  string
 }
@@ -106,6 +116,9 @@ func (t *Room) LoadStudent(ctx context.Context, teacher store.TeacherID, at peop
 	for _, d := range decisions {
 		l := all[d.LadderID]
 		p.Decided = append(p.Decided, DecidedLine{d.At.Local(), l.SongTitle, decided(d, l), plan.Words.Say(d.Why), d.TakenBack})
+	}
+	if err := t.homeLines(ctx, teacher, &p, all, now); err != nil {
+		return p, err
 	}
 	p.Minutes = weekMinutes(entries, ladders.DayOf(now))
 	own := lesson.Paces(oldestFirst(decisions), slices.Collect(maps.Values(all)))[id]
@@ -202,6 +215,22 @@ func heardLine(e store.Entry, l ladders.Ladder) HeardLine {
 		line.Says += ": " + e.Word
 	}
 	return line
+}
+
+// homeLines are what came from a student's home.
+func (t *Room) homeLines(ctx context.Context, teacher store.TeacherID, p *Student, all map[store.LadderID]ladders.Ladder, now time.Time) error {
+	came, err := t.Home.Week(ctx, teacher, p.Class, p.ID, now)
+	for _, e := range slices.Backward(came[p.ID].Entries) {
+		line := HomeLine{At: e.At.Local(), Tempo: e.Tempo, What: home.CardName(e.Card), Says: home.WentSays(e)}
+		if l, known := all[e.LadderID]; known {
+			line.What = l.SongTitle
+			if e.Card != string(plan.TaskSong) {
+				line.What += ", " + stepOf(l, e.Step)
+			}
+		}
+		p.Home = append(p.Home, line)
+	}
+	return err
 }
 
 // stepOf is where a step is now.

@@ -217,6 +217,9 @@ func (p *packer) class(ctx context.Context, c store.Class, wanted func(context.C
 	if err != nil {
 		return err
 	}
+	if err := p.home(ctx, c.ID, here, ladders); err != nil {
+		return err
+	}
 	if err := p.log(ctx, c.ID, here, ladders); err != nil {
 		return err
 	}

@@ -31,6 +31,7 @@ func TestEveryFieldIsTakenAlong(t *testing.T) {
 			"Moves": "undo stays with the account", "Concert": "the term has it",
 		}},
 		{store.Entry{}, bundle.Entry{}, map[string]string{"StudentID": "Student", "LadderID": "Ladder"}, map[string]string{"ID": "the uid is its name elsewhere"}},
+		{store.HomeEntry{}, bundle.HomeEntry{}, map[string]string{"StudentID": "Student", "LadderID": "Ladder"}, map[string]string{"DrillID": "drills of a week stay with the account"}},
 		{store.Pattern{}, bundle.Pattern{}, map[string]string{"Pattern": "Notation"}, map[string]string{"ID": "the uid is its name elsewhere", "Version": "counts the saves of one account"}},
 		{store.Term{}, bundle.Term{}, map[string]string{"ClassID": "Class", "LadderID": "Ladder"}, map[string]string{"Version": "counts the saves of one account"}},
 		{ladder.Ladder{}, ladder.Ladder{}, nil, nil}, // goes as it is

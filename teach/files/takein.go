@@ -91,7 +91,7 @@ func (t *Room) OpenBundle(ctx context.Context, teacher store.TeacherID, name str
 	}
 	u.out.Made = b.Made
 	u.out.in.Name = letters.Cut(strings.TrimSpace(name), 120)
-	for _, part := range []func(context.Context) error{u.patterns, u.songs, u.classes, u.students, u.ladders, u.log, u.plans} {
+	for _, part := range []func(context.Context) error{u.patterns, u.songs, u.classes, u.students, u.ladders, u.log, u.home, u.plans} {
 		if err := part(ctx); err != nil {
 			return Taking{}, err
 		}
@@ -140,7 +140,7 @@ type unpacker struct {
 	things
 	b     bundle.Bundle
 	known map[bundle.UID]bool // that can be referred to
-	fresh map[bundle.UID]bool // classes and ladders that are new
+	fresh map[bundle.UID]bool // classes, students and ladders that are new
 	out   Taking
 }
 
@@ -292,7 +292,7 @@ func (u *unpacker) students(ctx context.Context) error {
 			taken[st.Class][strings.ToLower(in.Student.Name)] = true
 		}
 		k.add(in.Student.Name, in.ID != 0, true)
-		u.known[st.UID] = true
+		u.known[st.UID], u.fresh[st.UID] = true, in.ID == 0
 		u.out.in.Students = append(u.out.in.Students, in)
 	}
 	u.out.Kinds = append(u.out.Kinds, k)

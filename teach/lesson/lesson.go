@@ -14,6 +14,7 @@ import (
 	"arplin/draw"
 	"arplin/store"
 	"arplin/teach/answer"
+	"arplin/teach/home"
 	"arplin/teach/ladders"
 	"arplin/teach/patterns"
 	"arplin/teach/people"
@@ -26,6 +27,7 @@ type Lesson struct {
 	Pieces   []LessonPiece
 	Register []Present
 	Failing  []answer.Failing // what the plan does without
+	Home     string           // what came from home, in a paragraph; empty where nothing did
 	Behind   int              // minutes by which the piece that is on began late; negative where it began early
 	Left     int              // seconds of the piece that is on
 }
@@ -100,7 +102,13 @@ func (t *Room) Load(ctx context.Context, teacher store.TeacherID, c people.Class
 	if err != nil {
 		return l.Lesson, err
 	}
-	return l.view(p, now), nil
+	came, err := t.Home.Week(ctx, teacher, c, 0, now)
+	if err != nil {
+		return l.Lesson, err
+	}
+	made := l.view(p, now)
+	made.Home = home.BeforeLesson(c, came)
+	return made, nil
 }
 
 // lessonPlan is a lesson with what is planned.

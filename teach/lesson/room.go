@@ -2,6 +2,7 @@ package lesson
 
 import (
 	"arplin/teach/answer"
+	"arplin/teach/home"
 	"arplin/teach/ladders"
 	"arplin/teach/patterns"
 	"arplin/teach/people"
@@ -13,4 +14,5 @@ type Room struct {
 	People   *people.Room
 	Patterns *patterns.Room
 	Ladders  *ladders.Room
+	Home     *home.Room
 }

@@ -40,7 +40,16 @@ type WeekTask struct {
 	Hear      string // the address of its score
 	Along     string // the file to play along with, where the week goes home
 	Ladder    store.LadderID
-	Beat      string // what the tempo counts
+	Drill     store.DrillID // of a drill on the week
+	Beat      string        // what the tempo counts
+}
+
+// LadderOf is the ladder that a task plays; false for one that plays none.
+func (w StudentWeek) LadderOf(t WeekTask) (ladders.Ladder, bool) {
+	if t.Song < 0 || t.Song >= len(w.ladders) {
+		return ladders.Ladder{}, false
+	}
+	return w.ladders[t.Song], true
 }
 
 // LoadStudentWeek plans the week of one student from the log.
@@ -74,8 +83,12 @@ func (t *Room) LoadStudentWeek(ctx context.Context, teacher store.TeacherID, at 
 	w.Week = plan.NewWeek(p.Class, i)
 	for _, d := range w.Week.Days {
 		days := WeekDays{From: d.From, To: d.To}
+		own := drills[id] // the drills of a day come in this order
 		for _, task := range d.Tasks {
 			out := WeekTask{Task: task, Does: shown.says(task.Does), Why: shown.says(task.Why)}
+			if task.Kind == plan.TaskDrill && len(own) > 0 {
+				out.Drill, own = own[0].ID, own[1:]
+			}
 			if task.Song >= 0 {
 				l := p.ladders[task.Song]
 				out.Ladder, out.Beat = l.ID, l.Song.Meter.BeatName()

@@ -206,8 +206,15 @@ func (sh *Sheet) height() float64 {
 	for _, drill := range sh.Drills {
 		mm += heading + 1 + d.line*math.Ceil(float64(len(drill.Exercises))/2)*1.6
 	}
-	return mm + heading + 2 + text(people.Care...)
+	care := heading + 2 + text(people.Care...)
+	if sh.For.ID != 0 { // beside it the code of the student's own page
+		care = max(phoneCode, care*pageWidth/(pageWidth-phoneWide))
+	}
+	return mm + care
 }
+
+// The code of a student's own page with its address, in millimetres.
+const phoneCode, phoneWide = 22.0, 62.0
 
 // chordsHeight is that of the strips and shapes.
 func (sh *Sheet) chordsHeight() (mm float64) {

@@ -1,8 +1,9 @@
 // htmx sends forms and morphs the answer into the page. Here is what a teacher
 // expects beside that: order is kept, nothing typed is lost, the focus stays, and
 // what was opened stays open.
+import { all } from "./all.js";
+
 const on = (name, handler, capture) => document.addEventListener(name, handler, capture);
-const all = (selector, from = document) => Array.from(from.querySelectorAll(selector));
 
 // The sentence about something stands nearest to it; an old success goes.
 function say(from, text) {
@@ -203,6 +204,13 @@ on("change", ({ target }) => {
 });
 on("focusout", () => { if (changed) show(changed); });
 on("click", (event) => { if (event.target.closest("[data-print]")) window.print(); });
+on("click", async ({ target }) => {
+  const button = target.closest("[data-copy]");
+  if (!button) return;
+  const copied = await navigator.clipboard?.writeText(button.dataset.copy).then(() => true, () => false);
+  if (copied) button.textContent = "Copied";
+  else window.prompt("Copy this link:", button.dataset.copy); // without https a page may not touch the clipboard
+});
 
 // A bar or a step has the focus; keys are its own unless something in it has them.
 // What takes a while says so where it was pressed.
@@ -248,4 +256,4 @@ function rove(list, at) {
   list.forEach((el) => { el.tabIndex = el === next ? 0 : -1; });
   next?.focus();
 }
-export { all, post, busy, undoKey, rove };
+export { post, busy, undoKey, rove };

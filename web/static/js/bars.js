@@ -1,6 +1,7 @@
 // The bars of a song, edited by keyboard: one bar has the focus, keys say what
 // happens to it. The server does the editing and sends the song back.
-import { all, post, busy, undoKey, rove } from "./app.js";
+import { all } from "./all.js";
+import { post, busy, undoKey, rove } from "./app.js";
 
 document.addEventListener("alpine:init", () => {
   const ops = { s: "split", j: "join", i: "insert", Delete: "delete", Backspace: "delete" };

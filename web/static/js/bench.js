@@ -1,7 +1,8 @@
 // The bench: keys and buttons go to the server, which knows what they mean. The
 // strip is redrawn at once, what lies below when the keys pause. Undo, redo and a
 // copied bar are notations kept here.
-import { all, post, undoKey } from "./app.js";
+import { all } from "./all.js";
+import { post, undoKey } from "./app.js";
 
 document.addEventListener("alpine:init", () => {
   const pause = 120; // ms without a key before the chords are drawn anew

@@ -1,6 +1,7 @@
 // The ladder: the step in focus opens beside its staircase (under its row on a phone); a
 // student's name moves up and down with the arrow keys, or is dragged to a step, here and on the desk.
-import { all, post, busy, undoKey, rove } from "./app.js";
+import { all } from "./all.js";
+import { post, busy, undoKey, rove } from "./app.js";
 
 const narrow = matchMedia("(max-width: 60rem)");
 

@@ -1,6 +1,6 @@
 // What sounds is lit where it stands on the page: the slot, the finger in it and its count, on
 // every strip and lane of the figure that plays.
-import { all } from "./app.js";
+import { all } from "./all.js";
 
 const parts = ".mark, .letter, .strum, .way, .laneletter, .count, .knock";
 const found = new WeakMap(); // columns of a picture

@@ -1,5 +1,5 @@
 // The play bar: the same under every figure. What it plays, it lights where it stands.
-import { all } from "./app.js";
+import { all } from "./all.js";
 import { Player, speaker, scoreAt, sentence } from "./player.js";
 import { light, slotAt } from "./lit.js";
 import { transport } from "./transport.js";

@@ -3,12 +3,14 @@
 // a page that is busy does not stumble.
 const tones = new Map(); // decoded, by address
 
-const clicks = ["/tones?as=click", "/tones?as=first"];
+// Where they are: a student's page has an address of its own for them.
+const from = document.documentElement.dataset.tones || "/tones";
+const clicks = [`${from}?as=click`, `${from}?as=first`];
 
 // toneOf is the address of a note's tone, on the strings that it is played on.
 function toneOf(note, strings) {
-  if (note.k === "knock") return "/tones?as=knock";
-  return `/tones?of=${strings}&as=${note.k}&midi=${note.m}`;
+  if (note.k === "knock") return `${from}?as=knock`;
+  return `${from}?of=${strings}&as=${note.k}&midi=${note.m}`;
 }
 
 const rate = 44100; // of the tones, so that they are decoded as they are
@@ -177,7 +179,7 @@ class Player {
 
   click(time, first) {
     const source = this.context.createBufferSource();
-    source.buffer = this.tones.get(first ? "/tones?as=first" : "/tones?as=click");
+    source.buffer = this.tones.get(clicks[first ? 1 : 0]);
     source.connect(this.options.out);
     source.start(time);
   }
@@ -315,4 +317,4 @@ document.addEventListener("click", (event) => {
 
 const lost = "The sounds couldn’t load. Try again when you’re online.";
 const sentence = (fault) => (fault instanceof Told ? fault.message : lost);
-export { Player, speaker, scoreAt, sentence };
+export { Player, speaker, scoreAt, sentence, load, clicks };

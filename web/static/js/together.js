@@ -1,6 +1,6 @@
 // The room: every step in use under one count. This bar and the next stand side by side; the
 // eye goes from one to the other and finds what comes after it already there.
-import { all } from "./app.js";
+import { all } from "./all.js";
 import { speaker, scoreAt, sentence } from "./player.js";
 import { shine, dark, slotAt } from "./lit.js";
 import { transport } from "./transport.js";

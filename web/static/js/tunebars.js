@@ -1,6 +1,7 @@
 // The tune, typed on its strips: one bar has the focus and a place in it the cursor; keys say what
 // happens there. The server does it and sends the page back.
-import { all, post, busy, undoKey, rove } from "./app.js";
+import { all } from "./all.js";
+import { post, busy, undoKey, rove } from "./app.js";
 
 document.addEventListener("alpine:init", () => {
   const shapes = { ArrowUp: "up", ArrowDown: "down", "+": "longer", "-": "shorter", "~": "tie", "/": "slide", "^": "hammer", Delete: "off", Backspace: "off", r: "off" };

@@ -1,5 +1,5 @@
 // The tuner: the pitch of what the microphone hears, against the open strings of the page.
-import { all } from "./app.js";
+import { all } from "./all.js";
 
 const clear = 0.93; // how sure of a pitch, from 0 to 1
 const quiet = 0.004; // below it is the room

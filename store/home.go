@@ -1,0 +1,92 @@
+package store
+
+import (
+	"context"
+	"database/sql"
+	"errors"
+	"fmt"
+	"time"
+
+	"arplin/core/ladder"
+	"arplin/core/practice"
+)
+
+// HomeEntry is something that a student played at home and wrote down.
+type HomeEntry struct {
+	StudentID StudentID
+	LadderID  LadderID      // 0 where it is about no step
+	Step      ladder.StepID // of the ladder, as it was when it was played
+	DrillID   DrillID       // 0 for none
+	Card      string        // what kind of card it stood on
+	Went      practice.Went
+	Tempo     int // 0 where none was written
+	Minutes   int
+	Even      int // milliseconds of the tap test; 0 where there was none
+	Word      practice.Word
+	ClientID  string    // of the phone; sent twice is stored once
+	At        time.Time // when it was played
+	Came      time.Time // when it arrived
+}
+
+// AddHome stores entries of one student, and returns those that were left: what they are about is not, or
+// not any more, of the student's class. What was stored before stays as it is.
+func (s *Store) AddHome(ctx context.Context, teacher TeacherID, student StudentID, list []HomeEntry) (left []string, err error) {
+	err = s.inTx(ctx, func(tx *sql.Tx) error {
+		left, err = addHome(ctx, tx, teacher, student, list)
+		return err
+	})
+	if err != nil {
+		return nil, fmt.Errorf("keeping what was played at home: %w", err)
+	}
+	return left, nil
+}
+
+func addHome(ctx context.Context, tx *sql.Tx, teacher TeacherID, student StudentID, list []HomeEntry) (left []string, err error) {
+	theirs := map[LadderID]bool{0: true}
+	for _, e := range list {
+		known, asked := theirs[e.LadderID]
+		if !asked {
+			err := ofClass(ctx, tx, teacher, e.LadderID, []StudentID{student})
+			if err != nil && !errors.Is(err, ErrNotFound) {
+				return nil, err
+			}
+			known = err == nil
+			theirs[e.LadderID] = known
+		}
+		if !known {
+			left = append(left, e.ClientID)
+			continue
+		}
+		on := sql.NullInt64{Int64: int64(e.LadderID), Valid: e.LadderID != 0}
+		_, err := tx.ExecContext(ctx, `INSERT INTO home_entries (teacher_id, student_id, ladder_id, step_id, drill_id, card, went, tempo, minutes, even_ms, word, client_id, at, came)
+			SELECT t.teacher_id, t.id, ?, ?, (SELECT d.id FROM week_drills d WHERE d.teacher_id = t.teacher_id AND d.student_id = t.id AND d.id = ?), ?, ?, ?, ?, ?, ?, ?, ?, ?
+			FROM students t WHERE t.teacher_id = ? AND t.id = ? ON DUPLICATE KEY UPDATE client_id = VALUES(client_id)`,
+			on, e.Step, e.DrillID, e.Card, e.Went, e.Tempo, e.Minutes, e.Even, e.Word, e.ClientID, e.At.UTC(), e.Came.UTC(), teacher, student)
+		if err != nil {
+			return nil, err
+		}
+	}
+	return left, nil
+}
+
+// HomeNames are the phones' ids of all that came from home.
+func (s *Store) HomeNames(ctx context.Context, teacher TeacherID) (map[string]bool, error) {
+	rows, err := s.db.QueryContext(ctx, "SELECT client_id FROM home_entries WHERE teacher_id = ?", teacher)
+	list, err := collect(rows, err, func(r *sql.Rows) (id string, err error) { return id, r.Scan(&id) })
+	names := make(map[string]bool, len(list))
+	for _, id := range list {
+		names[id] = true
+	}
+	return names, err
+}
+
+// Home lists what the students of a class, or with a student only that one, played at home since a time,
+// in the order in which it was played.
+func (s *Store) Home(ctx context.Context, teacher TeacherID, class ClassID, student StudentID, since time.Time) ([]HomeEntry, error) {
+	rows, err := s.db.QueryContext(ctx, `SELECT h.student_id, COALESCE(h.ladder_id, 0), h.step_id, COALESCE(h.drill_id, 0), h.card, h.went, h.tempo, h.minutes, h.even_ms, h.word, h.client_id, h.at, h.came
+		FROM students t JOIN home_entries h ON h.teacher_id = t.teacher_id AND h.student_id = t.id
+		WHERE t.teacher_id = ? AND t.class_id = ? AND (? = 0 OR t.id = ?) AND h.at >= ? ORDER BY h.at, h.id`, teacher, class, student, student, since.UTC())
+	return collect(rows, err, func(r *sql.Rows) (e HomeEntry, err error) {
+		return e, r.Scan(&e.StudentID, &e.LadderID, &e.Step, &e.DrillID, &e.Card, &e.Went, &e.Tempo, &e.Minutes, &e.Even, &e.Word, &e.ClientID, &e.At, &e.Came)
+	})
+}

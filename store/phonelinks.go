@@ -1,0 +1,107 @@
+package store
+
+import (
+	"context"
+	"crypto/rand"
+	"database/sql"
+	"errors"
+	"fmt"
+	"time"
+)
+
+// PhoneLink opens one student's page on a phone.
+type PhoneLink struct {
+	Student StudentID
+	Nonce   [16]byte // of which, with the school's key, the secret is made
+	Made    time.Time
+	Ends    time.Time // the last day on which it opens, as a date
+	Revoked bool
+	Opened  time.Time // the last day on which it was opened; zero for never
+}
+
+// Open reports a link that opens on a day.
+func (l PhoneLink) Open(now time.Time) bool {
+	return !l.Revoked && !now.After(l.Ends.AddDate(0, 0, 1))
+}
+
+// PhoneLinks are the links of a class by student; archived students have none that opens.
+func (s *Store) PhoneLinks(ctx context.Context, teacher TeacherID, class ClassID) (map[StudentID]PhoneLink, error) {
+	rows, err := s.db.QueryContext(ctx, `SELECT p.student_id, p.nonce, p.made, p.ends, p.revoked, p.opened FROM students t JOIN phone_links p ON p.teacher_id = t.teacher_id AND p.student_id = t.id
+		WHERE t.teacher_id = ? AND t.class_id = ?`, teacher, class)
+	list, err := collect(rows, err, func(r *sql.Rows) (l PhoneLink, err error) {
+		var nonce []byte
+		var opened sql.NullTime
+		err = r.Scan(&l.Student, &nonce, &l.Made, &l.Ends, &l.Revoked, &opened)
+		copy(l.Nonce[:], nonce)
+		l.Opened = opened.Time
+		return l, err
+	})
+	by := map[StudentID]PhoneLink{}
+	for _, l := range list {
+		by[l.Student] = l
+	}
+	return by, err
+}
+
+// GivePhoneLink makes a link for a student who has none. Digest says what is looked up of a nonce.
+func (s *Store) GivePhoneLink(ctx context.Context, teacher TeacherID, student StudentID, ends, now time.Time, digest func([16]byte) [32]byte) error {
+	return s.putPhoneLink(ctx, teacher, student, ends, now, digest, "student_id = student_id")
+}
+
+// RenewPhoneLink makes another link for a student: the one before opens nothing any more.
+func (s *Store) RenewPhoneLink(ctx context.Context, teacher TeacherID, student StudentID, ends, now time.Time, digest func([16]byte) [32]byte) error {
+	return s.putPhoneLink(ctx, teacher, student, ends, now, digest, "nonce = VALUES(nonce), digest = VALUES(digest), made = VALUES(made), ends = VALUES(ends), revoked = FALSE, opened = NULL")
+}
+
+func (s *Store) putPhoneLink(ctx context.Context, teacher TeacherID, student StudentID, ends, now time.Time, digest func([16]byte) [32]byte, there string) error {
+	var nonce [16]byte
+	_, _ = rand.Read(nonce[:]) // never fails
+	sum := digest(nonce)
+	var found int64
+	if err := s.db.QueryRowContext(ctx, "SELECT id FROM students WHERE teacher_id = ? AND id = ? AND NOT archived", teacher, student).Scan(&found); err != nil {
+		return notFound(err, "student")
+	}
+	_, err := s.exec(ctx, "INSERT INTO phone_links (student_id, teacher_id, nonce, digest, made, ends) SELECT id, teacher_id, ?, ?, ?, ? FROM students WHERE teacher_id = ? AND id = ? ON DUPLICATE KEY UPDATE "+there,
+		nonce[:], sum[:], now.UTC(), ends.Format(time.DateOnly), teacher, student)
+	if err != nil {
+		return fmt.Errorf("making a link: %w", err)
+	}
+	return nil
+}
+
+// RevokePhoneLinks ends the links of a class, or with a student only that one's.
+func (s *Store) RevokePhoneLinks(ctx context.Context, teacher TeacherID, class ClassID, student StudentID) error {
+	_, err := s.exec(ctx, `UPDATE phone_links p JOIN students t ON t.teacher_id = p.teacher_id AND t.id = p.student_id SET p.revoked = TRUE
+		WHERE t.teacher_id = ? AND t.class_id = ? AND (? = 0 OR t.id = ?)`, teacher, class, student, student)
+	return err
+}
+
+// EndPhoneLinks sets the last day of all links of a class.
+func (s *Store) EndPhoneLinks(ctx context.Context, teacher TeacherID, class ClassID, ends time.Time) error {
+	_, err := s.exec(ctx, "UPDATE phone_links p JOIN students t ON t.teacher_id = p.teacher_id AND t.id = p.student_id SET p.ends = ? WHERE t.teacher_id = ? AND t.class_id = ?", ends.Format(time.DateOnly), teacher, class)
+	return err
+}
+
+// Phone is whose phone a link is on.
+type Phone struct {
+	Teacher TeacherID
+	Class   ClassID
+	Student StudentID
+}
+
+// PhoneBy finds whose phone it is by a link's digest: ErrNotFound for one that is revoked, has ended, is of
+// somebody or a class that was archived, or never was. The day of its use is noted.
+func (s *Store) PhoneBy(ctx context.Context, digest [32]byte, now time.Time) (p Phone, err error) {
+	var opened sql.NullTime
+	err = s.db.QueryRowContext(ctx, `SELECT t.teacher_id, t.class_id, t.id, l.opened FROM phone_links l JOIN students t ON t.teacher_id = l.teacher_id AND t.id = l.student_id
+		JOIN classes c ON c.teacher_id = t.teacher_id AND c.id = t.class_id JOIN teachers o ON o.id = t.teacher_id
+		WHERE l.digest = ? AND NOT l.revoked AND l.ends >= ? AND NOT t.archived AND NOT c.archived AND NOT o.archived AND t.left_on IS NULL`,
+		digest[:], now.Format(time.DateOnly)).Scan(&p.Teacher, &p.Class, &p.Student, &opened)
+	if errors.Is(err, sql.ErrNoRows) {
+		return p, fmt.Errorf("link: %w", ErrNotFound)
+	}
+	if err == nil && now.UTC().Format(time.DateOnly) != opened.Time.Format(time.DateOnly) {
+		_, err = s.exec(ctx, "UPDATE phone_links SET opened = ? WHERE digest = ?", now.UTC(), digest[:])
+	}
+	return p, err
+}
