@@ -29,7 +29,7 @@ const backupFormat = 1
 // backupTables are in an order in which each refers to those before it.
 var backupTables = []string{
 	"teachers", "classes", "students", "songs", "song_revisions", "ladders", "ladder_revisions", "revision_places",
-	"placements", "played_steps", "log_entries", "decisions", "patterns", "week_drills", "drill_tries", "lessons", "absences", "terms", "arrangements", "imports", "imported", "samples",
+	"placements", "played_steps", "log_entries", "decisions", "patterns", "week_drills", "drill_tries", "lessons", "absences", "terms", "arrangements", "imports", "imported", "samples", "school_keys", "phone_links", "home_entries",
 }
 
 // passingTables hold what is worth nothing on another day, or the program's own.

@@ -4,6 +4,7 @@ import (
 	"context"
 	"crypto/rand"
 	"database/sql"
+	"encoding/hex"
 	"errors"
 	"fmt"
 	"time"
@@ -24,15 +25,31 @@ func (l PhoneLink) Open(now time.Time) bool {
 	return !l.Revoked && !now.After(l.Ends.AddDate(0, 0, 1))
 }
 
+// PhoneKey is the key of this school's links: made once.
+func (s *Store) PhoneKey(ctx context.Context) (key []byte, err error) {
+	fresh := make([]byte, 32)
+	_, _ = rand.Read(fresh) // never fails
+	if _, err := s.exec(ctx, "INSERT IGNORE INTO school_keys (name, k) VALUES ('phone', ?)", hex.EncodeToString(fresh)); err != nil {
+		return nil, err
+	}
+	var text string
+	if err := s.db.QueryRowContext(ctx, "SELECT k FROM school_keys WHERE name = 'phone'").Scan(&text); err != nil {
+		return nil, err
+	}
+	return hex.DecodeString(text)
+}
+
 // PhoneLinks are the links of a class by student; archived students have none that opens.
 func (s *Store) PhoneLinks(ctx context.Context, teacher TeacherID, class ClassID) (map[StudentID]PhoneLink, error) {
 	rows, err := s.db.QueryContext(ctx, `SELECT p.student_id, p.nonce, p.made, p.ends, p.revoked, p.opened FROM students t JOIN phone_links p ON p.teacher_id = t.teacher_id AND p.student_id = t.id
 		WHERE t.teacher_id = ? AND t.class_id = ?`, teacher, class)
 	list, err := collect(rows, err, func(r *sql.Rows) (l PhoneLink, err error) {
-		var nonce []byte
+		var nonce string
 		var opened sql.NullTime
-		err = r.Scan(&l.Student, &nonce, &l.Made, &l.Ends, &l.Revoked, &opened)
-		copy(l.Nonce[:], nonce)
+		if err := r.Scan(&l.Student, &nonce, &l.Made, &l.Ends, &l.Revoked, &opened); err != nil {
+			return l, err
+		}
+		_, err = hex.Decode(l.Nonce[:], []byte(nonce))
 		l.Opened = opened.Time
 		return l, err
 	})
@@ -62,7 +79,7 @@ func (s *Store) putPhoneLink(ctx context.Context, teacher TeacherID, student Stu
 		return notFound(err, "student")
 	}
 	_, err := s.exec(ctx, "INSERT INTO phone_links (student_id, teacher_id, nonce, digest, made, ends) SELECT id, teacher_id, ?, ?, ?, ? FROM students WHERE teacher_id = ? AND id = ? ON DUPLICATE KEY UPDATE "+there,
-		nonce[:], sum[:], now.UTC(), ends.Format(time.DateOnly), teacher, student)
+		hex.EncodeToString(nonce[:]), hex.EncodeToString(sum[:]), now.UTC(), ends.Format(time.DateOnly), teacher, student)
 	if err != nil {
 		return fmt.Errorf("making a link: %w", err)
 	}
@@ -96,12 +113,12 @@ func (s *Store) PhoneBy(ctx context.Context, digest [32]byte, now time.Time) (p 
 	err = s.db.QueryRowContext(ctx, `SELECT t.teacher_id, t.class_id, t.id, l.opened FROM phone_links l JOIN students t ON t.teacher_id = l.teacher_id AND t.id = l.student_id
 		JOIN classes c ON c.teacher_id = t.teacher_id AND c.id = t.class_id JOIN teachers o ON o.id = t.teacher_id
 		WHERE l.digest = ? AND NOT l.revoked AND l.ends >= ? AND NOT t.archived AND NOT c.archived AND NOT o.archived AND t.left_on IS NULL`,
-		digest[:], now.Format(time.DateOnly)).Scan(&p.Teacher, &p.Class, &p.Student, &opened)
+		hex.EncodeToString(digest[:]), now.Format(time.DateOnly)).Scan(&p.Teacher, &p.Class, &p.Student, &opened)
 	if errors.Is(err, sql.ErrNoRows) {
 		return p, fmt.Errorf("link: %w", ErrNotFound)
 	}
 	if err == nil && now.UTC().Format(time.DateOnly) != opened.Time.Format(time.DateOnly) {
-		_, err = s.exec(ctx, "UPDATE phone_links SET opened = ? WHERE digest = ?", now.UTC(), digest[:])
+		_, err = s.exec(ctx, "UPDATE phone_links SET opened = ? WHERE digest = ?", now.UTC(), hex.EncodeToString(digest[:]))
 	}
 	return p, err
 }

@@ -1,11 +1,18 @@
 -- +goose Up
+-- The key of which, with a link's nonce, its address is made. It goes with a backup, so that sheets that
+-- were printed before still open what is printed after.
+CREATE TABLE IF NOT EXISTS school_keys (
+    name VARCHAR(20) NOT NULL PRIMARY KEY,
+    k CHAR(64) NOT NULL,
+    made DATETIME NOT NULL DEFAULT CURRENT_TIMESTAMP
+);
 -- The link to a student's phone. What it opens is made of the school's key and the nonce, so that a sheet
 -- can be printed again; only its digest is looked up.
 CREATE TABLE IF NOT EXISTS phone_links (
     student_id BIGINT NOT NULL PRIMARY KEY,
     teacher_id BIGINT NOT NULL,
-    nonce BINARY(16) NOT NULL,
-    digest BINARY(32) NOT NULL,
+    nonce CHAR(32) NOT NULL,
+    digest CHAR(64) NOT NULL,
     made DATETIME NOT NULL,
     ends DATE NOT NULL,
     revoked BOOLEAN NOT NULL DEFAULT FALSE,

@@ -24,7 +24,7 @@ func (t *Room) schoolKey(ctx context.Context) ([]byte, error) {
 	if t.key != nil {
 		return t.key, nil
 	}
-	key, err := t.Store.Secret(ctx)
+	key, err := t.Store.PhoneKey(ctx)
 	if err == nil {
 		t.key = key
 	}
