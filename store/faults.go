@@ -28,11 +28,16 @@ func (s *Store) FailedMost(ctx context.Context, teacher TeacherID, class ClassID
 }
 
 // TenseAndStays is Tense, and the decisions to stay about the students of the class since another
-// time after which nothing more was heard: by student, ladder and step.
+// time after which nothing more was heard: by student, ladder and step, with their time.
 func (s *Store) TenseAndStays(ctx context.Context, teacher TeacherID, class ClassID, since, stayed time.Time) (tense map[StudentID]bool, stays []Decision, err error) {
-	rows, err := s.db.QueryContext(ctx, tenseQuery+` UNION ALL (SELECT d.student_id, d.ladder_id, d.step_id `+staysSQL+`)`,
+	rows, err := s.db.QueryContext(ctx, tenseQuery+` UNION ALL (SELECT d.student_id, d.ladder_id, d.step_id, d.at `+staysSQL+`)`,
 		teacher, class, practice.Tension, since.UTC(), teacher, class, stayed.UTC(), practice.Stay)
-	list, err := collect(rows, err, func(r *sql.Rows) (d Decision, err error) { return d, r.Scan(&d.StudentID, &d.LadderID, &d.Step) })
+	list, err := collect(rows, err, func(r *sql.Rows) (d Decision, err error) {
+		var at sql.NullTime
+		err = r.Scan(&d.StudentID, &d.LadderID, &d.Step, &at)
+		d.At = at.Time
+		return d, err
+	})
 	tense = map[StudentID]bool{}
 	for _, d := range list {
 		if d.LadderID == 0 {
@@ -44,14 +49,14 @@ func (s *Store) TenseAndStays(ctx context.Context, teacher TeacherID, class Clas
 	return tense, stays, err
 }
 
-var tenseQuery = `SELECT t.id, 0, 0 FROM students t WHERE t.teacher_id = ? AND t.class_id = ? AND ? =
+var tenseQuery = `SELECT t.id, 0, 0, CAST(NULL AS DATETIME(6)) FROM students t WHERE t.teacher_id = ? AND t.class_id = ? AND ? =
 	(SELECT e.fault FROM log_entries e WHERE e.student_id = t.id AND e.at >= ? AND ` + inOrderBack + ` LIMIT 1)`
 
 // Tense are the students of a class of whom the last that was heard since a time, on
 // any song, was with tension.
 func (s *Store) Tense(ctx context.Context, teacher TeacherID, class ClassID, since time.Time) (map[StudentID]bool, error) {
 	rows, err := s.db.QueryContext(ctx, tenseQuery, teacher, class, practice.Tension, since.UTC())
-	list, err := collect(rows, err, func(r *sql.Rows) (id StudentID, err error) { var none int; return id, r.Scan(&id, &none, &none) })
+	list, err := collect(rows, err, func(r *sql.Rows) (id StudentID, err error) { var none sql.RawBytes; return id, r.Scan(&id, &none, &none, &none) })
 	tense := map[StudentID]bool{}
 	for _, id := range list {
 		tense[id] = true

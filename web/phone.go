@@ -28,6 +28,7 @@ func (s *server) phoneRoutes(app *fiber.App) {
 	app.Get("/p/:secret/score/:ladder/:step", s.phoneScore)
 	app.Get("/p/:secret/drill/:id", s.phoneDrill)
 	app.Get("/p/:secret/tones", s.tone)
+	app.Use("/p", func(fiber.Ctx) error { return fiber.ErrNotFound }) // nothing of a teacher's is asked
 }
 
 // phonePolicy is the policy of a student's page: the judge of taps is WebAssembly, and a worker keeps the

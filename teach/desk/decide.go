@@ -72,7 +72,7 @@ func (t *Room) Decide(ctx context.Context, teacher store.TeacherID, l ladders.La
 		if err := t.Store.KeepDecisions(ctx, teacher, l.ID, stays); err != nil {
 			return "", 0, err
 		}
-		if says = say.And(stay) + say.Verb(len(stay), " stays", " stay") + "until more is logged."; len(places) == 0 {
+		if says = say.And(stay) + say.Verb(len(stay), " stays", " stay") + " until more is logged."; len(places) == 0 {
 			return says, 0, nil
 		}
 	}

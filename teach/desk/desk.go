@@ -215,7 +215,7 @@ func (t *Room) onDesk(c people.Class, l ladders.Ladder, tries []store.Entry, peo
 			line := LineOf(l, st, of[st.ID], people.tense[st.ID], people.plays[st.ID], ladders.DayOf(now))
 			line.Drills = people.drills[st.ID]
 			stays, decided := people.stays[stay{st.ID, l.ID}]
-			line.atHome(l, people.home[st.ID], stays.at)
+			line.atHome(l, people.home[st.ID], answered(of[st.ID], stays.at))
 			if decided && stays.step == line.Step && !line.Decision.Home && line.Decision.Kind != practice.Stay {
 				line.Decision, line.To, line.DrillAt, line.Remedy = practice.Decision{Kind: practice.Stay, Why: say.Of("stay/by-you")}, 0, "", ""
 			}
@@ -229,6 +229,15 @@ func (t *Room) onDesk(c people.Class, l ladders.Ladder, tries []store.Entry, peo
 		d.Weeks = (days + 6) / 7
 	}
 	return d, rows
+}
+
+// answered is when the teacher last heard a student, or decided to stay: what came from home before is dealt
+// with.
+func answered(heard []store.Entry, stays time.Time) time.Time {
+	if n := len(heard); n > 0 && heard[n-1].At.After(stays) {
+		return heard[n-1].At
+	}
+	return stays
 }
 
 // atHome has what came from home say what it may; what the teacher has answered since then is answered.
@@ -281,6 +290,8 @@ const settled = 9
 
 func (l DeskLine) urgency() int {
 	switch {
+	case l.Tense() && l.Decision.Home: // nobody has seen it yet
+		return -1
 	case l.Tense():
 		return 0
 	case l.Decision.Kind == practice.Ease:

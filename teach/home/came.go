@@ -129,7 +129,11 @@ func BeforeLesson(c people.Class, by map[store.StudentID]Came) string {
 			continue
 		}
 		if came.Days > 0 {
-			practised = append(practised, fmt.Sprintf("%s on %s", st.Name, say.Count(came.Days, "day", "days")))
+			on := fmt.Sprintf("%s on %d", st.Name, came.Days)
+			if len(practised) == 0 {
+				on = fmt.Sprintf("%s practised on %s", st.Name, say.Count(came.Days, "day", "days"))
+			}
+			practised = append(practised, on)
 		}
 		if came.Hurts {
 			hurt = append(hurt, st.Name)
@@ -146,7 +150,7 @@ func BeforeLesson(c people.Class, by map[store.StudentID]Came) string {
 		says = append(says, say.And(hurt)+" said it hurts: ask before anything is played.")
 	}
 	if len(practised) > 0 {
-		says = append(says, say.And(practised)+" practised.")
+		says = append(says, say.And(practised)+".")
 	}
 	if len(stopped) > 0 {
 		says = append(says, say.And(stopped)+" stopped at a change.")
