@@ -67,6 +67,7 @@ document.addEventListener("alpine:init", () => {
           const at = clean({ now: tempo, half: tempo / 2, goal: card.dataset.goal }[button.dataset.part]);
           button.dataset.at = at;
           button.hidden = button.dataset.part === "goal" && at === tempo;
+          if (button.dataset.part === "now") button.setAttribute("aria-label", `Play at ${at}, today’s tempo`);
           button.querySelector("span").textContent = { now: at, half: "half as fast", goal: `goal, ${at}` }[button.dataset.part];
         });
         const field = card.querySelector("[name=tempo]");
@@ -144,7 +145,7 @@ document.addEventListener("alpine:init", () => {
       const same = this.playingAt === name;
       this.halt();
       this.playingAt = "";
-      if (same || this.loading) return;
+      if (same || this.loading) return void this.label();
       this.loading = true;
       this.problem = "";
       try {
