@@ -26,10 +26,8 @@ const views = {
     await page.locator("#text").fill("A Lantern for the Quay\n\nVerse 1:\nC                   Am\nLight the lantern, on the quay,\nF                     G7\nall the boats are home but three.\n\nVerse 2:\nSalt has eaten through the rope,\nsomeone rows on bread and hope.\n\nChorus:\n|: F | C |1. G7 | G7 :|2. G7 | C ||\n");
     await page.getByRole("heading", { name: "A Lantern for the Quay" }).waitFor();
   },
-  keys: "/songs/1/keys",
   patterns: "/patterns",
   bench: "/bench?from=thumb-two-bars",
-  series: "/term/series?figure=downs-on-the-beat&figure=down-up-eighths&figure=down-down-up-down-up&figure=common-strum&over=I+vi+IV+V&key=G&instrument=ukulele",
   ladder: async (page) => {
     await page.goto("/ladders/2");
     await page.locator(".step").nth(6).click();
@@ -48,7 +46,48 @@ const views = {
   week: "/students/4/week",
   lesson: "/lesson",
   term: "/term",
-  class: "/class",
+  phone: async (page) => {
+    await onPhone(page, async (phone) => {
+      await phone.locator("[data-card]:visible").first().getByRole("button", { name: "Done" }).tap();
+      await phone.locator(".phonefoot", { hasText: "with your teacher" }).waitFor({ timeout: 20_000 });
+      await phone.locator(".told").waitFor({ state: "hidden" });
+    });
+  },
+  "phone-tap": async (page) => {
+    await onPhone(page, async (phone) => {
+      await phone.locator("[data-kind=step]:visible").first().locator(".turnhead").tap();
+      await phone.locator(".daycard.on").getByRole("button", { name: "Tap it first" }).tap();
+      await phone.getByRole("button", { name: "Start" }).tap();
+      await phone.evaluate(async () => { // one place comes early
+        const root = document.querySelector("#main");
+        while (!root.dataset.zero) await new Promise((later) => setTimeout(later, 5));
+        const { tapFigure, tapTempo, zero } = Alpine.$data(root);
+        const bar = arplinDue(tapFigure, tapTempo);
+        const pads = [...document.querySelectorAll(".pad")];
+        for (let n = 0; n < 6; n++) {
+          for (let i = 0; i < bar.due.length; i += 2) {
+            const at = zero + n * bar.bar + bar.due[i] - (i === 6 ? 42 : 0) + 6 * Math.sin(7 * i + n);
+            while (performance.now() < at) await new Promise((later) => setTimeout(later, Math.max(0, at - performance.now() - 8)));
+            pads[bar.due[i + 1]].dispatchEvent(new PointerEvent("pointerdown", { bubbles: true, cancelable: true }));
+          }
+        }
+        while (!root.dataset.judged) await new Promise((later) => setTimeout(later, 20));
+      });
+    });
+  },
+  "phone-done": async (page) => {
+    await onPhone(page, async (phone) => {
+      await phone.context().setOffline(true);
+      for (const card of await phone.locator("[data-card]:visible").all()) {
+        if (!(await card.evaluate((el) => el.classList.contains("on")))) await card.locator(".turnhead").tap();
+        const tempo = card.getByLabel("How fast was it clean?");
+        if (await tempo.count()) await tempo.fill(String(Number(await tempo.getAttribute("placeholder")) + 2));
+        await card.getByRole("button", { name: "Done" }).tap();
+        await phone.waitForTimeout(300);
+      }
+      await phone.waitForTimeout(5000);
+    });
+  },
   "lesson-room": async (page) => {
     await page.goto("/lesson");
     await page.getByRole("button", { name: "Start the lesson" }).click();
@@ -58,6 +97,18 @@ const views = {
     }
   },
 };
+
+// onPhone has a student's page stand for the view.
+let shown = null;
+async function onPhone(page, does) {
+  await page.goto("/class/phones");
+  const link = await page.getByRole("button", { name: "Copy Pia’s link" }).getAttribute("data-copy");
+  const context = await page.context().browser().newContext({ viewport: { width: 390, height: 844 }, hasTouch: true, isMobile: true, reducedMotion: "reduce" });
+  shown = await context.newPage();
+  await shown.goto(link);
+  await shown.locator("[data-card]:visible").first().waitFor();
+  await does(shown);
+}
 
 mkdirSync(folder, { recursive: true });
 const server = await startServer();
@@ -72,8 +123,11 @@ try {
   for (const [name, view] of Object.entries(views)) {
     if (typeof view === "string") await page.goto(view);
     else await view(page);
-    await page.evaluate(() => document.fonts.ready);
-    await page.screenshot({ path: join(folder, `${name}.png`), fullPage: ["sheet", "week"].includes(name) });
+    const seen = shown || page;
+    await seen.evaluate(() => document.fonts.ready);
+    await seen.screenshot({ path: join(folder, `${name}.png`), fullPage: ["sheet", "week"].includes(name) });
+    await shown?.context().close();
+    shown = null;
   }
 } finally {
   await browser.close();

@@ -34,7 +34,7 @@ type topic struct {
 }
 
 // topicOrder is the order in which somebody reads them.
-var topicOrder = []string{"start", "desk", "lesson", "term", "songs", "patterns", "ladders", "melody", "class", "sheets", "play", "files", "keys"}
+var topicOrder = []string{"start", "desk", "lesson", "term", "songs", "patterns", "ladders", "melody", "class", "phones", "sheets", "play", "files", "keys"}
 
 // topicOf is the page of Help for a view.
 var topicOf = map[string]string{"desk": "desk", "lesson": "lesson", "term": "term", "songs": "songs", "patterns": "patterns", "ladders": "ladders", "class": "class", "tune": "play", "files": "files"}

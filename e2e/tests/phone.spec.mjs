@@ -247,7 +247,7 @@ for (const scheme of ["light", "dark"]) {
       await expectAccessible(phone);
       const small = await phone.locator("button:visible, input:visible, summary:visible").evaluateAll((list) => list.map((el) => [el.textContent.trim() || el.name, el.closest("label") || el]).filter(([, el]) => el.getBoundingClientRect().height < 40).map(([name]) => name));
       expect(small, "too small for a thumb").toEqual([]);
-      const tap = phone.locator(".turn.on").getByRole("button", { name: "Tap it first" });
+      const tap = phone.locator(".daycard.on").getByRole("button", { name: "Tap it first" });
       if (await tap.count()) {
         await tap.tap();
         await expect(phone.locator(".pad")).toHaveCount(2);

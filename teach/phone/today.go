@@ -162,7 +162,7 @@ func keyOf(kind plan.TaskKind, on store.LadderID, step ladder.StepID, drill stor
 // saysOf is what is said of a task besides its name.
 func saysOf(task lesson.WeekTask) string {
 	switch {
-	case task.Kind == plan.TaskWarmUp:
+	case task.Kind == plan.TaskWarmUp, task.Kind == plan.TaskDrill: // the card says it
 		return ""
 	case task.Repeats == 1:
 		return "once through"
