@@ -45,6 +45,7 @@ torture: build
 	@go build -o bin/torture ./e2e/torture
 	@bin/torture pages
 	@bin/torture kills --lines 10000 --kills 20
+	@bin/torture phones --entries 5000 --kills 2
 	@ARPLIN_KILLS=60 go test -count=1 -timeout 30m -run 'Killed|Kill' ./store ./store/localdb
 	@$(MAKE) --no-print-directory cluster
 

@@ -29,11 +29,17 @@ func main() {
 	pagesCommand := &cobra.Command{Use: "pages", Short: "every page of a grown school and of the longest input", RunE: func(cmd *cobra.Command, _ []string) error {
 		return torturePages(cmd.Context())
 	}}
+	var entries, phoneKills int
+	phonesCommand := &cobra.Command{Use: "phones", Short: "kill the program and its database while students’ phones send", RunE: func(cmd *cobra.Command, _ []string) error {
+		return torturePhones(cmd.Context(), entries, phoneKills)
+	}}
+	phonesCommand.Flags().IntVar(&entries, "entries", 5000, "entries that must be kept")
+	phonesCommand.Flags().IntVar(&phoneKills, "kills", 2, "how often something is killed")
 	for _, c := range []*cobra.Command{killsCommand, clusterCommand} {
 		c.Flags().IntVar(&lines, "lines", 10_000, "lines that must be acknowledged")
 		c.Flags().IntVar(&kills, "kills", 20, "how often something is killed")
 	}
-	root.AddCommand(killsCommand, clusterCommand, pagesCommand)
+	root.AddCommand(killsCommand, clusterCommand, pagesCommand, phonesCommand)
 	if err := root.ExecuteContext(ctx); err != nil {
 		fmt.Fprintln(os.Stderr, "torture:", err)
 		os.Exit(1)
