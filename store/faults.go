@@ -56,7 +56,10 @@ var tenseQuery = `SELECT t.id, 0, 0, CAST(NULL AS DATETIME(6)) FROM students t W
 // any song, was with tension.
 func (s *Store) Tense(ctx context.Context, teacher TeacherID, class ClassID, since time.Time) (map[StudentID]bool, error) {
 	rows, err := s.db.QueryContext(ctx, tenseQuery, teacher, class, practice.Tension, since.UTC())
-	list, err := collect(rows, err, func(r *sql.Rows) (id StudentID, err error) { var none sql.RawBytes; return id, r.Scan(&id, &none, &none, &none) })
+	list, err := collect(rows, err, func(r *sql.Rows) (id StudentID, err error) {
+		var none sql.RawBytes
+		return id, r.Scan(&id, &none, &none, &none)
+	})
 	tense := map[StudentID]bool{}
 	for _, id := range list {
 		tense[id] = true

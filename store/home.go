@@ -69,6 +69,12 @@ func addHome(ctx context.Context, tx *sql.Tx, teacher TeacherID, student Student
 	return left, nil
 }
 
+// CameSince counts what has arrived from a student since a time.
+func (s *Store) CameSince(ctx context.Context, teacher TeacherID, student StudentID, since time.Time) (n int, err error) {
+	err = s.db.QueryRowContext(ctx, "SELECT COUNT(*) FROM home_entries WHERE teacher_id = ? AND student_id = ? AND came >= ?", teacher, student, since.UTC()).Scan(&n)
+	return n, err
+}
+
 // HomeNames are the phones' ids of all that came from home.
 func (s *Store) HomeNames(ctx context.Context, teacher TeacherID) (map[string]bool, error) {
 	rows, err := s.db.QueryContext(ctx, "SELECT client_id FROM home_entries WHERE teacher_id = ?", teacher)

@@ -59,17 +59,18 @@ func TestAPhoneLinkOpensWhileItHolds(t *testing.T) {
 	now := time.Date(2026, 11, 25, 18, 0, 0, 0, time.Local)
 	ends := now.AddDate(0, 0, 30)
 	st := sc.students[0]
-	require.NoError(t, s.GivePhoneLink(ctx, sc.teacher, st, ends, now, sum))
-	require.ErrorIs(t, s.GivePhoneLink(ctx, other.teacher, st, ends, now, sum), store.ErrNotFound)
-	require.ErrorIs(t, s.RenewPhoneLink(ctx, other.teacher, st, ends, now, sum), store.ErrNotFound)
+	require.NoError(t, s.GivePhoneLinks(ctx, sc.teacher, []store.StudentID{st}, ends, now, sum))
 	link := func() store.PhoneLink {
 		by, err := s.PhoneLinks(ctx, sc.teacher, sc.class)
 		require.NoError(t, err)
 		return by[st]
 	}
 	first := link()
-	require.NoError(t, s.GivePhoneLink(ctx, sc.teacher, st, ends, now, sum))
+	require.NoError(t, s.GivePhoneLinks(ctx, sc.teacher, []store.StudentID{st}, ends, now, sum))
 	assert.Equal(t, first, link(), "who has one keeps it")
+	require.NoError(t, s.GivePhoneLinks(ctx, other.teacher, []store.StudentID{st}, ends, now, sum))
+	require.NoError(t, s.RenewPhoneLinks(ctx, other.teacher, []store.StudentID{st}, ends, now, sum))
+	assert.Equal(t, first, link(), "another teacher makes none for them")
 	opens := func(l store.PhoneLink, at time.Time) bool {
 		p, err := s.PhoneBy(ctx, sum(l.Nonce), at)
 		if err != nil {
@@ -87,7 +88,7 @@ func TestAPhoneLinkOpensWhileItHolds(t *testing.T) {
 	assert.True(t, opens(first, now), "another teacher revokes nothing")
 	require.NoError(t, s.RevokePhoneLinks(ctx, sc.teacher, sc.class, st))
 	assert.False(t, opens(first, now))
-	require.NoError(t, s.RenewPhoneLink(ctx, sc.teacher, st, ends, now, sum))
+	require.NoError(t, s.RenewPhoneLinks(ctx, sc.teacher, []store.StudentID{st}, ends, now, sum))
 	assert.False(t, opens(first, now), "the old one")
 	assert.True(t, opens(link(), now))
 	require.NoError(t, s.EndPhoneLinks(ctx, sc.teacher, sc.class, now.AddDate(0, 0, -1)))

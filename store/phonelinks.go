@@ -7,6 +7,7 @@ import (
 	"encoding/hex"
 	"errors"
 	"fmt"
+	"strings"
 	"time"
 )
 
@@ -60,28 +61,35 @@ func (s *Store) PhoneLinks(ctx context.Context, teacher TeacherID, class ClassID
 	return by, err
 }
 
-// GivePhoneLink makes a link for a student who has none. Digest says what is looked up of a nonce.
-func (s *Store) GivePhoneLink(ctx context.Context, teacher TeacherID, student StudentID, ends, now time.Time, digest func([16]byte) [32]byte) error {
-	return s.putPhoneLink(ctx, teacher, student, ends, now, digest, "student_id = student_id")
+// GivePhoneLinks makes links for those of some students who have none. Digest says what is looked up of a nonce.
+func (s *Store) GivePhoneLinks(ctx context.Context, teacher TeacherID, students []StudentID, ends, now time.Time, digest func([16]byte) [32]byte) error {
+	return s.putPhoneLinks(ctx, teacher, students, ends, now, digest, "student_id = x.student_id")
 }
 
-// RenewPhoneLink makes another link for a student: the one before opens nothing any more.
-func (s *Store) RenewPhoneLink(ctx context.Context, teacher TeacherID, student StudentID, ends, now time.Time, digest func([16]byte) [32]byte) error {
-	return s.putPhoneLink(ctx, teacher, student, ends, now, digest, "nonce = VALUES(nonce), digest = VALUES(digest), made = VALUES(made), ends = VALUES(ends), revoked = FALSE, opened = NULL")
+// RenewPhoneLinks makes other links for students: those before open nothing any more.
+func (s *Store) RenewPhoneLinks(ctx context.Context, teacher TeacherID, students []StudentID, ends, now time.Time, digest func([16]byte) [32]byte) error {
+	return s.putPhoneLinks(ctx, teacher, students, ends, now, digest, "nonce = x.nonce, digest = x.digest, made = x.made, ends = x.ends, revoked = FALSE, opened = NULL")
 }
 
-func (s *Store) putPhoneLink(ctx context.Context, teacher TeacherID, student StudentID, ends, now time.Time, digest func([16]byte) [32]byte, there string) error {
-	var nonce [16]byte
-	_, _ = rand.Read(nonce[:]) // never fails
-	sum := digest(nonce)
-	var found int64
-	if err := s.db.QueryRowContext(ctx, "SELECT id FROM students WHERE teacher_id = ? AND id = ? AND NOT archived", teacher, student).Scan(&found); err != nil {
-		return notFound(err, "student")
+// putPhoneLinks makes links in one question; those of another teacher's students, and of archived ones, are not made.
+func (s *Store) putPhoneLinks(ctx context.Context, teacher TeacherID, students []StudentID, ends, now time.Time, digest func([16]byte) [32]byte, there string) error {
+	if len(students) == 0 {
+		return nil
 	}
-	_, err := s.exec(ctx, "INSERT INTO phone_links (student_id, teacher_id, nonce, digest, made, ends) SELECT id, teacher_id, ?, ?, ?, ? FROM students WHERE teacher_id = ? AND id = ? ON DUPLICATE KEY UPDATE "+there,
-		hex.EncodeToString(nonce[:]), hex.EncodeToString(sum[:]), now.UTC(), ends.Format(time.DateOnly), teacher, student)
+	var rows []string
+	var args []any
+	for _, id := range students {
+		var nonce [16]byte
+		_, _ = rand.Read(nonce[:]) // never fails
+		sum := digest(nonce)
+		rows = append(rows, "SELECT ? id, ? nonce, ? digest")
+		args = append(args, id, hex.EncodeToString(nonce[:]), hex.EncodeToString(sum[:]))
+	}
+	_, err := s.exec(ctx, `INSERT INTO phone_links (student_id, teacher_id, nonce, digest, made, ends)
+		SELECT * FROM (SELECT t.id student_id, t.teacher_id, v.nonce, v.digest, ? made, ? ends FROM students t JOIN (`+strings.Join(rows, " UNION ALL ")+`) v ON v.id = t.id WHERE t.teacher_id = ? AND NOT t.archived) x
+		ON DUPLICATE KEY UPDATE `+there, append(append([]any{now.UTC(), ends.Format(time.DateOnly)}, args...), teacher)...)
 	if err != nil {
-		return fmt.Errorf("making a link: %w", err)
+		return fmt.Errorf("making links: %w", err)
 	}
 	return nil
 }

@@ -320,3 +320,15 @@ func TestTheTeacherReadsWhatCameFromHome(t *testing.T) {
 	require.NoError(t, err)
 	assert.Equal(t, store.Places{id.student: id.steps[0]}, places)
 }
+
+// A script that sends without end is refused in a sentence; nothing of what it has is lost.
+func TestAPhoneHasItsMeasure(t *testing.T) {
+	_, id := ownSchool(t, "phone-measure")
+	_, send := aPhone(t, id)
+	_, err := database(t).Exec(`INSERT INTO home_entries (teacher_id, student_id, card, went, client_id, at, came)
+		SELECT ?, ?, 'warm-up', 'done', CONCAT('endless-', seq), UTC_TIMESTAMP(), UTC_TIMESTAMP() FROM seq_1_to_2001`, id.teacher, id.student)
+	require.NoError(t, err)
+	res, body := send(`{"now":1,"entries":[{"id":"one-too-many","at":1,"card":"warm-up","went":"done"}]}`)
+	assert.Equal(t, fiber.StatusUnprocessableEntity, res.StatusCode)
+	assert.Contains(t, body, "send the rest tomorrow")
+}

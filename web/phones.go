@@ -62,7 +62,7 @@ func (s *server) changePhones(c fiber.Ctx) error {
 	now, says := time.Now(), ""
 	switch c.FormValue("do") {
 	case "renew":
-		err, says = s.Home.RenewAll(c.Context(), who(c), of, now), "Everyone has a new link. The old ones don’t open any more: print the sheets or slips again."
+		err, says = s.Home.Renew(c.Context(), who(c), of, 0, now), "Everyone has a new link. The old ones don’t open any more: print the sheets or slips again."
 	case "revoke":
 		err, says = s.Home.Revoke(c.Context(), who(c), of, 0), "All links are off. Sheets don’t carry one until you give new links."
 	case "end":
@@ -71,6 +71,32 @@ func (s *server) changePhones(c fiber.Ctx) error {
 		return refuse("choose what to do with the links")
 	}
 	return s.afterPhones(c, err, says, "/class/phones")
+}
+
+type studentPhonePage struct {
+	Page
+	Link home.Link
+	Base string // of this site
+}
+
+// studentPhone is the link of one student.
+func (s *server) studentPhone(c fiber.Ctx) error {
+	id, err := pathID[store.StudentID](c)
+	if err != nil {
+		return err
+	}
+	of, st, err := s.Home.Of(c.Context(), who(c), class(c), id)
+	if err != nil {
+		return err
+	}
+	p := studentPhonePage{Page: page(c, st.Name+"’s phone", "class"), Base: c.BaseURL()}
+	if p.Link, err = s.Home.LinkOf(c.Context(), who(c), of, id, time.Now()); err != nil {
+		return err
+	}
+	if p.Link.Student == 0 { // one who has left has none
+		return store.ErrNotFound
+	}
+	return render(c, "student_phone", "student_phone", p.Page, p)
 }
 
 // changePhone renews or revokes the link of one student.

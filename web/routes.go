@@ -66,6 +66,7 @@ func (s *server) routes(app *fiber.App) {
 	app.Post("/students/:id", s.changeStudent)
 	app.Post("/students/:id/note", s.noteStudent)
 	app.Post("/students/:id/leave", s.leaveClass)
+	app.Get("/students/:id/phone", s.studentPhone)
 	app.Post("/students/:id/phone", s.changePhone)
 	app.Post("/students/:id/move", s.moveStudent)
 

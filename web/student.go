@@ -10,7 +10,6 @@ import (
 	"arplin/core/plan"
 	"arplin/store"
 	"arplin/teach/desk"
-	"arplin/teach/home"
 	"arplin/teach/lesson"
 	"arplin/teach/people"
 )
@@ -39,11 +38,7 @@ func (s *server) showStudent(c fiber.Ctx, id store.StudentID, problem, note stri
 	if err != nil {
 		return err
 	}
-	link, err := s.Home.LinkOf(c.Context(), who(c), st.Class, id, time.Now())
-	if err != nil {
-		return err
-	}
-	p := studentPage{page(c, st.Name, "class"), st, cmp.Or(note, st.Note), people.Care, link, c.BaseURL()}
+	p := studentPage{page(c, st.Name, "class"), st, cmp.Or(note, st.Note), people.Care}
 	p.Problem = problem
 	return render(c, "student", "student", p.Page, p)
 }

@@ -35,11 +35,16 @@ func main() {
 	}}
 	phonesCommand.Flags().IntVar(&entries, "entries", 5000, "entries that must be kept")
 	phonesCommand.Flags().IntVar(&phoneKills, "kills", 2, "how often something is killed")
+	var teachers int
+	manyCommand := &cobra.Command{Use: "many", Short: "a service for many teachers beside one for few", RunE: func(cmd *cobra.Command, _ []string) error {
+		return tortureMany(cmd.Context(), teachers)
+	}}
+	manyCommand.Flags().IntVar(&teachers, "teachers", 1000, "teachers, of 20 students and 3,000 lines of the log each")
 	for _, c := range []*cobra.Command{killsCommand, clusterCommand} {
 		c.Flags().IntVar(&lines, "lines", 10_000, "lines that must be acknowledged")
 		c.Flags().IntVar(&kills, "kills", 20, "how often something is killed")
 	}
-	root.AddCommand(killsCommand, clusterCommand, pagesCommand, phonesCommand)
+	root.AddCommand(killsCommand, clusterCommand, pagesCommand, phonesCommand, manyCommand)
 	if err := root.ExecuteContext(ctx); err != nil {
 		fmt.Fprintln(os.Stderr, "torture:", err)
 		os.Exit(1)

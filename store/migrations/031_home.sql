@@ -40,6 +40,7 @@ CREATE TABLE IF NOT EXISTS home_entries (
     came DATETIME(3) NOT NULL,
     UNIQUE KEY sent_once (student_id, client_id),
     KEY of_student (teacher_id, student_id, at),
+    KEY came_of_student (teacher_id, student_id, came),
     CONSTRAINT home_of_student FOREIGN KEY (teacher_id, student_id) REFERENCES students (teacher_id, id) ON DELETE CASCADE,
     CONSTRAINT home_on_ladder FOREIGN KEY (teacher_id, ladder_id) REFERENCES ladders (teacher_id, id) ON DELETE CASCADE,
     CONSTRAINT home_on_drill FOREIGN KEY (drill_id) REFERENCES week_drills (id) ON DELETE SET NULL

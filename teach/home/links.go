@@ -58,25 +58,23 @@ func (t *Room) Links(ctx context.Context, teacher store.TeacherID, c people.Clas
 	if err != nil {
 		return nil, err
 	}
+	var without []store.StudentID
 	for _, st := range c.Students {
-		if _, has := by[st.ID]; has {
-			continue
+		if _, has := by[st.ID]; !has {
+			without = append(without, st.ID)
 		}
-		ends, err := t.termEnds(ctx, teacher, c, now)
+	}
+	if len(without) > 0 {
+		ends, err := t.ends(ctx, teacher, c, by, now)
 		if err != nil {
 			return nil, err
 		}
-		for _, st := range c.Students {
-			if _, has := by[st.ID]; !has {
-				if err := t.Store.GivePhoneLink(ctx, teacher, st.ID, ends, now, digest(key)); err != nil {
-					return nil, err
-				}
-			}
+		if err := t.Store.GivePhoneLinks(ctx, teacher, without, ends, now, digest(key)); err != nil {
+			return nil, err
 		}
 		if by, err = t.Store.PhoneLinks(ctx, teacher, c.ID); err != nil {
 			return nil, err
 		}
-		break
 	}
 	for _, st := range c.Students {
 		l := Link{PhoneLink: by[st.ID], Name: st.Name}
@@ -100,8 +98,17 @@ func (t *Room) LinkOf(ctx context.Context, teacher store.TeacherID, c people.Cla
 	return Link{}, err
 }
 
-// termEnds is the day on which new links of a class end: its concert, or the end of a usual term.
-func (t *Room) termEnds(ctx context.Context, teacher store.TeacherID, c people.Class, now time.Time) (time.Time, error) {
+// ends is the day on which new links of a class end: when the others do, with the concert, or at the end of
+// a usual term.
+func (t *Room) ends(ctx context.Context, teacher store.TeacherID, c people.Class, others map[store.StudentID]store.PhoneLink, now time.Time) (latest time.Time, err error) {
+	for _, l := range others {
+		if l.Ends.After(now) && l.Ends.After(latest) {
+			latest = l.Ends
+		}
+	}
+	if !latest.IsZero() {
+		return latest, nil
+	}
 	term, err := t.Store.TermOf(ctx, teacher, c.ID)
 	if known, err := answer.Found(err); err != nil {
 		return time.Time{}, err
@@ -111,33 +118,27 @@ func (t *Room) termEnds(ctx context.Context, teacher store.TeacherID, c people.C
 	return now.AddDate(0, 0, 7*plan.UsualTerm), nil
 }
 
-// Renew gives a student another link; the one before opens nothing any more. It ends when that one did,
-// or with the term.
+// Renew gives a student another link, or with 0 everyone of a class; those before open nothing any more.
 func (t *Room) Renew(ctx context.Context, teacher store.TeacherID, c people.Class, student store.StudentID, now time.Time) error {
 	key, err := t.schoolKey(ctx)
 	if err != nil {
 		return err
 	}
-	ends, err := t.termEnds(ctx, teacher, c, now)
+	by, err := t.Store.PhoneLinks(ctx, teacher, c.ID)
 	if err != nil {
 		return err
 	}
-	if by, err := t.Store.PhoneLinks(ctx, teacher, c.ID); err != nil {
+	ends, err := t.ends(ctx, teacher, c, by, now)
+	if err != nil {
 		return err
-	} else if before, has := by[student]; has && before.Ends.After(now) {
-		ends = before.Ends
 	}
-	return t.Store.RenewPhoneLink(ctx, teacher, student, ends, now, digest(key))
-}
-
-// RenewAll gives everyone of a class another link.
-func (t *Room) RenewAll(ctx context.Context, teacher store.TeacherID, c people.Class, now time.Time) error {
+	var ids []store.StudentID
 	for _, st := range c.Students {
-		if err := t.Renew(ctx, teacher, c, st.ID, now); err != nil {
-			return err
+		if student == 0 || st.ID == student {
+			ids = append(ids, st.ID)
 		}
 	}
-	return nil
+	return t.Store.RenewPhoneLinks(ctx, teacher, ids, ends, now, digest(key))
 }
 
 // Revoke ends a student's link at once, or with 0 all links of a class.

@@ -51,6 +51,9 @@ type Taken struct {
 // MostSent is how many entries a phone sends in one go.
 const MostSent = 500
 
+// mostADay bounds what is kept of one student in a day: nobody practises so often, and a script does.
+const mostADay = 2000
+
 // oldest is how long ago an entry can have been played: a summer without a net.
 const oldest = 92 * 24 * time.Hour
 
@@ -65,6 +68,13 @@ func (t *Room) Take(ctx context.Context, of store.Phone, b Batch, now time.Time)
 	taken := Taken{Kept: []string{}}
 	if len(b.Entries) > MostSent {
 		return taken, answer.Refuse("send at most %d entries at a time; nothing of this was kept", MostSent)
+	}
+	today, err := t.Store.CameSince(ctx, of.Teacher, of.Student, now.Add(-24*time.Hour))
+	if err != nil {
+		return taken, err
+	}
+	if today > mostADay {
+		return taken, answer.Refuse("a phone keeps at most %d entries a day with your teacher; send the rest tomorrow", mostADay)
 	}
 	var list []store.HomeEntry
 	for _, e := range b.Entries {

@@ -211,7 +211,7 @@ func (t *Room) step(card *Card, l ladders.Ladder, task lesson.WeekTask, student 
 	}
 	card.Says = sheet.How
 	switch {
-	case len(sheet.Tune) > 0: // a step of a tune shows its first bar; the song card plays all of it
+	case len(sheet.Tune) > 0 && len(sheet.Tune[0].Bars) > 0: // a step of a tune shows its first bar; the song card plays all of it
 		card.Strip = sheet.Tune[0].Bars[0].Strip
 	case step.Play != difficulty.OnStrings:
 		card.Strip = sheet.Lane
