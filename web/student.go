@@ -19,8 +19,6 @@ type studentPage struct {
 	desk.Student
 	NoteTyped string
 	Care      []string
-	Link      home.Link
-	Base      string // of this site
 }
 
 // studentPage shows all of a student's songs, tempos and decisions.
