@@ -3,6 +3,7 @@ package phone
 import (
 	"context"
 	"fmt"
+	"slices"
 	"time"
 
 	"arplin/core/difficulty"
@@ -68,6 +69,17 @@ type Card struct {
 	Figure string  // to be tapped; empty where there is nothing
 	Strums bool    // it is tapped as down and up
 	List   []Piece // of a drill
+	Today  *Turn   // on the day on which the page is made; nil on another
+	Number int     // of it, from 1
+	Open   bool    // the first that is still to do
+}
+
+// Tempo is how fast it is played today.
+func (c Card) Tempo() int {
+	if c.Today != nil && c.Today.Tempo > 0 {
+		return c.Today.Tempo
+	}
+	return c.Goal
 }
 
 // Piece is an exercise of a drill.
@@ -127,7 +139,50 @@ func (t *Room) Load(ctx context.Context, of store.Phone, now time.Time) (d Today
 	for _, e := range came[of.Student].Entries {
 		d.Sent = append(d.Sent, Sent{e.ClientID, keyOf(plan.TaskKind(e.Card), e.LadderID, e.Step, e.DrillID), d.title(made, e), e.At.UnixMilli(), e.Went, e.Tempo, e.Word})
 	}
+	d.order(now)
 	return d, nil
+}
+
+// order puts the cards of today first, in their order, and opens the first that is not done yet: the page shows the day before
+// any script has run.
+func (d *Today) order(now time.Time) {
+	done := map[string]bool{}
+	for _, s := range d.Sent {
+		if s.Went != "" && ladders.DayOf(time.UnixMilli(s.At)) == ladders.DayOf(now) {
+			done[s.Card] = true
+		}
+	}
+	at := slices.IndexFunc(d.Days, func(day Day) bool { return day.From <= d.Day && d.Day <= day.To })
+	if at < 0 {
+		return
+	}
+	opened := false
+	for i, turn := range d.Days[at].Turns {
+		k := slices.IndexFunc(d.Cards, func(c Card) bool { return c.Key == turn.Card })
+		c := &d.Cards[k]
+		c.Today, c.Number, c.Open = &turn, i+1, !opened && !done[turn.Card]
+		opened = opened || c.Open
+	}
+	slices.SortStableFunc(d.Cards, func(a, b Card) int {
+		switch {
+		case (a.Today == nil) != (b.Today == nil):
+			if a.Today == nil {
+				return 1
+			}
+			return -1
+		}
+		return a.Number - b.Number
+	})
+}
+
+// Total is the minutes of today.
+func (d Today) Total() (n int) {
+	for _, c := range d.Cards {
+		if c.Today != nil {
+			n += c.Today.Minutes
+		}
+	}
+	return n
 }
 
 // dayOf is the day of the week's plan: the day after the lesson is the first.

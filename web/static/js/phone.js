@@ -23,8 +23,10 @@ document.addEventListener("alpine:init", () => {
       this.turns = new Map();
       this.setClock();
       this.showDay();
+      if (!this.$root.querySelector(".daycard.on:not([hidden])")) this.openNext();
       await this.refresh();
-      this.openNext();
+      const open = this.$root.querySelector(".daycard.on");
+      if (!open || open.hidden || open.classList.contains("answered")) this.openNext();
       this.send();
       addEventListener("online", () => this.send());
       addEventListener("pagehide", () => this.halt());
@@ -133,6 +135,7 @@ document.addEventListener("alpine:init", () => {
     openNext() {
       const next = [...this.turns.values()].find((turn) => !this.cardOf(turn.card)?.classList.contains("answered"));
       const card = next && this.cardOf(next.card);
+      if (!card) this.openCard(this.$root.querySelector(".daycard.on")); // all is done: what is open closes
       if (card && !card.classList.contains("on")) this.openCard(card);
       return card;
     },
