@@ -42,7 +42,7 @@ export async function startServer(...flags) {
 }
 
 // Each test takes the next of these schools, so that none sees another's data.
-const schools = 100;
+const schools = 120;
 
 export default async function globalSetup() {
   const server = await startServer("--copies", String(schools));

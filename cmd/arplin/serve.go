@@ -25,6 +25,7 @@ import (
 type settings struct {
 	DSN            string   `env:"ARPLIN_DSN"`
 	Data           string   `env:"ARPLIN_DATA" envDefault:"var"`
+	DatabaseMB     int      `env:"ARPLIN_DATABASE_MB"`
 	Listen         string   `env:"ARPLIN_LISTEN" envDefault:"127.0.0.1:8080"`
 	SecureCookies  bool     `env:"ARPLIN_SECURE_COOKIES"`
 	TrustedProxies []string `env:"ARPLIN_TRUSTED_PROXIES"`
@@ -147,7 +148,7 @@ func withDatabase(ctx context.Context, use func(context.Context, running) error)
 	slog.SetDefault(log)
 	r := running{settings: cfg}
 	if cfg.DSN == "" {
-		db, startErr := localdb.Start(ctx, filepath.Join(cfg.Data, "mariadb"))
+		db, startErr := localdb.Start(ctx, filepath.Join(cfg.Data, "mariadb"), localdb.MB(cfg.DatabaseMB))
 		if startErr != nil {
 			return startErr
 		}

@@ -38,7 +38,7 @@ func tortureMany(ctx context.Context, teachers int) error {
 	if err != nil {
 		return err
 	}
-	c, err := newCopy(filepath.Join(dir, "arplin.log"), "ARPLIN_DATA="+dir, "ARPLIN_DSN=")
+	c, err := newCopy(filepath.Join(dir, "arplin.log"), "ARPLIN_DATA="+dir, "ARPLIN_DSN=", fmt.Sprintf("ARPLIN_DATABASE_MB=%d", max(64, teachers)))
 	if err != nil {
 		return err
 	}

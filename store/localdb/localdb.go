@@ -54,18 +54,32 @@ type address struct {
 // Start starts a server on a folder, which is made if there is none, or joins the
 // one that another copy of the program runs there. Only a server without its
 // program is ended.
-func Start(ctx context.Context, dir string) (*Server, error) { return start(ctx, dir, false) }
+// It keeps so many MB of its tables in memory, where that is said.
+func Start(ctx context.Context, dir string, memory ...MB) (*Server, error) {
+	return start(ctx, dir, false, memory...)
+}
+
+// MB is memory in megabytes.
+type MB int
+
+// UsualMemory is enough for a school: what it reads of a week.
+const UsualMemory MB = 64
 
 // StartTied starts one that ends with the program even when that is killed: for tests, after which
 // nobody comes to join it or to end it.
-func StartTied(ctx context.Context, dir string) (*Server, error) { return start(ctx, dir, true) }
+func StartTied(ctx context.Context, dir string, memory ...MB) (*Server, error) {
+	return start(ctx, dir, true, memory...)
+}
 
-func start(ctx context.Context, dir string, tied bool) (*Server, error) {
+func start(ctx context.Context, dir string, tied bool, memory ...MB) (*Server, error) {
 	h, err := newHome(dir)
 	if err != nil {
 		return nil, err
 	}
 	h.tied = tied
+	for _, mb := range memory {
+		h.memory = mb
+	}
 	s := &Server{home: h, stop: make(chan struct{}), ended: make(chan struct{})}
 	for began := time.Now(); ; {
 		if s.lock, err = h.tryLock(); err != nil {
@@ -301,8 +315,9 @@ func freePort(wanted int) (int, error) {
 
 // home is the folder of a server.
 type home struct {
-	dir  string
-	tied bool // the server ends with the program, however that ends
+	dir    string
+	tied   bool // the server ends with the program, however that ends
+	memory MB   // of its tables
 }
 
 func newHome(dir string) (home, error) {

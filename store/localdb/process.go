@@ -178,7 +178,7 @@ func (h home) run(ctx context.Context, binary string, at address) (*process, err
 	args := append([]string{
 		"--no-defaults", h.datadir(), "--bind-address=127.0.0.1", "--port=" + strconv.Itoa(at.Port),
 		"--socket=" + filepath.Join(socket, "db.sock"), "--pid-file=" + h.in("mariadb.pid"), "--init-file=" + h.in("init.sql"),
-		"--log-error=" + h.log(), "--tmpdir=" + h.in("tmp"), "--skip-name-resolve", "--skip-log-bin", "--innodb-buffer-pool-size=64M",
+		"--log-error=" + h.log(), "--tmpdir=" + h.in("tmp"), "--skip-name-resolve", "--skip-log-bin", fmt.Sprintf("--innodb-buffer-pool-size=%dM", max(UsualMemory, h.memory)),
 		"--innodb-log-file-size=16M", "--max-connections=100", "--default-time-zone=+00:00", "--performance-schema=OFF",
 	}, asUser()...)
 	p := &process{cmd: exec.Command(binary, args...), done: make(chan struct{}), socket: socket}
