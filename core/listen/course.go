@@ -1,0 +1,139 @@
+package listen
+
+import (
+	"math"
+	"slices"
+)
+
+// course is where a take is at each asked moment: a line over time, with stops.
+type course struct {
+	start, slope, bend float64 // ms; ms a ms; ms a ms²
+	stops              []stop
+}
+
+// stop is a wait before an asked moment.
+type stop struct {
+	asked int // the moment that comes after it
+	at    float64
+	ms    float64
+}
+
+// When a wait is a stop: from memory, a listener hears a break from a fifth of a second on, in whatever tempo.
+const (
+	leastStop  = 110.0 // ms
+	fewPlaces  = 3     // moments before and after it that are compared
+	leastDrift = 2.5   // BPM over a take
+)
+
+// at is by how much later than asked the take is at a moment.
+func (c course) at(asked float64) float64 {
+	off := c.start + c.slope*asked + c.bend*asked*asked
+	for _, s := range c.stops {
+		if s.at <= asked+1e-6 {
+			off += s.ms
+		}
+	}
+	return off
+}
+
+// courseOf finds stops, tempo and its drift from pairs. Where a place usually comes does not matter for them: each place is
+// compared with itself.
+func courseOf(score Score, asked, heard []moment, pairs []pair) (c course) {
+	off := make([]float64, len(pairs))
+	for i, p := range pairs {
+		off[i] = heard[p.heard].at - asked[p.asked].at
+	}
+	for i := 1; i < len(pairs); i++ {
+		step := off[i] - off[i-1]
+		if step < leastStop {
+			continue
+		}
+		after := middle(off[i:min(len(off), i+fewPlaces)])
+		before := middle(off[max(0, i-fewPlaces):i])
+		if by := after - before; by >= leastStop {
+			c.stops = append(c.stops, stop{pairs[i].asked, asked[pairs[i].asked].at, by})
+			for k := i; k < len(off); k++ {
+				off[k] -= by
+			}
+		}
+	}
+	// Slope and bend from how each place changes from round to round.
+	type place struct{ in, slot int }
+	rounds := map[place][]int{}
+	for i, p := range pairs {
+		st := score.Strokes[asked[p.asked].members[0]]
+		at := place{st.In, st.Slot}
+		rounds[at] = append(rounds[at], i)
+	}
+	fit := func(bent bool) (slope, bend float64) {
+		var xx, xy, xz, zz, yz float64
+		for _, list := range rounds {
+			if len(list) < 2 {
+				continue
+			}
+			var mx, mz, my float64
+			for _, i := range list {
+				x := asked[pairs[i].asked].at
+				mx, mz, my = mx+x, mz+x*x, my+off[i]
+			}
+			n := float64(len(list))
+			mx, mz, my = mx/n, mz/n, my/n
+			for _, i := range list {
+				x := asked[pairs[i].asked].at
+				dx, dz, dy := x-mx, x*x-mz, off[i]-my
+				xx, xy, xz, zz, yz = xx+dx*dx, xy+dx*dy, xz+dx*dz, zz+dz*dz, yz+dz*dy
+			}
+		}
+		if xx == 0 {
+			return 0, 0
+		}
+		if det := xx*zz - xz*xz; bent && det > 1e-9*xx*zz {
+			return (xy*zz - yz*xz) / det, (yz*xx - xy*xz) / det
+		}
+		return xy / xx, 0
+	}
+	c.slope, c.bend = fit(true)
+	end := 0.0
+	if len(pairs) > 0 {
+		end = asked[pairs[len(pairs)-1].asked].at
+	}
+	if math.Abs(c.drift(score, end)) < leastDrift || end < 4*score.BarMS() {
+		c.slope, c.bend = fit(false)
+	}
+	var rest, onBeats []float64
+	for i, p := range pairs {
+		x := asked[p.asked].at
+		r := off[i] - c.slope*x - c.bend*x*x
+		rest = append(rest, r)
+		if score.Strokes[asked[p.asked].members[0]].OnBeat {
+			onBeats = append(onBeats, r)
+		}
+	}
+	if math.Abs(middle(rest)) > startAt {
+		if len(onBeats) == 0 {
+			onBeats = rest
+		}
+		c.start = middle(onBeats)
+	}
+	return c
+}
+
+// tempo is how fast a take is at a moment.
+func (c course) tempo(score Score, at float64) float64 {
+	return float64(score.Tempo) / math.Max(0.2, 1+c.slope+2*c.bend*at)
+}
+
+// drift is by how many BPM a take is faster at its end than at its beginning.
+func (c course) drift(score Score, end float64) float64 { return c.tempo(score, end) - c.tempo(score, 0) }
+
+// deviation is the usual scatter around the middle: 1.48 times the median distance from it, as for a normal
+// distribution (the median absolute deviation).
+func deviation(list []float64) float64 {
+	mid := middle(list)
+	far := make([]float64, len(list))
+	for i, x := range list {
+		far[i] = math.Abs(x - mid)
+	}
+	slices.Sort(far)
+	return 1.4826 * middle(far)
+}
