@@ -13,6 +13,7 @@ import (
 	"arplin/core/listen"
 	"arplin/core/song"
 	"arplin/format/midifile"
+	"arplin/format/wavfile"
 )
 
 // listenCommand says what was played against what was asked.
@@ -84,6 +85,7 @@ func (f *calcFlags) listen(path string, bars int) (listenAnswer, error) {
 	}
 	var notes []listen.Note
 	var last float64
+	var rec *listen.Sound
 	if bytes.HasPrefix(data, []byte("MThd")) {
 		if notes, err = performed(data); err != nil {
 			return listenAnswer{}, err
@@ -92,7 +94,12 @@ func (f *calcFlags) listen(path string, bars int) (listenAnswer, error) {
 			last = max(last, n.At)
 		}
 	} else {
-		return listenAnswer{}, fmt.Errorf("%s is no MIDI file", path)
+		take, err := wavfile.Read(bytes.NewReader(data))
+		if err != nil {
+			return listenAnswer{}, err
+		}
+		last = 1000 * float64(len(take.Samples)) / float64(take.Rate)
+		rec = &listen.Sound{Rate: take.Rate, Samples: take.Samples}
 	}
 	if bars == 0 {
 		one, err := scoreOf(t, 1)
@@ -104,6 +111,14 @@ func (f *calcFlags) listen(path string, bars int) (listenAnswer, error) {
 	score, err := scoreOf(t, bars)
 	if err != nil {
 		return listenAnswer{}, err
+	}
+	if rec != nil {
+		notes, _ = listen.Hear(score, *rec)
+	}
+	if os.Getenv("DBG") != "" {
+		for _, n := range notes {
+			fmt.Fprintln(os.Stderr, n)
+		}
 	}
 	h, err := listen.Listen(score, notes)
 	if err != nil {

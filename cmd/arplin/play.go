@@ -3,18 +3,16 @@ package main
 import (
 	"encoding/json"
 	"fmt"
-	"math"
 	"os"
-	"slices"
 
 	"github.com/spf13/cobra"
 
-	"arplin/core/bind"
 	"arplin/core/difficulty"
 	"arplin/core/listen"
 	"arplin/core/listen/sim"
 	"arplin/core/song"
 	"arplin/format/midifile"
+	"arplin/format/wavfile"
 	"arplin/sound"
 )
 
@@ -55,10 +53,7 @@ func scoreOf(t difficulty.Task, bars int) (listen.Score, error) {
 	if bars < 1 || bars > song.MaxBars {
 		return listen.Score{}, fmt.Errorf("bars: %d is not from 1 to %d", bars, song.MaxBars)
 	}
-	all := slices.Repeat(t.Bars, (bars+len(t.Bars)-1)/len(t.Bars))[:bars]
-	sg := song.Song{Meter: t.Pattern.Meter, Tempo: t.Tempo, Sections: []song.Section{{Bars: all}}}
-	line := bind.On{Song: sg, Fingered: sg, Instrument: t.Instrument, School: t.School, Shapes: t.Shapes}.Line(bind.Always(t.Pattern))
-	score := listen.NewScore(line, t.School, t.Pattern, t.Tempo, bars)
+	score := listen.Asked{Pattern: t.Pattern, Bars: t.Bars, Instrument: t.Instrument, School: t.School, Shapes: t.Shapes, Tempo: t.Tempo}.For(bars)
 	if len(score.Strokes) == 0 {
 		return score, fmt.Errorf("there is nothing to play in this pattern")
 	}
@@ -84,52 +79,14 @@ func (f *calcFlags) play(bars int, faults string, seed uint64, midi bool) (data,
 		return nil, nil, err
 	}
 	if midi {
-		data, err = performance(take)
+		data, err = midifile.Performance(take, midifile.NylonGuitar)
 		return data, truth, err
 	}
 	strings := sound.Steel
 	if t.Instrument.Family != "guitar" {
 		strings = sound.Nylon
 	}
-	return sound.WAV(sound.Mix(soundsOf(take, strings), take.Seconds()+ringing)), truth, nil
-}
-
-// ringing is how long the last notes sound, in seconds.
-const ringing = 2.5
-
-// soundsOf are the tones of a take.
-func soundsOf(take sim.Take, of sound.Strings) (notes []sound.Note) {
-	for _, n := range take.Notes {
-		note := sound.Note{At: max(0, n.At) / 1000, Loud: n.Loud, String: n.String}
-		if n.Kind == bind.KnockSound {
-			note.Tone = sound.Knock()
-		} else {
-			note.Of = sound.Tone{Strings: of, Touch: sound.Touch(n.Kind), Hertz: sound.Hertz(n.MIDI)}
-		}
-		notes = append(notes, note)
-	}
-	return notes
-}
-
-// A performance is written so that a tick is a twentieth of a millisecond.
-const (
-	perfDivision = 9600
-	perfQuarters = 120.0
-	perfTickMS   = 60000 / perfQuarters / perfDivision
-)
-
-// performance is a take as MIDI.
-func performance(take sim.Take) ([]byte, error) {
-	file := midifile.File{Title: "A take", Division: perfDivision, Tempos: []midifile.Tempo{{Quarters: perfQuarters}}, Meters: []midifile.Meter{{Beats: 4, Unit: 4}}}
-	track := midifile.Track{Name: "Take", Program: 24}
-	for _, n := range take.Notes {
-		if n.MIDI == 0 {
-			continue // a knock has no pitch
-		}
-		track.Notes = append(track.Notes, midifile.Note{Tick: int(math.Round(max(0, n.At) / perfTickMS)), Ticks: int(300 / perfTickMS), Key: n.MIDI, Velocity: max(1, min(127, int(math.Round(127*n.Loud))))})
-	}
-	file.Tracks = []midifile.Track{track}
-	return midifile.Write(file)
+	return sound.WAV(wavfile.Take(take, strings)), truth, nil
 }
 
 type truthAnswer struct {

@@ -8,9 +8,11 @@ import (
 
 // Note is a string as it was heard. Where nothing but the moment is known, MIDI is 0.
 type Note struct {
-	At   float64 // milliseconds
-	MIDI int
-	Loud float64 // above 0; 0 where it is not known
+	At    float64 // milliseconds
+	MIDI  int
+	Loud  float64 // above 0; 0 where it is not known
+	Onset int     // of a sound, from 1: notes that began in it as one; 0 for notes of their own
+	Maybe bool    // heard only by who expects it: it is never too much, nor another string
 }
 
 // moment is what sounds together: the strokes of a slot that are asked for, or notes that were heard so.

@@ -44,13 +44,11 @@ func courseOf(score Score, asked, heard []moment, pairs []pair) (c course) {
 		off[i] = heard[p.heard].at - asked[p.asked].at
 	}
 	for i := 1; i < len(pairs); i++ {
-		step := off[i] - off[i-1]
-		if step < leastStop {
+		if off[i]-off[i-1] < leastStop {
 			continue
 		}
-		after := middle(off[i:min(len(off), i+fewPlaces)])
-		before := middle(off[max(0, i-fewPlaces):i])
-		if by := after - before; by >= leastStop {
+		by := stepAt(asked, pairs, off, i)
+		if by >= leastStop {
 			c.stops = append(c.stops, stop{pairs[i].asked, asked[pairs[i].asked].at, by})
 			for k := i; k < len(off); k++ {
 				off[k] -= by
@@ -118,13 +116,37 @@ func courseOf(score Score, asked, heard []moment, pairs []pair) (c course) {
 	return c
 }
 
+// stepAt is by how much later than what came before a take is from a pair on, apart from what its tempo does there.
+func stepAt(asked []moment, pairs []pair, off []float64, i int) float64 {
+	x := func(n int) float64 { return asked[pairs[n].asked].at }
+	var rates []float64
+	for n := max(1, i-2*fewPlaces); n < min(len(off), i+2*fewPlaces); n++ {
+		if n != i && x(n) > x(n-1) {
+			rates = append(rates, (off[n]-off[n-1])/(x(n)-x(n-1)))
+		}
+	}
+	rate := middle(rates)
+	var before, after []float64
+	for n := max(0, i-fewPlaces); n < min(len(off), i+fewPlaces); n++ {
+		level := off[n] - rate*(x(n)-x(i))
+		if n < i {
+			before = append(before, level)
+		} else {
+			after = append(after, level)
+		}
+	}
+	return min(middle(after)-middle(before), off[i]-off[i-1]-rate*(x(i)-x(i-1))+leastStop/2)
+}
+
 // tempo is how fast a take is at a moment.
 func (c course) tempo(score Score, at float64) float64 {
 	return float64(score.Tempo) / math.Max(0.2, 1+c.slope+2*c.bend*at)
 }
 
 // drift is by how many BPM a take is faster at its end than at its beginning.
-func (c course) drift(score Score, end float64) float64 { return c.tempo(score, end) - c.tempo(score, 0) }
+func (c course) drift(score Score, end float64) float64 {
+	return c.tempo(score, end) - c.tempo(score, 0)
+}
 
 // deviation is the usual scatter around the middle: 1.48 times the median distance from it, as for a normal
 // distribution (the median absolute deviation).

@@ -11,16 +11,17 @@ type Kind string
 
 // The kinds. What early, late, missed, extra and other string are is said of strokes, too.
 const (
-	IsEarly  Kind = "early"
-	IsLate   Kind = "late"
-	IsMissed Kind = "missed"
-	IsExtra  Kind = "extra"
-	IsOther  Kind = "other string"
-	Stops    Kind = "stops" // before a chord
-	Slows    Kind = "slows"
-	SpeedsUp Kind = "speeds up"
-	IsUneven Kind = "uneven" // in loudness
-	IsSwung  Kind = "swung"
+	IsEarly    Kind = "early"
+	IsLate     Kind = "late"
+	IsMissed   Kind = "missed"
+	IsExtra    Kind = "extra"
+	IsOther    Kind = "other string"
+	Stops      Kind = "stops" // before a chord
+	Slows      Kind = "slows"
+	SpeedsUp   Kind = "speeds up"
+	IsUneven   Kind = "uneven" // in loudness
+	IsSwung    Kind = "swung"
+	IsStraight Kind = "straight" // where a swing is asked for
 )
 
 // Heard is a stroke as it was played.
@@ -29,6 +30,7 @@ type Heard struct {
 	Bar    int // of the take, from 0
 	Slot   int
 	By     bind.Hand
+	At     float64 // of the take, in ms; 0 for what is missed
 	Off    float64 // ms; early is negative; 0 for what is missed or too much
 	State  State
 	String string // the note that was hit instead, for another string
@@ -82,7 +84,7 @@ func Listen(score Score, notes []Note) (h Hearing, err error) {
 		h.Tempo, h.Drift = c.tempo(f.score, end/2), c.drift(f.score, end)
 	}
 	asked := f.score.asked(0)
-	m := newMatcher(f.score, notes, asked, c)
+	m := newMatcher(f.score, notes, asked, c, f.swing)
 	h.Strokes = m.match(asked, end)
 	h.measure(c, m, end)
 	return h, nil

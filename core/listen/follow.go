@@ -9,7 +9,8 @@ import (
 // bars that were left out.
 type followed struct {
 	score Score
-	asked []moment // with the swing, if there is one
+	swing float64  // by how many ms the off-beats are late
+	asked []moment // with it
 	pairs []pair
 	again []int // bars that were played twice, from 0
 	left  []int // bars that were left out
@@ -23,6 +24,7 @@ var tempos = []float64{0.9, 1.1, 0.8, 1.22, 0.72, 1.35, 0.65, 1.5, 0.58, 1.7, 0.
 const (
 	fits   = 22.0
 	better = 0.85
+	surely = 0.6 // for another swing, which a hand that rushes is near to
 )
 
 // follow finds how a score was gone through.
@@ -41,23 +43,27 @@ func follow(score Score, heard []moment) followed {
 	}
 	best := try(score, 0)
 	swings := slices.ContainsFunc(score.Strokes, func(st Stroke) bool { return st.Offbeat })
-	consider := func(i idea) {
-		if i.cost < better*best.cost {
+	consider := func(i idea, part float64) {
+		if i.cost < part*best.cost {
 			best = i
 		}
 	}
 	enough := func() bool { return best.cost <= fits*float64(len(heard)) }
-	if swings && !enough() {
-		consider(try(score, swingPart*score.BeatMS()))
+	part := swingPart
+	if score.Figure.Swing {
+		part = -swingPart // what is asked for swung may be played straight
 	}
-	for _, part := range tempos {
+	if swings && !enough() {
+		consider(try(score, part*score.BeatMS()), surely)
+	}
+	for _, tempo := range tempos {
 		if enough() {
 			break
 		}
-		s := score.atTempo(part)
-		consider(try(s, 0))
+		s := score.atTempo(tempo)
+		consider(try(s, 0), better)
 		if swings {
-			consider(try(s, swingPart*s.BeatMS()))
+			consider(try(s, part*s.BeatMS()), surely)
 		}
 	}
 	return straighten(best.score, best.swing, best.pairs)
@@ -66,7 +72,7 @@ func follow(score Score, heard []moment) followed {
 // straighten lays the bars of a score in the order in which they were played.
 func straighten(score Score, swing float64, pairs []pair) followed {
 	asked := score.asked(swing)
-	f := followed{score: score, asked: asked, pairs: pairs}
+	f := followed{score: score, swing: swing, asked: asked, pairs: pairs}
 	if len(pairs) == 0 {
 		return f
 	}

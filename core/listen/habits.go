@@ -13,7 +13,7 @@ import (
 const (
 	unevenDB  = 3.5 // scatter of loudness at one place
 	swingPart = 1.0 / 6
-	leastPart = 0.5 // of what is asked for: less that was found is no take of it
+	leastPart = 0.4 // of what is asked for: less that was found is no take of it
 )
 
 // where is a place of the figure for a part of the hand.
@@ -95,7 +95,10 @@ func (h *Hearing) measure(c course, m *matcher, end float64) {
 		}
 	}
 	h.waits(c, end)
-	if swung != 0 {
+	switch {
+	case swung < 0:
+		h.Faults = append(h.Faults, Fault{IsStraight, -1, -1, math.Round(swung), 0, 0, fmt.Sprintf("the off-beats are straight, %.0f ms early for a swing", -swung)})
+	case swung > 0:
 		h.Faults = append(h.Faults, Fault{IsSwung, -1, -1, math.Round(swung), 0, 0, fmt.Sprintf("the off-beats are swung, %.0f ms late", swung)})
 	}
 	if uneven := middle(scatter); uneven > unevenDB {
@@ -157,12 +160,15 @@ func (h *Hearing) swung(places map[where]*tally) float64 {
 			return 0
 		}
 	}
-	full := swingPart * h.score.BeatMS()
+	full, sign := swingPart*h.score.BeatMS(), 1.0
+	if h.score.Figure.Swing {
+		sign = -1
+	}
 	if len(mids) == 0 || full < onTime {
 		return 0
 	}
 	for _, mid := range mids {
-		if mid < 0.5*full || mid > 1.5*full {
+		if sign*mid < 0.5*full || sign*mid > 1.5*full {
 			return 0
 		}
 	}

@@ -17,14 +17,16 @@ type matcher struct {
 	score   Score
 	notes   []Note // in order
 	used    []bool
+	taken   map[int]bool    // onsets of a sound that are a stroke
 	loud    map[int]float64 // of strokes, where it is known
 	course  course
 	within  float64
-	pitched bool // notes have pitches
+	swing   float64 // by how much the off-beats are late
+	pitched bool    // notes have pitches
 }
 
-func newMatcher(score Score, notes []Note, asked []moment, c course) *matcher {
-	m := &matcher{score: score, notes: notes, used: make([]bool, len(notes)), loud: map[int]float64{}, course: c}
+func newMatcher(score Score, notes []Note, asked []moment, c course, swing float64) *matcher {
+	m := &matcher{score: score, notes: notes, used: make([]bool, len(notes)), taken: map[int]bool{}, loud: map[int]float64{}, course: c, swing: swing}
 	gap := score.BeatMS()
 	for i := 1; i < len(asked); i++ {
 		gap = min(gap, asked[i].at-asked[i-1].at)
@@ -34,8 +36,16 @@ func newMatcher(score Score, notes []Note, asked []moment, c course) *matcher {
 	return m
 }
 
-// due is when a stroke comes in this take.
+// due is when a stroke comes in this take, without its swing.
 func (m *matcher) due(st Stroke) float64 { return st.At + m.course.at(st.At) }
+
+// likely is when it comes with its swing.
+func (m *matcher) likely(st Stroke) float64 {
+	if st.Offbeat {
+		return m.due(st) + m.swing
+	}
+	return m.due(st)
+}
 
 // nearest is the note that is nearest to a moment, of those that fit and were not taken; -1 for none.
 func (m *matcher) nearest(due, within float64, fits func(Note) bool) int {
@@ -49,6 +59,11 @@ func (m *matcher) nearest(due, within float64, fits func(Note) bool) int {
 	return best
 }
 
+func (m *matcher) use(i int) {
+	m.used[i] = true
+	m.taken[m.notes[i].Onset] = true
+}
+
 // match finds each stroke by its pitch and when it is due: then those that hit another string, then what is too much.
 func (m *matcher) match(asked []moment, end float64) (list []Heard) {
 	var open []int // strokes that were not found
@@ -59,7 +74,7 @@ func (m *matcher) match(asked []moment, end float64) (list []Heard) {
 		for _, k := range moment.members {
 			st := m.score.Strokes[k]
 			if off, found := m.stroke(k, st); found {
-				list = append(list, Heard{k, st.Bar, st.Slot, st.By, off, stateOf(off), ""})
+				list = append(list, Heard{k, st.Bar, st.Slot, st.By, m.due(st) + off, off, stateOf(off), ""})
 			} else {
 				open = append(open, k)
 			}
@@ -67,12 +82,12 @@ func (m *matcher) match(asked []moment, end float64) (list []Heard) {
 	}
 	for _, k := range open {
 		st := m.score.Strokes[k]
-		h := Heard{k, st.Bar, st.Slot, st.By, 0, Missed, ""}
+		h := Heard{k, st.Bar, st.Slot, st.By, 0, 0, Missed, ""}
 		if len(st.Sounds) < 3 && m.pitched {
-			due := m.due(st)
-			if i := m.nearest(due, min(m.within, 3*onTime), func(n Note) bool { return slices.Contains(st.Shape, n.MIDI) }); i >= 0 {
-				m.used[i] = true
-				h.State, h.Off, h.String = Other, m.notes[i].At-due, NoteName(m.notes[i].MIDI)
+			due := m.likely(st)
+			if i := m.nearest(due, min(m.within, 3*onTime), func(n Note) bool { return !n.Maybe && st.gives(n.MIDI) }); i >= 0 {
+				m.use(i)
+				h.State, h.At, h.Off, h.String = Other, m.notes[i].At, m.notes[i].At-m.due(st), NoteName(m.notes[i].MIDI)
 			}
 		}
 		list = append(list, h)
@@ -84,16 +99,19 @@ func (m *matcher) match(asked []moment, end float64) (list []Heard) {
 
 // stroke finds a stroke over one string or several, where at least half of it sounds: by how much it is off.
 func (m *matcher) stroke(k int, st Stroke) (float64, bool) {
-	due := m.due(st)
+	due, late := m.likely(st), m.likely(st)-m.due(st)
 	var offs []float64
 	take := func(i int, due float64) {
-		m.used[i] = true
-		offs = append(offs, m.notes[i].At-due)
+		m.use(i)
+		offs = append(offs, m.notes[i].At-due+late)
 		m.loud[k] = max(m.loud[k], m.notes[i].Loud)
 	}
 	if !m.pitched || st.Kind == played.Chuck || st.Kind == played.Knock { // nothing but its moment is known
 		if i := m.nearest(due, m.within, func(Note) bool { return true }); i >= 0 {
 			take(i, due)
+			for n := i + 1; n < len(m.notes) && m.notes[n].At <= m.notes[i].At+togetherWhole && len(st.Sounds) > 1; n++ {
+				m.use(n) // of a stroke over several strings
+			}
 			return offs[0], true
 		}
 		return 0, false
@@ -111,12 +129,12 @@ func (m *matcher) tooMuch(end float64) (list []Heard) {
 	grid := m.score.Figure.Grid()
 	last := math.Inf(-1)
 	for i, n := range m.notes {
-		if m.used[i] || n.At > end+m.course.at(end)+near {
+		if m.used[i] || n.Maybe || n.Onset > 0 && m.taken[n.Onset] || n.At > end+m.course.at(end)+near {
 			continue
 		}
 		if n.At-last > togetherGap {
 			slot := int(math.Max(0, math.Round((n.At-m.course.at(n.At))/(m.score.BarMS()/float64(grid)))))
-			list = append(list, Heard{Asked: -1, Bar: slot / grid, Slot: slot % grid, State: Extra})
+			list = append(list, Heard{Asked: -1, Bar: slot / grid, Slot: slot % grid, At: n.At, State: Extra})
 		}
 		last = n.At
 	}

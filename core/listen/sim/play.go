@@ -31,7 +31,7 @@ type Struck struct {
 	Asked  int     // its place in the score; -1 for one too much
 	At     float64 // milliseconds; 0 for one that was left out
 	State  listen.State
-	String int // that was hit in place of another
+	String int // what was hit in place of another, as MIDI
 }
 
 // Take is what was played, and the truth about it.
@@ -64,7 +64,11 @@ func Play(score listen.Score, f Faults, seed uint64) (t Take) {
 		}
 		at := st.At
 		if f.Swung && st.Offbeat {
-			at += score.BeatMS() / 6
+			if score.Figure.Swing {
+				at -= score.BeatMS() / 6 // straight, where a swing is asked for
+			} else {
+				at += score.BeatMS() / 6
+			}
 		}
 		at = slowed(score, f, at) + waited
 		if st.Offbeat && !f.Swung {
@@ -85,8 +89,8 @@ func Play(score listen.Score, f Faults, seed uint64) (t Take) {
 			n := Note{At: at + snd.Late, MIDI: snd.MIDI, String: int(snd.String), Kind: snd.Kind, By: snd.By, Loud: min(1, snd.Loud*loud)}
 			if wrong && len(st.Sounds) == 1 {
 				if other, there := anotherString(st, snd.MIDI, rng); there {
-					n.MIDI, n.String = other, 0
-					struck.State, struck.String = listen.Other, other
+					n.MIDI, n.String = other.MIDI, int(other.String)
+					struck.State, struck.String = listen.Other, other.MIDI
 				}
 			}
 			t.Notes = append(t.Notes, n)
@@ -128,13 +132,13 @@ func slowed(score listen.Score, f Faults, at float64) float64 {
 	return whole * from / (to - from) * math.Log(1+(to-from)/from*x)
 }
 
-// anotherString is another string of the shape, as MIDI.
-func anotherString(st listen.Stroke, midi int, rng *rand.Rand) (int, bool) {
-	others := slices.DeleteFunc(slices.Clone(st.Shape), func(m int) bool { return m == midi })
+// anotherString is another string of the shape.
+func anotherString(st listen.Stroke, midi int, rng *rand.Rand) (listen.Pitch, bool) {
+	others := slices.DeleteFunc(slices.Clone(st.Shape), func(p listen.Pitch) bool { return p.MIDI == midi })
 	if len(others) == 0 {
-		return 0, false
+		return listen.Pitch{}, false
 	}
-	slices.SortFunc(others, func(a, b int) int { return abs(a-midi) - abs(b-midi) }) // a neighbour, mostly
+	slices.SortFunc(others, func(a, b listen.Pitch) int { return abs(a.MIDI-midi) - abs(b.MIDI-midi) }) // a neighbour, mostly
 	return others[rng.IntN(min(2, len(others)))], true
 }
 
@@ -151,7 +155,8 @@ func between(score listen.Score, i int, at float64, rng *rand.Rand) (Note, bool)
 	if gap := next - st.At; gap < 200 || len(st.Shape) == 0 {
 		return Note{}, false
 	} else {
-		return Note{At: at + gap/2, MIDI: st.Shape[rng.IntN(len(st.Shape))], Kind: st.Sounds[0].Kind, By: st.By, Loud: 0.6}, true
+		p := st.Shape[rng.IntN(len(st.Shape))]
+		return Note{At: at + gap/2, MIDI: p.MIDI, String: int(p.String), Kind: st.Sounds[0].Kind, By: st.By, Loud: 0.6}, true
 	}
 }
 
