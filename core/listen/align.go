@@ -11,6 +11,7 @@ type Note struct {
 	At    float64 // milliseconds
 	MIDI  int
 	Loud  float64 // above 0; 0 where it is not known
+	Part  float64 // of a sound: how much of what began is this pitch, 0 to 1
 	Onset int     // of a sound, from 1: notes that began in it as one; 0 for notes of their own
 	Maybe bool    // heard only by who expects it: it is never too much, nor another string
 }

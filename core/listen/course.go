@@ -38,7 +38,7 @@ func (c course) at(asked float64) float64 {
 
 // courseOf finds stops, tempo and its drift from pairs. Where a place usually comes does not matter for them: each place is
 // compared with itself.
-func courseOf(score Score, asked, heard []moment, pairs []pair) (c course) {
+func courseOf(score Score, asked, heard []moment, pairs []pair, sound bool) (c course) {
 	off := make([]float64, len(pairs))
 	for i, p := range pairs {
 		off[i] = heard[p.heard].at - asked[p.asked].at
@@ -112,8 +112,41 @@ func courseOf(score Score, asked, heard []moment, pairs []pair) (c course) {
 			onBeats = rest
 		}
 		c.start = middle(onBeats)
+	} else if sound {
+		c.start = delayOf(rounds, rest)
 	}
 	return c
+}
+
+// The delay of a recording: what the way of the sound and how slowly a string speaks add to every stroke, in milliseconds.
+const (
+	leastDelay, mostDelay = -15.0, 45.0
+	sameDelay             = 15.0
+)
+
+// delayOf is the delay on which most places agree.
+func delayOf[P comparable](rounds map[P][]int, rest []float64) float64 {
+	var mids []float64
+	for _, list := range rounds {
+		var offs []float64
+		for _, i := range list {
+			offs = append(offs, rest[i])
+		}
+		mids = append(mids, middle(offs))
+	}
+	best, most := 0.0, 0
+	for d := leastDelay; d <= mostDelay; d += 2.5 {
+		var agree []float64
+		for _, mid := range mids {
+			if math.Abs(mid-d) <= sameDelay {
+				agree = append(agree, mid)
+			}
+		}
+		if len(agree) > most {
+			best, most = middle(agree), len(agree)
+		}
+	}
+	return best
 }
 
 // stepAt is by how much later than what came before a take is from a pair on, apart from what its tempo does there.

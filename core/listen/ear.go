@@ -77,7 +77,7 @@ func Listen(score Score, notes []Note) (h Hearing, err error) {
 	heard := heardMoments(notes)
 	f := follow(score, heard)
 	h.score, h.Again, h.Left, h.From = f.score, f.again, f.left, f.from
-	c := courseOf(f.score, f.asked, heard, f.pairs)
+	c := courseOf(f.score, f.asked, heard, f.pairs, notes[0].Onset > 0)
 	end := 0.0
 	if len(f.pairs) > 0 {
 		end = f.asked[f.pairs[len(f.pairs)-1].asked].at

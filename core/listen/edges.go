@@ -7,9 +7,14 @@ const (
 	edgeStep   = 32 // samples
 	edgeAfter  = 5  // steps
 	edgeBefore = 7
-	edgeEarly  = 45.0 // ms before the place that the frames give, and after it
-	edgeLate   = 30.0
-	edgePart   = 0.5 // of the steepest rise: a strum begins with its first string
+	edgeLate   = 10.0 // ms after the place that the frames give
+)
+
+// How far before the place that the frames give a beginning may lie, in milliseconds, and what part of the steepest rise it
+// has at least: a strum begins with its first string, of several.
+const (
+	pluckEarly, pluckPart = 16.0, 0.8
+	strumEarly, strumPart = 30.0, 0.6
 )
 
 // edges are the energy of a sound, the high ones weighing more: that is where strokes are.
@@ -35,9 +40,13 @@ func (e edges) mean(from, to int) float64 {
 }
 
 // near is where the sound begins to rise around a moment, both in milliseconds.
-func (e edges) near(ms float64) float64 {
+func (e edges) near(ms float64, strum bool) float64 {
 	const per = 1000.0 * edgeStep / rate
-	from, to := round((ms-edgeEarly)/per), round((ms+edgeLate)/per)
+	early, part := pluckEarly, pluckPart
+	if strum {
+		early, part = strumEarly, strumPart
+	}
+	from, to := round((ms-early)/per), round((ms+edgeLate)/per)
 	rises := make([]float64, to-from+1)
 	top := 0.0
 	for k := range rises {
@@ -46,7 +55,7 @@ func (e edges) near(ms float64) float64 {
 		top = max(top, rises[k])
 	}
 	for k, x := range rises {
-		if x < edgePart*top {
+		if x < part*top {
 			continue
 		}
 		for k+1 < len(rises) && rises[k+1] > rises[k] {

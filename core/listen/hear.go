@@ -24,7 +24,7 @@ func Hear(score Score, s Sound) (notes []Note, cannot []string) {
 	if quiet(samples) {
 		return nil, []string{"nothing was heard"}
 	}
-	onsets := onsetsOf(samples)
+	onsets := onsetsOf(samples, score.Figure.HasStrums())
 	words := score.vocabulary()
 	p := newPitcher(samples, words, 0, lowest)
 	for i, o := range onsets {
@@ -42,10 +42,10 @@ func Hear(score Score, s Sound) (notes []Note, cannot []string) {
 		for k, x := range parts {
 			switch {
 			case x >= clearPart*sum || x == top && x > 0.2*sum:
-				notes = append(notes, Note{At: o.at, MIDI: words[k], Loud: o.flux, Onset: i + 1, Maybe: o.unsure})
+				notes = append(notes, Note{At: o.at, MIDI: words[k], Loud: o.flux, Part: x / sum, Onset: i + 1, Maybe: o.unsure})
 				some = true
 			case x >= maybePart*sum:
-				notes = append(notes, Note{At: o.at, MIDI: words[k], Loud: o.flux, Onset: i + 1, Maybe: true})
+				notes = append(notes, Note{At: o.at, MIDI: words[k], Loud: o.flux, Part: x / sum, Onset: i + 1, Maybe: true})
 			}
 		}
 		if !some {

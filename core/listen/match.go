@@ -21,8 +21,10 @@ type matcher struct {
 	loud    map[int]float64 // of strokes, where it is known
 	course  course
 	within  float64
-	swing   float64 // by how much the off-beats are late
-	pitched bool    // notes have pitches
+	swing   float64                // by how much the off-beats are late
+	sound   bool                   // they come from a sound
+	asked   map[place]map[int]bool // the pitches that are asked for in a slot
+	pitched bool                   // notes have pitches
 }
 
 func newMatcher(score Score, notes []Note, asked []moment, c course, swing float64) *matcher {
@@ -32,6 +34,17 @@ func newMatcher(score Score, notes []Note, asked []moment, c course, swing float
 		gap = min(gap, asked[i].at-asked[i-1].at)
 	}
 	m.within = min(near, 0.45*gap)
+	m.sound = slices.ContainsFunc(notes, func(n Note) bool { return n.Onset > 0 })
+	m.asked = map[place]map[int]bool{}
+	for _, st := range score.Strokes {
+		at := place{st.Bar, st.Slot}
+		if m.asked[at] == nil {
+			m.asked[at] = map[int]bool{}
+		}
+		for _, snd := range st.Sounds {
+			m.asked[at][snd.MIDI] = true
+		}
+	}
 	m.pitched = slices.ContainsFunc(notes, func(n Note) bool { return n.MIDI > 0 })
 	return m
 }
@@ -106,7 +119,7 @@ func (m *matcher) stroke(k int, st Stroke) (float64, bool) {
 		offs = append(offs, m.notes[i].At-due+late)
 		m.loud[k] = max(m.loud[k], m.notes[i].Loud)
 	}
-	if !m.pitched || st.Kind == played.Chuck || st.Kind == played.Knock { // nothing but its moment is known
+	if !m.pitched || st.Kind == played.Chuck || st.Kind == played.Knock || m.sound && len(st.Sounds) > 2 { // nothing but its moment is known
 		if i := m.nearest(due, m.within, func(Note) bool { return true }); i >= 0 {
 			take(i, due)
 			for n := i + 1; n < len(m.notes) && m.notes[n].At <= m.notes[i].At+togetherWhole && len(st.Sounds) > 1; n++ {
@@ -117,12 +130,35 @@ func (m *matcher) stroke(k int, st Stroke) (float64, bool) {
 		return 0, false
 	}
 	for _, snd := range st.Sounds {
-		if i := m.nearest(due+snd.Late, m.within, func(n Note) bool { return n.MIDI == snd.MIDI }); i >= 0 {
+		if i := m.nearest(due+snd.Late, m.within, func(n Note) bool { return n.MIDI == snd.MIDI && !m.drowned(st, n) || n.MIDI == 0 && n.Onset > 0 }); i >= 0 {
 			take(i, due+snd.Late)
 		}
 	}
 	return middle(offs), len(offs) > 0 && 2*len(offs) >= len(st.Sounds)
 }
+
+// drowned reports a pitch of a sound beside which another one, that is not asked for there, is much louder.
+func (m *matcher) drowned(st Stroke, n Note) bool {
+	if n.Onset == 0 {
+		return false
+	}
+	from, _ := slices.BinarySearchFunc(m.notes, n.At, func(o Note, at float64) int { return cmp.Compare(o.At, at) })
+	for _, o := range m.notes[from:] {
+		if o.Onset != n.Onset {
+			break
+		}
+		if o.Part > drownedBy*n.Part && !m.asked[place{st.Bar, st.Slot}][o.MIDI] {
+			return true
+		}
+	}
+	return false
+}
+
+// drownedBy is how much louder a pitch is that was played in place of another.
+const drownedBy = 2.0
+
+// place is a slot of the take.
+type place struct{ bar, slot int }
 
 // tooMuch is what belongs to nothing, up to the end; what sounds together is one.
 func (m *matcher) tooMuch(end float64) (list []Heard) {

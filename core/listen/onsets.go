@@ -108,7 +108,7 @@ const (
 )
 
 // onsetsOf finds beginnings in a sound.
-func onsetsOf(samples []float32) (list []onset) {
+func onsetsOf(samples []float32, strums bool) (list []onset) {
 	flux := fluxOf(samples)
 	top := slices.Clone(flux)
 	slices.Sort(top)
@@ -136,7 +136,7 @@ func onsetsOf(samples []float32) (list []onset) {
 		if over < maybeBy {
 			continue
 		}
-		list = append(list, onset{at: edges.near(float64(f) * hopMS), flux: x, unsure: over < sureBy})
+		list = append(list, onset{at: edges.near(float64(f)*hopMS, strums), flux: x, unsure: over < sureBy})
 	}
 	return list
 }
