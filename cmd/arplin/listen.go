@@ -112,15 +112,12 @@ func (f *calcFlags) listen(path string, bars int) (listenAnswer, error) {
 	if err != nil {
 		return listenAnswer{}, err
 	}
+	var h listen.Hearing
 	if rec != nil {
-		notes, _ = listen.Hear(score, *rec)
+		h, err = listen.Recording(score, *rec)
+	} else {
+		h, err = listen.Listen(score, notes)
 	}
-	if os.Getenv("DBG") != "" {
-		for _, n := range notes {
-			fmt.Fprintln(os.Stderr, n)
-		}
-	}
-	h, err := listen.Listen(score, notes)
 	if err != nil {
 		return listenAnswer{}, err
 	}

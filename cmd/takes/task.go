@@ -89,7 +89,7 @@ func (t *task) plant(rng *rand.Rand) bool {
 		}
 	case "late-thumb":
 		text = "late-thumb:55"
-		if !places(listen.IsLate, func(s listen.Stroke) bool { return s.By == bind.ByThumb }) || t.strums {
+		if !places(listen.IsLate, func(s listen.Stroke) bool { return s.By == bind.ByThumb }) || t.strums || 5*len(t.want) > 3*placesOf(t.score) { // a hand that is late in nearly all is a take that begins late
 			return false
 		}
 	case "stop":

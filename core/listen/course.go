@@ -99,21 +99,26 @@ func courseOf(score Score, asked, heard []moment, pairs []pair, sound bool) (c c
 		c.slope, c.bend = fit(false)
 	}
 	var rest, onBeats []float64
+	beats := make([]bool, len(pairs))
 	for i, p := range pairs {
 		x := asked[p.asked].at
 		r := off[i] - c.slope*x - c.bend*x*x
 		rest = append(rest, r)
 		if score.Strokes[asked[p.asked].members[0]].OnBeat {
 			onBeats = append(onBeats, r)
+			beats[i] = true
 		}
 	}
-	if math.Abs(middle(rest)) > startAt {
+	switch {
+	case score.Free:
+		c.start = delayOf(rounds, rest, beats, -mostFree, mostFree)
+	case math.Abs(middle(rest)) > startAt:
 		if len(onBeats) == 0 {
 			onBeats = rest
 		}
 		c.start = middle(onBeats)
-	} else if sound {
-		c.start = delayOf(rounds, rest)
+	case sound:
+		c.start = delayOf(rounds, rest, beats, leastDelay, mostDelay)
 	}
 	return c
 }
@@ -122,28 +127,39 @@ func courseOf(score Score, asked, heard []moment, pairs []pair, sound bool) (c c
 const (
 	leastDelay, mostDelay = -15.0, 45.0
 	sameDelay             = 15.0
+	mostFree              = 5000.0
 )
 
 // delayOf is the delay on which most places agree.
-func delayOf[P comparable](rounds map[P][]int, rest []float64) float64 {
-	var mids []float64
+func delayOf[P comparable](rounds map[P][]int, rest []float64, beats []bool, least, greatest float64) float64 {
+	var mids, weights []float64
 	for _, list := range rounds {
 		var offs []float64
 		for _, i := range list {
 			offs = append(offs, rest[i])
 		}
 		mids = append(mids, middle(offs))
+		weight := 1.0
+		if beats[list[0]] {
+			weight = 1.1 // where as many agree on one as on another, the beat is right
+		}
+		weights = append(weights, weight)
 	}
-	best, most := 0.0, 0
-	for d := leastDelay; d <= mostDelay; d += 2.5 {
+	best, most := 0.0, 0.0
+	if len(mids) > 0 {
+		least, greatest = max(least, slices.Min(mids)), min(greatest, slices.Max(mids))
+	}
+	for d := least; d <= greatest; d += 2.5 {
 		var agree []float64
-		for _, mid := range mids {
+		weight := 0.0
+		for i, mid := range mids {
 			if math.Abs(mid-d) <= sameDelay {
 				agree = append(agree, mid)
+				weight += weights[i]
 			}
 		}
-		if len(agree) > most {
-			best, most = middle(agree), len(agree)
+		if weight > most {
+			best, most = middle(agree), weight
 		}
 	}
 	return best

@@ -4,6 +4,7 @@ import (
 	"fmt"
 
 	"arplin/core/bind"
+	"arplin/core/practice"
 )
 
 // Kind is what is wrong with a take.
@@ -56,19 +57,25 @@ type Hearing struct {
 	From       int     // the bar with which the take begins
 	Strokes    []Heard
 	Faults     []Fault
-	CannotTell []string
+	CannotTell []string // what could not be told: see TheStrings
+	Cents      float64  // by which all of it is too high, where that is too far for its strings to be told
+	places     []Place
+	begins     float64
+	asked      int   // the tempo
+	silent     bool  // nothing was heard at all
 	score      Score // as it was gone through
 }
 
 // Listen judges notes against a score, from the first that is asked for to the last that was heard. Notes without a pitch
 // are judged by their moments.
 func Listen(score Score, notes []Note) (h Hearing, err error) {
-	h.score, h.Tempo = score, float64(score.Tempo)
+	h.score, h.asked, h.Tempo = score, score.Tempo, float64(score.Tempo)
 	switch {
 	case len(score.Strokes) == 0:
 		return h, fmt.Errorf("there is nothing to play in this pattern")
 	case len(notes) == 0:
-		h.CannotTell = []string{"nothing was heard"}
+		h.CannotTell = []string{ThePattern}
+		h.silent = true
 		return h, nil
 	case len(notes) > mostNotes:
 		return h, fmt.Errorf("a take has at most %d notes, and this one %d", mostNotes, len(notes))
@@ -86,8 +93,90 @@ func Listen(score Score, notes []Note) (h Hearing, err error) {
 	asked := f.score.asked(0)
 	m := newMatcher(f.score, notes, asked, c, f.swing)
 	h.Strokes = m.match(asked, end)
+	if m.pitched && h.foreign() {
+		h.CannotTell = append(h.CannotTell, TheStrings)
+		m = newMatcher(f.score, unpitched(notes), asked, c, f.swing)
+		h.Strokes = m.match(asked, end)
+	}
+	h.begins = c.at(0)
 	h.measure(c, m, end)
 	return h, nil
+}
+
+// What cannot be told.
+const (
+	TheStrings = "the strings"
+	ThePattern = "the pattern"
+)
+
+// Of so many strokes at least on other strings, and so large a part, it is another tuning, a capo, or two who play.
+const (
+	fewForeign  = 6
+	foreignPart = 0.4
+)
+
+// foreign reports a take whose strings are not those that are asked for.
+func (h *Hearing) foreign() bool {
+	other, told := 0, 0
+	for _, s := range h.Strokes {
+		if s.Asked < 0 || len(h.score.Strokes[s.Asked].Sounds) > 2 {
+			continue
+		}
+		told++
+		if s.State == Other {
+			other++
+		}
+	}
+	return other >= fewForeign && float64(other) > foreignPart*float64(told)
+}
+
+// unpitched are the moments of notes.
+func unpitched(notes []Note) (list []Note) {
+	for i, n := range notes {
+		if i > 0 && n.At-notes[i-1].At < 1 {
+			continue
+		}
+		n.MIDI, n.Part = 0, 0
+		list = append(list, n)
+	}
+	return list
+}
+
+// Begins is when the first beat that is asked for came, in milliseconds of the take.
+func (h Hearing) Begins() float64 { return h.begins }
+
+// Clean reports a take that was followed, with nothing in it that a teacher would name.
+func (h Hearing) Clean() bool {
+	return len(h.CannotTell) == 0 && len(h.Faults) == 0 && len(h.Again)+len(h.Left) == 0 &&
+		20*(h.count(Missed)+h.count(Other)+h.count(Extra)) <= len(h.Strokes)
+}
+
+// Place is where a hand plays in the figure, and what became of it.
+type Place struct {
+	Bar, Slot        int     // of the figure, from 0
+	At               float64 // ms from the beginning of its bar, as asked for
+	By               bind.Hand
+	Off              float64 // ms, where it usually came
+	Of, Found, Other int     // rounds; in which it was heard; on another string
+}
+
+// Places are the places of the figure, in order.
+func (h Hearing) Places() []Place { return h.places }
+
+// Log is the two keys by which the first fault is logged; "" where there is none that a log has.
+func (h Hearing) Log() string {
+	for _, f := range h.Faults {
+		fault := map[Kind]practice.Fault{
+			IsEarly: practice.Rushed, IsLate: practice.Dragging, Stops: practice.Stopped, IsUneven: practice.Uneven,
+			Slows: practice.Dragging, SpeedsUp: practice.Rushed, IsOther: practice.WrongBass, IsMissed: practice.MissedUp,
+		}[f.Kind]
+		for _, line := range practice.Faults {
+			if line.Fault == fault && fault != "" {
+				return line.Keys
+			}
+		}
+	}
+	return ""
 }
 
 // mostNotes bounds a take: half an hour of sixteenths in four voices.

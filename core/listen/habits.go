@@ -2,6 +2,7 @@ package listen
 
 import (
 	"fmt"
+	"maps"
 	"math"
 	"slices"
 
@@ -28,6 +29,7 @@ type tally struct {
 	louds         []float64 // dB
 	missed, other int
 	offbeat, beat bool
+	at            float64 // in its bar, as asked for
 }
 
 func (t tally) rounds() int { return len(t.offs) + t.missed + t.other }
@@ -46,7 +48,7 @@ func (h *Hearing) measure(c course, m *matcher, end float64) {
 		st := h.score.Strokes[s.Asked]
 		at := where{st.In, st.Slot, st.By}
 		if places[at] == nil {
-			places[at] = &tally{offbeat: st.Offbeat, beat: st.OnBeat}
+			places[at] = &tally{offbeat: st.Offbeat, beat: st.OnBeat, at: st.At - float64(st.Bar)*h.score.BarMS()}
 			order = append(order, at)
 		}
 		p := places[at]
@@ -66,7 +68,7 @@ func (h *Hearing) measure(c course, m *matcher, end float64) {
 		}
 	}
 	if due == 0 || float64(found) < leastPart*float64(due) {
-		h.CannotTell = append(h.CannotTell, "the pattern")
+		h.CannotTell = append(h.CannotTell, ThePattern)
 		return
 	}
 	slices.SortFunc(order, func(a, b where) int { return (a.in-b.in)*1000 + a.slot - b.slot })
@@ -84,6 +86,10 @@ func (h *Hearing) measure(c course, m *matcher, end float64) {
 	if len(around) > 0 {
 		slices.Sort(around)
 		h.Evenness = around[min(len(around)-1, len(around)*9/10)]
+	}
+	for _, at := range order {
+		p := places[at]
+		h.places = append(h.places, Place{at.in, at.slot, p.at, at.by, middle(p.offs), p.rounds(), len(p.offs), p.other})
 	}
 	swung := h.swung(places)
 	for _, at := range order {
@@ -115,8 +121,13 @@ func (h *Hearing) measure(c course, m *matcher, end float64) {
 // place says what happens at a place in most rounds.
 func (h *Hearing) place(at where, p tally, swung float64) {
 	spot, of := spotOf(h.score.Figure, at.in, at.slot), p.rounds()
-	if at.by == bind.ByThumb && h.shared(at) {
+	switch {
+	case at.by == bind.ByThumb && h.shared(at):
 		spot = "the thumb on " + spot
+	case spot[0] >= '0' && spot[0] <= '9' && h.score.Figure.HasStrums():
+		spot = "the strum on " + spot
+	case spot[0] >= '0' && spot[0] <= '9':
+		spot = "the note on " + spot
 	}
 	mid := middle(p.offs)
 	same := 0
@@ -230,30 +241,115 @@ func (h *Hearing) waits(c course, end float64) {
 
 // Sentence is what a teacher would say first.
 func (h Hearing) Sentence() string {
-	if len(h.CannotTell) > 0 {
-		if slices.Contains(h.CannotTell, "the pattern") {
-			return "I can’t find the pattern in this take. Play it again with the click, more slowly."
-		}
-		return "I can’t tell: " + say.And(h.CannotTell) + "."
+	switch {
+	case h.silent:
+		return "I heard nothing. Is the microphone on, and near the strings?"
+	case slices.Contains(h.CannotTell, ThePattern):
+		return "I can’t find the pattern in this take. Play it again, more slowly, with nobody else playing."
 	}
 	text := fmt.Sprintf("Even within %.0f ms.", math.Ceil(max(0, h.Evenness-0.05)))
-	for i, f := range h.Faults {
-		if i == 3 {
+	if math.Abs(h.Tempo-float64(h.asked)) > tempoOff {
+		text = fmt.Sprintf("Played at %.0f, not %d. %s", h.Tempo, h.asked, text)
+	}
+	switch {
+	case h.Cents != 0:
+		text = fmt.Sprintf("Tune first: it’s %.0f cents %s. I can’t tell the strings apart like this. %s", math.Abs(h.Cents), map[bool]string{true: "sharp", false: "flat"}[h.Cents > 0], text)
+	case slices.Contains(h.CannotTell, TheStrings):
+		text = "I can’t tell the strings: is there another tuning, a capo, or somebody else playing? " + text
+	}
+	if h.From > 0 {
+		text += fmt.Sprintf(" It starts at bar %d.", h.From+1)
+	}
+	text += barsSay(h.Again, "played again") + barsSay(h.Left, "left out")
+	named := h.named()
+	for i, says := range named {
+		if i == mostNamed {
 			break
 		}
-		text += " " + upper(f.Says) + "."
+		text += " " + upper(says) + "."
 	}
-	if len(h.Faults) == 0 {
-		missed, other, extra := h.count(Missed), h.count(Other), h.count(Extra)
+	if len(named) == 0 {
 		for _, part := range []string{
-			counted(missed, "note is missing", "notes are missing"), counted(other, "note is on another string", "notes are on another string"), counted(extra, "note is too much", "notes are too many"),
+			counted(h.count(Missed), "note is missing", "notes are missing"), counted(h.count(Other), "note is on another string", "notes are on another string"),
+			counted(h.count(Extra), "extra note", "extra notes"),
 		} {
 			if part != "" {
-				text += " " + part + "."
+				text += " " + upper(part) + "."
 			}
 		}
 	}
 	return text
+}
+
+// What a sentence names at most, and by how many BPM a tempo is another.
+const (
+	mostNamed = 3
+	tempoOff  = 3.0
+)
+
+// named are the faults as they are said: what holds for all off-beats, or for the thumb everywhere, is said once.
+func (h Hearing) named() (list []string) {
+	said := map[Kind]bool{}
+	for _, f := range h.Faults {
+		if said[f.Kind] {
+			continue
+		}
+		if all := h.everywhere(f.Kind); all != "" {
+			list = append(list, all)
+			said[f.Kind] = true
+			continue
+		}
+		list = append(list, f.Says)
+	}
+	return list
+}
+
+// everywhere is what is said of a kind where all off-beats, or all strokes of the thumb, have it and nothing else does.
+func (h Hearing) everywhere(kind Kind) string {
+	if kind != IsEarly && kind != IsLate {
+		return ""
+	}
+	has := map[[2]int]bool{}
+	sum := 0.0
+	for _, f := range h.Faults {
+		if f.Kind == kind {
+			has[[2]int{f.Bar, f.Slot}] = true
+			sum += math.Abs(f.MS)
+		}
+	}
+	if len(has) < 2 {
+		return ""
+	}
+	for _, group := range []struct {
+		name string
+		is   func(Stroke) bool
+	}{{"the off-beats come", func(s Stroke) bool { return s.Offbeat }}, {"the thumb comes", func(s Stroke) bool { return s.By == bind.ByThumb }}} {
+		theirs := map[[2]int]bool{}
+		for _, st := range h.score.Strokes {
+			if group.is(st) {
+				theirs[[2]int{st.In, st.Slot}] = true
+			}
+		}
+		if maps.Equal(has, theirs) {
+			return fmt.Sprintf("%s %s, about %.0f ms, most rounds", group.name, kind, sum/float64(len(has)))
+		}
+	}
+	return ""
+}
+
+// barsSay says what became of bars, counted from 0.
+func barsSay(bars []int, what string) string {
+	if len(bars) == 0 {
+		return ""
+	}
+	var names []string
+	for _, bar := range bars {
+		names = append(names, fmt.Sprint(bar+1))
+	}
+	if len(names) == 1 {
+		return fmt.Sprintf(" Bar %s is %s.", names[0], what)
+	}
+	return fmt.Sprintf(" Bars %s are %s.", say.And(names), what)
 }
 
 func counted(n int, one, many string) string {

@@ -44,6 +44,7 @@ type Score struct {
 	Figure  pattern.Pattern
 	Tempo   int // tapped beats a minute
 	Bars    int
+	Free    bool     // when it begins is not known: what most places agree on is on time
 	Strokes []Stroke // in the order in which they sound
 }
 
