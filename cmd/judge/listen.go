@@ -79,10 +79,11 @@ type spot struct {
 }
 
 type fault struct {
-	Kind string `json:"kind"`
-	Bar  int    `json:"bar"`
-	Slot int    `json:"slot"`
-	Says string `json:"says"`
+	Kind  string `json:"kind"`
+	Bar   int    `json:"bar"`
+	Slot  int    `json:"slot"`
+	Says  string `json:"says"`
+	Chord string `json:"chord,omitempty"`
 }
 
 func answerOf(score listen.Score, h listen.Hearing) answer {
@@ -94,7 +95,7 @@ func answerOf(score listen.Score, h listen.Hearing) answer {
 		out.Places = append(out.Places, spot{p.Bar, p.Slot, p.At, string(p.By), math.Round(p.Off), p.Of, p.Found, p.Other})
 	}
 	for _, f := range h.Faults {
-		out.Faults = append(out.Faults, fault{string(f.Kind), f.Bar, f.Slot, f.Says})
+		out.Faults = append(out.Faults, fault{string(f.Kind), f.Bar, f.Slot, f.Says, f.Chord})
 	}
 	return out
 }

@@ -45,6 +45,7 @@ type Fault struct {
 	Rounds    int     // in which it was so
 	Of        int
 	Says      string
+	Chord     string // before which it stops
 }
 
 // Hearing is a take against its score.

@@ -97,24 +97,24 @@ func (h *Hearing) measure(c course, m *matcher, end float64) {
 	}
 	for at, n := range extras {
 		if rounds := h.roundsOf(at[0], end); n >= 2 && 2*n > rounds {
-			h.fault(Fault{IsExtra, at[0], at[1], 0, n, rounds, ""}, "a note too many at "+spotOf(h.score.Figure, at[0], at[1]))
+			h.fault(Fault{IsExtra, at[0], at[1], 0, n, rounds, "", ""}, "a note too many at "+spotOf(h.score.Figure, at[0], at[1]))
 		}
 	}
 	h.waits(c, end)
 	switch {
 	case swung < 0:
-		h.Faults = append(h.Faults, Fault{IsStraight, -1, -1, math.Round(swung), 0, 0, fmt.Sprintf("the off-beats are straight, %.0f ms early for a swing", -swung)})
+		h.Faults = append(h.Faults, Fault{IsStraight, -1, -1, math.Round(swung), 0, 0, fmt.Sprintf("the off-beats are straight, %.0f ms early for a swing", -swung), ""})
 	case swung > 0:
-		h.Faults = append(h.Faults, Fault{IsSwung, -1, -1, math.Round(swung), 0, 0, fmt.Sprintf("the off-beats are swung, %.0f ms late", swung)})
+		h.Faults = append(h.Faults, Fault{IsSwung, -1, -1, math.Round(swung), 0, 0, fmt.Sprintf("the off-beats are swung, %.0f ms late", swung), ""})
 	}
 	if uneven := middle(scatter); uneven > unevenDB {
-		h.Faults = append(h.Faults, Fault{IsUneven, -1, -1, 0, 0, 0, fmt.Sprintf("notes differ in loudness, by %.0f dB", uneven)})
+		h.Faults = append(h.Faults, Fault{IsUneven, -1, -1, 0, 0, 0, fmt.Sprintf("notes differ in loudness, by %.0f dB", uneven), ""})
 	}
 	switch {
 	case h.Drift <= -leastDrift:
-		h.Faults = append(h.Faults, Fault{Slows, -1, -1, 0, 0, 0, fmt.Sprintf("it slows down by %.0f BPM", -h.Drift)})
+		h.Faults = append(h.Faults, Fault{Slows, -1, -1, 0, 0, 0, fmt.Sprintf("it slows down by %.0f BPM", -h.Drift), ""})
 	case h.Drift >= leastDrift:
-		h.Faults = append(h.Faults, Fault{SpeedsUp, -1, -1, 0, 0, 0, fmt.Sprintf("it speeds up by %.0f BPM", h.Drift)})
+		h.Faults = append(h.Faults, Fault{SpeedsUp, -1, -1, 0, 0, 0, fmt.Sprintf("it speeds up by %.0f BPM", h.Drift), ""})
 	}
 }
 
@@ -138,14 +138,14 @@ func (h *Hearing) place(at where, p tally, swung float64) {
 	}
 	switch {
 	case p.missed >= rounds && 2*p.missed > of:
-		h.fault(Fault{IsMissed, at.in, at.slot, 0, p.missed, of, ""}, spot+" is left out")
+		h.fault(Fault{IsMissed, at.in, at.slot, 0, p.missed, of, "", ""}, spot+" is left out")
 	case p.other >= rounds && 2*p.other > of:
-		h.fault(Fault{IsOther, at.in, at.slot, 0, p.other, of, ""}, spot+" is on another string")
+		h.fault(Fault{IsOther, at.in, at.slot, 0, p.other, of, "", ""}, spot+" is on another string")
 	case swung != 0 && p.offbeat:
 	case same >= rounds && 2*same > of && mid < 0:
-		h.fault(Fault{IsEarly, at.in, at.slot, math.Round(mid), same, of, ""}, fmt.Sprintf("%s comes early, %.0f ms", spot, -mid))
+		h.fault(Fault{IsEarly, at.in, at.slot, math.Round(mid), same, of, "", ""}, fmt.Sprintf("%s comes early, %.0f ms", spot, -mid))
 	case same >= rounds && 2*same > of:
-		h.fault(Fault{IsLate, at.in, at.slot, math.Round(mid), same, of, ""}, fmt.Sprintf("%s comes late, %.0f ms", spot, mid))
+		h.fault(Fault{IsLate, at.in, at.slot, math.Round(mid), same, of, "", ""}, fmt.Sprintf("%s comes late, %.0f ms", spot, mid))
 	}
 }
 
@@ -234,7 +234,7 @@ func (h *Hearing) waits(c course, end float64) {
 	for _, ch := range order {
 		if n := len(waited[ch]); n >= rounds && 2*n > of[ch] || n == 1 && of[ch] == 1 {
 			ms := middle(waited[ch])
-			h.Faults = append(h.Faults, Fault{Stops, ch.in, ch.slot, math.Round(ms), n, of[ch], fmt.Sprintf("into %s: stops %.1f s, %d of %d rounds", ch.into, ms/1000, n, of[ch])})
+			h.Faults = append(h.Faults, Fault{Stops, ch.in, ch.slot, math.Round(ms), n, of[ch], fmt.Sprintf("into %s: stops %.1f s, %d of %d rounds", ch.into, ms/1000, n, of[ch]), ch.into})
 		}
 	}
 }

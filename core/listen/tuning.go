@@ -13,6 +13,7 @@ const (
 	tuneLow   = 150.0 // Hz
 	tuneHigh  = 1300.0
 	tuneSure  = 0.35 // how well the peaks agree, from 0 to 1
+	tuneQuiet = 1e-3 // of what full scale gives, some thousand
 	peakOver  = 0.05 // of the loudest peak of its frame
 )
 
@@ -35,9 +36,12 @@ func tuningOf(samples []float32) float64 {
 		for k := round(tuneLow / per); k < round(tuneHigh/per); k++ {
 			top = max(top, loud(k))
 		}
+		if top < math.Log(tuneQuiet) {
+			continue // nothing sounds in it
+		}
 		for k := round(tuneLow / per); k < round(tuneHigh/per); k++ {
 			a, b, c := loud(k-1), loud(k), loud(k+1)
-			if b < a || b < c || b < top+math.Log(peakOver) {
+			if b <= a || b < c || b < top+math.Log(peakOver) {
 				continue
 			}
 			at := float64(k) + 0.5*(a-c)/(a-2*b+c) // the top of a parabola through three
