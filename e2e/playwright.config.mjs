@@ -8,6 +8,7 @@ export default defineConfig({
   timeout: 120_000, // a walk through a page of many pictures is long on a busy machine
   fullyParallel: true,
   workers: 2,
+  retries: 1, // a machine that stumbles once is no fault; a test that needed it is listed as flaky
   reporter: [["list"]],
   use: {
     viewport: { width: 1280, height: 800 },

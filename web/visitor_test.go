@@ -2,6 +2,7 @@ package web_test
 
 import (
 	"bytes"
+	"cmp"
 	"encoding/json"
 	"fmt"
 	"log/slog"
@@ -31,6 +32,7 @@ func fresh(t testing.TB, cfg web.Config) *browser {
 	if cfg.Log == nil {
 		cfg.Log = quiet
 	}
+	cfg.Patience = cmp.Or(cfg.Patience, time.Minute) // as newBrowser has it
 	app, err := web.New(cfg)
 	require.NoError(t, err)
 	return browserOf(t, app)

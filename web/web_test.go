@@ -42,7 +42,7 @@ var quiet = slog.New(slog.NewTextHandler(io.Discard, nil))
 
 func newBrowser(t testing.TB, s *store.Store) *browser {
 	t.Helper()
-	app, err := web.New(web.Config{Store: s, Log: quiet, SignInTries: 4})
+	app, err := web.New(web.Config{Store: s, Log: quiet, SignInTries: 4, Patience: time.Minute}) // under the race detector on two cores a password takes seconds
 	require.NoError(t, err)
 	return browserOf(t, app)
 }

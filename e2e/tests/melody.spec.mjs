@@ -34,7 +34,8 @@ test("a melody is typed, lies on the strings, and has its stations", async ({ te
   // It is heard, the tune without the thumb, too.
   const bar = page.getByRole("region", { name: "Play bar" });
   await bar.locator(".playkeys > summary").click();
-  await bar.getByLabel("count-in").uncheck(); await bar.locator(".playkeys > summary").click();
+  await expect(() => bar.getByLabel("count-in").uncheck({ timeout: 2000 })).toPass(); // while the score comes, the bar moves
+  await bar.locator(".playkeys > summary").click();
   await bar.getByRole("button", { name: "Play" }).click();
   await expect(first.locator(".mark.tune.lit")).toHaveCount(1);
   const heard = await page.evaluate(() => Alpine.$data(document.querySelector("[data-play]")).score.notes.filter((x) => x.by === "melody").map((x) => x.m).slice(0, 6));

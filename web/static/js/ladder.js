@@ -31,7 +31,13 @@ document.addEventListener("alpine:init", () => {
       this.$root.dataset.query = `instrument=${instrument}&open=${step.dataset.step}`;
       history.replaceState(null, "", `?${this.$root.dataset.query}`);
       this.settle();
-      htmx.ajax("GET", `${at}/step/${step.dataset.step}?instrument=${instrument}`, { source: this.side, target: this.side, swap: "innerHTML" });
+      this.opening = htmx.ajax("GET", `${at}/step/${step.dataset.step}?instrument=${instrument}`, { source: this.side, target: this.side, swap: "innerHTML" });
+    },
+    opening: null,
+    // The menu is that of the step in focus: it waits until that one is open.
+    async menu() {
+      await this.opening;
+      bootstrap.Dropdown.getOrCreateInstance(document.getElementById("edit-step")).toggle();
     },
     focus(event) {
       if (event.target.matches(".step")) this.open(event.target);
@@ -51,7 +57,7 @@ document.addEventListener("alpine:init", () => {
       else if (event.target !== step || !step) return;
       else if (by && event.altKey) this.edit(step, by > 0 ? "raise" : "lower");
       else if (by) rove(this.steps(), this.steps().indexOf(step) - by);
-      else if (event.key === "Enter") bootstrap.Dropdown.getOrCreateInstance(document.getElementById("edit-step")).toggle();
+      else if (event.key === "Enter") this.menu();
       else if (event.key in ops) this.edit(step, ops[event.key]);
       else return;
       event.preventDefault();
