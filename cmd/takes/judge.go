@@ -144,6 +144,7 @@ func compare(t task, take sim.Take, h listen.Hearing, faster float64) (r result)
 	asked, heard = together(asked), together(heard)
 	r.asked, r.heard = len(asked), len(heard)
 	r.hits, r.errors = hits(asked, heard, 50)
+	r.errors = apart(r.errors)
 	r.near, _ = hits(asked, heard, 25)
 	wrong := map[int]bool{}
 	for _, s := range take.Truth {
@@ -197,6 +198,15 @@ func compare(t task, take sim.Take, h listen.Hearing, faster float64) (r result)
 	return r
 }
 
+// apart are errors without what all have in common, the delay of the recording, and without their signs.
+func apart(errors []float64) []float64 {
+	delay := middle(errors)
+	for i, x := range errors {
+		errors[i] = math.Abs(x - delay)
+	}
+	return errors
+}
+
 // together makes one of what begins within 30 ms.
 func together(list []float64) (out []float64) {
 	slices.Sort(list)
@@ -219,7 +229,7 @@ func hits(asked, heard []float64, within float64) (n int, errors []float64) {
 			i++
 		default:
 			n++
-			errors = append(errors, math.Abs(d))
+			errors = append(errors, d)
 			i, k = i+1, k+1
 		}
 	}

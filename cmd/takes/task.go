@@ -89,7 +89,7 @@ func (t *task) plant(rng *rand.Rand) bool {
 		}
 	case "late-thumb":
 		text = "late-thumb:55"
-		if !places(listen.IsLate, func(s listen.Stroke) bool { return s.By == bind.ByThumb }) || t.strums || 5*len(t.want) > 3*placesOf(t.score) { // a hand that is late in nearly all is a take that begins late
+		if !places(listen.IsLate, func(s listen.Stroke) bool { return s.By == bind.ByThumb }) || t.strums || 2*len(t.want) >= placesOf(t.score) { // a hand that is late in half of all is the other one, early
 			return false
 		}
 	case "stop":

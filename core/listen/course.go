@@ -63,6 +63,9 @@ func courseOf(score Score, asked, heard []moment, pairs []pair, sound bool) (c c
 		at := place{st.In, st.Slot}
 		rounds[at] = append(rounds[at], i)
 	}
+	if len(c.stops) > 0 {
+		settle(c.stops, pairs, off, rounds)
+	}
 	fit := func(bent bool) (slope, bend float64) {
 		var xx, xy, xz, zz, yz float64
 		for _, list := range rounds {
@@ -163,6 +166,47 @@ func delayOf[P comparable](rounds map[P][]int, rest []float64, beats []bool, lea
 		}
 	}
 	return best
+}
+
+// settle measures stops again, each by all that lies between it and the next: by now it is known where a place usually comes.
+func settle[P comparable](stops []stop, pairs []pair, off []float64, rounds map[P][]int) {
+	usual := make([]float64, len(off))
+	for _, list := range rounds {
+		var of []float64
+		for _, i := range list {
+			of = append(of, off[i])
+		}
+		mid := middle(of)
+		for _, i := range list {
+			usual[i] = mid
+		}
+	}
+	before := 0.0
+	from := 0
+	for n := 0; n <= len(stops); n++ {
+		to := len(pairs)
+		if n < len(stops) {
+			to = from
+			for to < len(pairs) && pairs[to].asked < stops[n].asked {
+				to++
+			}
+		}
+		var rest []float64
+		for i := from; i < to; i++ {
+			rest = append(rest, off[i]-usual[i])
+		}
+		level := before
+		if len(rest) > 0 {
+			level = middle(rest)
+		}
+		if n > 0 {
+			stops[n-1].ms += level - before
+		}
+		for i := from; i < to; i++ {
+			off[i] -= level
+		}
+		before, from = level, to
+	}
 }
 
 // stepAt is by how much later than what came before a take is from a pair on, apart from what its tempo does there.

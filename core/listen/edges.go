@@ -65,3 +65,12 @@ func (e edges) near(ms float64, strum bool) float64 {
 	}
 	return ms
 }
+
+// loudOver is how long a stroke is listened to for its loudness, in steps.
+const loudOver = 28
+
+// loud is how much louder it is after a moment than before it, in the measure of the samples.
+func (e edges) loud(ms float64) float64 {
+	at := round(ms * rate / 1000 / edgeStep)
+	return math.Sqrt(math.Max(0, e.mean(at, at+loudOver)-e.mean(at-edgeBefore, at))) + 1e-9
+}

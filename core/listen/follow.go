@@ -84,7 +84,7 @@ func straighten(score Score, swing float64, pairs []pair) followed {
 	var jumps []int // pairs that come after a jump
 	for i := 1; i < len(pairs); i++ {
 		a, b := asked[pairs[i-1].asked], asked[pairs[i].asked]
-		switch jumped := b.bar <= a.bar && pairs[i].asked <= pairs[i-1].asked || b.bar > a.bar+1 && b.begins; {
+		switch jumped := b.bar <= a.bar && pairs[i].asked <= pairs[i-1].asked || b.bar > a.bar+1 && b.begins && pairs[i].asked > pairs[i-1].asked+1; {
 		case !jumped:
 			for bar := a.bar + 1; bar <= b.bar; bar++ {
 				path = append(path, bar)
@@ -95,8 +95,10 @@ func straighten(score Score, swing float64, pairs []pair) followed {
 				f.again = append(f.again, bar)
 			}
 		default:
-			for bar := a.bar + 1; bar < b.bar; bar++ {
-				f.left = append(f.left, bar)
+			for _, m := range asked[pairs[i-1].asked+1 : pairs[i].asked] {
+				if m.begins && m.bar > a.bar {
+					f.left = append(f.left, m.bar)
+				}
 			}
 		}
 		path = append(path, b.bar)

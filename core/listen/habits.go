@@ -13,6 +13,7 @@ import (
 // What counts as a fault of a whole take, from memory.
 const (
 	unevenDB  = 3.5 // scatter of loudness at one place
+	soundDB   = 6.0 // the same in a recording, where other strings ring on
 	swingPart = 1.0 / 6
 	leastPart = 0.4 // of what is asked for: less that was found is no take of it
 )
@@ -107,7 +108,11 @@ func (h *Hearing) measure(c course, m *matcher, end float64) {
 	case swung > 0:
 		h.Faults = append(h.Faults, Fault{IsSwung, -1, -1, math.Round(swung), 0, 0, fmt.Sprintf("the off-beats are swung, %.0f ms late", swung), ""})
 	}
-	if uneven := middle(scatter); uneven > unevenDB {
+	most := unevenDB
+	if m.sound {
+		most = soundDB
+	}
+	if uneven := middle(scatter); uneven > most {
 		h.Faults = append(h.Faults, Fault{IsUneven, -1, -1, 0, 0, 0, fmt.Sprintf("notes differ in loudness, by %.0f dB", uneven), ""})
 	}
 	switch {
@@ -124,6 +129,8 @@ func (h *Hearing) place(at where, p tally, swung float64) {
 	switch {
 	case at.by == bind.ByThumb && h.shared(at):
 		spot = "the thumb on " + spot
+	case at.by == bind.ByFingers && h.shared(at):
+		spot = "the fingers’ note on " + spot
 	case spot[0] >= '0' && spot[0] <= '9' && h.score.Figure.HasStrums():
 		spot = "the strum on " + spot
 	case spot[0] >= '0' && spot[0] <= '9':
@@ -149,8 +156,16 @@ func (h *Hearing) place(at where, p tally, swung float64) {
 	}
 }
 
+// roundsSay is in how many rounds something was so.
+func roundsSay(n, of int) string {
+	if of == 1 {
+		return "the one time it comes"
+	}
+	return fmt.Sprintf("%d of %d rounds", n, of)
+}
+
 func (h *Hearing) fault(f Fault, says string) {
-	f.Says = fmt.Sprintf("%s, %d of %d rounds", says, f.Rounds, f.Of)
+	f.Says = says + ", " + roundsSay(f.Rounds, f.Of)
 	h.Faults = append(h.Faults, f)
 }
 
@@ -234,7 +249,7 @@ func (h *Hearing) waits(c course, end float64) {
 	for _, ch := range order {
 		if n := len(waited[ch]); n >= rounds && 2*n > of[ch] || n == 1 && of[ch] == 1 {
 			ms := middle(waited[ch])
-			h.Faults = append(h.Faults, Fault{Stops, ch.in, ch.slot, math.Round(ms), n, of[ch], fmt.Sprintf("into %s: stops %.1f s, %d of %d rounds", ch.into, ms/1000, n, of[ch]), ch.into})
+			h.Faults = append(h.Faults, Fault{Stops, ch.in, ch.slot, math.Round(ms), n, of[ch], fmt.Sprintf("into %s: stops %.1f s, %s", ch.into, ms/1000, roundsSay(n, of[ch])), ch.into})
 		}
 	}
 }

@@ -67,7 +67,7 @@ func Hear(score Score, s Sound) (notes []Note, cents float64) {
 		if i+1 < len(onsets) {
 			next = onsets[i+1].at
 		}
-		bare := Note{At: o.at, Loud: o.flux, Onset: i + 1, Maybe: o.unsure}
+		bare := Note{At: o.at, Loud: o.loud, Onset: i + 1, Maybe: o.unsure}
 		if len(words) == 0 || math.Abs(cents) > outOfTune {
 			notes = append(notes, bare)
 			continue

@@ -130,7 +130,9 @@ func (m *matcher) stroke(k int, st Stroke) (float64, bool) {
 		return 0, false
 	}
 	for _, snd := range st.Sounds {
-		if i := m.nearest(due+snd.Late, m.within, func(n Note) bool { return n.MIDI == snd.MIDI && !m.drowned(st, n) || n.MIDI == 0 && n.Onset > 0 }); i >= 0 {
+		if i := m.nearest(due+snd.Late, m.within, func(n Note) bool {
+			return n.MIDI == snd.MIDI && !m.drowned(st, n) || n.MIDI == 0 && n.Onset > 0 && !n.Maybe
+		}); i >= 0 {
 			take(i, due+snd.Late)
 		}
 	}

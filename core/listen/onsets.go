@@ -20,7 +20,7 @@ const (
 // onset is a beginning in a sound.
 type onset struct {
 	at     float64 // milliseconds
-	flux   float64 // how much comes new, against what is usual around it
+	loud   float64 // of what comes, apart from what rings
 	unsure bool    // heard only by who expects it
 }
 
@@ -103,7 +103,8 @@ func hann(n int) []float64 {
 const (
 	apartMS  = 45.0
 	aroundMS = 700.0
-	sureBy   = 2.2 // against the usual scatter
+	leastOf  = 0.09 // of a strong one
+	sureBy   = 2.2  // against the usual scatter
 	maybeBy  = 0.9
 )
 
@@ -129,14 +130,15 @@ func onsetsOf(samples []float32, strums bool) (list []onset) {
 		}
 	}
 	for f, x := range flux {
-		if x <= 0.05*strong || !highest(flux, f, apart) {
+		if x <= leastOf*strong || !highest(flux, f, apart) {
 			continue
 		}
 		over := (x - usual[f]) / (0.15*strong + usual[f])
 		if over < maybeBy {
 			continue
 		}
-		list = append(list, onset{at: edges.near(float64(f)*hopMS, strums), flux: x, unsure: over < sureBy})
+		at := edges.near(float64(f)*hopMS, strums)
+		list = append(list, onset{at: at, loud: edges.loud(at), unsure: over < sureBy})
 	}
 	return list
 }

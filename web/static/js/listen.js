@@ -124,12 +124,11 @@ document.addEventListener("alpine:init", () => {
       }));
       this.$root.querySelector(".earfaults").replaceChildren(...heard.faults.map((fault) => {
         const el = document.createElement("li");
-        el.textContent = fault.says;
+        el.textContent = fault.says[0].toUpperCase() + fault.says.slice(1) + ".";
         return el;
       }));
       this.links(heard);
       this.$root.dataset.heard = JSON.stringify(heard);
-      this.$nextTick(() => this.$root.querySelector(".earsays").focus());
     },
     // What follows from a take: a drill of the place, and a line of the log for who stands on the step.
     links(heard) {
