@@ -71,6 +71,9 @@ type listenFault struct {
 	Says   string  `json:"says"`
 }
 
+// muchClipped is the part of a recording at full scale from which loudness is not told.
+const muchClipped = 0.002
+
 // maxTake bounds what is read of a take: half an hour of stereo.
 const maxTake = 400 << 20
 
@@ -86,6 +89,7 @@ func (f *calcFlags) listen(path string, bars int) (listenAnswer, error) {
 	var notes []listen.Note
 	var last float64
 	var rec *listen.Sound
+	var untold []string
 	if bytes.HasPrefix(data, []byte("MThd")) {
 		if notes, err = performed(data); err != nil {
 			return listenAnswer{}, err
@@ -100,6 +104,12 @@ func (f *calcFlags) listen(path string, bars int) (listenAnswer, error) {
 		}
 		last = 1000 * float64(len(take.Samples)) / float64(take.Rate)
 		rec = &listen.Sound{Rate: take.Rate, Samples: take.Samples}
+		if take.Cut {
+			untold = append(untold, fmt.Sprintf("what comes after %d minutes", wavfile.MostSeconds/60))
+		}
+		if take.Clipped > muchClipped {
+			untold = append(untold, "loudness: the recording is clipped")
+		}
 	}
 	if bars == 0 {
 		one, err := scoreOf(t, 1)
@@ -121,7 +131,9 @@ func (f *calcFlags) listen(path string, bars int) (listenAnswer, error) {
 	if err != nil {
 		return listenAnswer{}, err
 	}
-	return heardAnswer(h), nil
+	answer := heardAnswer(h)
+	answer.CannotTell = append(answer.CannotTell, untold...)
+	return answer, nil
 }
 
 func heardAnswer(h listen.Hearing) listenAnswer {

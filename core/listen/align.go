@@ -98,11 +98,17 @@ type aligner struct {
 	barMS        float64
 	rows         [][]cell // of each heard moment, from low on
 	low          []int
+	ends         []int // asked moments that are the last of their bars
 }
 
 // align gives the pairs in the order in which they were heard, and what they cost.
 func align(asked, heard []moment, barMS float64) ([]pair, float64) {
 	a := &aligner{asked: asked, heard: heard, barMS: barMS}
+	for i, m := range asked {
+		if m.to || i == len(asked)-1 {
+			a.ends = append(a.ends, i)
+		}
+	}
 	best, end, likeliest := math.Inf(1), pair{-1, -1}, 0
 	for k := range heard {
 		low := max(0, likeliest-beam)
@@ -169,16 +175,20 @@ func (a *aligner) reach(i, k int) cell {
 
 // jump tries to come to the beginning of a bar from the end of any other than the one before.
 func (a *aligner) jump(c *cell, i, k, b int, extra float64) {
-	low := a.low[b]
-	for n, before := range a.rows[b] {
-		from := a.asked[low+n]
-		if !from.to && low+n != len(a.asked)-1 || from.bar == a.asked[i].bar-1 {
+	first, _ := slices.BinarySearch(a.ends, a.low[b])
+	for _, end := range a.ends[first:] {
+		before, tried := a.at(end, b)
+		if !tried {
+			break
+		}
+		from := a.asked[end]
+		if from.bar == a.asked[i].bar-1 {
 			continue
 		}
 		gap := float64(from.bar+1)*a.barMS - from.at + a.asked[i].at - float64(a.asked[i].bar)*a.barMS
-		cost := before.cost + extra + jumpCost + change(a.heard[k].at-a.heard[b].at-gap)
+		cost := before + extra + jumpCost + change(a.heard[k].at-a.heard[b].at-gap)
 		if cost < c.cost {
-			*c = cell{cost, pair{low + n, b}}
+			*c = cell{cost, pair{end, b}}
 		}
 	}
 }

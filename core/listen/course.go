@@ -181,7 +181,7 @@ func settle[P comparable](stops []stop, pairs []pair, off []float64, rounds map[
 			usual[i] = mid
 		}
 	}
-	before := 0.0
+	first, before := 0.0, 0.0 // levels of the beginning, and of what came last
 	from := 0
 	for n := 0; n <= len(stops); n++ {
 		to := len(pairs)
@@ -199,11 +199,13 @@ func settle[P comparable](stops []stop, pairs []pair, off []float64, rounds map[
 		if len(rest) > 0 {
 			level = middle(rest)
 		}
-		if n > 0 {
+		if n == 0 {
+			first = level
+		} else {
 			stops[n-1].ms += level - before
 		}
 		for i := from; i < to; i++ {
-			off[i] -= level
+			off[i] -= level - first
 		}
 		before, from = level, to
 	}

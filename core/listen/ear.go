@@ -95,9 +95,11 @@ func Listen(score Score, notes []Note) (h Hearing, err error) {
 	m := newMatcher(f.score, notes, asked, c, f.swing)
 	h.Strokes = m.match(asked, end)
 	if m.pitched && h.foreign() {
-		h.CannotTell = append(h.CannotTell, TheStrings)
-		m = newMatcher(f.score, unpitched(notes), asked, c, f.swing)
-		h.Strokes = m.match(asked, end)
+		bare := newMatcher(f.score, unpitched(notes), asked, c, f.swing)
+		if list := bare.match(asked, end); made(list) >= foreignMade {
+			h.CannotTell = append(h.CannotTell, TheStrings)
+			m, h.Strokes = bare, list
+		}
 	}
 	h.begins = c.at(0)
 	h.measure(c, m, end)
@@ -110,25 +112,50 @@ const (
 	ThePattern = "the pattern"
 )
 
-// Of so many strokes at least on other strings, and so large a part, it is another tuning, a capo, or two who play.
+// Where fewer strokes than half are those that are asked for, of every hand, but most moments are, it is another tuning, a
+// capo, or somebody else plays as well.
 const (
 	fewForeign  = 6
-	foreignPart = 0.4
+	foreignPart = 0.5
+	foreignMade = 0.8
 )
 
-// foreign reports a take whose strings are not those that are asked for.
+// foreign reports strokes whose strings are not those that are asked for.
 func (h *Hearing) foreign() bool {
-	other, told := 0, 0
+	right, told := map[bind.Hand]int{}, map[bind.Hand]int{}
 	for _, s := range h.Strokes {
 		if s.Asked < 0 || len(h.score.Strokes[s.Asked].Sounds) > 2 {
 			continue
 		}
-		told++
-		if s.State == Other {
-			other++
+		told[s.By]++
+		if s.State != Other && s.State != Missed {
+			right[s.By]++
 		}
 	}
-	return other >= fewForeign && float64(other) > foreignPart*float64(told)
+	all := 0
+	for by, n := range told {
+		if float64(right[by]) >= foreignPart*float64(n) {
+			return false
+		}
+		all += n
+	}
+	return all >= fewForeign
+}
+
+// made is the part of what was asked for, and of what came too much, that is a stroke that was heard.
+func made(list []Heard) float64 {
+	found, all := 0, 0
+	for _, s := range list {
+		if s.Asked < 0 {
+			all++
+		} else {
+			all++
+			if s.State != Missed {
+				found++
+			}
+		}
+	}
+	return float64(found) / float64(max(1, all))
 }
 
 // unpitched are the moments of notes.

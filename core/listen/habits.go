@@ -15,6 +15,7 @@ const (
 	unevenDB  = 3.5 // scatter of loudness at one place
 	soundDB   = 6.0 // the same in a recording, where other strings ring on
 	swingPart = 1.0 / 6
+	mostMuch  = 0.8 // as many too much, against those that were found, are no take of it either
 	leastPart = 0.4 // of what is asked for: less that was found is no take of it
 )
 
@@ -39,10 +40,11 @@ func (t tally) rounds() int { return len(t.offs) + t.missed + t.other }
 func (h *Hearing) measure(c course, m *matcher, end float64) {
 	places := map[where]*tally{}
 	var order []where
-	found, due := 0, 0
+	found, due, much := 0, 0, 0
 	extras := map[[2]int]int{}
 	for _, s := range h.Strokes {
 		if s.State == Extra {
+			much++
 			extras[[2]int{s.Bar % len(h.score.Figure.Bars), s.Slot}]++
 			continue
 		}
@@ -68,7 +70,7 @@ func (h *Hearing) measure(c course, m *matcher, end float64) {
 			}
 		}
 	}
-	if due == 0 || float64(found) < leastPart*float64(due) {
+	if due == 0 || float64(found) < leastPart*float64(due) || float64(much) > mostMuch*float64(found) {
 		h.CannotTell = append(h.CannotTell, ThePattern)
 		return
 	}

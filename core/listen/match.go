@@ -121,6 +121,9 @@ func (m *matcher) stroke(k int, st Stroke) (float64, bool) {
 	}
 	if !m.pitched || st.Kind == played.Chuck || st.Kind == played.Knock || m.sound && len(st.Sounds) > 2 { // nothing but its moment is known
 		if i := m.nearest(due, m.within, func(Note) bool { return true }); i >= 0 {
+			for len(st.Sounds) > 1 && i > 0 && !m.used[i-1] && m.notes[i].At-m.notes[i-1].At <= togetherGap && m.notes[i-1].At >= due-m.within {
+				i-- // to the first of a stroke over several strings
+			}
 			take(i, due)
 			for n := i + 1; n < len(m.notes) && m.notes[n].At <= m.notes[i].At+togetherWhole && len(st.Sounds) > 1; n++ {
 				m.use(n) // of a stroke over several strings

@@ -26,9 +26,15 @@ type pitcher struct {
 	fft      *fourier.FFT
 	from, to int // coefficients that are looked at
 	pitches  []int
-	forms    [][]float64 // of each pitch and slope, what it gives
+	forms    []form // of each pitch and slope
 	buf      []float64
 	coef     []complex128
+}
+
+// form is what a string gives: its partials, and little between them.
+type form struct {
+	at   []int
+	much []float64
 }
 
 // newPitcher listens for pitches, with all of them so many cents higher than they should be.
@@ -39,7 +45,7 @@ func newPitcher(samples []float32, pitches []int, cents float64, low float64) *p
 	for _, midi := range pitches {
 		hz := 440 * math.Pow(2, (float64(midi)-69+cents/100)/12)
 		for _, slope := range slopes {
-			form := make([]float64, p.to-p.from)
+			all := make([]float64, p.to-p.from)
 			sum := 0.0
 			for h := 1.0; h <= partials; h++ {
 				at := hz * h * math.Sqrt(1+0.00006*h*h) // strings are a little stiff
@@ -47,17 +53,23 @@ func newPitcher(samples []float32, pitches []int, cents float64, low float64) *p
 				for k := max(p.from, int(at/per-3*width)); k <= min(p.to-1, int(at/per+3*width)+1); k++ {
 					x := (float64(k) - at/per) / width
 					v := math.Pow(h, -slope) * math.Exp(-x*x/1.2)
-					form[k-p.from] += v
+					all[k-p.from] += v
 					sum += v
 				}
 			}
-			for k := range form {
-				form[k] /= max(sum, 1e-9)
-			}
-			p.forms = append(p.forms, form)
+			p.forms = append(p.forms, newForm(all, sum))
 		}
 	}
 	return p
+}
+
+func newForm(all []float64, sum float64) (f form) {
+	for k, x := range all {
+		if x > 1e-4 {
+			f.at, f.much = append(f.at, k), append(f.much, x/max(sum, 1e-9))
+		}
+	}
+	return f
 }
 
 // spectrum is what sounds in some samples.
@@ -102,21 +114,21 @@ func (p *pitcher) fit(v []float64) []float64 {
 		for k := range sum {
 			sum[k] = 1e-9
 		}
-		for i, form := range p.forms {
+		for i, f := range p.forms {
 			if act[i] > 1e-7 {
-				for k, x := range form {
-					sum[k] += act[i] * x
+				for n, k := range f.at {
+					sum[k] += act[i] * f.much[n]
 				}
 			}
 		}
 		for k := range sum {
 			sum[k] = v[k] / sum[k]
 		}
-		for i, form := range p.forms {
+		for i, f := range p.forms {
 			if act[i] > 1e-7 {
 				dot := 0.0
-				for k, x := range form {
-					dot += x * sum[k]
+				for n, k := range f.at {
+					dot += f.much[n] * sum[k]
 				}
 				act[i] *= dot
 			}
