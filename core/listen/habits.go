@@ -262,7 +262,7 @@ func (h Hearing) Sentence() string {
 	case h.silent:
 		return "I heard nothing. Is the microphone on, and near the strings?"
 	case slices.Contains(h.CannotTell, ThePattern):
-		return "I can’t find the pattern in this take. Play it again, more slowly, with nobody else playing."
+		return "I can’t find the pattern in this take. Play it again, more slowly, with no one else playing."
 	}
 	text := fmt.Sprintf("Even within %.0f ms.", math.Ceil(max(0, h.Evenness-0.05)))
 	if math.Abs(h.Tempo-float64(h.asked)) > tempoOff {
@@ -272,7 +272,7 @@ func (h Hearing) Sentence() string {
 	case h.Cents != 0:
 		text = fmt.Sprintf("Tune first: it’s %.0f cents %s. I can’t tell the strings apart like this. %s", math.Abs(h.Cents), map[bool]string{true: "sharp", false: "flat"}[h.Cents > 0], text)
 	case slices.Contains(h.CannotTell, TheStrings):
-		text = "I can’t tell the strings: is there another tuning, a capo, or somebody else playing? " + text
+		text = "I can’t tell the strings: is there another tuning, a capo, or someone else playing? " + text
 	}
 	if h.From > 0 {
 		text += fmt.Sprintf(" It starts at bar %d.", h.From+1)
