@@ -85,8 +85,14 @@ reference:
 	@scripts/need node
 	@node e2e/reference.mjs
 
+# Tries the ear on simulated players, on our tones and on sampled strings, and renews the table of docs/listen.md: some
+# twenty minutes.
+takes:
+	@scripts/need go takes
+	@go run ./cmd/takes -write docs/listen.md
+
 bench:
-	@go test -p 1 -run '^$$' -bench . -benchmem ./core/... ./teach/... ./web
+	@go test -p 1 -run '^$$' -bench . -benchmem ./core/... ./teach/... ./format/wavfile ./web
 
 # FUZZ_SHORT and FUZZ_LONG are how long each reader is fuzzed. An input that is new is made smaller
 # for a second at most: without a bound a reader of large files does nothing else.
@@ -109,3 +115,5 @@ fuzz:
 	@$(FUZZING) -fuzz '^FuzzRead$$' -fuzztime $(FUZZ_LONG) ./format/tabtext
 	@$(FUZZING) -fuzz '^FuzzRead$$' -fuzztime $(FUZZ_LONG) ./format/musicxml
 	@$(FUZZING) -fuzz '^FuzzRead$$' -fuzztime $(FUZZ_LONG) ./format/midifile
+	@$(FUZZING) -fuzz '^FuzzRead$$' -fuzztime $(FUZZ_LONG) ./format/wavfile
+	@$(FUZZING) -fuzz '^FuzzListen$$' -fuzztime $(FUZZ_LONG) ./core/listen

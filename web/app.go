@@ -50,9 +50,12 @@ type Config struct {
 // policy allows nothing but what Arplin itself serves; no script or style stands
 // in a page.
 const policy = "default-src 'none'; script-src 'self'; style-src 'self'; img-src 'self' data:; font-src 'self'; " +
-	"connect-src 'self'; form-action 'self'; base-uri 'none'; frame-ancestors 'none'; manifest-src 'self'"
+	"media-src blob:; connect-src 'self'; form-action 'self'; base-uri 'none'; frame-ancestors 'none'; manifest-src 'self'"
 
-// permissions are what a page may ask a browser for: the microphone for the tuner, a screen that
+// earWorker is the script that judges takes, in WebAssembly, away from the pages.
+const earWorker = "/static/js/ear-worker.js"
+
+// permissions are what a page may ask a browser for: the microphone for the tuner and the ear, a screen that
 // stays lit for the room.
 const permissions = "microphone=(self), screen-wake-lock=(self), autoplay=(self), fullscreen=(self), " +
 	"camera=(), geolocation=(), payment=(), usb=(), serial=(), bluetooth=(), midi=(), display-capture=()"
@@ -159,6 +162,10 @@ func New(cfg Config) (*fiber.App, error) {
 	app.Use(compress.New(compress.Config{Level: compress.LevelBestSpeed, Next: isSmallAlready}))
 	app.Get("/healthz", s.health)
 	app.Head("/healthz", s.health)
+	app.Get(earWorker, func(c fiber.Ctx) error { // a worker has a policy of its own
+		c.Set(fiber.HeaderContentSecurityPolicy, phonePolicy)
+		return c.Next()
+	})
 	app.Use("/static", etag.New(), static.New("", static.Config{FS: files, MaxAge: 3600}))
 
 	app.Use(cleaned)

@@ -11,6 +11,7 @@ import (
 	"github.com/gofiber/fiber/v3"
 
 	"arplin/core/practice"
+	"arplin/letters"
 	"arplin/store"
 	"arplin/teach/answer"
 	"arplin/teach/desk"
@@ -44,8 +45,12 @@ func (p deskPage) Faults() (list []practice.FaultLine) {
 	return list
 }
 
+// longestLine bounds a line that comes with an address.
+const longestLine = 120
+
 func (s *server) desk(c fiber.Ctx) error {
-	return s.showDesk(c, class(c), deskPage{Page: page(c, "Desk", "desk")})
+	// A line that a take proposes is in the field, and is the teacher's to send.
+	return s.showDesk(c, class(c), deskPage{Page: page(c, "Desk", "desk"), Typed: letters.Cut(c.Query("line"), longestLine)})
 }
 
 func (s *server) showDesk(c fiber.Ctx, of people.Class, p deskPage) error {

@@ -36,6 +36,6 @@ func root() *cobra.Command {
 		SilenceUsage:  true,
 		SilenceErrors: true,
 	}
-	cmd.AddCommand(demoCommand(), serveCommand(), migrateCommand(), teacherCommand(), inviteCommand(), passwordCommand(), backupCommand(), restoreCommand(), exportCommand(), importCommand(), calcCommand(), soundCommand(), convertCommand(), wordsCommand())
+	cmd.AddCommand(demoCommand(), serveCommand(), migrateCommand(), teacherCommand(), inviteCommand(), passwordCommand(), backupCommand(), restoreCommand(), exportCommand(), importCommand(), calcCommand(), soundCommand(), playCommand(), listenCommand(), convertCommand(), wordsCommand())
 	return cmd
 }

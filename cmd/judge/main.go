@@ -1,6 +1,6 @@
 //go:build js && wasm
 
-// Command judge is core/listen for a phone: it judges taps in the browser, without a net. scripts/judge
+// Command judge is core/listen for a phone: it judges taps and takes in the browser, without a net. scripts/judge
 // builds it into web/static/judge.
 package main
 
@@ -18,6 +18,7 @@ func main() {
 		return listen.Latency(tapsOf(args[1]), args[0].Float())
 	}))
 	js.Global().Set("arplinDue", js.FuncOf(func(_ js.Value, args []js.Value) any { return due(args) }))
+	js.Global().Set("arplinListen", js.FuncOf(func(_ js.Value, args []js.Value) any { return heard(args) }))
 	select {} // it answers for as long as the page is open
 }
 

@@ -20,7 +20,11 @@ const (
 	Late   State = "late"
 	Missed State = "missed"
 	Extra  State = "extra"
+	Other  State = "other string"
 )
+
+// OnTimeMS is how far off, either way, is on time.
+const OnTimeMS = onTime
 
 // What is heard as together, and what is taken for one tap. From memory: listeners tell two clicks apart
 // from some 20 ms on, and taps of steady players scatter by 10 to 30 ms.

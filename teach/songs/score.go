@@ -6,6 +6,7 @@ import (
 
 	"arplin/core/bind"
 	"arplin/core/difficulty"
+	"arplin/core/fretboard"
 	"arplin/core/pattern"
 	"arplin/core/played"
 	"arplin/core/song"
@@ -46,8 +47,9 @@ const (
 
 // ScoreFigure is where the slots of a figure's bar begin, in ticks.
 type ScoreFigure struct {
-	Slots []int `json:"slots"`
-	Bar   int   `json:"bar"` // ticks of its bar: in a longer one it begins again
+	Slots    []int  `json:"slots"`
+	Bar      int    `json:"bar"` // ticks of its bar: in a longer one it begins again
+	Notation string `json:"n"`
 }
 
 // ScoreBar is a bar under the playhead.
@@ -68,8 +70,9 @@ type ScoreBar struct {
 
 // ScoreChange is a chord that begins.
 type ScoreChange struct {
-	Tick   int    `json:"t"`
-	Symbol string `json:"c"`
+	Tick   int      `json:"t"`
+	Symbol string   `json:"c"`
+	Held   [][2]int `json:"h,omitempty"` // what its strings give: the string, and its pitch as MIDI
 }
 
 // ScoreNote is a string, a knock, or a stop of all strings.
@@ -119,7 +122,7 @@ func (v View) Score(l played.Line, play difficulty.Play, title string, tempos so
 	}
 	for _, at := range sg.Sung() {
 		bar, on := sg.Sections[at.Section].Bars[at.Bar], l.Bars[at.Number]
-		out.bar(sg, at, on.FigureBar, figures[at.Number])
+		out.bar(v, sg, at, on, figures[at.Number])
 		out.add(play, bind.Sounds(v.School, on.Events, at.From), l.Capo)
 		if on.Grid > 0 && !on.Rests && bar.Role == "" {
 			out.add(play, bind.Stops(on.Figure, on.FigureBar, at.From), 0)
@@ -145,11 +148,11 @@ func (s *Score) figure(on played.Bar) int {
 			s.Feel = Swung
 		}
 	}
-	f := ScoreFigure{Bar: p.Meter.BarTicks()}
+	f := ScoreFigure{Bar: p.Meter.BarTicks(), Notation: p.String()}
 	for slot := range p.Grid() {
 		f.Slots = append(f.Slots, p.SlotStart(slot))
 	}
-	at := slices.IndexFunc(s.Figures, func(g ScoreFigure) bool { return g.Bar == f.Bar && slices.Equal(g.Slots, f.Slots) })
+	at := slices.IndexFunc(s.Figures, func(g ScoreFigure) bool { return g.Notation == f.Notation })
 	if at < 0 {
 		at = len(s.Figures)
 		s.Figures = append(s.Figures, f)
@@ -158,11 +161,11 @@ func (s *Score) figure(on played.Bar) int {
 }
 
 // bar adds a bar as it is sung.
-func (s *Score) bar(sg song.Song, at song.Sung, figureBar, figure int) {
+func (s *Score) bar(v View, sg song.Song, at song.Sung, on played.Bar, figure int) {
 	sec := sg.Sections[at.Section]
 	bar := sec.Bars[at.Bar]
 	ticks := bar.Ticks()
-	b := ScoreBar{ID: bar.ID, From: at.From, Beats: (ticks + s.Beat - 1) / s.Beat, Chords: song.BarText(bar.Changes, sg.MeterOf(bar)), Words: bar.Words, Figure: figure, PatternBar: figureBar}
+	b := ScoreBar{ID: bar.ID, From: at.From, Beats: (ticks + s.Beat - 1) / s.Beat, Chords: song.BarText(bar.Changes, sg.MeterOf(bar)), Words: bar.Words, Figure: figure, PatternBar: on.FigureBar}
 	if at.Bar == 0 {
 		b.Section = sec.Name
 	}
@@ -171,10 +174,28 @@ func (s *Score) bar(sg song.Song, at song.Sung, figureBar, figure int) {
 	}
 	tick := at.From
 	for _, ch := range bar.Changes {
-		b.Changes = append(b.Changes, ScoreChange{tick, ch.Symbol})
+		change := ScoreChange{Tick: tick, Symbol: ch.Symbol}
+		for _, h := range on.Held {
+			if h.From <= tick-at.From {
+				change.Held = v.held(h, s.Capo)
+			}
+		}
+		b.Changes = append(b.Changes, change)
 		tick += ch.Ticks
 	}
 	s.Bars = append(s.Bars, b)
+}
+
+// held is what the strings of a shape give above a capo.
+func (v View) held(h played.Held, capo int) (list [][2]int) {
+	ins := v.Ins.WithCapo(capo)
+	for n := 1; n <= ins.Strings(); n++ {
+		str := fretboard.String(n)
+		if fret := h.Voicing.At(str); fret >= 0 {
+			list = append(list, [2]int{n, ins.Open(str).MIDI() + int(fret)})
+		}
+	}
+	return list
 }
 
 // add takes sounds; before the strings they are knocks, and on muted strings chucks.

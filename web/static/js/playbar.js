@@ -3,6 +3,7 @@ import { all } from "./all.js";
 import { Player, speaker, scoreAt, sentence } from "./player.js";
 import { light, slotAt } from "./lit.js";
 import { transport } from "./transport.js";
+import "./listen.js";
 
 const hands = ["thumb", "fingers", "strum", "melody", "chords"];
 
@@ -82,9 +83,23 @@ document.addEventListener("alpine:init", () => {
       }
       this.loading = false;
     },
+    // Somebody is listened to while it plays: counted in, and silent where it does not play along.
+    ear: null,
+    get heard() { return Boolean(this.ear?.taking); },
+    async playFor(ear, way) {
+      this.stop();
+      const { context, out } = await speaker();
+      this.out = out;
+      await ear.record(context);
+      const own = this.options();
+      const along = way === "along" || way === "both";
+      await this.run(context, { ...own, countIn: way !== "both", silent: along ? own.silent : new Set(hands), click: way === "click" || way === "along" ? "beat" : "", up: 0, grow: false });
+      ear.begun(this.player.zero, context, out);
+    },
     fetched() { return scoreAt(this.asked(this.target)); },
     chosen: false, // the tempo, by the hand
     setTempo(to) {
+      if (this.heard) return; // a take has one tempo
       this.chosen = true;
       transport.setTempo.call(this, to);
     },
@@ -217,6 +232,7 @@ document.addEventListener("alpine:init", () => {
       }));
     },
     stop() {
+      if (this.heard) return void this.ear.finish(); // which stops when the take is in
       this.halt();
       [this.now, this.lit, this.count, this.coming] = [-1, "", "", ""];
       all(".ruler .on", this.$root).forEach((bar) => bar.classList.remove("on"));
@@ -224,6 +240,7 @@ document.addEventListener("alpine:init", () => {
     typed(event) { this.setTempo(event.target.value); event.target.value = this.tempo; },
     async switched(event) {
       this.switches++;
+      if (this.heard) return;
       if (this.player) Object.assign(this.player.options, this.options());
       if (!["chords", "feel"].includes(event?.target.name)) return;
       if (event.target.name === "feel") this.feel = event.target.value;

@@ -100,6 +100,7 @@ class Player {
     this.when = when; // that the tick "at" sounds
     if (this.options.grow) this.growTo(0);
     if (this.options.countIn) this.countIn(when);
+    this.zero = this.when; // that its first beat sounds
     this.seek(this.at);
   }
 

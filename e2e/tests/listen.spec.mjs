@@ -1,0 +1,103 @@
+import { execFileSync } from "node:child_process";
+import { mkdtempSync, writeFileSync } from "node:fs";
+import { tmpdir } from "node:os";
+import { join } from "node:path";
+import { chromium } from "@playwright/test";
+import { test, expect, demo, expectAccessible } from "./arplin.mjs";
+
+// A take of the simulated player, behind the silence of a bar that is counted in, as a file that the browser hears.
+function take(args, seconds) {
+  const sound = execFileSync("../bin/arplin", ["play", ...args], { maxBuffer: 1 << 28 });
+  const before = Buffer.alloc(2 * Math.round(44100 * seconds));
+  const head = Buffer.from(sound.subarray(0, 44));
+  head.writeUInt32LE(before.length + sound.length - 44, 40);
+  head.writeUInt32LE(before.length + sound.length - 8, 4);
+  const path = join(mkdtempSync(join(tmpdir(), "arplin-take-")), "take.wav");
+  writeFileSync(path, Buffer.concat([head, before, sound.subarray(44)]));
+  return path;
+}
+
+async function room(page, path, allowed = true) {
+  const browser = await chromium.launch({
+    executablePath: "/usr/bin/chromium",
+    args: ["--no-sandbox", "--disable-gpu", "--use-fake-device-for-media-stream", `--use-file-for-fake-audio-capture=${path}%noloop`, ...(allowed ? ["--use-fake-ui-for-media-stream"] : [])],
+  });
+  const ear = await (await browser.newContext({ baseURL: demo.address, storageState: await page.context().storageState() })).newPage();
+  const errors = [];
+  ear.on("pageerror", (e) => errors.push(e.message));
+  return { browser, ear, errors };
+}
+
+const tempo = 100;
+const figure = "4/4: p+m . p' i p m p' .";
+const fourBars = async (ear) => {
+  await expect(ear.locator(".ruler span").first()).toBeVisible();
+  await ear.evaluate((bpm) => { const bar = Alpine.$data(document.querySelector("[data-play]")); bar.setLoop(0, 3); bar.setTempo(bpm); }, tempo);
+};
+
+test("a rushed take: the sentence names the place, a drill is made of it, and the line of the log is ready", async ({ teacher: page, school }) => {
+  const { browser, ear, errors } = await room(page, take(["--pattern", figure, "--chords", "C | Am | F | G7", "--tempo", String(tempo), "--bars", "8", "--faults", "rush:60ms,stop:F:450ms", "--seed", "7"], 4 * 60 / tempo + 0.3));
+  await ear.goto(`${school.umbrellas}?pattern=thumb-two-between`);
+  await fourBars(ear);
+  await ear.keyboard.press("l");
+  await expect(ear.getByRole("button", { name: "That’s it" })).toBeVisible();
+  const heard = ear.getByRole("region", { name: "What I heard" });
+  await expect(heard.getByRole("status")).toContainText("The off-beats come early", { timeout: 60_000 });
+  await expect(heard.getByRole("status")).toContainText("Into F: stops 0.");
+  await expect(heard.locator(".tapdot.off")).toHaveCount(2);
+  await expect(heard).toContainText("The recording stays in this browser");
+  await expectAccessible(ear);
+  await heard.getByRole("button", { name: "Half speed" }).click();
+  await heard.getByRole("button", { name: "Play your take" }).click();
+  await expect(heard.getByRole("alert")).toHaveCount(0);
+  await heard.getByRole("button", { name: "Close" }).click();
+  await expect(heard).toBeHidden();
+  await expect(ear.getByRole("button", { name: "Listen" })).toBeFocused();
+  expect(errors).toEqual([]);
+  await browser.close();
+});
+
+test("a take of a step proposes a drill and a line of the log", async ({ teacher: page, school }) => {
+  const { browser, ear, errors } = await room(page, take(["--pattern", figure, "--chords", "C | Am | F | G7", "--tempo", String(tempo), "--bars", "8", "--faults", "rush:60ms", "--seed", "8"], 4 * 60 / tempo + 0.3));
+  await ear.goto(school.ladder);
+  await ear.locator(".step").first().focus();
+  await expect(ear.locator(".openstep h2")).toContainText("goal tempo");
+  await fourBars(ear);
+  await ear.getByRole("button", { name: "Listen" }).click();
+  const heard = ear.getByRole("region", { name: "What I heard" });
+  await expect(heard.getByRole("status")).toContainText("The off-beats come early", { timeout: 60_000 });
+  const drill = await heard.getByRole("link", { name: "Drill this bar" }).getAttribute("href");
+  await heard.getByRole("link", { name: /^Log it/ }).first().click();
+  await expect(ear.getByLabel("Log", { exact: true })).toHaveValue(new RegExp(`${tempo} x ru$`));
+  await ear.goto(drill);
+  await expect(ear.locator(".exercises li").first()).toBeVisible();
+  expect(errors).toEqual([]);
+  await browser.close();
+});
+
+test("a microphone that is refused, and one that hears nothing, get a sentence; a page that is left gives it back", async ({ teacher: page, school }) => {
+  const silence = take(["--pattern", "4/4: p . . .", "--tempo", "200", "--bars", "1"], 60);
+  const no = await room(page, silence, false);
+  await no.ear.goto(`${school.umbrellas}?pattern=thumb-two-between`);
+  await fourBars(no.ear);
+  await no.ear.getByRole("button", { name: "Listen" }).click();
+  await expect(no.ear.locator(".ear").getByRole("alert")).toContainText(/microphone/i);
+  await expect(no.ear.getByRole("button", { name: "Play", exact: true })).toBeEnabled();
+  await no.browser.close();
+
+  const { browser, ear, errors } = await room(page, silence);
+  await ear.goto(`${school.umbrellas}?pattern=thumb-two-between`);
+  await fourBars(ear);
+  await ear.getByRole("button", { name: "Listen" }).click();
+  await expect(ear.getByRole("button", { name: "That’s it" })).toBeVisible();
+  await ear.goto("/songs");
+  await ear.goBack();
+  await fourBars(ear);
+  await ear.getByRole("button", { name: "Listen" }).click();
+  await expect(ear.getByRole("button", { name: "That’s it" })).toBeVisible();
+  await ear.waitForTimeout(3500); // a bar is counted in, and something is due
+  await ear.keyboard.press("l");
+  await expect(ear.getByRole("region", { name: "What I heard" }).getByRole("status")).toContainText("I heard nothing", { timeout: 30_000 });
+  expect(errors).toEqual([]);
+  await browser.close();
+});
