@@ -55,7 +55,8 @@ const views = {
   },
   "phone-tap": async (page) => {
     await onPhone(page, async (phone) => {
-      await phone.locator("[data-kind=step]:visible").first().locator(".turnhead").tap();
+      const card = phone.locator("[data-kind=step]:visible").first();
+      if (!(await card.evaluate((el) => el.classList.contains("on")))) await card.locator(".turnhead").tap();
       await phone.locator(".daycard.on").getByRole("button", { name: "Tap it first" }).tap();
       await phone.getByRole("button", { name: "Start" }).tap();
       await phone.evaluate(async () => { // one place comes early

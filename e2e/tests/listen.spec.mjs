@@ -31,6 +31,7 @@ async function room(page, path, allowed = true) {
 const tempo = 100;
 const figure = "4/4: p+m . p' i p m p' .";
 const fourBars = async (ear) => {
+  await ear.waitForLoadState("networkidle"); // what is open has its score by then, and keeps its loop
   await expect(ear.locator(".ruler span").first()).toBeVisible();
   await ear.evaluate((bpm) => { const bar = Alpine.$data(document.querySelector("[data-play]")); bar.setLoop(0, 3); bar.setTempo(bpm); }, tempo);
 };
@@ -98,6 +99,44 @@ test("a microphone that is refused, and one that hears nothing, get a sentence; 
   await ear.waitForTimeout(3500); // a bar is counted in, and something is due
   await ear.keyboard.press("l");
   await expect(ear.getByRole("region", { name: "What I heard" }).getByRole("status")).toContainText("I heard nothing", { timeout: 30_000 });
+  expect(errors).toEqual([]);
+  await browser.close();
+});
+
+test("a student plays to the phone: what was heard is said there, and nothing is sent", async ({ teacher: page }) => {
+  await page.goto("/class/phones");
+  const link = await page.getByRole("button", { name: "Copy Tomas’s link" }).getAttribute("data-copy");
+  // What the card plays is asked for first, so that a take of it can be made.
+  const look = await page.context().newPage();
+  await look.goto(link);
+  const card = look.locator("[data-kind=step]:visible").first();
+  const { score: path, tempo: bpm, key } = await card.evaluate((el) => ({ score: el.dataset.score, tempo: Number(el.dataset.tempo), key: el.dataset.card }));
+  const score = await (await page.request.get(`${link}/${path}`)).json();
+  const [from, to, count] = await look.evaluate(async (it) => {
+    const { alike, takeBars } = await import("/static/js/take.js");
+    const [a, b] = alike(it, 4);
+    return [a, b, takeBars(b - a + 1)];
+  }, score);
+  await look.close();
+  const bars = score.bars.slice(from, to + 1);
+  const file = take(["--pattern", score.figures[bars[0].f].n, "--chords", bars.map(({ chords }) => chords).join(" | "), "--tempo", String(bpm), "--bars", String(count), "--seed", "9"], bars[0].beats * 60 / bpm + 0.3);
+  const { browser, ear, errors } = await room(page, file);
+  const sent = [];
+  ear.on("request", (r) => { if (r.method() !== "GET") sent.push(r.url()); });
+  await ear.setViewportSize({ width: 390, height: 844 });
+  await ear.goto(link);
+  const mine = ear.locator(`[data-card="${key}"]`);
+  if (!(await mine.evaluate((el) => el.classList.contains("on")))) await mine.locator(".turnhead").click();
+  await mine.getByRole("button", { name: "Listen to me" }).click();
+  await ear.getByRole("button", { name: "Start" }).click();
+  await expect(ear.getByText(`Play ${count} bars.`)).toBeVisible();
+  await expect(ear.getByRole("status").filter({ hasText: "Even within" })).toBeVisible({ timeout: 90_000 });
+  await expect(ear.locator(".homefeet svg")).toBeVisible();
+  await expect(ear.locator(".homefeet .tapmissed")).toHaveCount(0);
+  await expectAccessible(ear);
+  await ear.getByRole("button", { name: "Back", exact: true }).click();
+  await expect(mine).toBeVisible();
+  expect(sent).toEqual([]);
   expect(errors).toEqual([]);
   await browser.close();
 });

@@ -14,6 +14,6 @@ onmessage = async ({ data }) => {
     await ready;
     postMessage(JSON.parse(arplinListen(data.ask, data.samples)));
   } catch {
-    postMessage({ problem: "the part that listens couldn’t be loaded. Try again in a moment." });
+    postMessage({ problem: "The part that listens couldn’t be loaded. Try again in a moment." });
   }
 };

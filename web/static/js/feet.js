@@ -4,7 +4,7 @@ const [width, height] = [300, 58];
 const onTime = 30; // ms, as the ear has it
 
 // feet draws one bar: places {at, off, by, found, of, other, beat} of a bar that lasts so many milliseconds.
-export function feet(places, { bar, beats, label }) {
+function feet(places, { bar, beats, label }) {
   const svg = document.createElementNS("http://www.w3.org/2000/svg", "svg");
   const add = (name, attributes, text) => {
     const el = document.createElementNS("http://www.w3.org/2000/svg", name);
@@ -26,4 +26,12 @@ export function feet(places, { bar, beats, label }) {
     else add("circle", { class: Math.abs(place.off) > onTime ? "tapdot off" : "tapdot", cx: x(place.at + place.off), cy: y, r: 5 });
   }
   return svg;
+}
+
+// feetOf draws every bar of the figure of a take.
+export function feetOf(heard, beats) {
+  return [...new Set(heard.places.map((place) => place.bar))].map((n) => {
+    const places = heard.places.filter((place) => place.bar === n);
+    return feet(places, { bar: heard.bar, beats, label: `Bar ${n + 1} of the pattern: ${places.map(({ off }) => `${off > 0 ? "+" : ""}${off}`).join(", ")} milliseconds` });
+  });
 }

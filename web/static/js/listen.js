@@ -1,37 +1,9 @@
-// Listen: counted in, some bars are played into the microphone, and what was played is shown against what was asked for. The
-// recording stays on this page, and goes with it.
+// Listen: counted in, some bars of the play bar are played into the microphone, and what was played is shown against what was
+// asked for.
 import { all } from "./all.js";
-import { feet } from "./feet.js";
+import { feetOf } from "./feet.js";
+import { Take } from "./take.js";
 import { wav } from "./wav.js";
-
-const lead = 0.25; // seconds before the first beat that are heard as well
-const after = 0.5; // and after the last bar
-const faults = {
-  NotAllowedError: "The microphone is blocked for this page. Allow it beside the address, then listen again.",
-  NotFoundError: "No microphone was found. Connect one, then listen again.",
-  NotReadableError: "Another program has the microphone. Close it there, then listen again.",
-};
-
-let worker = null;
-// judged asks the worker; one take at a time.
-function judged(ask, samples) {
-  worker ||= new Worker("/static/js/ear-worker.js");
-  return new Promise((resolve) => {
-    worker.onmessage = ({ data }) => resolve(data);
-    worker.onerror = () => {
-      worker = null;
-      resolve({ problem: "the part that listens couldn’t be loaded. Try again in a moment." });
-    };
-    worker.postMessage({ ask: JSON.stringify(ask), samples });
-  });
-}
-
-// How many bars are listened to of so many that come round: as listen.TakeBars has it.
-function takeBars(round) {
-  let n = round;
-  while (n < 4 || (n < 2 * round && n + round <= 16)) n += round;
-  return Math.min(n, 16);
-}
 
 document.addEventListener("alpine:init", () => {
   Alpine.data("listen", () => ({
@@ -43,88 +15,55 @@ document.addEventListener("alpine:init", () => {
     get bar() { return Alpine.$data(this.$root.closest(".playbar")); },
     get off() { return !this.bar.score || Boolean(this.bar.parts) || this.thinking || (this.bar.playing && !this.taking); },
     get label() { return this.taking ? "That’s it" : this.thinking ? "Listening…" : "Listen"; },
-    get kept() { return Boolean(this.take); },
+    get way() { return this.bar.$root.querySelector("[name=earway]").value; },
     toggle() { return this.taking ? this.finish() : this.listen(); },
 
     async listen() {
       const { bar } = this;
       if (this.off) return;
-      [this.problem, this.open] = ["", false];
-      this.quiet();
-      if (!navigator.mediaDevices?.getUserMedia) return void (this.problem = "A browser lends its microphone to secure addresses (https) only.");
+      this.close();
+      this.problem = "";
       const [from, to] = bar.loop || [0, bar.score.bars.length - 1];
-      const round = Math.min(to - from + 1, 16);
-      this.ask = { score: bar.score, tempo: bar.tempo, from, to: from + round - 1, bars: takeBars(round) };
+      this.take = new Take(bar.score, bar.tempo, from, to);
       try {
-        this.stream = await navigator.mediaDevices.getUserMedia({ audio: { echoCancellation: false, noiseSuppression: false, autoGainControl: false } });
+        await this.take.open();
         await bar.playFor(this, this.way);
       } catch (fault) {
         this.leave();
-        this.problem = faults[fault.name] || "The microphone could not be opened.";
+        this.problem = fault.message;
       }
     },
-    get way() { return this.bar.$root.querySelector("[name=earway]").value; },
-    // The play bar calls it when its sound card is open: the recorder begins before the first beat is counted.
-    async record(context) {
-      await context.audioWorklet.addModule("/static/js/ear-recorder.js");
-      this.context = context;
-      this.blocks = [];
-      this.node = new AudioWorkletNode(context, "recorder", { numberOfOutputs: 0 });
-      this.node.port.onmessage = ({ data }) => this.blocks.push(data);
-      context.createMediaStreamSource(this.stream).connect(this.node);
-    },
-    // The first beat comes at a time of the sound card; the take ends by itself.
+    // The play bar calls these when its sound card is open, and when it is known when the first beat comes.
+    record(context) { return this.take.record(context); },
     begun(zero) {
-      const { score, tempo, bars, from } = this.ask;
-      this.zero = zero;
       this.taking = true;
-      const seconds = bars * score.bars[from].beats * 60 / tempo;
-      this.ending = setTimeout(() => this.finish(), (zero + seconds + after - this.context.currentTime) * 1000);
-      this.bar.said = `Play ${bars} bars${this.way ? ", with headphones on" : ""}.`;
+      this.take.begun(zero, () => this.finish());
+      this.bar.said = `Play ${this.take.bars} bars${this.way ? ", with headphones on" : ""}.`;
+    },
+    leave() {
+      this.taking = false;
+      this.take?.leave();
     },
     async finish() {
       if (!this.taking) return;
-      const samples = this.samples();
       this.leave();
       this.bar.stop();
       this.thinking = true;
       this.bar.said = "Listening to it again…";
-      const rate = this.context.sampleRate;
-      const heard = await judged({ ...this.ask, score: asked(this.ask.score), rate }, samples);
+      try {
+        this.show(await this.take.hear());
+      } catch (fault) {
+        this.problem = fault.message;
+      }
       [this.thinking, this.bar.said] = [false, ""];
-      if (heard.problem) return void (this.problem = heard.problem[0].toUpperCase() + heard.problem.slice(1));
-      this.take = { samples, rate, begins: Math.max(0, heard.begins) / 1000 };
-      this.show(heard);
-    },
-    // samples are those from shortly before the first beat on.
-    samples() {
-      const rate = this.context.sampleRate;
-      const first = Math.round((this.zero - lead) * rate);
-      const own = this.blocks.filter(({ end }) => end > first);
-      const out = new Float32Array(own.reduce((sum, { samples }) => sum + samples.length, 0));
-      own.reduce((at, { samples }) => { out.set(samples, at); return at + samples.length; }, 0);
-      return out;
-    },
-    // leave gives the microphone back.
-    leave() {
-      clearTimeout(this.ending);
-      this.taking = false;
-      this.node?.disconnect();
-      this.stream?.getTracks().forEach((track) => track.stop());
-      this.stream = null;
     },
 
     show(heard) {
-      const { score, from } = this.ask;
       [this.says, this.clean, this.open] = [heard.sentence, heard.clean, true];
-      const bars = [...new Set(heard.places.map((place) => place.bar))];
-      this.$root.querySelector(".feet").replaceChildren(...bars.map((n) => {
-        const places = heard.places.filter((place) => place.bar === n);
-        return feet(places, { bar: heard.bar, beats: score.bars[from].beats, label: `Bar ${n + 1} of the pattern: ${places.map((place) => `${place.off > 0 ? "+" : ""}${place.off}`).join(", ")} milliseconds` });
-      }));
-      this.$root.querySelector(".earfaults").replaceChildren(...heard.faults.map((fault) => {
+      this.$root.querySelector(".feet").replaceChildren(...feetOf(heard, this.take.score.bars[this.take.from].beats));
+      this.$root.querySelector(".earfaults").replaceChildren(...heard.faults.map(({ says }) => {
         const el = document.createElement("li");
-        el.textContent = fault.says[0].toUpperCase() + fault.says.slice(1) + ".";
+        el.textContent = `${says[0].toUpperCase()}${says.slice(1)}.`;
         return el;
       }));
       this.links(heard);
@@ -147,9 +86,8 @@ document.addEventListener("alpine:init", () => {
       }
       this.$root.querySelector(".earlinks").replaceChildren(...links);
     },
-
     drills({ kind, bar, chord }, drill, link) {
-      const { score, from, to } = this.ask;
+      const { score, from, to } = this.take;
       const round = score.bars.slice(from, to + 1);
       const at = kind === "stops" ? round.find((b) => b.ch?.some(({ c }) => c === chord)) : round[Math.max(0, bar)];
       const ids = [...new Set(score.bars.map((b) => b.id))]; // as they are written, where each comes once first
@@ -170,13 +108,13 @@ document.addEventListener("alpine:init", () => {
     },
     async theirs() {
       this.quiet();
-      this.bar.setTempo(this.ask.tempo);
+      this.bar.setTempo(this.take.tempo);
       await this.bar.play();
     },
     async both() {
       this.quiet();
-      const { samples, rate, begins } = this.take;
-      this.bar.setTempo(this.ask.tempo);
+      const { samples, rate, begins, tempo } = this.take;
+      this.bar.setTempo(tempo);
       await this.bar.playFor({ record: async () => {}, begun: (zero, context, out) => {
         const buffer = new AudioBuffer({ length: samples.length, sampleRate: rate });
         buffer.copyToChannel(samples, 0);
@@ -194,17 +132,10 @@ document.addEventListener("alpine:init", () => {
     close() {
       this.quiet();
       if (this.url) URL.revokeObjectURL(this.url);
+      if (this.open) this.$root.querySelector(".earbutton").focus();
       [this.open, this.take, this.url] = [false, null, null];
-      this.$root.querySelector(".earbutton").focus();
     },
   }));
-});
-
-// asked is of a score what is listened for.
-const asked = ({ beat, figures, bars, notes }) => ({
-  beat, figures: figures.map(({ n }) => ({ n })),
-  bars: bars.map(({ from, beats, f, p, ch }) => ({ from, beats, f, p: p || 0, ch: ch || [] })),
-  notes: notes.map(({ t, late, s, m, k, by, loud }) => ({ t, late: late || 0, s: s || 0, m: m || 0, k, by: by || "", loud: loud || 0 })),
 });
 
 // l listens wherever it has no other meaning, and ends a take.

@@ -5,11 +5,13 @@ import { light, slotAt } from "./lit.js";
 import { transport } from "./transport.js";
 import { outbox } from "./outbox.js";
 import { tapTest } from "./taps.js";
+import { homeEar } from "./home-ear.js";
 
 const dayMS = 24 * 60 * 60 * 1000;
 const midnight = (time) => new Date(time).setHours(0, 0, 0, 0);
 const daysBetween = (from, to) => Math.round((midnight(to) - midnight(from)) / dayMS);
 const clean = (tempo) => Math.min(300, Math.max(20, Math.round(Number(tempo)) || 0));
+const ear = ["js/ear-worker.js", "js/ear-recorder.js", "judge/wasm_exec.js", "judge/judge.wasm"].map((name) => `/static/${name}`); // loaded when it listens
 const wait = 4000; // before what was answered is sent: long enough to take it back
 
 document.addEventListener("alpine:init", () => {
@@ -29,7 +31,7 @@ document.addEventListener("alpine:init", () => {
       if (!open || open.hidden || open.classList.contains("answered")) this.openNext();
       this.send();
       addEventListener("online", () => this.send());
-      addEventListener("pagehide", () => this.halt());
+      addEventListener("pagehide", () => { this.halt(); this.earTake?.leave(); });
       document.addEventListener("visibilitychange", () => { if (!document.hidden) { this.showDay(); this.send(); } });
       setInterval(() => this.send(), 60000);
       if (document.readyState === "complete") this.keep(); else addEventListener("load", () => this.keep());
@@ -171,7 +173,10 @@ document.addEventListener("alpine:init", () => {
     clicked() {
       if (this.player) this.player.options.click = this.click ? "beat" : "";
     },
-    ends() { this.label(); },
+    ends() {
+      this.label();
+      if (this.earLoop) this.player?.between(...this.earLoop);
+    },
     label() {
       all("[data-part]", this.$root).forEach((button) => {
         const on = this.playing && this.playingAt === `${button.closest("[data-card]").dataset.card} ${button.dataset.part}`;
@@ -287,8 +292,8 @@ document.addEventListener("alpine:init", () => {
           const score = await scoreAt(new URL(url).pathname + new URL(url).search);
           new Player(null, score, { tempo: score.goal, click: "beat" }).addresses().forEach((address) => tones.add(new URL(address, location).href));
         }
-        active.postMessage({ keep: [...tones] });
+        active.postMessage({ keep: [...tones, ...ear.map((path) => new URL(path, location).href)] });
       } catch { /* it works with a net */ }
     },
-  }, Object.getOwnPropertyDescriptors(tapTest)));
+  }, { ...Object.getOwnPropertyDescriptors(tapTest), ...Object.getOwnPropertyDescriptors(homeEar) }));
 });

@@ -1,0 +1,105 @@
+// A take: some bars that are played into the microphone, and what the ear says of them. It is on this page alone, and goes with it.
+const lead = 0.25; // seconds before the first beat that are heard as well
+const after = 0.5; // and after the last bar
+
+const refused = {
+  NotAllowedError: "The microphone is blocked for this page. Allow it beside the address, then listen again.",
+  NotFoundError: "No microphone was found. Connect one, then listen again.",
+  NotReadableError: "Another program has the microphone. Close it there, then listen again.",
+};
+const unloaded = "The part that listens couldn’t be loaded. Try again in a moment.";
+
+let worker = null;
+// judged asks the worker; one take at a time.
+function judged(ask, samples) {
+  worker ||= new Worker("/static/js/ear-worker.js");
+  return new Promise((resolve) => {
+    worker.onmessage = ({ data }) => resolve(data);
+    worker.onerror = () => {
+      worker = null;
+      resolve({ problem: unloaded });
+    };
+    worker.postMessage({ ask: JSON.stringify(ask), samples });
+  });
+}
+
+// How many bars are listened to of so many that come round: as listen.TakeBars has it.
+export function takeBars(round) {
+  let n = round;
+  while (n < 4 || (n < 2 * round && n + round <= 16)) n += round;
+  return Math.min(n, 16);
+}
+
+// The first bars, so many at most, that have one pattern and one time signature, and something to play: from and to.
+export function alike({ bars, notes, beat }, most) {
+  const sounds = (bar) => notes.some(({ t, k }) => t >= bar.from && t < bar.from + bar.beats * beat && k !== "stop");
+  let best = [0, 0];
+  for (let from = 0; from < bars.length; from++) {
+    let to = from;
+    if (bars[from].f < 0 || !sounds(bars[from])) continue;
+    while (to + 1 < bars.length && to + 1 - from < most && bars[to + 1].f === bars[from].f && bars[to + 1].beats === bars[from].beats && sounds(bars[to + 1])) to++;
+    if (to - from > best[1] - best[0]) best = [from, to];
+    if (to - from + 1 === most) break;
+  }
+  return best;
+}
+
+// What is listened for of a score.
+const asked = ({ beat, figures, bars, notes }) => ({
+  beat, figures: figures.map(({ n }) => ({ n })),
+  bars: bars.map(({ from, beats, f, p, ch }) => ({ from, beats, f, p: p || 0, ch: ch || [] })),
+  notes: notes.map(({ t, late, s, m, k, by, loud }) => ({ t, late: late || 0, s: s || 0, m: m || 0, k, by: by || "", loud: loud || 0 })),
+});
+
+export class Take {
+  // Of a score from one bar to another, counted from 0, at a tempo.
+  constructor(score, tempo, from, to) {
+    const round = Math.min(to - from + 1, 16);
+    Object.assign(this, { score, tempo, from, to: from + round - 1, bars: takeBars(round), blocks: [] });
+  }
+  get seconds() { return this.bars * this.score.bars[this.from].beats * 60 / this.tempo; }
+
+  // open asks for the microphone; where it is refused there is a sentence.
+  async open() {
+    if (!navigator.mediaDevices?.getUserMedia) throw new Error("A browser lends its microphone to secure addresses (https) only.");
+    try {
+      this.stream = await navigator.mediaDevices.getUserMedia({ audio: { echoCancellation: false, noiseSuppression: false, autoGainControl: false } });
+    } catch (fault) {
+      throw new Error(refused[fault.name] || "The microphone could not be opened.");
+    }
+  }
+  // record begins before the first beat is counted.
+  async record(context) {
+    await context.audioWorklet.addModule("/static/js/ear-recorder.js");
+    this.context = context;
+    this.node = new AudioWorkletNode(context, "recorder", { numberOfOutputs: 0 });
+    this.node.port.onmessage = ({ data }) => this.blocks.push(data);
+    context.createMediaStreamSource(this.stream).connect(this.node);
+  }
+  // begun says when the first beat comes, by the sound card; a take ends by itself.
+  begun(zero, ended) {
+    this.zero = zero;
+    this.ending = setTimeout(ended, (zero + this.seconds + after - this.context.currentTime) * 1000);
+  }
+  // leave gives the microphone back.
+  leave() {
+    clearTimeout(this.ending);
+    this.node?.disconnect();
+    this.stream?.getTracks().forEach((track) => track.stop());
+    this.stream = null;
+  }
+  // hear is what the ear says: a sentence, places, faults; or a problem.
+  async hear() {
+    this.rate = this.context.sampleRate;
+    const first = Math.round((this.zero - lead) * this.rate);
+    const own = this.blocks.filter(({ end }) => end > first);
+    this.samples = new Float32Array(own.reduce((sum, { samples }) => sum + samples.length, 0));
+    own.reduce((at, { samples }) => { this.samples.set(samples, at); return at + samples.length; }, 0);
+    this.blocks = [];
+    const { tempo, from, to, bars, rate } = this;
+    const heard = await judged({ score: asked(this.score), tempo, from, to, bars, rate }, this.samples);
+    if (heard.problem) throw new Error(heard.problem[0].toUpperCase() + heard.problem.slice(1));
+    this.begins = Math.max(0, heard.begins) / 1000;
+    return heard;
+  }
+}
