@@ -21,7 +21,7 @@ type moment struct {
 	at         float64
 	bar        int // of the score; of asked moments only
 	pitches    []int
-	members    []int // strokes of the score, or notes
+	members    []int // strokes of the score; of asked moments only
 	begins, to bool  // the first, the last of its bar
 }
 
@@ -56,12 +56,11 @@ func (s Score) asked(swing float64) (list []moment) {
 // heardMoments groups notes, which are in order.
 func heardMoments(notes []Note) (list []moment) {
 	last := math.Inf(-1)
-	for i, n := range notes {
+	for _, n := range notes {
 		if k := len(list); k == 0 || n.At-last > togetherGap || n.At-list[k-1].at > togetherWhole {
 			list = append(list, moment{at: n.At})
 		}
 		m := &list[len(list)-1]
-		m.members = append(m.members, i)
 		if n.MIDI > 0 {
 			m.pitches = append(m.pitches, n.MIDI)
 		}

@@ -100,7 +100,7 @@ func (h *Hearing) measure(c course, m *matcher, end float64) {
 	}
 	for at, n := range extras {
 		if rounds := h.roundsOf(at[0], end); n >= 2 && 2*n > rounds {
-			h.fault(Fault{IsExtra, at[0], at[1], 0, n, rounds, "", ""}, "a note too many at "+spotOf(h.score.Figure, at[0], at[1]))
+			h.fault(Fault{IsExtra, at[0], at[1], 0, n, rounds, "", ""}, "an extra note at "+spotOf(h.score.Figure, at[0], at[1]))
 		}
 	}
 	h.waits(c, end)

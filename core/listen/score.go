@@ -19,7 +19,6 @@ type Stroke struct {
 	By        bind.Hand
 	Finger    string // "p" "i" "m" "a" "c"; empty for strums and picks
 	Kind      played.Kind
-	Direction string
 	Sounds    []bind.Sound // a string each, with how many milliseconds after the first
 	Shape     []Pitch      // what every string of the chord held would give
 	Chord     string       // that is held
@@ -95,7 +94,7 @@ func NewScore(line played.Line, school bind.School, figure pattern.Pattern, temp
 		for _, e := range bar.Events {
 			straight := e.Slot * ticks / max(1, figure.Grid())
 			st := Stroke{
-				Bar: n, Slot: e.Slot, In: bar.FigureBar, At: float64(n)*s.BarMS() + float64(e.Tick)*tick, Finger: e.Finger, Kind: e.Kind, Direction: e.Direction,
+				Bar: n, Slot: e.Slot, In: bar.FigureBar, At: float64(n)*s.BarMS() + float64(e.Tick)*tick, Finger: e.Finger, Kind: e.Kind,
 				Sounds: bind.Sounds(school, []played.Event{e}, 0), OnBeat: straight%beat == 0, Offbeat: straight%beat == beat/2 && beat%2 == 0 && !figure.Meter.Compound(),
 			}
 			if len(st.Sounds) == 0 {

@@ -51,25 +51,6 @@ type SungNote struct {
 	Loud   float64        `json:"loud"`
 }
 
-// How many bars are listened to.
-const (
-	leastTake = 4
-	mostTake  = 16
-)
-
-// TakeBars is how many bars are listened to of so many that come round: whole rounds, four bars at least where the
-// sixteen that are the most leave room for them.
-func TakeBars(round int) int {
-	if round <= 0 {
-		return 0
-	}
-	n := round
-	for n < leastTake || n < 2*round && n+round <= mostTake {
-		n += round
-	}
-	return min(n, mostTake)
-}
-
 // Score is what is asked for of some bars, from one to another, which come round for as long as a take has them. Its beginning
 // is not known: a recording has its own delay.
 func (s Sung) Score(tempo, from, to, bars int) (Score, error) {

@@ -54,10 +54,3 @@ func TestWhatAPlayBarPlaysIsAScore(t *testing.T) {
 	_, err = s.Score(0, 0, 1, 4)
 	assert.Error(t, err)
 }
-
-// Four to sixteen bars, in whole rounds where they fit.
-func TestTakesHaveFourToSixteenBars(t *testing.T) {
-	for round, want := range map[int]int{0: 0, 1: 4, 2: 4, 3: 6, 4: 8, 5: 10, 8: 16, 9: 9, 16: 16, 30: 16} {
-		assert.Equal(t, want, listen.TakeBars(round), "%d bars", round)
-	}
-}

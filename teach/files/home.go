@@ -62,10 +62,10 @@ func (u *unpacker) home(ctx context.Context) error {
 			u.left("home, %d: its ladder is of another class than its student", i+1)
 			continue
 		case !u.fresh[e.Student]:
-			u.left("home, %d: its student is here already, and what was played at home comes with new students only", i+1)
+			u.left("home, entry %d: its student is here already. What was played at home comes with new students only", i+1)
 			continue
 		case word != "" && !says || !slices.Contains(wents, practice.Went(e.Went)):
-			u.left("home, %d: it does not say how it went", i+1)
+			u.left("home, entry %d: it doesn’t say how it went", i+1)
 			continue
 		}
 		u.out.in.Home = append(u.out.in.Home, store.IncomingHome{Student: store.UID(e.Student), Ladder: store.UID(e.Ladder), Entry: store.HomeEntry{

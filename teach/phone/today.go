@@ -207,7 +207,7 @@ func (d Today) title(made map[string]int, e store.HomeEntry) string {
 	if e.Card == "" {
 		return ""
 	}
-	return "something of last week"
+	return "something from last week"
 }
 
 func keyOf(kind plan.TaskKind, on store.LadderID, step ladder.StepID, drill store.DrillID) string {
