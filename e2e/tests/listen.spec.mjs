@@ -117,6 +117,11 @@ test("a student plays to the phone: what was heard is said there, and nothing is
     const [a, b] = alike(it, 4);
     return [a, b, takeBars(b - a + 1)];
   }, score);
+  // Four to sixteen bars, in whole rounds where they fit.
+  expect(await look.evaluate(async () => {
+    const { takeBars } = await import("/static/js/take.js");
+    return [1, 2, 3, 4, 5, 8, 9, 16].map(takeBars);
+  })).toEqual([4, 4, 6, 8, 10, 16, 9, 16]);
   await look.close();
   const bars = score.bars.slice(from, to + 1);
   const file = take(["--pattern", score.figures[bars[0].f].n, "--chords", bars.map(({ chords }) => chords).join(" | "), "--tempo", String(bpm), "--bars", String(count), "--seed", "9"], bars[0].beats * 60 / bpm + 0.3);

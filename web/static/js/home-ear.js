@@ -49,7 +49,7 @@ export const homeEar = {
       take.begun(this.player.zero, () => this.finishEar());
     } catch (fault) {
       this.stopEar();
-      this.earProblem = fault.message.includes(" ") ? fault.message : sentence(fault);
+      this.earProblem = sentence(fault);
     }
   },
   async finishEar() {
@@ -63,7 +63,7 @@ export const homeEar = {
       this.$root.querySelector(".homefeet").replaceChildren(...feetOf(heard, this.earTake.score.bars[this.earTake.from].beats));
       this.$root.dataset.heard = JSON.stringify(heard);
     } catch (fault) {
-      this.earProblem = fault.message;
+      this.earProblem = sentence(fault);
     }
     this.earState = "";
   },
@@ -76,6 +76,7 @@ export const homeEar = {
   },
   mineEar() {
     this.earAudio?.pause();
+    if (this.earAudio) URL.revokeObjectURL(this.earAudio.src);
     this.earAudio = new Audio(URL.createObjectURL(wav(this.earTake.samples, this.earTake.rate)));
     this.earAudio.play().catch(() => { this.earProblem = "The take couldn’t be played here."; });
   },

@@ -1,6 +1,7 @@
 // Listen: counted in, some bars of the play bar are played into the microphone, and what was played is shown against what was
 // asked for.
 import { all } from "./all.js";
+import { sentence } from "./player.js";
 import { feetOf } from "./feet.js";
 import { Take } from "./take.js";
 import { wav } from "./wav.js";
@@ -30,7 +31,7 @@ document.addEventListener("alpine:init", () => {
         await bar.playFor(this, this.way);
       } catch (fault) {
         this.leave();
-        this.problem = fault.message;
+        this.problem = sentence(fault);
       }
     },
     // The play bar calls these when its sound card is open, and when it is known when the first beat comes.
@@ -53,7 +54,7 @@ document.addEventListener("alpine:init", () => {
       try {
         this.show(await this.take.hear());
       } catch (fault) {
-        this.problem = fault.message;
+        this.problem = sentence(fault);
       }
       [this.thinking, this.bar.said] = [false, ""];
     },

@@ -318,4 +318,4 @@ document.addEventListener("click", (event) => {
 
 const lost = "The sounds couldn’t load. Try again when you’re online.";
 const sentence = (fault) => (fault instanceof Told ? fault.message : lost);
-export { Player, speaker, scoreAt, sentence, load, clicks };
+export { Player, Told, speaker, scoreAt, sentence, load, clicks };

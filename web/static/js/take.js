@@ -1,4 +1,6 @@
 // A take: some bars that are played into the microphone, and what the ear says of them. It is on this page alone, and goes with it.
+import { Told } from "./player.js";
+
 const lead = 0.25; // seconds before the first beat that are heard as well
 const after = 0.5; // and after the last bar
 
@@ -23,7 +25,7 @@ function judged(ask, samples) {
   });
 }
 
-// How many bars are listened to of so many that come round: as listen.TakeBars has it.
+// How many bars are listened to of so many that come round: whole rounds, four at least, two rounds where sixteen leave room.
 export function takeBars(round) {
   let n = round;
   while (n < 4 || (n < 2 * round && n + round <= 16)) n += round;
@@ -61,11 +63,11 @@ export class Take {
 
   // open asks for the microphone; where it is refused there is a sentence.
   async open() {
-    if (!navigator.mediaDevices?.getUserMedia) throw new Error("A browser lends its microphone to secure addresses (https) only.");
+    if (!navigator.mediaDevices?.getUserMedia) throw new Told("A browser lends its microphone to secure addresses (https) only.");
     try {
       this.stream = await navigator.mediaDevices.getUserMedia({ audio: { echoCancellation: false, noiseSuppression: false, autoGainControl: false } });
     } catch (fault) {
-      throw new Error(refused[fault.name] || "The microphone could not be opened.");
+      throw new Told(refused[fault.name] || "The microphone could not be opened.");
     }
   }
   // record begins before the first beat is counted.
@@ -98,7 +100,7 @@ export class Take {
     this.blocks = [];
     const { tempo, from, to, bars, rate } = this;
     const heard = await judged({ score: asked(this.score), tempo, from, to, bars, rate }, this.samples);
-    if (heard.problem) throw new Error(heard.problem[0].toUpperCase() + heard.problem.slice(1));
+    if (heard.problem) throw new Told(heard.problem[0].toUpperCase() + heard.problem.slice(1));
     this.begins = Math.max(0, heard.begins) / 1000;
     return heard;
   }
