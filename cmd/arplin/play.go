@@ -11,6 +11,7 @@ import (
 	"arplin/core/listen"
 	"arplin/core/listen/sim"
 	"arplin/core/song"
+	"arplin/core/theory"
 	"arplin/format/midifile"
 	"arplin/format/wavfile"
 	"arplin/sound"
@@ -113,7 +114,7 @@ func truthOf(score listen.Score, take sim.Take) truthAnswer {
 			line.Bar, line.Slot, line.With, line.Asked = st.Bar, st.Slot, string(st.By), tenth(st.At)
 		}
 		if s.String > 0 {
-			line.String = listen.NoteName(s.String)
+			line.String = theory.PlainPitch(s.String).String()
 		}
 		out.Strokes = append(out.Strokes, line)
 	}

@@ -57,10 +57,16 @@ func courseOf(score Score, asked, heard []moment, pairs []pair, sound bool) (c c
 	}
 	// Slope and bend from how each place changes from round to round.
 	type place struct{ in, slot int }
-	rounds := map[place][]int{}
+	var rounds [][]int // of each place, its pairs; in order, so that the same take has the same answer
+	of := map[place]int{}
 	for i, p := range pairs {
 		st := score.Strokes[asked[p.asked].members[0]]
-		at := place{st.In, st.Slot}
+		at, known := of[place{st.In, st.Slot}]
+		if !known {
+			at = len(rounds)
+			of[place{st.In, st.Slot}] = at
+			rounds = append(rounds, nil)
+		}
 		rounds[at] = append(rounds[at], i)
 	}
 	if len(c.stops) > 0 {
@@ -134,7 +140,7 @@ const (
 )
 
 // delayOf is the delay on which most places agree.
-func delayOf[P comparable](rounds map[P][]int, rest []float64, beats []bool, least, greatest float64) float64 {
+func delayOf(rounds [][]int, rest []float64, beats []bool, least, greatest float64) float64 {
 	var mids, weights []float64
 	for _, list := range rounds {
 		var offs []float64
@@ -169,7 +175,7 @@ func delayOf[P comparable](rounds map[P][]int, rest []float64, beats []bool, lea
 }
 
 // settle measures stops again, each by all that lies between it and the next: by now it is known where a place usually comes.
-func settle[P comparable](stops []stop, pairs []pair, off []float64, rounds map[P][]int) {
+func settle(stops []stop, pairs []pair, off []float64, rounds [][]int) {
 	usual := make([]float64, len(off))
 	for _, list := range rounds {
 		var of []float64

@@ -146,13 +146,9 @@ func (h *Hearing) foreign() bool {
 func made(list []Heard) float64 {
 	found, all := 0, 0
 	for _, s := range list {
-		if s.Asked < 0 {
-			all++
-		} else {
-			all++
-			if s.State != Missed {
-				found++
-			}
+		all++
+		if s.Asked >= 0 && s.State != Missed {
+			found++
 		}
 	}
 	return float64(found) / float64(max(1, all))

@@ -84,6 +84,7 @@ func TestPlantedFaultsAreNamed(t *testing.T) {
 		{"6/8: p i m a m i", "guitar", 50, "missed:a:100", []listen.Kind{listen.IsMissed}, "is left out, 8 of 8 rounds."},
 	} {
 		h := taken(t, asked(t, c.figure, c.instrument, c.tempo, 8), c.faults, 3)
+		assert.Equal(t, h, taken(t, asked(t, c.figure, c.instrument, c.tempo, 8), c.faults, 3), "the same take has the same answer")
 		assert.Equal(t, c.want, kinds(h), "%s %s: %s", c.figure, c.faults, h.Sentence())
 		assert.Contains(t, h.Sentence(), c.says, "%s %s", c.figure, c.faults)
 		assert.Empty(t, h.CannotTell, c.faults)

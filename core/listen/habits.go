@@ -98,7 +98,8 @@ func (h *Hearing) measure(c course, m *matcher, end float64) {
 	for _, at := range order {
 		h.place(at, *places[at], swung)
 	}
-	for at, n := range extras {
+	for _, at := range slices.SortedFunc(maps.Keys(extras), func(a, b [2]int) int { return slices.Compare(a[:], b[:]) }) {
+		n := extras[at]
 		if rounds := h.roundsOf(at[0], end); n >= 2 && 2*n > rounds {
 			h.fault(Fault{IsExtra, at[0], at[1], 0, n, rounds, "", ""}, "an extra note at "+spotOf(h.score.Figure, at[0], at[1]))
 		}

@@ -189,14 +189,7 @@ func (j *Judgement) match(due []Due, taps []Tap, hand Hand) {
 			off := taps[k-1].At - due[i-1].At
 			if math.Abs(off) <= widest && cost[i][k] == cost[i-1][k-1]+math.Abs(off) {
 				i, k = i-1, k-1
-				state := OnTime
-				switch {
-				case off < -onTime:
-					state = Early
-				case off > onTime:
-					state = Late
-				}
-				j.Strokes = append(j.Strokes, Judged{due[i].Bar, due[i].Slot, hand, off, state})
+				j.Strokes = append(j.Strokes, Judged{due[i].Bar, due[i].Slot, hand, off, StateOf(off)})
 				continue
 			}
 		}

@@ -2,11 +2,11 @@ package listen
 
 import (
 	"cmp"
-	"fmt"
 	"math"
 	"slices"
 
 	"arplin/core/played"
+	"arplin/core/theory"
 )
 
 // near is how far from where the take is a note may lie and be that stroke, in milliseconds.
@@ -87,7 +87,7 @@ func (m *matcher) match(asked []moment, end float64) (list []Heard) {
 		for _, k := range moment.members {
 			st := m.score.Strokes[k]
 			if off, found := m.stroke(k, st); found {
-				list = append(list, Heard{k, st.Bar, st.Slot, st.By, m.due(st) + off, off, stateOf(off), ""})
+				list = append(list, Heard{k, st.Bar, st.Slot, st.By, m.due(st) + off, off, StateOf(off), ""})
 			} else {
 				open = append(open, k)
 			}
@@ -100,7 +100,7 @@ func (m *matcher) match(asked []moment, end float64) (list []Heard) {
 			due := m.likely(st)
 			if i := m.nearest(due, min(m.within, 3*onTime), func(n Note) bool { return !n.Maybe && st.gives(n.MIDI) }); i >= 0 {
 				m.use(i)
-				h.State, h.At, h.Off, h.String = Other, m.notes[i].At, m.notes[i].At-m.due(st), NoteName(m.notes[i].MIDI)
+				h.State, h.At, h.Off, h.String = Other, m.notes[i].At, m.notes[i].At-m.due(st), theory.PlainPitch(m.notes[i].MIDI).String()
 			}
 		}
 		list = append(list, h)
@@ -182,7 +182,8 @@ func (m *matcher) tooMuch(end float64) (list []Heard) {
 	return list
 }
 
-func stateOf(off float64) State {
+// StateOf is how a stroke is that is off by so many milliseconds.
+func StateOf(off float64) State {
 	switch {
 	case off < -onTime:
 		return Early
@@ -190,10 +191,4 @@ func stateOf(off float64) State {
 		return Late
 	}
 	return OnTime
-}
-
-// NoteName is what a pitch is called: "C3".
-func NoteName(midi int) string {
-	names := []string{"C", "C#", "D", "D#", "E", "F", "F#", "G", "G#", "A", "A#", "B"}
-	return fmt.Sprintf("%s%d", names[midi%12], midi/12-1)
 }

@@ -7,7 +7,7 @@ import (
 	"gonum.org/v1/gonum/dsp/fourier"
 )
 
-// How the ear looks for beginnings: short frames, close together, in bands of a quarter of an octave.
+// How the ear looks for beginnings: short frames, close together, in bands of a sixth of an octave.
 const (
 	frame    = 1024 // samples
 	hop      = 128  // samples, 5.8 ms

@@ -82,7 +82,7 @@ func Play(score listen.Score, f Faults, seed uint64) (t Take) {
 			t.Truth = append(t.Truth, Struck{Asked: i, State: listen.Missed})
 			continue
 		}
-		struck := Struck{Asked: i, At: at, State: stateOf(at - st.At - waited)}
+		struck := Struck{Asked: i, At: at, State: listen.StateOf(at - st.At - waited)}
 		loud := math.Pow(10, (scatterDB+f.Uneven)*rng.NormFloat64()/20)
 		wrong := st.By == bind.ByThumb && rng.Float64() < f.WrongString
 		for _, snd := range st.Sounds {
@@ -105,16 +105,6 @@ func Play(score listen.Score, f Faults, seed uint64) (t Take) {
 	}
 	slices.SortStableFunc(t.Notes, func(a, b Note) int { return cmp.Compare(a.At, b.At) })
 	return t
-}
-
-func stateOf(off float64) listen.State {
-	switch {
-	case off < -listen.OnTimeMS:
-		return listen.Early
-	case off > listen.OnTimeMS:
-		return listen.Late
-	}
-	return listen.OnTime
 }
 
 // slowed is when something comes while the tempo falls evenly over the take.
