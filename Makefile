@@ -17,7 +17,7 @@ test:
 	@scripts/timed "the rest: the core starts nothing that could race, and the pages go through teach" go test -shuffle=on $(filter-out $(shell go list $(RACED) 2>/dev/null),$(shell go list ./... 2>/dev/null))
 	@scripts/timed "end to end" $(MAKE) --no-print-directory e2e
 
-RACED = ./teach/answer ./store ./web/...
+RACED = ./teach/answer ./store ./store/keyvalue ./store/schema ./web/...
 
 # Before every commit, in half a minute: properties tried ten times each, and no page.
 quick:
@@ -46,7 +46,7 @@ torture: build
 	@bin/torture pages
 	@bin/torture kills --lines 10000 --kills 20
 	@bin/torture phones --entries 5000 --kills 2
-	@ARPLIN_KILLS=60 go test -count=1 -timeout 30m -run 'Killed|Kill' ./store ./store/localdb
+	@ARPLIN_KILLS=60 go test -count=1 -timeout 30m -run 'Killed|Kill' ./store/schema ./store/localdb
 	@$(MAKE) --no-print-directory cluster
 
 # Three nodes, two copies and a proxy on this machine, and ten kills and cuts.

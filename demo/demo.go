@@ -20,6 +20,7 @@ import (
 	"arplin/store"
 	"arplin/teach"
 	"arplin/teach/ladders"
+	"arplin/teach/people"
 )
 
 //go:embed school.json plain.json songs/*.cho
@@ -164,7 +165,7 @@ var hashOnce = sync.OnceValues(func() (string, error) {
 	if err != nil {
 		return "", err
 	}
-	return argon2id.CreateHash(school.Teacher.Password, argon2id.DefaultParams)
+	return argon2id.CreateHash(school.Teacher.Password, people.Hashing)
 })
 
 type loader struct {

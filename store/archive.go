@@ -4,6 +4,8 @@ import (
 	"context"
 	"database/sql"
 	"fmt"
+
+	"arplin/store/database"
 )
 
 // Kind is what can be archived.
@@ -56,7 +58,7 @@ func (s *Store) Archive(ctx context.Context, teacher TeacherID, kind Kind, id in
 	if err := s.db.QueryRowContext(ctx, "SELECT id FROM "+table+" WHERE teacher_id = ? AND id = ?", teacher, id).Scan(&found); err != nil {
 		return notFound(err, string(kind))
 	}
-	_, err = s.exec(ctx, "UPDATE "+table+" SET archived = ? WHERE teacher_id = ? AND id = ?", archived, teacher, id)
+	_, err = s.db.Change(ctx, "UPDATE "+table+" SET archived = ? WHERE teacher_id = ? AND id = ?", archived, teacher, id)
 	return err
 }
 
@@ -79,7 +81,7 @@ func (s *Store) ArchivedOf(ctx context.Context, teacher TeacherID, f Find) (list
 			WHEN 'song' THEN (SELECT COUNT(*) FROM ladders l JOIN log_entries e ON e.teacher_id = l.teacher_id AND e.ladder_id = l.id WHERE l.teacher_id = ? AND l.song_id = a.id)
 			WHEN 'ladder' THEN (SELECT COUNT(*) FROM log_entries e WHERE e.ladder_id = a.id) ELSE 0 END
 		FROM (SELECT * FROM (`+archivedUnion+`) u WHERE TRUE`+where+` ORDER BY name, kind, id`+limit+`) a`, args...)
-	list, err = collect(rows, err, func(r *sql.Rows) (a Archived, err error) { return a, r.Scan(&a.Kind, &a.ID, &a.Name, &a.Entries) })
+	list, err = database.Collect(rows, err, func(r *sql.Rows) (a Archived, err error) { return a, r.Scan(&a.Kind, &a.ID, &a.Name, &a.Entries) })
 	list, more = paged(list)
 	return list, more, err
 }
@@ -103,7 +105,7 @@ func (s *Store) Delete(ctx context.Context, teacher TeacherID, kind Kind, id int
 
 // ArchiveTeacher closes an account or opens it again.
 func (s *Store) ArchiveTeacher(ctx context.Context, teacher TeacherID, archived bool) error {
-	_, err := s.exec(ctx, "UPDATE teachers SET archived = ? WHERE id = ?", archived, teacher)
+	_, err := s.db.Change(ctx, "UPDATE teachers SET archived = ? WHERE id = ?", archived, teacher)
 	return err
 }
 
@@ -113,7 +115,7 @@ func (s *Store) DeleteTeacher(ctx context.Context, teacher TeacherID) error {
 }
 
 func (s *Store) deleted(ctx context.Context, what, query string, args ...any) error {
-	return s.inTx(ctx, func(tx *sql.Tx) error {
+	return s.db.InTx(ctx, func(tx *sql.Tx) error {
 		res, err := tx.ExecContext(ctx, query, args...)
 		if err != nil {
 			return fmt.Errorf("deleting a %s: %w", what, err)
@@ -135,7 +137,7 @@ type Thing struct {
 func (s *Store) Everything(ctx context.Context, teacher TeacherID) (list []Thing, err error) {
 	for _, k := range Kinds {
 		rows, err := s.db.QueryContext(ctx, "SELECT id FROM "+k.table+" WHERE teacher_id = ? ORDER BY id", teacher)
-		ids, err := collect(rows, err, func(r *sql.Rows) (id int64, err error) { return id, r.Scan(&id) })
+		ids, err := database.Collect(rows, err, func(r *sql.Rows) (id int64, err error) { return id, r.Scan(&id) })
 		if err != nil {
 			return nil, err
 		}

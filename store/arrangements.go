@@ -25,7 +25,7 @@ func (s *Store) SetArrangement(ctx context.Context, teacher TeacherID, a Arrange
 	if a.Version == 0 {
 		query, args = "INSERT IGNORE INTO arrangements (teacher_id, ladder_id, body) SELECT l.teacher_id, l.id, ? FROM ladders l WHERE l.teacher_id = ? AND l.id = ?", []any{a.Body, teacher, a.LadderID}
 	}
-	n, err := s.exec(ctx, query, args...)
+	n, err := s.db.Change(ctx, query, args...)
 	if err != nil {
 		return fmt.Errorf("storing an arrangement: %w", err)
 	}

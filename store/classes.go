@@ -4,6 +4,8 @@ import (
 	"context"
 	"database/sql"
 	"fmt"
+
+	"arplin/store/database"
 )
 
 // Class is a teacher's class with its schools.
@@ -71,7 +73,7 @@ func scanClass(scan func(...any) error) (c Class, err error) {
 // ChangeClass stores a class's name, minutes, schools and singing range for the
 // given version.
 func (s *Store) ChangeClass(ctx context.Context, teacher TeacherID, c Class) error {
-	n, err := s.exec(ctx, "UPDATE classes SET "+classFields.set()+", version = version + 1 WHERE teacher_id = ? AND id = ? AND version = ?",
+	n, err := s.db.Change(ctx, "UPDATE classes SET "+classFields.set()+", version = version + 1 WHERE teacher_id = ? AND id = ? AND version = ?",
 		append(classFields.of(&c), teacher, c.ID, c.Version)...)
 	if err != nil {
 		return fmt.Errorf("changing a class: %w", err)
@@ -90,7 +92,7 @@ func (s *Store) ChangeClass(ctx context.Context, teacher TeacherID, c Class) err
 // archived ones left out.
 func (s *Store) Classes(ctx context.Context, teacher TeacherID) ([]Class, error) {
 	rows, err := s.db.QueryContext(ctx, classQuery+" AND archived = FALSE ORDER BY id", teacher)
-	return collect(rows, err, func(r *sql.Rows) (Class, error) { return scanClass(r.Scan) })
+	return database.Collect(rows, err, func(r *sql.Rows) (Class, error) { return scanClass(r.Scan) })
 }
 
 // Class finds one of the teacher's classes.
@@ -102,7 +104,7 @@ func (s *Store) Class(ctx context.Context, teacher TeacherID, id ClassID) (Class
 // SetWeights stores how much the parts of the level count in a class, for the
 // given version of the weights.
 func (s *Store) SetWeights(ctx context.Context, teacher TeacherID, class ClassID, version int, weights string) error {
-	n, err := s.exec(ctx, "UPDATE classes SET weights = ?, weights_version = weights_version + 1 WHERE teacher_id = ? AND id = ? AND weights_version = ?", weights, teacher, class, version)
+	n, err := s.db.Change(ctx, "UPDATE classes SET weights = ?, weights_version = weights_version + 1 WHERE teacher_id = ? AND id = ? AND weights_version = ?", weights, teacher, class, version)
 	if err != nil || n == 1 {
 		return err
 	}
@@ -118,6 +120,6 @@ func (s *Store) SetSeries(ctx context.Context, teacher TeacherID, class ClassID,
 	if _, err := s.Class(ctx, teacher, class); err != nil {
 		return err
 	}
-	_, err := s.exec(ctx, "UPDATE classes SET series = ? WHERE teacher_id = ? AND id = ?", series, teacher, class)
+	_, err := s.db.Change(ctx, "UPDATE classes SET series = ? WHERE teacher_id = ? AND id = ?", series, teacher, class)
 	return err
 }

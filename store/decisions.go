@@ -9,6 +9,7 @@ import (
 	"arplin/core/ladder"
 	"arplin/core/practice"
 	"arplin/core/say"
+	"arplin/store/database"
 )
 
 // Decision is what a teacher has decided about a student, with the reason.
@@ -44,7 +45,7 @@ func addDecisions(ctx context.Context, tx *sql.Tx, teacher TeacherID, on LadderI
 
 // KeepDecisions keeps decisions that move nobody, about students of a ladder's class.
 func (s *Store) KeepDecisions(ctx context.Context, teacher TeacherID, on LadderID, list []Decision) error {
-	return s.inTx(ctx, func(tx *sql.Tx) error {
+	return s.db.InTx(ctx, func(tx *sql.Tx) error {
 		for _, d := range list {
 			if err := ofClass(ctx, tx, teacher, on, []StudentID{d.StudentID}); err != nil {
 				return err
@@ -58,7 +59,7 @@ func (s *Store) KeepDecisions(ctx context.Context, teacher TeacherID, on LadderI
 func (s *Store) Decisions(ctx context.Context, teacher TeacherID, student StudentID) ([]Decision, error) {
 	rows, err := s.db.QueryContext(ctx, `SELECT d.id, d.student_id, d.ladder_id, d.step_id, d.to_step, d.kind, d.why, d.at, NOT `+standsSQL+` FROM decisions d JOIN ladders l ON l.id = d.ladder_id
 		WHERE d.teacher_id = ? AND d.student_id = ? ORDER BY d.at DESC, d.id DESC LIMIT 100`, teacher, student)
-	return collect(rows, err, func(r *sql.Rows) (d Decision, err error) {
+	return database.Collect(rows, err, func(r *sql.Rows) (d Decision, err error) {
 		var why string
 		err = r.Scan(&d.ID, &d.StudentID, &d.LadderID, &d.Step, &d.To, &d.Kind, &why, &d.At, &d.TakenBack)
 		d.Why = say.Parse(why)
@@ -71,7 +72,7 @@ func (s *Store) Decisions(ctx context.Context, teacher TeacherID, student Studen
 func (s *Store) DecisionsOf(ctx context.Context, teacher TeacherID, class ClassID, since time.Time) ([]Decision, error) {
 	rows, err := s.db.QueryContext(ctx, `SELECT d.id, d.student_id, d.ladder_id, d.step_id, d.to_step, d.kind, d.at FROM students t JOIN decisions d ON d.teacher_id = t.teacher_id AND d.student_id = t.id
 		JOIN ladders l ON l.id = d.ladder_id WHERE t.teacher_id = ? AND t.class_id = ? AND d.at >= ? AND `+standsSQL+` ORDER BY d.at, d.id`, teacher, class, since.UTC())
-	return collect(rows, err, scanDecided)
+	return database.Collect(rows, err, scanDecided)
 }
 
 // staysSQL are the decisions to stay about the students of a class since a time, after which

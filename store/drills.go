@@ -8,6 +8,7 @@ import (
 
 	"arplin/core/pattern"
 	"arplin/core/song"
+	"arplin/store/database"
 )
 
 // WeekDrill is a drill that a student has on the week, and on the weeks after it until it
@@ -48,7 +49,7 @@ func (s *Store) WithdrawDrill(ctx context.Context, teacher TeacherID, id DrillID
 	if _, err := s.Drill(ctx, teacher, id); err != nil {
 		return err
 	}
-	_, err := s.exec(ctx, "UPDATE week_drills SET withdrawn = ? WHERE teacher_id = ? AND id = ?", withdrawn, teacher, id)
+	_, err := s.db.Change(ctx, "UPDATE week_drills SET withdrawn = ? WHERE teacher_id = ? AND id = ?", withdrawn, teacher, id)
 	return err
 }
 
@@ -77,7 +78,7 @@ func (s *Store) FinishDrill(ctx context.Context, teacher TeacherID, id DrillID, 
 	if _, err := s.Drill(ctx, teacher, id); err != nil {
 		return err
 	}
-	_, err := s.exec(ctx, "UPDATE week_drills SET done_at = ? WHERE teacher_id = ? AND id = ?", orNull(at), teacher, id)
+	_, err := s.db.Change(ctx, "UPDATE week_drills SET done_at = ? WHERE teacher_id = ? AND id = ?", orNull(at), teacher, id)
 	return err
 }
 
@@ -85,7 +86,7 @@ func (s *Store) FinishDrill(ctx context.Context, teacher TeacherID, id DrillID, 
 // were given: those that are neither done nor taken off.
 func (s *Store) Drills(ctx context.Context, teacher TeacherID, class ClassID) ([]WeekDrill, error) {
 	rows, err := s.db.QueryContext(ctx, drillQuery+" AND t.class_id = ? AND d.withdrawn = FALSE AND d.done_at IS NULL AND t.archived = FALSE AND t.left_on IS NULL ORDER BY d.id", teacher, class)
-	return collect(rows, err, func(r *sql.Rows) (WeekDrill, error) { return scanDrill(r.Scan) })
+	return database.Collect(rows, err, func(r *sql.Rows) (WeekDrill, error) { return scanDrill(r.Scan) })
 }
 
 // DrillTry is what was heard on a drill.
@@ -100,8 +101,8 @@ func (s *Store) AddDrillTry(ctx context.Context, teacher TeacherID, id DrillID, 
 	if _, err := s.Drill(ctx, teacher, id); err != nil {
 		return err
 	}
-	_, err := s.exec(ctx, "INSERT INTO drill_tries (teacher_id, drill_id, tempo, failed, client_id, at) VALUES (?, ?, ?, ?, ?, ?)", teacher, id, t.Tempo, t.Failed, clientID, t.At.UTC())
-	if err != nil && !isDuplicate(err) {
+	_, err := s.db.Change(ctx, "INSERT INTO drill_tries (teacher_id, drill_id, tempo, failed, client_id, at) VALUES (?, ?, ?, ?, ?, ?)", teacher, id, t.Tempo, t.Failed, clientID, t.At.UTC())
+	if err != nil && !database.IsDuplicate(err) {
 		return fmt.Errorf("logging a drill: %w", err)
 	}
 	return nil
@@ -110,5 +111,5 @@ func (s *Store) AddDrillTry(ctx context.Context, teacher TeacherID, id DrillID, 
 // DrillTries lists what was heard on a drill, the newest first.
 func (s *Store) DrillTries(ctx context.Context, teacher TeacherID, id DrillID) ([]DrillTry, error) {
 	rows, err := s.db.QueryContext(ctx, "SELECT tempo, failed, at FROM drill_tries WHERE teacher_id = ? AND drill_id = ? ORDER BY at DESC, id DESC LIMIT 50", teacher, id)
-	return collect(rows, err, func(r *sql.Rows) (t DrillTry, err error) { return t, r.Scan(&t.Tempo, &t.Failed, &t.At) })
+	return database.Collect(rows, err, func(r *sql.Rows) (t DrillTry, err error) { return t, r.Scan(&t.Tempo, &t.Failed, &t.At) })
 }

@@ -7,6 +7,7 @@ import (
 
 	"arplin/core/practice"
 	"arplin/core/song"
+	"arplin/store/database"
 )
 
 // Failed is what failed in a bar, and how often.
@@ -24,7 +25,7 @@ func (s *Store) FailedMost(ctx context.Context, teacher TeacherID, class ClassID
 		JOIN ladders l ON l.id = e.ladder_id
 		WHERE t.teacher_id = ? AND t.class_id = ? AND (? = 0 OR t.id = ?) AND l.song_id = ? AND e.at >= ? AND e.bar_id <> 0 AND `+standing+`
 		GROUP BY e.bar_id, e.fault ORDER BY COUNT(*) DESC, MAX(e.at) DESC LIMIT ?`, teacher, class, student, student, song, since.UTC(), most)
-	return collect(rows, err, func(r *sql.Rows) (f Failed, err error) { return f, r.Scan(&f.Bar, &f.Fault, &f.Times) })
+	return database.Collect(rows, err, func(r *sql.Rows) (f Failed, err error) { return f, r.Scan(&f.Bar, &f.Fault, &f.Times) })
 }
 
 // TenseAndStays is Tense, and the decisions to stay about the students of the class since another
@@ -32,7 +33,7 @@ func (s *Store) FailedMost(ctx context.Context, teacher TeacherID, class ClassID
 func (s *Store) TenseAndStays(ctx context.Context, teacher TeacherID, class ClassID, since, stayed time.Time) (tense map[StudentID]bool, stays []Decision, err error) {
 	rows, err := s.db.QueryContext(ctx, tenseQuery+` UNION ALL (SELECT d.student_id, d.ladder_id, d.step_id, d.at `+staysSQL+`)`,
 		teacher, class, practice.Tension, since.UTC(), teacher, class, stayed.UTC(), practice.Stay)
-	list, err := collect(rows, err, func(r *sql.Rows) (d Decision, err error) {
+	list, err := database.Collect(rows, err, func(r *sql.Rows) (d Decision, err error) {
 		var at sql.NullTime
 		err = r.Scan(&d.StudentID, &d.LadderID, &d.Step, &at)
 		d.At = at.Time
@@ -56,7 +57,7 @@ var tenseQuery = `SELECT t.id, 0, 0, CAST(NULL AS DATETIME(6)) FROM students t W
 // any song, was with tension.
 func (s *Store) Tense(ctx context.Context, teacher TeacherID, class ClassID, since time.Time) (map[StudentID]bool, error) {
 	rows, err := s.db.QueryContext(ctx, tenseQuery, teacher, class, practice.Tension, since.UTC())
-	list, err := collect(rows, err, func(r *sql.Rows) (id StudentID, err error) {
+	list, err := database.Collect(rows, err, func(r *sql.Rows) (id StudentID, err error) {
 		var none sql.RawBytes
 		return id, r.Scan(&id, &none, &none, &none)
 	})

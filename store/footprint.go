@@ -9,6 +9,8 @@ import (
 	"strings"
 
 	"github.com/google/uuid"
+
+	"arplin/store/database"
 )
 
 // named is the name of a row for good: the one that it came with, or a fresh one.
@@ -37,7 +39,7 @@ type reference struct{ table, column, to string }
 func references(ctx context.Context, tx *sql.Tx) ([]reference, error) {
 	rows, err := tx.QueryContext(ctx, `SELECT DISTINCT table_name, column_name, referenced_table_name FROM information_schema.key_column_usage
 		WHERE table_schema = DATABASE() AND referenced_table_schema = DATABASE() AND referenced_column_name = 'id' ORDER BY 1, 2, 3`)
-	list, err := collect(rows, err, func(r *sql.Rows) (f reference, err error) { return f, r.Scan(&f.table, &f.column, &f.to) })
+	list, err := database.Collect(rows, err, func(r *sql.Rows) (f reference, err error) { return f, r.Scan(&f.table, &f.column, &f.to) })
 	return slices.DeleteFunc(list, func(f reference) bool { return kindOf(f.to) == "" }), err
 }
 
@@ -55,7 +57,7 @@ func kindOf(table string) Kind {
 var hanging = map[string]string{
 	"students": "students who joined", "ladders": "ladders", "log_entries": "log entries", "placements": "places on steps", "played_steps": "steps that were played",
 	"decisions": "decisions", "week_drills": "drills", "lessons": "lessons", "absences": "attendance", "terms": "the term", "arrangements": "who plays what",
-	"song_revisions": "songs", "ladder_revisions": "ladders", "revision_places": "places on steps", "samples": "the sample class", "home_entries": "practice at home", "phone_links": "links to phones",
+	"song_revisions": "songs", "ladder_revisions": "ladders", "revision_places": "places on steps", "samples": "the sample class", "home_entries": "practice at home", "phone_links": "links to phones", "takes": "takes",
 }
 
 // footprint is what an import has stored and what refers to it, as a count and a sum for each
@@ -65,7 +67,7 @@ type footprint map[string]string
 func footprintOf(ctx context.Context, tx *sql.Tx, teacher TeacherID, id ImportID) (footprint, error) {
 	f := footprint{}
 	sum := func(key, table, column string, kind Kind) error {
-		columns, err := columnsOf(ctx, tx, table)
+		columns, err := database.Columns(ctx, tx, table)
 		if err != nil {
 			return err
 		}

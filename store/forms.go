@@ -18,7 +18,7 @@ type SentForm struct {
 // TakeForm notes a form by its key before it is carried out. A key that was taken
 // already comes back with what is known of it.
 func (s *Store) TakeForm(ctx context.Context, teacher TeacherID, key string, now time.Time) (before SentForm, fresh bool, err error) {
-	n, err := s.exec(ctx, "INSERT IGNORE INTO sent_forms (teacher_id, k, at) VALUES (?, ?, ?)", teacher, key, now.Unix())
+	n, err := s.db.Change(ctx, "INSERT IGNORE INTO sent_forms (teacher_id, k, at) VALUES (?, ?, ?)", teacher, key, now.Unix())
 	if err != nil {
 		return before, false, fmt.Errorf("noting a form: %w", err)
 	}
@@ -35,12 +35,18 @@ func (s *Store) TakeForm(ctx context.Context, teacher TeacherID, key string, now
 
 // FormLed notes where a form led.
 func (s *Store) FormLed(ctx context.Context, teacher TeacherID, key, location string) error {
-	_, err := s.exec(ctx, "UPDATE sent_forms SET location = ? WHERE teacher_id = ? AND k = ?", location, teacher, key)
+	_, err := s.db.Change(ctx, "UPDATE sent_forms SET location = ? WHERE teacher_id = ? AND k = ?", location, teacher, key)
 	return err
 }
 
 // FreeForm forgets a form of which nothing came, so that it can be sent again.
 func (s *Store) FreeForm(ctx context.Context, teacher TeacherID, key string) error {
-	_, err := s.exec(ctx, "DELETE FROM sent_forms WHERE teacher_id = ? AND k = ?", teacher, key)
+	_, err := s.db.Change(ctx, "DELETE FROM sent_forms WHERE teacher_id = ? AND k = ?", teacher, key)
+	return err
+}
+
+// SweepForms forgets those that were sent long ago.
+func (s *Store) SweepForms(ctx context.Context, now time.Time) error {
+	_, err := s.db.Change(ctx, "DELETE FROM sent_forms WHERE at < ?", now.Add(-formsKept).Unix())
 	return err
 }

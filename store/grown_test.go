@@ -11,6 +11,8 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"arplin/store"
+	"arplin/store/database"
+	"arplin/store/keyvalue"
 	"arplin/store/storetest"
 )
 
@@ -64,7 +66,7 @@ func TestEveryQueryHasAnIndex(t *testing.T) {
 	watched, err := store.Open(storetest.DSN)
 	require.NoError(t, err)
 	defer watched.Close()
-	watched.Watch(func(query string, args []driver.NamedValue) {
+	watched.DB().Watch(func(query string, args []driver.NamedValue) {
 		q := asked{query: query}
 		for _, a := range args {
 			q.args = append(q.args, a.Value)
@@ -119,7 +121,7 @@ func TestEveryQueryHasAnIndex(t *testing.T) {
 		},
 		"patterns": func() error { _, err := watched.Patterns(ctx, sc.teacher); return err },
 		"archive":  func() error { _, _, err := watched.ArchivedOf(ctx, sc.teacher, store.Find{}); return err },
-		"session":  func() error { _, err := watched.Sessions().Get("some-session"); return err },
+		"session":  func() error { _, err := keyvalue.Sessions(watched.DB()).Get("some-session"); return err },
 		"teacher":  func() error { _, err := watched.TeacherByEmail(ctx, "nobody@arplin.test"); return err },
 	} {
 		queries = nil
@@ -141,7 +143,7 @@ type planStep struct {
 	rows        int64
 }
 
-func explain(t *testing.T, db *sql.DB, query string, args []any) (steps []planStep) {
+func explain(t *testing.T, db *database.DB, query string, args []any) (steps []planStep) {
 	t.Helper()
 	rows, err := db.Query("EXPLAIN "+query, args...)
 	require.NoError(t, err, query)

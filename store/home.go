@@ -9,6 +9,7 @@ import (
 
 	"arplin/core/ladder"
 	"arplin/core/practice"
+	"arplin/store/database"
 )
 
 // HomeEntry is something that a student played at home and wrote down.
@@ -31,7 +32,7 @@ type HomeEntry struct {
 // AddHome stores entries of one student, and returns those that were left: what they are about is not, or
 // not any more, of the student's class. What was stored before stays as it is.
 func (s *Store) AddHome(ctx context.Context, teacher TeacherID, student StudentID, list []HomeEntry) (left []string, err error) {
-	err = s.inTx(ctx, func(tx *sql.Tx) error {
+	err = s.db.InTx(ctx, func(tx *sql.Tx) error {
 		left, err = addHome(ctx, tx, teacher, student, list)
 		return err
 	})
@@ -78,7 +79,7 @@ func (s *Store) CameSince(ctx context.Context, teacher TeacherID, student Studen
 // HomeNames are the phones' ids of all that came from home.
 func (s *Store) HomeNames(ctx context.Context, teacher TeacherID) (map[string]bool, error) {
 	rows, err := s.db.QueryContext(ctx, "SELECT client_id FROM home_entries WHERE teacher_id = ?", teacher)
-	list, err := collect(rows, err, func(r *sql.Rows) (id string, err error) { return id, r.Scan(&id) })
+	list, err := database.Collect(rows, err, func(r *sql.Rows) (id string, err error) { return id, r.Scan(&id) })
 	names := make(map[string]bool, len(list))
 	for _, id := range list {
 		names[id] = true
@@ -92,7 +93,7 @@ func (s *Store) Home(ctx context.Context, teacher TeacherID, class ClassID, stud
 	rows, err := s.db.QueryContext(ctx, `SELECT h.student_id, COALESCE(h.ladder_id, 0), h.step_id, COALESCE(h.drill_id, 0), h.card, h.went, h.tempo, h.minutes, h.even_ms, h.word, h.client_id, h.at, h.came
 		FROM students t JOIN home_entries h ON h.teacher_id = t.teacher_id AND h.student_id = t.id
 		WHERE t.teacher_id = ? AND t.class_id = ? AND (? = 0 OR t.id = ?) AND h.at >= ? ORDER BY h.at, h.id`, teacher, class, student, student, since.UTC())
-	return collect(rows, err, func(r *sql.Rows) (e HomeEntry, err error) {
+	return database.Collect(rows, err, func(r *sql.Rows) (e HomeEntry, err error) {
 		return e, r.Scan(&e.StudentID, &e.LadderID, &e.Step, &e.DrillID, &e.Card, &e.Went, &e.Tempo, &e.Minutes, &e.Even, &e.Word, &e.ClientID, &e.At, &e.Came)
 	})
 }

@@ -11,6 +11,7 @@ import (
 	"arplin/core/pattern"
 	"arplin/core/say"
 	"arplin/core/song"
+	"arplin/store/database"
 )
 
 // UID names a thing for good, across accounts and machines.
@@ -34,6 +35,7 @@ type Incoming struct {
 	Ladders      []IncomingLadder
 	Log          []IncomingEntry
 	Home         []IncomingHome
+	Takes        []IncomingTake
 	Terms        []IncomingTerm
 	Arrangements []IncomingArrangement
 }
@@ -78,6 +80,11 @@ type (
 		Student, Ladder UID // of a student who is new; no ladder where it is about none
 		Entry           HomeEntry
 	}
+	IncomingTake struct {
+		Student, Ladder UID // of a student who is new; no ladder where it is on none
+		Take            Take
+		Sound           []byte
+	}
 	IncomingTerm struct {
 		Class, Ladder UID
 		More          []UID // further ladders
@@ -109,7 +116,7 @@ func (s *Store) NamedThings(ctx context.Context, teacher TeacherID) (list []Name
 			continue
 		}
 		rows, err := s.db.QueryContext(ctx, "SELECT uid, id FROM "+n.table+" WHERE teacher_id = ?", teacher)
-		of, err := collect(rows, err, func(r *sql.Rows) (x Named, err error) { x.Kind = n.kind; return x, r.Scan(&x.UID, &x.ID) })
+		of, err := database.Collect(rows, err, func(r *sql.Rows) (x Named, err error) { x.Kind = n.kind; return x, r.Scan(&x.UID, &x.ID) })
 		if err != nil {
 			return nil, err
 		}
@@ -128,14 +135,14 @@ type importer struct {
 
 // Import stores all that a file brings, or nothing.
 func (s *Store) Import(ctx context.Context, teacher TeacherID, in Incoming, at time.Time) (id ImportID, err error) {
-	err = s.inTx(ctx, func(tx *sql.Tx) error {
+	err = s.db.InTx(ctx, func(tx *sql.Tx) error {
 		im := importer{tx: tx, teacher: teacher, rows: map[UID]int64{}}
 		im.id, err = insert(ctx, tx, "INSERT INTO imports (teacher_id, name, says, at) VALUES (?, ?, ?, ?)", teacher, in.Name, in.Says.String(), at.UTC())
 		if err != nil {
 			return err
 		}
 		id = ImportID(im.id)
-		for _, part := range []func(context.Context, Incoming) error{im.patterns, im.songs, im.classes, im.students, im.ladders, im.log, im.home, im.terms, im.arrangements} {
+		for _, part := range []func(context.Context, Incoming) error{im.patterns, im.songs, im.classes, im.students, im.ladders, im.log, im.home, im.takes, im.terms, im.arrangements} {
 			if err := part(ctx, in); err != nil {
 				return err
 			}
@@ -146,7 +153,7 @@ func (s *Store) Import(ctx context.Context, teacher TeacherID, in Incoming, at t
 		}
 		return err
 	})
-	if isDuplicate(err) { // what the file brings was stored a moment ago
+	if database.IsDuplicate(err) { // what the file brings was stored a moment ago
 		return 0, fmt.Errorf("importing: %w", &StaleError{what: "import"})
 	}
 	if err != nil {
@@ -347,21 +354,6 @@ func (im *importer) log(ctx context.Context, in Incoming) error {
 		}
 		if err != nil {
 			return err
-		}
-	}
-	return nil
-}
-
-func (im *importer) home(ctx context.Context, in Incoming) error {
-	for _, x := range in.Home {
-		e := x.Entry
-		e.LadderID = LadderID(im.rows[x.Ladder])
-		left, err := addHome(ctx, im.tx, im.teacher, StudentID(im.rows[x.Student]), []HomeEntry{e})
-		if err != nil {
-			return err
-		}
-		if len(left) > 0 {
-			return fmt.Errorf("an entry from home: %w", ErrNotFound)
 		}
 	}
 	return nil

@@ -13,6 +13,7 @@ import (
 	"arplin/core/ladder"
 	"arplin/core/say"
 	"arplin/core/song"
+	"arplin/store/database"
 )
 
 // InUseError refuses to take an import back: what it brought was used or changed since then.
@@ -35,7 +36,7 @@ type came struct {
 // UndoImport takes all that an import brought out again, and puts back what it replaced, or does nothing:
 // what was changed or used since then is an InUseError.
 func (s *Store) UndoImport(ctx context.Context, teacher TeacherID, id ImportID, at time.Time) error {
-	err := s.inTx(ctx, func(tx *sql.Tx) error {
+	err := s.db.InTx(ctx, func(tx *sql.Tx) error {
 		var undone sql.NullTime
 		if err := tx.QueryRowContext(ctx, "SELECT undone_at FROM imports WHERE teacher_id = ? AND id = ? FOR UPDATE", teacher, id).Scan(&undone); err != nil {
 			return notFound(err, "import")
@@ -44,7 +45,7 @@ func (s *Store) UndoImport(ctx context.Context, teacher TeacherID, id ImportID, 
 			return ErrUndone
 		}
 		rows, err := tx.QueryContext(ctx, "SELECT kind, row_id, changed, version, was FROM imported WHERE teacher_id = ? AND import_id = ?", teacher, id)
-		list, err := collect(rows, err, func(r *sql.Rows) (c came, err error) {
+		list, err := database.Collect(rows, err, func(r *sql.Rows) (c came, err error) {
 			return c, r.Scan(&c.kind, &c.row, &c.changed, &c.version, &c.was)
 		})
 		if err != nil {
@@ -164,7 +165,7 @@ type ImportLine struct {
 // Imports lists the last imports, the newest first.
 func (s *Store) Imports(ctx context.Context, teacher TeacherID, most int) ([]ImportLine, error) {
 	rows, err := s.db.QueryContext(ctx, "SELECT id, name, says, at, undone_at IS NOT NULL FROM imports WHERE teacher_id = ? ORDER BY id DESC LIMIT ?", teacher, most)
-	return collect(rows, err, func(r *sql.Rows) (l ImportLine, err error) {
+	return database.Collect(rows, err, func(r *sql.Rows) (l ImportLine, err error) {
 		var says string
 		err = r.Scan(&l.ID, &l.Name, &says, &l.At, &l.Undone)
 		l.Says = say.Parse(says)
@@ -175,13 +176,13 @@ func (s *Store) Imports(ctx context.Context, teacher TeacherID, most int) ([]Imp
 // WholeLog is the log of a class with all that was said of each try, oldest first.
 func (s *Store) WholeLog(ctx context.Context, teacher TeacherID, class ClassID) ([]Entry, error) {
 	steps := map[int64]ladder.Step{} // read once
-	rows, err := s.db.QueryContext(ctx, `SELECT e.id, e.uid, e.student_id, e.ladder_id, e.played_id, p.body, e.tempo, e.failed, e.errors, e.minutes, e.fault, e.bar_id, e.word, e.at
+	rows, err := s.db.QueryContext(ctx, `SELECT e.id, e.uid, e.student_id, e.ladder_id, e.played_id, p.body, e.tempo, e.failed, e.errors, e.minutes, e.fault, e.bar_id, e.word, e.taken, e.at
 		FROM students t JOIN log_entries e ON e.teacher_id = t.teacher_id AND e.student_id = t.id JOIN played_steps p ON p.id = e.played_id
 		WHERE t.teacher_id = ? AND t.class_id = ? AND`+inOrder, teacher, class)
-	return collect(rows, err, func(r *sql.Rows) (e Entry, err error) {
+	return database.Collect(rows, err, func(r *sql.Rows) (e Entry, err error) {
 		var played int64
 		var body sql.RawBytes
-		if err := r.Scan(&e.ID, &e.UID, &e.StudentID, &e.LadderID, &played, &body, &e.Tempo, &e.Failed, &e.Errors, &e.Minutes, &e.Fault, &e.Bar, &e.Word, &e.At); err != nil {
+		if err := r.Scan(&e.ID, &e.UID, &e.StudentID, &e.LadderID, &played, &body, &e.Tempo, &e.Failed, &e.Errors, &e.Minutes, &e.Fault, &e.Bar, &e.Word, &e.Taken, &e.At); err != nil {
 			return e, err
 		}
 		if _, known := steps[played]; !known {
@@ -199,7 +200,7 @@ func (s *Store) WholeLog(ctx context.Context, teacher TeacherID, class ClassID) 
 // EntryNames are the names of all that was ever logged.
 func (s *Store) EntryNames(ctx context.Context, teacher TeacherID) (map[UID]bool, error) {
 	rows, err := s.db.QueryContext(ctx, "SELECT uid FROM log_entries WHERE teacher_id = ?", teacher)
-	list, err := collect(rows, err, func(r *sql.Rows) (uid UID, err error) { return uid, r.Scan(&uid) })
+	list, err := database.Collect(rows, err, func(r *sql.Rows) (uid UID, err error) { return uid, r.Scan(&uid) })
 	names := make(map[UID]bool, len(list))
 	for _, uid := range list {
 		names[uid] = true
@@ -210,5 +211,5 @@ func (s *Store) EntryNames(ctx context.Context, teacher TeacherID) (map[UID]bool
 // LadderIDs are the ladders of a class that are not archived, in the order in which they were made.
 func (s *Store) LadderIDs(ctx context.Context, teacher TeacherID, class ClassID) ([]LadderID, error) {
 	rows, err := s.db.QueryContext(ctx, "SELECT id FROM ladders WHERE teacher_id = ? AND class_id = ? AND archived = FALSE ORDER BY id", teacher, class)
-	return collect(rows, err, func(r *sql.Rows) (id LadderID, err error) { return id, r.Scan(&id) })
+	return database.Collect(rows, err, func(r *sql.Rows) (id LadderID, err error) { return id, r.Scan(&id) })
 }

@@ -16,11 +16,11 @@ type Invitation struct {
 
 // AddInvitation keeps a link by its digest; those that have run out go.
 func (s *Store) AddInvitation(ctx context.Context, digest [32]byte, in Invitation, now time.Time) error {
-	if _, err := s.exec(ctx, "DELETE FROM invitations WHERE expires < ?", now.UTC()); err != nil {
+	if _, err := s.db.Change(ctx, "DELETE FROM invitations WHERE expires < ?", now.UTC()); err != nil {
 		return fmt.Errorf("old invitations: %w", err)
 	}
 	teacher := sql.NullInt64{Int64: int64(in.Teacher), Valid: in.Teacher != 0}
-	if _, err := s.exec(ctx, "INSERT INTO invitations (digest, teacher_id, expires) VALUES (?, ?, ?)", digest[:], teacher, in.Expires.UTC()); err != nil {
+	if _, err := s.db.Change(ctx, "INSERT INTO invitations (digest, teacher_id, expires) VALUES (?, ?, ?)", digest[:], teacher, in.Expires.UTC()); err != nil {
 		return fmt.Errorf("keeping an invitation: %w", err)
 	}
 	return nil
@@ -36,7 +36,7 @@ func (s *Store) InvitationBy(ctx context.Context, digest [32]byte, now time.Time
 
 // UseInvitation takes a link: whoever is first has it, everyone else gets ErrNotFound.
 func (s *Store) UseInvitation(ctx context.Context, digest [32]byte, now time.Time) error {
-	n, err := s.exec(ctx, "DELETE FROM invitations WHERE digest = ? AND expires >= ?", digest[:], now.UTC())
+	n, err := s.db.Change(ctx, "DELETE FROM invitations WHERE digest = ? AND expires >= ?", digest[:], now.UTC())
 	if err == nil && n == 0 {
 		return fmt.Errorf("invitation: %w", ErrNotFound)
 	}
@@ -49,7 +49,7 @@ func (s *Store) AddSample(ctx context.Context, teacher TeacherID, class ClassID,
 	for _, id := range songs {
 		ids = append(ids, fmt.Sprint(id))
 	}
-	_, err := s.exec(ctx, "INSERT IGNORE INTO samples (class_id, songs, added) SELECT id, ?, UTC_DATE() FROM classes WHERE teacher_id = ? AND id = ?", strings.Join(ids, ","), teacher, class)
+	_, err := s.db.Change(ctx, "INSERT IGNORE INTO samples (class_id, songs, added) SELECT id, ?, UTC_DATE() FROM classes WHERE teacher_id = ? AND id = ?", strings.Join(ids, ","), teacher, class)
 	return err
 }
 
@@ -62,7 +62,7 @@ func (s *Store) SampleOf(ctx context.Context, teacher TeacherID) (class ClassID,
 // RemoveSample removes the teacher's sample class with all that hangs on it, and its songs unless another
 // class has a ladder of one by now.
 func (s *Store) RemoveSample(ctx context.Context, teacher TeacherID) error {
-	return s.inTx(ctx, func(tx *sql.Tx) error {
+	return s.db.InTx(ctx, func(tx *sql.Tx) error {
 		var class ClassID
 		var songs string
 		err := tx.QueryRowContext(ctx, "SELECT x.class_id, x.songs FROM samples x JOIN classes c ON c.id = x.class_id WHERE c.teacher_id = ? ORDER BY x.class_id LIMIT 1 FOR UPDATE", teacher).Scan(&class, &songs)

@@ -14,6 +14,7 @@ import (
 	"arplin/core/pattern"
 	"arplin/core/say"
 	"arplin/core/song"
+	"arplin/store/database"
 )
 
 // Ladder is a stored ladder for a song and a class.
@@ -52,7 +53,7 @@ type Places map[StudentID]ladder.StepID
 // AddLadder stores a new ladder as version 1.
 func (s *Store) AddLadder(ctx context.Context, teacher TeacherID, l Ladder) (LadderID, error) {
 	var id int64
-	err := s.inTx(ctx, func(tx *sql.Tx) error {
+	err := s.db.InTx(ctx, func(tx *sql.Tx) error {
 		sections, err := encodeSections(l.Sections)
 		if err != nil {
 			return err
@@ -149,7 +150,7 @@ func (s *Store) Ladder(ctx context.Context, teacher TeacherID, id LadderID) (Lad
 // LaddersOf finds several of the teacher's ladders at once, archived or not.
 func (s *Store) LaddersOf(ctx context.Context, teacher TeacherID, ids []LadderID) (map[LadderID]Ladder, error) {
 	rows, err := queryIn(ctx, s.db, ladderQuery+" AND x.id IN ", teacher, ids)
-	list, err := collect(rows, err, func(r *sql.Rows) (Ladder, error) { return scanLadder(r.Scan) })
+	list, err := database.Collect(rows, err, func(r *sql.Rows) (Ladder, error) { return scanLadder(r.Scan) })
 	by := map[LadderID]Ladder{}
 	for _, l := range list {
 		by[l.ID] = l
@@ -179,7 +180,7 @@ func (s *Store) Ladders(ctx context.Context, teacher TeacherID, class ClassID, f
 	limit, bounds := f.limit()
 	rows, err := s.db.QueryContext(ctx, ladderLines+` AND x.class_id = ? AND x.archived = FALSE`+where+` ORDER BY x.created_at DESC, x.id DESC`+limit,
 		append(append([]any{teacher, class}, args...), bounds...)...)
-	list, err = collect(rows, err, scanLadderLine)
+	list, err = database.Collect(rows, err, scanLadderLine)
 	list, more = paged(list)
 	return list, more, err
 }
@@ -192,7 +193,7 @@ func (s *Store) SaveLadder(ctx context.Context, teacher TeacherID, edited Ladder
 	if err != nil {
 		return fmt.Errorf("saving a ladder: %w", err)
 	}
-	return s.inTx(ctx, func(tx *sql.Tx) error {
+	return s.db.InTx(ctx, func(tx *sql.Tx) error {
 		h, err := ladderDocument.hold(ctx, tx, teacher, int64(edited.ID), edited.Version)
 		if err != nil {
 			return err
@@ -251,7 +252,7 @@ type Moved struct {
 // MoveLadder goes one step back (-1) or forward (+1) in the history of a ladder's
 // version: steps, order and where everybody stood.
 func (s *Store) MoveLadder(ctx context.Context, teacher TeacherID, id LadderID, version, by int) (m Moved, err error) {
-	err = s.inTx(ctx, func(tx *sql.Tx) error {
+	err = s.db.InTx(ctx, func(tx *sql.Tx) error {
 		h, err := ladderDocument.hold(ctx, tx, teacher, int64(id), version)
 		if err != nil {
 			return err
@@ -285,7 +286,7 @@ func (s *Store) MoveLadder(ctx context.Context, teacher TeacherID, id LadderID, 
 // kept with it; ErrMoved when somebody does not stand where that was decided about.
 func (s *Store) Place(ctx context.Context, teacher TeacherID, id LadderID, places Places, decided ...Decision) (was Places, version int, err error) {
 	was = Places{}
-	err = s.inTx(ctx, func(tx *sql.Tx) error {
+	err = s.db.InTx(ctx, func(tx *sql.Tx) error {
 		if err := tx.QueryRowContext(ctx, "SELECT version FROM ladders WHERE teacher_id = ? AND id = ? FOR UPDATE", teacher, id).Scan(&version); err != nil {
 			return notFound(err, "ladder")
 		}
@@ -347,7 +348,7 @@ func collectPlaces(rows *sql.Rows, err error) (Places, error) {
 		student StudentID
 		step    ladder.StepID
 	}
-	list, err := collect(rows, err, func(r *sql.Rows) (p place, err error) { return p, r.Scan(&p.student, &p.step) })
+	list, err := database.Collect(rows, err, func(r *sql.Rows) (p place, err error) { return p, r.Scan(&p.student, &p.step) })
 	places := make(Places, len(list))
 	for _, p := range list {
 		places[p.student] = p.step

@@ -7,6 +7,8 @@ import (
 	"errors"
 	"fmt"
 	"time"
+
+	"arplin/store/database"
 )
 
 // Lesson is a class's lesson: planned, running, or over.
@@ -53,7 +55,7 @@ func scanLesson(scan func(...any) error) (l Lesson, err error) {
 // one where it is not over; one that was forgotten is.
 func (s *Store) Lessons(ctx context.Context, teacher TeacherID, class ClassID, most int, now time.Time) ([]Lesson, error) {
 	rows, err := s.db.QueryContext(ctx, lessonQuery+" AND x.class_id = ? ORDER BY x.id DESC LIMIT ?", teacher, class, most)
-	return collect(rows, err, func(r *sql.Rows) (Lesson, error) {
+	return database.Collect(rows, err, func(r *sql.Rows) (Lesson, error) {
 		l, err := scanLesson(r.Scan)
 		return l.overBy(now), err
 	})
@@ -80,7 +82,7 @@ func (l Lesson) overBy(now time.Time) Lesson {
 // minutes: two windows that ask at the same time get the same. One that was forgotten is
 // ended.
 func (s *Store) NextLesson(ctx context.Context, teacher TeacherID, class ClassID, now time.Time) (l Lesson, err error) {
-	err = s.inTx(ctx, func(tx *sql.Tx) error {
+	err = s.db.InTx(ctx, func(tx *sql.Tx) error {
 		var minutes int
 		if err := tx.QueryRowContext(ctx, "SELECT lesson_minutes FROM classes WHERE teacher_id = ? AND id = ? FOR UPDATE", teacher, class).Scan(&minutes); err != nil {
 			return notFound(err, "class")
@@ -113,7 +115,7 @@ func (s *Store) SaveLesson(ctx context.Context, teacher TeacherID, l Lesson) err
 		}
 		kept = string(text)
 	}
-	n, err := s.exec(ctx, `UPDATE lessons SET minutes = ?, kept = ?, body = ?, at_piece = ?, piece_at = ?, began_at = ?, ended_at = ?, version = version + 1
+	n, err := s.db.Change(ctx, `UPDATE lessons SET minutes = ?, kept = ?, body = ?, at_piece = ?, piece_at = ?, began_at = ?, ended_at = ?, version = version + 1
 		WHERE teacher_id = ? AND id = ? AND version = ?`, l.Minutes, kept, l.Body, l.At, orNull(l.PieceAt), orNull(l.Began), orNull(l.Ended), teacher, l.ID, l.Version)
 	if err != nil {
 		return fmt.Errorf("saving a lesson: %w", err)
@@ -144,9 +146,9 @@ func (s *Store) SetAway(ctx context.Context, teacher TeacherID, lesson LessonID,
 		return notFound(err, "student")
 	}
 	if away {
-		_, err = s.exec(ctx, "INSERT IGNORE INTO absences (teacher_id, lesson_id, student_id) VALUES (?, ?, ?)", teacher, lesson, student)
+		_, err = s.db.Change(ctx, "INSERT IGNORE INTO absences (teacher_id, lesson_id, student_id) VALUES (?, ?, ?)", teacher, lesson, student)
 	} else {
-		_, err = s.exec(ctx, "DELETE FROM absences WHERE teacher_id = ? AND lesson_id = ? AND student_id = ?", teacher, lesson, student)
+		_, err = s.db.Change(ctx, "DELETE FROM absences WHERE teacher_id = ? AND lesson_id = ? AND student_id = ?", teacher, lesson, student)
 	}
 	if err != nil {
 		return fmt.Errorf("register: %w", err)
@@ -162,7 +164,7 @@ func (s *Store) AwayOften(ctx context.Context, teacher TeacherID, class ClassID)
 	}
 	rows, err := s.db.QueryContext(ctx, `SELECT t.id, COUNT(*) FROM students t JOIN absences a ON a.teacher_id = t.teacher_id AND a.student_id = t.id
 		JOIN lessons x ON x.id = a.lesson_id AND x.ended_at IS NOT NULL WHERE t.teacher_id = ? AND t.class_id = ? GROUP BY t.id`, teacher, class)
-	list, err := collect(rows, err, func(r *sql.Rows) (o often, err error) { return o, r.Scan(&o.id, &o.n) })
+	list, err := database.Collect(rows, err, func(r *sql.Rows) (o often, err error) { return o, r.Scan(&o.id, &o.n) })
 	by := map[StudentID]int{}
 	for _, o := range list {
 		by[o.id] = o.n

@@ -11,6 +11,7 @@ import (
 	"arplin/core/ladder"
 	"arplin/core/practice"
 	"arplin/core/song"
+	"arplin/store/database"
 )
 
 // Entry is a try in the log: a tempo, clean or not. The step is kept as it was when it
@@ -28,6 +29,7 @@ type Entry struct {
 	Fault     practice.Fault
 	Bar       song.BarID // where it failed; 0 where that was not said
 	Word      string
+	Taken     bool // a take that Listen judged, logged as it said
 	At        time.Time
 }
 
@@ -35,7 +37,7 @@ type Entry struct {
 // twice one entry, whose id comes back either way; another student, ladder
 // or tempo it is ErrReused.
 func (s *Store) AddEntry(ctx context.Context, teacher TeacherID, e Entry, clientID string) (id EntryID, err error) {
-	err = s.inTx(ctx, func(tx *sql.Tx) error {
+	err = s.db.InTx(ctx, func(tx *sql.Tx) error {
 		id, err = addEntry(ctx, tx, teacher, e, clientID, "")
 		return err
 	})
@@ -53,7 +55,7 @@ type Sent struct {
 
 // AddEntries appends several tries, all of them or none, and returns their ids.
 func (s *Store) AddEntries(ctx context.Context, teacher TeacherID, list []Sent) (ids []EntryID, err error) {
-	err = s.inTx(ctx, func(tx *sql.Tx) error {
+	err = s.db.InTx(ctx, func(tx *sql.Tx) error {
 		ids = nil
 		for _, e := range list {
 			id, err := addEntry(ctx, tx, teacher, e.Entry, e.ClientID, "")
@@ -78,9 +80,9 @@ func addEntry(ctx context.Context, tx *sql.Tx, teacher TeacherID, e Entry, clien
 	if err != nil {
 		return 0, err
 	}
-	_, err = tx.ExecContext(ctx, `INSERT INTO log_entries (teacher_id, student_id, ladder_id, step_id, played_id, tempo, failed, errors, minutes, fault, bar_id, word, client_id, at, uid) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)`,
-		teacher, e.StudentID, e.LadderID, e.Step.ID, played, e.Tempo, e.Failed, e.Errors, e.Minutes, e.Fault, e.Bar, e.Word, clientID, e.At.UTC(), named(uid))
-	if err != nil && !isDuplicate(err) {
+	_, err = tx.ExecContext(ctx, `INSERT INTO log_entries (teacher_id, student_id, ladder_id, step_id, played_id, tempo, failed, errors, minutes, fault, bar_id, word, taken, client_id, at, uid) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)`,
+		teacher, e.StudentID, e.LadderID, e.Step.ID, played, e.Tempo, e.Failed, e.Errors, e.Minutes, e.Fault, e.Bar, e.Word, e.Taken, clientID, e.At.UTC(), named(uid))
+	if err != nil && !database.IsDuplicate(err) {
 		return 0, err
 	}
 	var kept Entry
@@ -96,10 +98,10 @@ func addEntry(ctx context.Context, tx *sql.Tx, teacher TeacherID, e Entry, clien
 
 // Withdraw takes an entry back by appending another. Taking back twice is once.
 func (s *Store) Withdraw(ctx context.Context, teacher TeacherID, entry EntryID, at time.Time) error {
-	n, err := s.exec(ctx, `INSERT INTO log_entries (teacher_id, student_id, ladder_id, step_id, played_id, tempo, withdraws, client_id, at)
+	n, err := s.db.Change(ctx, `INSERT INTO log_entries (teacher_id, student_id, ladder_id, step_id, played_id, tempo, withdraws, client_id, at)
 		SELECT teacher_id, student_id, ladder_id, step_id, played_id, tempo, id, CONCAT('withdraws-', id), ? FROM log_entries
 		WHERE id = ? AND teacher_id = ? AND withdraws IS NULL`, at.UTC(), entry, teacher)
-	if isDuplicate(err) {
+	if database.IsDuplicate(err) {
 		return nil
 	}
 	if err != nil {
@@ -126,13 +128,13 @@ const RecentTries = 24
 // time, oldest first; what a step was like then is not read. However long the log is,
 // this is short: where the recent ones begin is looked up for each student first.
 func (s *Store) TriesOn(ctx context.Context, teacher TeacherID, id LadderID, since time.Time) ([]Entry, error) {
-	rows, err := s.db.QueryContext(ctx, `SELECT e.id, e.student_id, e.ladder_id, e.step_id, e.tempo, e.failed, e.fault, e.bar_id, e.at
+	rows, err := s.db.QueryContext(ctx, `SELECT e.id, e.student_id, e.ladder_id, e.step_id, e.tempo, e.failed, e.fault, e.bar_id, e.taken, e.at
 		FROM (SELECT t.id, COALESCE((SELECT r.at FROM log_entries r WHERE r.student_id = t.id AND r.ladder_id = l.id AND r.at >= ? ORDER BY r.at DESC LIMIT 1 OFFSET ?), ?) begins
 			FROM ladders l JOIN students t ON t.teacher_id = l.teacher_id AND t.class_id = l.class_id WHERE l.teacher_id = ? AND l.id = ? GROUP BY t.id) x
 		JOIN log_entries e ON e.student_id = x.id AND e.ladder_id = ? AND e.at >= x.begins
 		WHERE e.teacher_id = ? AND`+inOrder, since.UTC(), RecentTries-1, since.UTC(), teacher, id, id, teacher)
-	return collect(rows, err, func(r *sql.Rows) (e Entry, err error) {
-		return e, r.Scan(&e.ID, &e.StudentID, &e.LadderID, &e.Step.ID, &e.Tempo, &e.Failed, &e.Fault, &e.Bar, &e.At)
+	return database.Collect(rows, err, func(r *sql.Rows) (e Entry, err error) {
+		return e, r.Scan(&e.ID, &e.StudentID, &e.LadderID, &e.Step.ID, &e.Tempo, &e.Failed, &e.Fault, &e.Bar, &e.Taken, &e.At)
 	})
 }
 
@@ -143,7 +145,7 @@ func (s *Store) Entries(ctx context.Context, teacher TeacherID, class ClassID, s
 	rows, err := s.db.QueryContext(ctx, `SELECT e.id, e.student_id, e.ladder_id, e.played_id, p.body, e.tempo, e.failed, e.at
 		FROM students t JOIN log_entries e ON e.teacher_id = t.teacher_id AND e.student_id = t.id JOIN played_steps p ON p.id = e.played_id
 		WHERE t.teacher_id = ? AND t.class_id = ? AND e.at >= ? AND`+inOrder, teacher, class, since.UTC())
-	return collect(rows, err, func(r *sql.Rows) (e Entry, err error) {
+	return database.Collect(rows, err, func(r *sql.Rows) (e Entry, err error) {
 		var played int64
 		var body sql.RawBytes
 		if err := r.Scan(&e.ID, &e.StudentID, &e.LadderID, &played, &body, &e.Tempo, &e.Failed, &e.At); err != nil {
@@ -180,7 +182,7 @@ func (s *Store) LastCleans(ctx context.Context, teacher TeacherID, class ClassID
 			SELECT e.student_id, l.song_id, e.tempo, ROW_NUMBER() OVER (PARTITION BY e.student_id, l.song_id ORDER BY e.at DESC, e.id DESC) recent
 			FROM students t JOIN log_entries e ON e.teacher_id = t.teacher_id AND e.student_id = t.id JOIN ladders l ON l.id = e.ladder_id
 			WHERE t.teacher_id = ? AND t.class_id = ? AND (? = 0 OR t.id = ?) AND e.at >= ? AND e.failed = FALSE AND `+standing+`) x WHERE recent = 1`, teacher, class, student, student, since.UTC())
-	list, err := collect(rows, err, func(r *sql.Rows) (l last, err error) { return l, r.Scan(&l.on.Student, &l.on.Song, &l.tempo) })
+	list, err := database.Collect(rows, err, func(r *sql.Rows) (l last, err error) { return l, r.Scan(&l.on.Student, &l.on.Song, &l.tempo) })
 	by := map[OnSong]int{}
 	for _, l := range list {
 		by[l.on] = l.tempo

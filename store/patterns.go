@@ -7,6 +7,7 @@ import (
 	"time"
 
 	"arplin/core/pattern"
+	"arplin/store/database"
 )
 
 // Pattern is a teacher's own pattern.
@@ -29,7 +30,7 @@ func (s *Store) AddPattern(ctx context.Context, teacher TeacherID, name string, 
 
 // ChangePattern stores another name or text for the given version.
 func (s *Store) ChangePattern(ctx context.Context, teacher TeacherID, p Pattern) error {
-	n, err := s.exec(ctx, "UPDATE patterns SET name = ?, notation = ?, version = version + 1 WHERE teacher_id = ? AND id = ? AND version = ?",
+	n, err := s.db.Change(ctx, "UPDATE patterns SET name = ?, notation = ?, version = version + 1 WHERE teacher_id = ? AND id = ? AND version = ?",
 		p.Name, p.Pattern.String(), teacher, p.ID, p.Version)
 	if err != nil {
 		return fmt.Errorf("changing a pattern: %w", err)
@@ -64,5 +65,5 @@ func (s *Store) Pattern(ctx context.Context, teacher TeacherID, id PatternID) (P
 // Patterns lists a teacher's patterns by name, the archived ones left out.
 func (s *Store) Patterns(ctx context.Context, teacher TeacherID) ([]Pattern, error) {
 	rows, err := s.db.QueryContext(ctx, patternQuery+" AND archived = FALSE ORDER BY name, id", teacher)
-	return collect(rows, err, func(r *sql.Rows) (Pattern, error) { return scanPattern(r.Scan) })
+	return database.Collect(rows, err, func(r *sql.Rows) (Pattern, error) { return scanPattern(r.Scan) })
 }

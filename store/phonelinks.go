@@ -9,6 +9,8 @@ import (
 	"fmt"
 	"strings"
 	"time"
+
+	"arplin/store/database"
 )
 
 // PhoneLink opens one student's page on a phone.
@@ -30,7 +32,7 @@ func (l PhoneLink) Open(now time.Time) bool {
 func (s *Store) PhoneKey(ctx context.Context) (key []byte, err error) {
 	fresh := make([]byte, 32)
 	_, _ = rand.Read(fresh) // never fails
-	if _, err := s.exec(ctx, "INSERT IGNORE INTO school_keys (name, k) VALUES ('phone', ?)", hex.EncodeToString(fresh)); err != nil {
+	if _, err := s.db.Change(ctx, "INSERT IGNORE INTO school_keys (name, k) VALUES ('phone', ?)", hex.EncodeToString(fresh)); err != nil {
 		return nil, err
 	}
 	var text string
@@ -44,7 +46,7 @@ func (s *Store) PhoneKey(ctx context.Context) (key []byte, err error) {
 func (s *Store) PhoneLinks(ctx context.Context, teacher TeacherID, class ClassID) (map[StudentID]PhoneLink, error) {
 	rows, err := s.db.QueryContext(ctx, `SELECT p.student_id, p.nonce, p.made, p.ends, p.revoked, p.opened FROM students t JOIN phone_links p ON p.teacher_id = t.teacher_id AND p.student_id = t.id
 		WHERE t.teacher_id = ? AND t.class_id = ?`, teacher, class)
-	list, err := collect(rows, err, func(r *sql.Rows) (l PhoneLink, err error) {
+	list, err := database.Collect(rows, err, func(r *sql.Rows) (l PhoneLink, err error) {
 		var nonce string
 		var opened sql.NullTime
 		if err := r.Scan(&l.Student, &nonce, &l.Made, &l.Ends, &l.Revoked, &opened); err != nil {
@@ -85,7 +87,7 @@ func (s *Store) putPhoneLinks(ctx context.Context, teacher TeacherID, students [
 		rows = append(rows, "SELECT ? id, ? nonce, ? digest")
 		args = append(args, id, hex.EncodeToString(nonce[:]), hex.EncodeToString(sum[:]))
 	}
-	_, err := s.exec(ctx, `INSERT INTO phone_links (student_id, teacher_id, nonce, digest, made, ends)
+	_, err := s.db.Change(ctx, `INSERT INTO phone_links (student_id, teacher_id, nonce, digest, made, ends)
 		SELECT * FROM (SELECT t.id student_id, t.teacher_id, v.nonce, v.digest, ? made, ? ends FROM students t JOIN (`+strings.Join(rows, " UNION ALL ")+`) v ON v.id = t.id WHERE t.teacher_id = ? AND NOT t.archived) x
 		ON DUPLICATE KEY UPDATE `+there, append(append([]any{now.UTC(), ends.Format(time.DateOnly)}, args...), teacher)...)
 	if err != nil {
@@ -96,14 +98,14 @@ func (s *Store) putPhoneLinks(ctx context.Context, teacher TeacherID, students [
 
 // RevokePhoneLinks ends the links of a class, or with a student only that one's.
 func (s *Store) RevokePhoneLinks(ctx context.Context, teacher TeacherID, class ClassID, student StudentID) error {
-	_, err := s.exec(ctx, `UPDATE phone_links p JOIN students t ON t.teacher_id = p.teacher_id AND t.id = p.student_id SET p.revoked = TRUE
+	_, err := s.db.Change(ctx, `UPDATE phone_links p JOIN students t ON t.teacher_id = p.teacher_id AND t.id = p.student_id SET p.revoked = TRUE
 		WHERE t.teacher_id = ? AND t.class_id = ? AND (? = 0 OR t.id = ?)`, teacher, class, student, student)
 	return err
 }
 
 // EndPhoneLinks sets the last day of all links of a class.
 func (s *Store) EndPhoneLinks(ctx context.Context, teacher TeacherID, class ClassID, ends time.Time) error {
-	_, err := s.exec(ctx, "UPDATE phone_links p JOIN students t ON t.teacher_id = p.teacher_id AND t.id = p.student_id SET p.ends = ? WHERE t.teacher_id = ? AND t.class_id = ?", ends.Format(time.DateOnly), teacher, class)
+	_, err := s.db.Change(ctx, "UPDATE phone_links p JOIN students t ON t.teacher_id = p.teacher_id AND t.id = p.student_id SET p.ends = ? WHERE t.teacher_id = ? AND t.class_id = ?", ends.Format(time.DateOnly), teacher, class)
 	return err
 }
 
@@ -126,7 +128,7 @@ func (s *Store) PhoneBy(ctx context.Context, digest [32]byte, now time.Time) (p 
 		return p, fmt.Errorf("link: %w", ErrNotFound)
 	}
 	if err == nil && now.UTC().Format(time.DateOnly) != opened.Time.Format(time.DateOnly) {
-		_, err = s.exec(ctx, "UPDATE phone_links SET opened = ? WHERE digest = ?", now.UTC(), hex.EncodeToString(digest[:]))
+		_, err = s.db.Change(ctx, "UPDATE phone_links SET opened = ? WHERE digest = ?", now.UTC(), hex.EncodeToString(digest[:]))
 	}
 	return p, err
 }

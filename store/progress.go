@@ -5,6 +5,8 @@ import (
 	"database/sql"
 	"fmt"
 	"slices"
+
+	"arplin/store/database"
 )
 
 // Progress is where a class is with a ladder.
@@ -30,12 +32,12 @@ const MostNow = 4
 func (s *Store) OnNow(ctx context.Context, teacher TeacherID, class ClassID) ([]LadderLine, error) {
 	rows, err := s.db.QueryContext(ctx, ladderLines+` AND x.class_id = ? AND x.progress = ? AND x.archived = FALSE ORDER BY `+peopleFirst+` LIMIT ?`,
 		teacher, class, Now, MostNow)
-	return collect(rows, err, scanLadderLine)
+	return database.Collect(rows, err, scanLadderLine)
 }
 
 // SetProgress puts a ladder on the desk, or takes it off. A full desk is ErrFull.
 func (s *Store) SetProgress(ctx context.Context, teacher TeacherID, id LadderID, to Progress) error {
-	err := s.inTx(ctx, func(tx *sql.Tx) error {
+	err := s.db.InTx(ctx, func(tx *sql.Tx) error {
 		var class ClassID
 		if err := tx.QueryRowContext(ctx, "SELECT class_id FROM ladders WHERE teacher_id = ? AND id = ?", teacher, id).Scan(&class); err != nil {
 			return notFound(err, "ladder")
@@ -101,6 +103,6 @@ func (s *Store) RenameLadder(ctx context.Context, teacher TeacherID, id LadderID
 	if _, err := s.Ladder(ctx, teacher, id); err != nil {
 		return err
 	}
-	_, err := s.exec(ctx, "UPDATE ladders SET pattern_name = ? WHERE teacher_id = ? AND id = ?", name, teacher, id)
+	_, err := s.db.Change(ctx, "UPDATE ladders SET pattern_name = ? WHERE teacher_id = ? AND id = ?", name, teacher, id)
 	return err
 }

@@ -9,6 +9,7 @@ import (
 
 	"arplin/core/say"
 	"arplin/core/song"
+	"arplin/store/database"
 )
 
 // Song is a stored song.
@@ -31,7 +32,7 @@ type SongLine struct {
 // AddSong stores a new song as version 1.
 func (s *Store) AddSong(ctx context.Context, teacher TeacherID, sg song.Song) (SongID, error) {
 	var id int64
-	err := s.inTx(ctx, func(tx *sql.Tx) (err error) {
+	err := s.db.InTx(ctx, func(tx *sql.Tx) (err error) {
 		id, err = addSong(ctx, tx, teacher, sg, "")
 		return err
 	})
@@ -67,7 +68,7 @@ func (s *Store) Songs(ctx context.Context, teacher TeacherID, f Find) (list []So
 	where, args := f.where("title", "tags")
 	limit, bounds := f.limit()
 	rows, err := s.db.QueryContext(ctx, songLineQuery+where+" ORDER BY title, id"+limit, append(append([]any{teacher}, args...), bounds...)...)
-	list, err = collect(rows, err, scanSongLine)
+	list, err = database.Collect(rows, err, scanSongLine)
 	list, more = paged(list)
 	return list, more, err
 }
@@ -76,7 +77,7 @@ func (s *Store) Songs(ctx context.Context, teacher TeacherID, f Find) (list []So
 // left out; an empty meter is any.
 func (s *Store) SongsIn(ctx context.Context, teacher TeacherID, meter string) ([]SongLine, error) {
 	rows, err := s.db.QueryContext(ctx, songLineQuery+" AND (meter = ? OR ? = '') ORDER BY title, id", teacher, meter, meter)
-	return collect(rows, err, scanSongLine)
+	return database.Collect(rows, err, scanSongLine)
 }
 
 func songColumns(table string) string {
@@ -122,7 +123,7 @@ func (s *Store) Song(ctx context.Context, teacher TeacherID, id SongID) (Song, e
 // SongsOf finds several of the teacher's songs at once, archived or not.
 func (s *Store) SongsOf(ctx context.Context, teacher TeacherID, ids []SongID) (map[SongID]Song, error) {
 	rows, err := queryIn(ctx, s.db, songQuery+" AND x.id IN ", teacher, ids)
-	list, err := collect(rows, err, func(r *sql.Rows) (Song, error) { return scanSong(r.Scan) })
+	list, err := database.Collect(rows, err, func(r *sql.Rows) (Song, error) { return scanSong(r.Scan) })
 	by := map[SongID]Song{}
 	for _, sg := range list {
 		by[sg.ID] = sg
@@ -138,7 +139,7 @@ func (s *Store) SaveSong(ctx context.Context, teacher TeacherID, edited Song, d 
 	if err != nil {
 		return fmt.Errorf("saving a song: %w", err)
 	}
-	return s.inTx(ctx, func(tx *sql.Tx) error {
+	return s.db.InTx(ctx, func(tx *sql.Tx) error {
 		h, err := songDocument.hold(ctx, tx, teacher, int64(edited.ID), edited.Version)
 		if err != nil {
 			return err
@@ -161,7 +162,7 @@ func showSong(ctx context.Context, tx *sql.Tx, id SongID, head int, sg song.Song
 // MoveSong goes one step back (-1) or forward (+1) in the history of a song's
 // version and returns what was undone or done again.
 func (s *Store) MoveSong(ctx context.Context, teacher TeacherID, id SongID, version, by int) (d say.Line, err error) {
-	err = s.inTx(ctx, func(tx *sql.Tx) error {
+	err = s.db.InTx(ctx, func(tx *sql.Tx) error {
 		h, err := songDocument.hold(ctx, tx, teacher, int64(id), version)
 		if err != nil {
 			return err

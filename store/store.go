@@ -3,137 +3,43 @@ package store
 import (
 	"context"
 	"database/sql"
-	"fmt"
-	"math/rand/v2"
 	"strings"
-	"time"
 
-	"github.com/go-sql-driver/mysql"
+	"arplin/store/database"
 )
 
-// Store is the database. Safe for concurrent use.
+// Store has the rows of teachers. Safe for concurrent use.
 type Store struct {
-	db    *sql.DB
-	nodes *nodes
+	db *database.DB
 }
 
-// maxConnections is how many a copy of the program holds: few copies share a
-// server's.
-const maxConnections = 25
-
-// settings of every connection. Nothing waits long for a row that somebody else
-// holds: the transaction is tried again.
-var settings = map[string]string{
-	"time_zone":                "'+00:00'",
-	"sql_mode":                 "'STRICT_ALL_TABLES,NO_ZERO_DATE,NO_ENGINE_SUBSTITUTION'",
-	"innodb_lock_wait_timeout": "3",
-	"lock_wait_timeout":        "30",
-	"wsrep_sync_wait":          "3", // on a cluster: what another node has acknowledged is seen
-}
-
-// Open connects to the database of a DSN in the driver's form,
-// "user:password@tcp(host:port)/name". The address may be several with commas
-// between them, the nodes of a cluster: the first that serves is used, and the
-// next when it does no longer. Times and character set are the store's own
-// affair. It does not wait for the server: call Ping.
+// Open connects to the database of a DSN, as database.Open does. Its schema must be the newest
+// before rows are asked for.
 func Open(dsn string) (*Store, error) {
-	one, hosts := splitHosts(dsn)
-	cfg, err := mysql.ParseDSN(one)
-	if err != nil {
-		return nil, fmt.Errorf("the database address: %w", err)
-	}
-	cfg.ParseTime, cfg.Loc = true, time.UTC
-	cfg.Timeout, cfg.ReadTimeout, cfg.WriteTimeout = 3*time.Second, 30*time.Second, 30*time.Second
-	cfg.InterpolateParams = true // one way to the server and back for a query, not three; nothing is prepared for one use
-	if err := cfg.Apply(mysql.Charset("utf8mb4", "utf8mb4_unicode_ci")); err != nil {
-		return nil, fmt.Errorf("the database address: %w", err)
-	}
-	if cfg.Params == nil {
-		cfg.Params = map[string]string{}
-	}
-	for name, value := range settings {
-		cfg.Params[name] = value
-	}
-	nodes, err := newNodes(cfg, hosts)
+	db, err := database.Open(dsn)
 	if err != nil {
 		return nil, err
 	}
-	db := sql.OpenDB(nodes)
-	db.SetMaxOpenConns(maxConnections)
-	db.SetMaxIdleConns(maxConnections)
-	db.SetConnMaxLifetime(5 * time.Minute)
-	return &Store{db, nodes}, nil
+	return &Store{db}, nil
 }
 
 // Close ends all connections.
 func (s *Store) Close() error { return s.db.Close() }
 
+// DB is where the rows are, for what is about all of them: the schema, a backup, keys.
+func (s *Store) DB() *database.DB { return s.db }
+
 // Ping asks the database whether it answers.
-func (s *Store) Ping(ctx context.Context) error {
-	var one int
-	return s.db.QueryRowContext(ctx, "SELECT 1").Scan(&one)
-}
-
-// tries is how often something is tried that the database stopped for another's
-// sake.
-const tries = 6
-
-// again runs f, and again where two that ran at the same time were in each
-// other's way, after a short pause of chance length so that they do not meet anew.
-func again(ctx context.Context, f func() error) (err error) {
-	for n := range tries {
-		if err = f(); !isInTheWay(err) {
-			return err
-		}
-		select {
-		case <-ctx.Done():
-			return err
-		case <-time.After(time.Duration(rand.Int64N(int64(n+1) * int64(10*time.Millisecond)))):
-		}
-	}
-	return err
-}
-
-// inTx runs f in a transaction.
-func (s *Store) inTx(ctx context.Context, f func(*sql.Tx) error) error {
-	return again(ctx, func() error { return s.tryTx(ctx, f) })
-}
-
-// tryTx reads what others have committed: what must not change under it is locked
-// by name.
-func (s *Store) tryTx(ctx context.Context, f func(*sql.Tx) error) error {
-	tx, err := s.db.BeginTx(ctx, &sql.TxOptions{Isolation: sql.LevelReadCommitted})
-	if err != nil {
-		return err
-	}
-	if err := f(tx); err != nil {
-		_ = tx.Rollback()
-		return err
-	}
-	return tx.Commit()
-}
+func (s *Store) Ping(ctx context.Context) error { return s.db.Ping(ctx) }
 
 // execer is the database or a transaction.
 type execer interface {
 	ExecContext(context.Context, string, ...any) (sql.Result, error)
 }
 
-// exec runs one statement that writes and tells how many rows it changed.
-func (s *Store) exec(ctx context.Context, query string, args ...any) (rows int64, err error) {
-	err = again(ctx, func() error {
-		res, err := s.db.ExecContext(ctx, query, args...)
-		if err != nil {
-			return err
-		}
-		rows, err = res.RowsAffected()
-		return err
-	})
-	return rows, err
-}
-
 // insert runs an INSERT and returns the new id; a duplicate key is ErrTaken.
 func (s *Store) insert(ctx context.Context, query string, args ...any) (id int64, err error) {
-	err = again(ctx, func() error {
+	err = database.Again(ctx, func() error {
 		id, err = insert(ctx, s.db, query, args...)
 		return err
 	})
@@ -142,7 +48,7 @@ func (s *Store) insert(ctx context.Context, query string, args ...any) (id int64
 
 func insert(ctx context.Context, db execer, query string, args ...any) (int64, error) {
 	res, err := db.ExecContext(ctx, query, args...)
-	if isDuplicate(err) {
+	if database.IsDuplicate(err) {
 		return 0, ErrTaken
 	}
 	if err != nil {
@@ -152,27 +58,10 @@ func insert(ctx context.Context, db execer, query string, args ...any) (int64, e
 }
 
 // queryIn runs a teacher's query that ends in IN for some ids; no ids find nothing.
-func queryIn[ID ~int64](ctx context.Context, db *sql.DB, query string, teacher TeacherID, ids []ID) (*sql.Rows, error) {
+func queryIn[ID ~int64](ctx context.Context, db *database.DB, query string, teacher TeacherID, ids []ID) (*sql.Rows, error) {
 	args := []any{teacher}
 	for _, id := range append(ids, 0) { // an id that nothing has
 		args = append(args, id)
 	}
 	return db.QueryContext(ctx, query+"(?"+strings.Repeat(", ?", len(ids))+")", args...)
-}
-
-// collect reads all rows.
-func collect[T any](rows *sql.Rows, err error, scan func(*sql.Rows) (T, error)) ([]T, error) {
-	if err != nil {
-		return nil, err
-	}
-	defer rows.Close()
-	var list []T
-	for rows.Next() {
-		v, err := scan(rows)
-		if err != nil {
-			return nil, err
-		}
-		list = append(list, v)
-	}
-	return list, rows.Err()
 }

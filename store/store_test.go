@@ -62,16 +62,6 @@ func newSchool(t *testing.T, s *store.Store, name string) school {
 	return sc
 }
 
-func TestMigrateTwiceChangesNothing(t *testing.T) {
-	s := storetest.Open(t)
-	first, err := s.Migrate(t.Context())
-	require.NoError(t, err)
-	again, err := s.Migrate(t.Context())
-	require.NoError(t, err)
-	assert.Equal(t, first, again)
-	assert.Positive(t, first)
-}
-
 func TestSongComesBackAsItWas(t *testing.T) {
 	s := storetest.Open(t)
 	sc := newSchool(t, s, "song")
@@ -262,32 +252,4 @@ func TestNamesAreTakenOnce(t *testing.T) {
 	sc := newSchool(t, s, "names")
 	_, err := s.AddStudent(t.Context(), sc.teacher, store.Student{ClassID: sc.class, Name: "Pia", Instrument: "guitar"})
 	assert.ErrorIs(t, err, store.ErrTaken)
-}
-
-func TestKeyValuesExpire(t *testing.T) {
-	kv := storetest.Open(t).KeyValues()
-	require.NoError(t, kv.Set("a", []byte("one"), time.Hour))
-	require.NoError(t, kv.Set("a", []byte("two"), time.Hour))
-	require.NoError(t, kv.Set("gone", []byte("x"), time.Nanosecond))
-	v, err := kv.Get("a")
-	require.NoError(t, err)
-	assert.Equal(t, "two", string(v))
-	v, err = kv.Get("gone")
-	require.NoError(t, err)
-	assert.Nil(t, v)
-	// Without an expiry it stays; what has no key or no value changes nothing.
-	require.NoError(t, kv.Set("always", []byte("x"), 0))
-	require.NoError(t, kv.Set("a", nil, time.Hour))
-	require.NoError(t, kv.Set("", []byte("x"), time.Hour))
-	require.NoError(t, kv.Sweep(t.Context()))
-	for key, want := range map[string]string{"always": "x", "a": "two", "": ""} {
-		v, err = kv.Get(key)
-		require.NoError(t, err)
-		assert.Equal(t, want, string(v), key)
-	}
-	require.NoError(t, kv.Delete("always"))
-	require.NoError(t, kv.Delete("a"))
-	v, err = kv.Get("a")
-	require.NoError(t, err)
-	assert.Nil(t, v)
 }

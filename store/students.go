@@ -8,6 +8,7 @@ import (
 	"time"
 
 	"arplin/core/practice"
+	"arplin/store/database"
 )
 
 // Student belongs to a class.
@@ -47,7 +48,7 @@ var studentFields = fields[Student]{
 // AddStudent stores a new student; a name twice in a class is ErrTaken.
 func (s *Store) AddStudent(ctx context.Context, teacher TeacherID, st Student) (StudentID, error) {
 	var id int64
-	err := s.inTx(ctx, func(tx *sql.Tx) (err error) {
+	err := s.db.InTx(ctx, func(tx *sql.Tx) (err error) {
 		id, err = addStudent(ctx, tx, teacher, st, "")
 		return err
 	})
@@ -70,7 +71,7 @@ func addStudent(ctx context.Context, tx *sql.Tx, teacher TeacherID, st Student, 
 
 // AddStudents stores several at once, or none: where one name is taken, it is ErrTaken.
 func (s *Store) AddStudents(ctx context.Context, teacher TeacherID, list []Student) error {
-	err := s.inTx(ctx, func(tx *sql.Tx) error {
+	err := s.db.InTx(ctx, func(tx *sql.Tx) error {
 		for _, st := range list {
 			if _, err := addStudent(ctx, tx, teacher, st, ""); err != nil {
 				return err
@@ -97,10 +98,10 @@ func dateOrNull(t time.Time) any {
 func (s *Store) ChangeStudent(ctx context.Context, teacher TeacherID, st Student) error {
 	st.DayMinutes = cmp.Or(st.DayMinutes, practice.UsualDay)
 	set := studentFields.but("note")
-	n, err := s.exec(ctx, "UPDATE students SET before_minutes = IF(day_minutes = ?, before_minutes, day_minutes), minutes_since = IF(day_minutes = ?, minutes_since, ?), "+set.set()+
+	n, err := s.db.Change(ctx, "UPDATE students SET before_minutes = IF(day_minutes = ?, before_minutes, day_minutes), minutes_since = IF(day_minutes = ?, minutes_since, ?), "+set.set()+
 		", version = version + 1 WHERE teacher_id = ? AND id = ? AND version = ?",
 		append(append([]any{st.DayMinutes, st.DayMinutes, time.Now().UTC()}, set.of(&st)...), teacher, st.ID, st.Version)...)
-	if isDuplicate(err) {
+	if database.IsDuplicate(err) {
 		err = ErrTaken
 	}
 	if err != nil {
@@ -111,7 +112,7 @@ func (s *Store) ChangeStudent(ctx context.Context, teacher TeacherID, st Student
 
 // SetNote stores the teacher's note on a student for the given version.
 func (s *Store) SetNote(ctx context.Context, teacher TeacherID, st Student) error {
-	n, err := s.exec(ctx, "UPDATE students SET note = ?, version = version + 1 WHERE teacher_id = ? AND id = ? AND version = ?", st.Note, teacher, st.ID, st.Version)
+	n, err := s.db.Change(ctx, "UPDATE students SET note = ?, version = version + 1 WHERE teacher_id = ? AND id = ? AND version = ?", st.Note, teacher, st.ID, st.Version)
 	if err != nil {
 		return fmt.Errorf("noting: %w", err)
 	}
@@ -136,7 +137,7 @@ func (s *Store) SetLeft(ctx context.Context, teacher TeacherID, id StudentID, on
 	if _, err := s.Student(ctx, teacher, id); err != nil {
 		return err
 	}
-	if _, err := s.exec(ctx, "UPDATE students SET left_on = ?, version = version + 1 WHERE teacher_id = ? AND id = ?", dateOrNull(on), teacher, id); err != nil {
+	if _, err := s.db.Change(ctx, "UPDATE students SET left_on = ?, version = version + 1 WHERE teacher_id = ? AND id = ?", dateOrNull(on), teacher, id); err != nil {
 		return fmt.Errorf("leaving a class: %w", err)
 	}
 	return nil
@@ -146,13 +147,13 @@ func (s *Store) SetLeft(ctx context.Context, teacher TeacherID, id StudentID, on
 // and the drills go along; the places on the old class's ladders are taken off. A name
 // that the other class has already is ErrTaken.
 func (s *Store) MoveStudent(ctx context.Context, teacher TeacherID, id StudentID, to ClassID, on time.Time) error {
-	err := s.inTx(ctx, func(tx *sql.Tx) error {
+	err := s.db.InTx(ctx, func(tx *sql.Tx) error {
 		var class ClassID
 		if err := tx.QueryRowContext(ctx, "SELECT id FROM classes WHERE teacher_id = ? AND id = ? AND archived = FALSE", teacher, to).Scan(&class); err != nil {
 			return notFound(err, "class")
 		}
 		res, err := tx.ExecContext(ctx, "UPDATE students SET class_id = ?, joined = ?, left_on = NULL, version = version + 1 WHERE teacher_id = ? AND id = ?", to, dateOrNull(on), teacher, id)
-		if isDuplicate(err) {
+		if database.IsDuplicate(err) {
 			return ErrTaken
 		}
 		if err != nil {
@@ -188,13 +189,13 @@ func scanStudent(scan func(...any) error) (st Student, err error) {
 // Students lists who is in a class; those who have left and the archived ones are not.
 func (s *Store) Students(ctx context.Context, teacher TeacherID, class ClassID) ([]Student, error) {
 	rows, err := s.db.QueryContext(ctx, studentQuery+" AND class_id = ? AND archived = FALSE AND left_on IS NULL ORDER BY id", teacher, class)
-	return collect(rows, err, func(r *sql.Rows) (Student, error) { return scanStudent(r.Scan) })
+	return database.Collect(rows, err, func(r *sql.Rows) (Student, error) { return scanStudent(r.Scan) })
 }
 
 // AllStudents lists a class, the archived ones and those who have left, too.
 func (s *Store) AllStudents(ctx context.Context, teacher TeacherID, class ClassID) ([]Student, error) {
 	rows, err := s.db.QueryContext(ctx, studentQuery+" AND class_id = ? ORDER BY id", teacher, class)
-	return collect(rows, err, func(r *sql.Rows) (Student, error) { return scanStudent(r.Scan) })
+	return database.Collect(rows, err, func(r *sql.Rows) (Student, error) { return scanStudent(r.Scan) })
 }
 
 // FoundStudent is somebody who was looked for, with the name of the class.
@@ -211,5 +212,5 @@ func (s *Store) FindStudents(ctx context.Context, teacher TeacherID, find Find) 
 	limit, bounds := find.limit()
 	rows, err := s.db.QueryContext(ctx, "SELECT s.id, s.name, c.name FROM students s JOIN classes c ON c.teacher_id = s.teacher_id AND c.id = s.class_id AND c.archived = FALSE WHERE s.teacher_id = ? AND s.archived = FALSE AND s.left_on IS NULL"+where+" ORDER BY s.name, s.id"+limit,
 		append(append([]any{teacher}, args...), bounds...)...)
-	return collect(rows, err, func(r *sql.Rows) (f FoundStudent, err error) { return f, r.Scan(&f.ID, &f.Name, &f.Class) })
+	return database.Collect(rows, err, func(r *sql.Rows) (f FoundStudent, err error) { return f, r.Scan(&f.ID, &f.Name, &f.Class) })
 }

@@ -4,6 +4,8 @@ import (
 	"context"
 	"fmt"
 	"time"
+
+	"arplin/store/database"
 )
 
 // Teacher owns everything else.
@@ -47,7 +49,7 @@ func (s *Store) teacher(ctx context.Context, where string, arg any) (Teacher, er
 // SetPassword stores another password's hash and begins its epoch, which ends the
 // sessions of the one before.
 func (s *Store) SetPassword(ctx context.Context, id TeacherID, hash string) (epoch int, err error) {
-	if _, err := s.exec(ctx, "UPDATE teachers SET password_hash = ?, epoch = epoch + 1 WHERE id = ?", hash, id); err != nil {
+	if _, err := s.db.Change(ctx, "UPDATE teachers SET password_hash = ?, epoch = epoch + 1 WHERE id = ?", hash, id); err != nil {
 		return 0, fmt.Errorf("changing a password: %w", err)
 	}
 	t, err := s.Teacher(ctx, id)
@@ -56,8 +58,8 @@ func (s *Store) SetPassword(ctx context.Context, id TeacherID, hash string) (epo
 
 // SetEmail stores another address to sign in with; one in use is ErrTaken.
 func (s *Store) SetEmail(ctx context.Context, id TeacherID, email string) error {
-	_, err := s.exec(ctx, "UPDATE teachers SET email = ? WHERE id = ?", email, id)
-	if isDuplicate(err) {
+	_, err := s.db.Change(ctx, "UPDATE teachers SET email = ? WHERE id = ?", email, id)
+	if database.IsDuplicate(err) {
 		return ErrTaken
 	}
 	return err

@@ -51,7 +51,7 @@ func (s *Store) SetTerm(ctx context.Context, teacher TeacherID, t Term) error {
 		query, args = `INSERT IGNORE INTO terms (teacher_id, class_id, ladder_id, begins, concert, name, at_hour, off_weeks, more_ladders) SELECT l.teacher_id, l.class_id, l.id, ?, ?, ?, ?, ?, ? FROM ladders l WHERE l.teacher_id = ? AND l.class_id = ? AND l.id = ?`,
 			[]any{begins, concert, t.Name, t.At, off, more, teacher, t.ClassID, t.LadderID}
 	}
-	n, err := s.exec(ctx, query, args...)
+	n, err := s.db.Change(ctx, query, args...)
 	if err != nil {
 		return fmt.Errorf("storing a term: %w", err)
 	}

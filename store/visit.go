@@ -4,6 +4,8 @@ import (
 	"context"
 	"database/sql"
 	"fmt"
+
+	"arplin/store/database"
 )
 
 // Visit is what every page begins with: a teacher, the classes in the order in which they were made,
@@ -26,7 +28,7 @@ var visitQuery = `SELECT t.id, t.email, t.name, t.password_hash, t.archived, t.e
 // Visit reads it at once.
 func (s *Store) Visit(ctx context.Context, id TeacherID, wanted ClassID) (v Visit, err error) {
 	rows, err := s.db.QueryContext(ctx, visitQuery, id, wanted, id, id)
-	_, err = collect(rows, err, func(r *sql.Rows) (struct{}, error) {
+	_, err = database.Collect(rows, err, func(r *sql.Rows) (struct{}, error) {
 		var c Class
 		var st Student
 		var joined, since sql.NullTime

@@ -24,6 +24,7 @@ import (
 	"github.com/valyala/fasthttp"
 
 	"arplin/store"
+	"arplin/store/keyvalue"
 	"arplin/teach"
 )
 
@@ -50,7 +51,7 @@ type Config struct {
 // policy allows nothing but what Arplin itself serves; no script or style stands
 // in a page.
 const policy = "default-src 'none'; script-src 'self'; style-src 'self'; img-src 'self' data:; font-src 'self'; " +
-	"media-src blob:; connect-src 'self'; form-action 'self'; base-uri 'none'; frame-ancestors 'none'; manifest-src 'self'"
+	"media-src 'self' blob:; connect-src 'self'; form-action 'self'; base-uri 'none'; frame-ancestors 'none'; manifest-src 'self'"
 
 // earWorker is the script that judges takes, in WebAssembly, away from the pages.
 const earWorker = "/static/js/ear-worker.js"
@@ -63,11 +64,11 @@ const permissions = "microphone=(self), screen-wake-lock=(self), autoplay=(self)
 // maxBody bounds what is read of a request: a long chord sheet and some room.
 const maxBody = 512 << 10
 
-// maxFile bounds a file that somebody who is signed in sends: a bundle, a MusicXML file.
+// maxFile bounds a file that somebody who is signed in sends: a bundle, a MusicXML file, a take.
 const maxFile = 12 << 20
 
 // takesFiles are the pages to which files are sent.
-var takesFiles = []string{"/files/look", "/songs", "/patterns/read"}
+var takesFiles = []string{"/files/look", "/songs", "/patterns/read", "/takes"}
 
 // bodyLimit lets a larger body in only where a file is sent, and by a browser whose session is
 // known to be good before any of the body is read.
@@ -79,7 +80,7 @@ func (s *server) bodyLimit(h *fasthttp.RequestHeader) (limit fasthttp.RequestCon
 	}
 	ctx, cancel := context.WithTimeout(context.Background(), 2*time.Second)
 	defer cancel()
-	if kept, err := s.visits.Sessions().GetWithContext(ctx, id); err == nil && len(kept) > 0 {
+	if kept, err := s.signedIn.GetWithContext(ctx, id); err == nil && len(kept) > 0 {
 		limit.MaxRequestBodySize = maxFile
 	}
 	return limit
@@ -89,13 +90,10 @@ func (s *server) bodyLimit(h *fasthttp.RequestHeader) (limit fasthttp.RequestCon
 // longest pattern fits into an address.
 const maxHead = 32 << 10
 
-// visits is what the pages themselves keep in the database: who is signed in, which forms came, the
-// key that signs them. What belongs to a teacher is asked of teach alone.
+// visits is what the pages themselves keep in the database beside keys that expire: which forms
+// came. What belongs to a teacher is asked of teach alone.
 type visits interface {
 	Ping(context.Context) error
-	Secret(context.Context) ([]byte, error)
-	Sessions() *store.KeyValues
-	KeyValues() *store.KeyValues
 	TakeForm(ctx context.Context, teacher store.TeacherID, key string, now time.Time) (store.SentForm, bool, error)
 	FreeForm(ctx context.Context, teacher store.TeacherID, key string) error
 	FormLed(ctx context.Context, teacher store.TeacherID, key, location string) error
@@ -105,6 +103,8 @@ type visits interface {
 type server struct {
 	*teach.Teach
 	visits        visits
+	signedIn      *keyvalue.Table // the sessions
+	limits        *keyvalue.Table
 	Log           *slog.Logger
 	SignInTries   int
 	SecureCookies bool
@@ -126,9 +126,11 @@ func New(cfg Config) (*fiber.App, error) {
 	if err != nil {
 		return nil, err
 	}
+	limits := keyvalue.Limits(cfg.Store.DB())
 	s := &server{
-		Teach: teach.New(cfg.Store), visits: cfg.Store, Log: cfg.Log, SignInTries: cfg.SignInTries, SecureCookies: cfg.SecureCookies, Database: cfg.Database,
-		patience: cmp.Or(cfg.Patience, patience), proxies: behind, signer: &signer{kept: cfg.Store}, sessions: newSessions(cfg), sample: cfg.Sample,
+		Teach: teach.New(cfg.Store), visits: cfg.Store, signedIn: keyvalue.Sessions(cfg.Store.DB()), limits: limits,
+		Log: cfg.Log, SignInTries: cfg.SignInTries, SecureCookies: cfg.SecureCookies, Database: cfg.Database,
+		patience: cmp.Or(cfg.Patience, patience), proxies: behind, signer: &signer{kept: limits}, sessions: newSessions(cfg), sample: cfg.Sample,
 	}
 	s.Teach.Log, s.Teach.Computing = cfg.Log, cfg.Computing
 	views, err := loadViews()

@@ -24,6 +24,7 @@ type deskPage struct {
 	desk.Desk
 	ClientID   string // makes a line that is sent twice one entry
 	Typed      string // a log line that could not be read, kept
+	Take       string // what Listen proposed of it
 	ProblemFor store.StudentID
 	Asks       *answer.Question // about the line, or a student's own field
 	Own        string           // the tempo of that field
@@ -50,7 +51,7 @@ const longestLine = 120
 
 func (s *server) desk(c fiber.Ctx) error {
 	// A line that a take proposes is in the field, and is the teacher's to send.
-	return s.showDesk(c, class(c), deskPage{Page: page(c, "Desk", "desk"), Typed: letters.Cut(c.Query("line"), longestLine)})
+	return s.showDesk(c, class(c), deskPage{Page: page(c, "Desk", "desk"), Typed: letters.Cut(c.Query("line"), longestLine), Take: letters.Cut(c.Query("take"), longestLine)})
 }
 
 func (s *server) showDesk(c fiber.Ctx, of people.Class, p deskPage) error {
@@ -98,7 +99,7 @@ func (s *server) logTempo(c fiber.Ctx) error {
 	if err != nil {
 		return err
 	}
-	l := desk.Log{Line: c.FormValue("line"), Student: c.FormValue("student"), Tempo: c.FormValue("tempo"), Ladder: formID[store.LadderID](c, "ladder"), ClientID: clientID(c), Anyway: c.FormValue("sure") == "yes"}
+	l := desk.Log{Line: c.FormValue("line"), Student: c.FormValue("student"), Tempo: c.FormValue("tempo"), Take: c.FormValue("take"), Ladder: formID[store.LadderID](c, "ladder"), ClientID: clientID(c), Anyway: c.FormValue("sure") == "yes"}
 	logged, err := s.Desk.LogTempo(c.Context(), who(c), of, l, time.Now())
 	var refusal *answer.Refusal
 	if errors.As(err, &refusal) && c.FormValue("back") == "live" {
@@ -109,14 +110,14 @@ func (s *server) logTempo(c fiber.Ctx) error {
 		return s.showLive(c, of, lessonPage{Asks: asks, Typed: l.Line})
 	}
 	if errors.As(err, &asks) {
-		p := deskPage{Page: page(c, "Desk", "desk"), Typed: l.Line, Asks: asks}
+		p := deskPage{Page: page(c, "Desk", "desk"), Typed: l.Line, Asks: asks, Take: l.Take}
 		if l.Student != "" { // it was typed into the student's own field
 			p.Typed, p.Own, p.ProblemFor = l.Tempo, l.Tempo, logged.Student.ID
 		}
 		return s.showDesk(c, of, p)
 	}
 	if errors.As(err, &refusal) {
-		p := deskPage{Page: page(c, "Desk", "desk"), Typed: l.Line + l.Tempo, ProblemFor: logged.Student.ID}
+		p := deskPage{Page: page(c, "Desk", "desk"), Typed: l.Line + l.Tempo, ProblemFor: logged.Student.ID, Take: l.Take}
 		p.Problem = answer.Sentence(refusal.Clause)
 		return s.showDesk(c, of, p)
 	}
@@ -141,7 +142,7 @@ func (s *server) readLine(c fiber.Ctx) error {
 	}
 	p := readPage{Page: page(c, "Log", "desk")}
 	if line := c.Query("line"); strings.TrimSpace(line) != "" {
-		if p.List, p.Unread, err = s.Desk.ReadLine(c.Context(), who(c), of, desk.Log{Line: line, Ladder: formID[store.LadderID](c, "ladder")}, time.Now()); err != nil {
+		if p.List, p.Unread, err = s.Desk.ReadLine(c.Context(), who(c), of, desk.Log{Line: line, Take: c.Query("take"), Ladder: formID[store.LadderID](c, "ladder")}, time.Now()); err != nil {
 			return err
 		}
 	}

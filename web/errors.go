@@ -14,6 +14,7 @@ import (
 
 	"arplin/letters"
 	"arplin/store"
+	"arplin/store/database"
 	"arplin/teach/answer"
 )
 
@@ -35,7 +36,7 @@ func (s *server) formError(c fiber.Ctx, err error) error {
 		}
 	}
 	switch {
-	case store.Unavailable(err):
+	case database.Unavailable(err):
 		return err
 	case errors.Is(err, csrf.ErrOriginNoMatch):
 		if from, err := url.Parse(c.Get(fiber.HeaderOrigin)); err == nil && from.Scheme == "https" && c.Scheme() == "http" && from.Host == c.Host() {
@@ -81,11 +82,11 @@ func (s *server) explain(err error) sentence {
 		return sentence{fiber.StatusUnauthorized, "You are signed out", "What you sent is kept below. Sign in in another tab, come back here, and send it again.", true}
 	case errors.Is(err, store.ErrNotFound):
 		return sentence{fiber.StatusNotFound, "Page not found", "It may have been removed, or the address is mistyped.", false}
-	case store.DiskFull(err):
+	case database.DiskFull(err):
 		return sentence{fiber.StatusServiceUnavailable, "The disk is full", "Nothing that was saved is lost, but nothing new can be saved. Whoever runs Arplin has to make room; then send this again.", true}
 	case (errors.Is(err, context.DeadlineExceeded) || errors.Is(err, context.Canceled)) && s.answers():
 		return sentence{fiber.StatusServiceUnavailable, "This took too long", "Arplin stopped waiting. Nothing that was saved is lost. Try again in a moment.", true}
-	case store.Unavailable(err):
+	case database.Unavailable(err):
 		return sentence{fiber.StatusServiceUnavailable, "The database isn’t responding", s.databaseSays(), true}
 	case errors.As(err, &fe):
 		return explainStatus(fe)

@@ -11,6 +11,8 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"arplin/core/listen"
+	"arplin/store"
+	"arplin/store/storetest"
 )
 
 // The worker that judges takes may compile WebAssembly, and no page may. Source: W3C, Content Security Policy Level 3.
@@ -25,7 +27,7 @@ func TestOnlyTheEarCompiles(t *testing.T) {
 	for _, path := range []string{"/", "/songs", "/static/js/listen.js"} {
 		assert.NotContains(t, policyOf(path), "wasm", path)
 	}
-	assert.Contains(t, policyOf("/"), "media-src blob:;", "a take is played from the page's own memory")
+	assert.Contains(t, policyOf("/"), "media-src 'self' blob:;", "a take is played from the page's own memory, or from where it is kept")
 }
 
 // What a take proposes stands in the field, as text, and is logged by nobody but the teacher.
@@ -37,6 +39,31 @@ func TestALineIsProposed(t *testing.T) {
 	_, body = b.get("/?line=" + strings.Repeat("a", 4000))
 	assert.NotContains(t, body, `name="line" autocomplete="off" placeholder="pia 72, wim 66 x" value="`+strings.Repeat("a", 200))
 	assert.Equal(t, before, count(t, "SELECT COUNT(*) FROM log_entries WHERE teacher_id = ?", id.teacher))
+}
+
+// What is logged as Listen proposed it is a take, also with a name put in front of it; what a teacher
+// has changed is the teacher's own.
+func TestATakeIsLoggedAsATake(t *testing.T) {
+	b, id := ownSchool(t, "taken")
+	_, _, err := storetest.Open(t).Place(t.Context(), id.teacher, id.ladder, store.Places{id.student: id.steps[0]})
+	require.NoError(t, err)
+	_, body := b.get("/?take=80&line=" + url.QueryEscape("Momo 80"))
+	assert.Contains(t, body, `name="take" value="80"`)
+	taken := func() int {
+		return count(t, "SELECT COUNT(*) FROM log_entries WHERE teacher_id = ? AND taken", id.teacher)
+	}
+	for _, c := range []struct {
+		line, take string
+		want       int
+	}{{"Momo 80", "80", 1}, {"Momo 80", "", 1}, {"Momo 82", "80", 1}, {"Momo 80 x", "80", 1}, {"Momo 80, Momo 80", "80", 1}, {"momo 76 x ru", "76 x ru", 2}} {
+		res, body := b.post("/log", url.Values{"line": {c.line}, "take": {c.take}, "ladder": {id.in("%[2]d")}})
+		require.Equal(t, fiber.StatusSeeOther, res.StatusCode, body)
+		assert.Equal(t, c.want, taken(), "%q after %q", c.line, c.take)
+	}
+	_, body = b.get("/log/read?ladder=" + id.in("%[2]d") + "&take=80&line=" + url.QueryEscape("Momo 80"))
+	assert.Contains(t, body, "as Listen heard it")
+	_, body = b.get(id.in("/students/%[4]d"))
+	assert.Contains(t, body, "as Listen heard it")
 }
 
 // What the play bar is given is enough to listen for: the ear's score has the bar's strokes and shapes.

@@ -19,6 +19,7 @@ import (
 	"arplin/core/song"
 	"arplin/store"
 	"arplin/store/storetest"
+	"arplin/teach/people"
 )
 
 // Whatever stands in an address or a form, a page answers with a sentence and
@@ -80,7 +81,7 @@ func ownSchool(t testing.TB, name string) (b *browser, id ids) {
 	t.Helper()
 	signedIn(t) // the demo comes first: other tests know its numbers
 	s, ctx := storetest.Open(t), t.Context()
-	hash, err := argon2id.CreateHash("nonsense all over", argon2id.DefaultParams)
+	hash, err := argon2id.CreateHash("nonsense all over", people.Hashing)
 	require.NoError(t, err)
 	teacher, err := s.AddTeacher(ctx, name+"@arplin.test", "Nobody", hash)
 	require.NoError(t, err)

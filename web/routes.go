@@ -69,6 +69,9 @@ func (s *server) routes(app *fiber.App) {
 	app.Get("/students/:id/phone", s.studentPhone)
 	app.Post("/students/:id/phone", s.changePhone)
 	app.Post("/students/:id/move", s.moveStudent)
+	app.Post("/takes", s.keepTake)
+	app.Get("/takes/:id", s.takeSound)
+	app.Post("/takes/:id/delete", s.deleteTake)
 
 	app.Get("/songs", s.songList)
 	app.Get("/songs/new", s.newSong)

@@ -9,6 +9,7 @@ import (
 	"github.com/gofiber/fiber/v3/middleware/session"
 
 	"arplin/store"
+	"arplin/store/keyvalue"
 	"arplin/teach/people"
 )
 
@@ -93,7 +94,7 @@ func (v *visit) save(now time.Time) error {
 // newSessions keeps sessions in the database.
 func newSessions(cfg Config) *session.Store {
 	return session.NewStore(session.Config{
-		Storage:        timely{cfg.Store.Sessions()},
+		Storage:        timely{keyvalue.Sessions(cfg.Store.DB())},
 		Extractor:      extractors.FromCookie(cookieName(sessionCookie, cfg.SecureCookies)),
 		CookieHTTPOnly: true, CookieSecure: cfg.SecureCookies, CookieSameSite: "Lax",
 		IdleTimeout: idle,
@@ -102,7 +103,7 @@ func newSessions(cfg Config) *session.Store {
 
 // timely hands the deadline of a request on to the storage: as a context, Fiber's
 // own has none.
-type timely struct{ *store.KeyValues }
+type timely struct{ *keyvalue.Table }
 
 func deadlineOf(ctx context.Context) context.Context {
 	if c, ok := ctx.(fiber.Ctx); ok {
@@ -112,15 +113,15 @@ func deadlineOf(ctx context.Context) context.Context {
 }
 
 func (t timely) GetWithContext(ctx context.Context, key string) ([]byte, error) {
-	return t.KeyValues.GetWithContext(deadlineOf(ctx), key)
+	return t.Table.GetWithContext(deadlineOf(ctx), key)
 }
 
 func (t timely) SetWithContext(ctx context.Context, key string, val []byte, exp time.Duration) error {
-	return t.KeyValues.SetWithContext(deadlineOf(ctx), key, val, exp)
+	return t.Table.SetWithContext(deadlineOf(ctx), key, val, exp)
 }
 
 func (t timely) DeleteWithContext(ctx context.Context, key string) error {
-	return t.KeyValues.DeleteWithContext(deadlineOf(ctx), key)
+	return t.Table.DeleteWithContext(deadlineOf(ctx), key)
 }
 
 // withSession opens the session of a request that has one. It is stored when it

@@ -136,7 +136,7 @@ func (s *server) limitPassword() fiber.Handler {
 // limit counts failed tries in a quarter of an hour; what succeeds costs nothing.
 func (s *server) limit(tries int, key func(fiber.Ctx) string) fiber.Handler {
 	return limiter.New(limiter.Config{
-		Storage:                timely{s.visits.KeyValues()},
+		Storage:                timely{s.limits},
 		Max:                    tries,
 		Expiration:             15 * time.Minute,
 		KeyGenerator:           key,

@@ -11,13 +11,15 @@ import (
 	"github.com/gofiber/fiber/v3/extractors"
 	"github.com/gofiber/fiber/v3/middleware/csrf"
 	"github.com/gorilla/securecookie"
+
+	"arplin/store/keyvalue"
 )
 
 // signer signs what is given to a browser and comes back: form tokens, and the
 // mark of a browser that has signed in before. Nothing of it is stored. The key is
 // the database's, so that every copy of the program knows what another signed.
 type signer struct {
-	kept  visits
+	kept  *keyvalue.Table
 	mu    sync.Mutex
 	codec *securecookie.SecureCookie
 }

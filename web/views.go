@@ -75,8 +75,8 @@ func (v *views) Render(w io.Writer, name string, data any, layout ...string) err
 
 // styles are the sheets that the pages of a view need beside those that all have.
 var styles = map[string][]string{
-	"desk": {"lesson", "playbar", "ear", "together"}, "lesson": {"lesson", "playbar", "ear"}, "term": {"lesson", "playbar", "ear"}, "class": {"lesson", "playbar", "ear"},
-	"songs": {"playbar", "ear", "melody", "words"}, "patterns": {"playbar", "ear", "melody"}, "ladders": {"ladder", "lesson", "playbar", "ear", "together", "melody"}, "tune": {"playbar", "ear", "tuner"},
+	"desk": {"lesson", "live", "playbar", "ear", "together"}, "lesson": {"lesson", "live", "playbar", "ear"}, "term": {"lesson", "live", "playbar", "ear"}, "class": {"lesson", "live", "playbar", "ear"},
+	"songs": {"playbar", "ear", "melody", "words"}, "patterns": {"playbar", "ear", "melody"}, "ladders": {"ladder", "lesson", "live", "playbar", "ear", "together", "melody"}, "tune": {"playbar", "ear", "tuner"},
 }
 
 // modules are the scripts that the pages of a view need, also for what comes into them later.

@@ -19,6 +19,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"arplin/store"
+	"arplin/store/keyvalue"
 	"arplin/store/storetest"
 	"arplin/web"
 )
@@ -52,8 +53,8 @@ func (b *browser) signIn(email, password string) int {
 func TestAnAccountIsOneHoweverItIsWritten(t *testing.T) {
 	ownSchool(t, "canon")
 	cfg := web.Config{SignInTries: 4}
-	require.NoError(t, storetest.Open(t).KeyValues().Reset())
-	defer storetest.Open(t).KeyValues().Reset() //nolint:errcheck // the other tests come from this address, too
+	require.NoError(t, keyvalue.Limits(storetest.Open(t).DB()).Reset())
+	defer keyvalue.Limits(storetest.Open(t).DB()).Reset() //nolint:errcheck // the other tests come from this address, too
 	home := fresh(t, cfg)
 	require.Equal(t, fiber.StatusSeeOther, home.signIn("canon@arplin.test", "nonsense all over"))
 	home.post("/signout", url.Values{})
@@ -75,7 +76,7 @@ func TestAnAccountIsOneHoweverItIsWritten(t *testing.T) {
 	}
 	assert.Equal(t, []int{401, 401, 401, 401, 429}, codes, "and has its own count")
 
-	require.NoError(t, storetest.Open(t).KeyValues().Reset())
+	require.NoError(t, keyvalue.Limits(storetest.Open(t).DB()).Reset())
 	last := 0
 	for i := range 5*cfg.SignInTries + 1 {
 		last = fresh(t, cfg).signIn(fmt.Sprintf("nobody-%d@arplin.test", i), "wrong")
@@ -189,7 +190,7 @@ func TestSessionsBeginAndEnd(t *testing.T) {
 // Change password signs every other browser out, and needs the one of now.
 func TestAnotherPassword(t *testing.T) {
 	b, id := ownSchool(t, "password")
-	require.NoError(t, storetest.Open(t).KeyValues().Reset())
+	require.NoError(t, keyvalue.Limits(storetest.Open(t).DB()).Reset())
 	require.Equal(t, fiber.StatusSeeOther, b.signIn("password@arplin.test", "nonsense all over"))
 	other := fresh(t, web.Config{})
 	require.Equal(t, fiber.StatusSeeOther, other.signIn("password@arplin.test", "nonsense all over"))

@@ -31,9 +31,12 @@ func TestOtherTeachersIdsAreNotThere(t *testing.T) {
 	require.NoError(t, err)
 	entry, err := s.AddEntry(ctx, theirs.teacher, store.Entry{StudentID: theirs.student, LadderID: theirs.ladder, Step: on.Steps[0], Tempo: 60, At: time.Now()}, "walk-entry-000001")
 	require.NoError(t, err)
+	require.NoError(t, s.KeepTake(ctx, theirs.teacher, store.Take{StudentID: theirs.student, Tempo: 60, At: time.Now()}, []byte("fLaC")))
+	kept, err := s.Takes(ctx, theirs.teacher, theirs.class, 0)
+	require.NoError(t, err)
 	own, err := s.AddPattern(ctx, theirs.teacher, "Theirs", pattern.MustParse("4/4: p . . ."))
 	require.NoError(t, err)
-	ids := map[string]int64{"class": int64(theirs.class), "students": int64(theirs.student), "songs": int64(theirs.song), "ladders": int64(theirs.ladder), "drills": int64(theirs.drill), "log": int64(entry)}
+	ids := map[string]int64{"class": int64(theirs.class), "students": int64(theirs.student), "songs": int64(theirs.song), "ladders": int64(theirs.ladder), "drills": int64(theirs.drill), "log": int64(entry), "takes": int64(kept[0].ID)}
 	kinds := map[string]int64{"class": int64(theirs.class), "student": int64(theirs.student), "song": int64(theirs.song), "ladder": int64(theirs.ladder), "pattern": int64(own)}
 	before := everything(t, s, theirs)
 

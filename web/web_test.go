@@ -20,11 +20,16 @@ import (
 
 	"arplin/demo"
 	"arplin/store"
+	"arplin/store/keyvalue"
 	"arplin/store/storetest"
+	"arplin/teach/people"
 	"arplin/web"
 )
 
-func TestMain(m *testing.M) { storetest.Main(m) }
+func TestMain(m *testing.M) {
+	people.Hashing = &argon2id.Params{Memory: 64, Iterations: 1, Parallelism: 1, SaltLength: 16, KeyLength: 32}
+	storetest.Main(m)
+}
 
 var demoOnce sync.Once
 
@@ -135,8 +140,8 @@ func TestNobodySeesPagesUnsigned(t *testing.T) {
 
 func TestSignInFailsWithASentenceAndAtLastNotAtAll(t *testing.T) {
 	s := storetest.Open(t)
-	require.NoError(t, s.KeyValues().Reset()) // other tests come from this address, too
-	hash, err := argon2id.CreateHash("the right password", argon2id.DefaultParams)
+	require.NoError(t, keyvalue.Limits(s.DB()).Reset()) // other tests come from this address, too
+	hash, err := argon2id.CreateHash("the right password", people.Hashing)
 	require.NoError(t, err)
 	_, err = s.AddTeacher(t.Context(), "limits@arplin.test", "Limits", hash)
 	require.NoError(t, err)
@@ -151,7 +156,7 @@ func TestSignInFailsWithASentenceAndAtLastNotAtAll(t *testing.T) {
 	res, body := b.post("/signin", url.Values{"email": {"limits@arplin.test"}, "password": {"the right password"}})
 	assert.Equal(t, fiber.StatusTooManyRequests, res.StatusCode)
 	assert.Contains(t, body, "Too many tries")
-	require.NoError(t, s.KeyValues().Reset()) // the other tests come from this address too
+	require.NoError(t, keyvalue.Limits(s.DB()).Reset()) // the other tests come from this address too
 }
 
 func TestHeaders(t *testing.T) {

@@ -14,6 +14,8 @@ import (
 	"golang.org/x/term"
 
 	"arplin/store"
+	"arplin/store/backup"
+	"arplin/store/schema"
 	"arplin/teach"
 )
 
@@ -24,7 +26,7 @@ func migrateCommand() *cobra.Command {
 		Args:  cobra.NoArgs,
 		RunE: func(cmd *cobra.Command, _ []string) error {
 			return withStore(cmd.Context(), func(ctx context.Context, r running) error {
-				version, err := r.store.Migrate(ctx)
+				version, err := schema.Migrate(ctx, r.store.DB())
 				if err == nil {
 					fmt.Fprintf(cmd.OutOrStdout(), "The database is at version %d.\n", version)
 				}
@@ -157,13 +159,13 @@ func backupCommand() *cobra.Command {
 }
 
 // backupTo writes beside the file and moves it there when it is whole.
-func backupTo(ctx context.Context, s *store.Store, path string) (b store.Backed, err error) {
+func backupTo(ctx context.Context, s *store.Store, path string) (b backup.Backed, err error) {
 	f, err := os.OpenFile(path+".part", os.O_CREATE|os.O_TRUNC|os.O_WRONLY, 0o600)
 	if err != nil {
 		return b, err
 	}
 	defer os.Remove(path + ".part")
-	b, err = s.Backup(ctx, f, time.Now())
+	b, err = backup.Write(ctx, s.DB(), f, time.Now())
 	if err := errors.Join(err, f.Sync(), f.Close()); err != nil {
 		return b, err
 	}
@@ -182,7 +184,7 @@ func restoreCommand() *cobra.Command {
 			}
 			defer f.Close()
 			return withDatabase(cmd.Context(), func(ctx context.Context, r running) error {
-				b, err := r.store.Restore(ctx, f)
+				b, err := backup.Restore(ctx, r.store.DB(), f)
 				if err == nil {
 					fmt.Fprintf(cmd.OutOrStdout(), "Restored, as it was on %s: %s. Everyone signs in again.\n", b.At, b.Text())
 				}

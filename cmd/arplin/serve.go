@@ -17,7 +17,9 @@ import (
 
 	"arplin/demo"
 	"arplin/store"
+	"arplin/store/keyvalue"
 	"arplin/store/localdb"
+	"arplin/store/schema"
 	"arplin/web"
 )
 
@@ -129,7 +131,7 @@ type running struct {
 // withStore opens the database and brings it up to date.
 func withStore(ctx context.Context, use func(context.Context, running) error) error {
 	return withDatabase(ctx, func(ctx context.Context, r running) error {
-		if _, err := r.store.Migrate(ctx); err != nil {
+		if _, err := schema.Migrate(ctx, r.store.DB()); err != nil {
 			return err
 		}
 		return use(ctx, r)
@@ -213,13 +215,14 @@ func logWriter(cfg settings) io.Writer {
 	return f
 }
 
-// sweepExpired removes old sessions and limits every hour.
+// sweepExpired removes old sessions, limits and forms every hour.
 func sweepExpired(ctx context.Context, s *store.Store, log *slog.Logger) {
 	ticker := time.NewTicker(time.Hour)
 	defer ticker.Stop()
 	for {
-		if err := s.KeyValues().Sweep(ctx); err != nil && ctx.Err() == nil {
-			log.Error("sweeping expired sessions", "error", err)
+		err := errors.Join(keyvalue.Limits(s.DB()).Sweep(ctx), s.SweepForms(ctx, time.Now()))
+		if err != nil && ctx.Err() == nil {
+			log.Error("sweeping what has expired", "error", err)
 		}
 		select {
 		case <-ctx.Done():

@@ -31,12 +31,7 @@ func heard(args []js.Value) any {
 	if err != nil {
 		return problem(err)
 	}
-	samples := make([]float32, args[1].Length())
-	if len(samples) > 0 {
-		raw := unsafe.Slice((*byte)(unsafe.Pointer(&samples[0])), 4*len(samples)) // copied in one go; both ends are little-endian
-		js.CopyBytesToGo(raw, js.Global().Get("Uint8Array").New(args[1].Get("buffer"), args[1].Get("byteOffset"), 4*len(samples)))
-	}
-	h, err := listen.Recording(score, listen.Sound{Rate: ask.Rate, Samples: samples})
+	h, err := listen.Recording(score, listen.Sound{Rate: ask.Rate, Samples: samplesOf(args[1])})
 	if err != nil {
 		return problem(err)
 	}
@@ -45,6 +40,16 @@ func heard(args []js.Value) any {
 		return problem(err)
 	}
 	return string(text)
+}
+
+// samplesOf copies a Float32Array in one go; both ends are little-endian.
+func samplesOf(v js.Value) []float32 {
+	samples := make([]float32, v.Length())
+	if len(samples) > 0 {
+		raw := unsafe.Slice((*byte)(unsafe.Pointer(&samples[0])), 4*len(samples))
+		js.CopyBytesToGo(raw, js.Global().Get("Uint8Array").New(v.Get("buffer"), v.Get("byteOffset"), 4*len(samples)))
+	}
+	return samples
 }
 
 func problem(err error) string {
@@ -98,4 +103,21 @@ func answerOf(score listen.Score, h listen.Hearing) answer {
 		out.Faults = append(out.Faults, fault{string(f.Kind), f.Bar, f.Slot, f.Says, f.Chord})
 	}
 	return out
+}
+
+// heardRoom answers a JSON of a tempo and a rate, and the samples, with whether a class held the beat.
+func heardRoom(args []js.Value) any {
+	var ask asked
+	if err := json.Unmarshal([]byte(args[0].String()), &ask); err != nil {
+		return problem(err)
+	}
+	r, err := listen.HearRoom(listen.Sound{Rate: ask.Rate, Samples: samplesOf(args[1])}, ask.Tempo)
+	if err != nil {
+		return problem(err)
+	}
+	text, err := json.Marshal(map[string]any{"sentence": r.Sentence(), "holds": r.Holds()})
+	if err != nil {
+		return problem(err)
+	}
+	return string(text)
 }

@@ -19,6 +19,7 @@ func main() {
 	}))
 	js.Global().Set("arplinDue", js.FuncOf(func(_ js.Value, args []js.Value) any { return due(args) }))
 	js.Global().Set("arplinListen", js.FuncOf(func(_ js.Value, args []js.Value) any { return heard(args) }))
+	js.Global().Set("arplinRoom", js.FuncOf(func(_ js.Value, args []js.Value) any { return heardRoom(args) }))
 	select {} // it answers for as long as the page is open
 }
 

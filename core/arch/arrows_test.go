@@ -106,7 +106,7 @@ func TestTheArrowsGoOneWay(t *testing.T) {
 		"store":  append(pages, "arplin/teach", "arplin/draw", "arplin/format"),
 		"draw":   append(pages, "arplin/teach", "arplin/store", "arplin/format", "database/sql"),
 		"format": append(pages, "arplin/teach", "arplin/store", "arplin/draw", "database/sql"),
-		"teach":  append(pages, "database/sql", "github.com/go-sql-driver", "arplin/demo"),
+		"teach":  append(pages, "database/sql", "github.com/go-sql-driver", "arplin/demo", "arplin/store/database", "arplin/store/schema", "arplin/store/backup"),
 		"web":    {"arplin/cmd", "arplin/demo", "database/sql", "github.com/go-sql-driver"},
 	} {
 		packages := imports(t, "arplin/"+folder+"/...")
@@ -117,6 +117,21 @@ func TestTheArrowsGoOneWay(t *testing.T) {
 					assert.False(t, dep == no || strings.HasPrefix(dep, no+"/"), "%s imports %s", pkg, dep)
 				}
 			}
+		}
+	}
+}
+
+// The database knows no table, and what is about all tables knows no teacher: the rows of
+// teachers stand on it.
+func TestTheStoreStandsOnItsDatabase(t *testing.T) {
+	for pkg, list := range imports(t, "arplin/store/...") {
+		switch pkg {
+		case "arplin/store", "arplin/store/storetest", "arplin/store/localdb":
+			continue
+		}
+		for _, dep := range list {
+			assert.NotEqual(t, "arplin/store", dep, "%s imports it", pkg)
+			assert.False(t, pkg == "arplin/store/database" && strings.HasPrefix(dep, "arplin/"), "%s imports %s", pkg, dep)
 		}
 	}
 }

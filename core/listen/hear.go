@@ -12,6 +12,17 @@ type Sound struct {
 	Samples []float32
 }
 
+// check refuses what can't be judged.
+func (s Sound) check() error {
+	switch {
+	case s.Rate < 4000 || s.Rate > 400_000:
+		return fmt.Errorf("a recording has 4,000 to 400,000 samples a second, and this one has %d", s.Rate)
+	case len(s.Samples) > mostMinutes*60*s.Rate:
+		return fmt.Errorf("a take can be up to %d minutes long", mostMinutes)
+	}
+	return nil
+}
+
 // What a pitch must have of what begins at a moment: to be heard, and to be heard by who expects it.
 const (
 	clearPart = 0.30
@@ -26,11 +37,8 @@ const (
 
 // Recording judges a recording against a score.
 func Recording(score Score, s Sound) (Hearing, error) {
-	switch {
-	case s.Rate < 4000 || s.Rate > 400_000:
-		return Hearing{}, fmt.Errorf("a recording has 4,000 to 400,000 samples a second, and this one %d", s.Rate)
-	case len(s.Samples) > mostMinutes*60*s.Rate:
-		return Hearing{}, fmt.Errorf("a take has at most %d minutes", mostMinutes)
+	if err := s.check(); err != nil {
+		return Hearing{}, err
 	}
 	notes, cents := Hear(score, s)
 	h, err := Listen(score, notes)

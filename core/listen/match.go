@@ -5,6 +5,7 @@ import (
 	"math"
 	"slices"
 
+	"arplin/core/bind"
 	"arplin/core/played"
 	"arplin/core/theory"
 )
@@ -100,8 +101,16 @@ func (m *matcher) match(asked []moment, end float64) (list []Heard) {
 			due := m.likely(st)
 			if i := m.nearest(due, min(m.within, 3*onTime), func(n Note) bool { return !n.Maybe && st.gives(n.MIDI) }); i >= 0 {
 				m.use(i)
+				if twin := m.twin(st, m.notes[i].MIDI, list); twin >= 0 { // that one missed, and what was found is this one
+					was := list[twin]
+					list[twin].Asked, list[twin].By = k, st.By
+					h.Asked, h.By = was.Asked, was.By
+				}
 				h.State, h.At, h.Off, h.String = Other, m.notes[i].At, m.notes[i].At-m.due(st), theory.PlainPitch(m.notes[i].MIDI).String()
 			}
+		}
+		if off, hidden := m.hidden(st, list); h.State == Missed && hidden {
+			h.State, h.At, h.Off = StateOf(off), m.due(st)+off, off
 		}
 		list = append(list, h)
 	}
@@ -140,6 +149,49 @@ func (m *matcher) stroke(k int, st Stroke) (float64, bool) {
 		}
 	}
 	return middle(offs), len(offs) > 0 && 2*len(offs) >= len(st.Sounds)
+}
+
+// twin is a stroke that was found in the same slot and plays the same note on another string, which lies nearer to the one
+// that was hit, or is the thumb's: of the two it is the one that missed. -1 where there is none.
+func (m *matcher) twin(st Stroke, hit int, found []Heard) int {
+	at := slices.IndexFunc(st.Shape, func(p Pitch) bool { return p.MIDI == hit })
+	if at < 0 || len(st.Sounds) != 1 {
+		return -1
+	}
+	far := func(snd bind.Sound) int {
+		return max(int(snd.String)-int(st.Shape[at].String), int(st.Shape[at].String)-int(snd.String))
+	}
+	return slices.IndexFunc(found, func(h Heard) bool {
+		if h.Asked < 0 || h.Bar != st.Bar || h.Slot != st.Slot || h.State == Missed || h.State == Other {
+			return false
+		}
+		other := m.score.Strokes[h.Asked].Sounds
+		if len(other) != 1 || other[0].MIDI != st.Sounds[0].MIDI {
+			return false
+		}
+		nearer := cmp.Compare(far(other[0]), far(st.Sounds[0]))
+		return nearer < 0 || nearer == 0 && h.By == bind.ByThumb
+	})
+}
+
+// hidden reports a stroke of which a recording tells nothing: another hand plays the same notes at the same moment, on other
+// strings. It is taken to be there, and as much off.
+func (m *matcher) hidden(st Stroke, found []Heard) (off float64, is bool) {
+	if !m.sound || !m.pitched {
+		return 0, false
+	}
+	for _, h := range found {
+		if h.Asked < 0 || h.Bar != st.Bar || h.Slot != st.Slot || h.State == Missed || h.State == Other {
+			continue
+		}
+		other := m.score.Strokes[h.Asked].Sounds
+		if !slices.ContainsFunc(st.Sounds, func(a bind.Sound) bool {
+			return !slices.ContainsFunc(other, func(b bind.Sound) bool { return a.MIDI == b.MIDI })
+		}) {
+			return h.Off, true
+		}
+	}
+	return 0, false
 }
 
 // drowned reports a pitch of a sound beside which another one, that is not asked for there, is much louder.

@@ -111,24 +111,12 @@ const (
 // onsetsOf finds beginnings in a sound.
 func onsetsOf(samples []float32, strums bool) (list []onset) {
 	flux := fluxOf(samples)
-	top := slices.Clone(flux)
-	slices.Sort(top)
-	strong := top[len(top)*98/100]
+	strong := strongOf(flux)
 	if strong <= 0 {
 		return nil
 	}
 	edges := newEdges(samples)
-	apart, around := round(apartMS/hopMS), round(aroundMS/hopMS)
-	scratch := make([]float64, 0, 2*around+1)
-	usual := make([]float64, len(flux))
-	for f := 0; f < len(flux); f += 8 {
-		scratch = append(scratch[:0], flux[max(0, f-around):min(len(flux), f+around+1)]...)
-		slices.Sort(scratch)
-		u := scratch[len(scratch)*6/10]
-		for k := f; k < min(len(flux), f+8); k++ {
-			usual[k] = u
-		}
-	}
+	apart, usual := round(apartMS/hopMS), usualOf(flux)
 	for f, x := range flux {
 		if x <= leastOf*strong || !highest(flux, f, apart) {
 			continue
@@ -141,6 +129,41 @@ func onsetsOf(samples []float32, strums bool) (list []onset) {
 		list = append(list, onset{at: at, loud: edges.loud(at), unsure: over < sureBy})
 	}
 	return list
+}
+
+// strongOf is how much comes new in a strong beginning: what few frames have, or a good part of the most of every four seconds,
+// where there is but one stroke in a bar and hardly a frame has any.
+func strongOf(flux []float64) float64 {
+	const whileMS, part = 4000.0, 0.25
+	var tops []float64
+	while := round(whileMS / hopMS)
+	for from := 0; from+while/2 < len(flux); from += while {
+		tops = append(tops, slices.Max(flux[from:min(len(flux), from+while)]))
+	}
+	all := slices.Sorted(slices.Values(flux))
+	strong := all[len(all)*98/100]
+	if len(tops) > 0 {
+		slices.Sort(tops)
+		strong = max(strong, part*tops[len(tops)/2])
+	}
+	return strong
+}
+
+// usualOf is what is usual around each frame of a flux.
+func usualOf(flux []float64) []float64 {
+	const every = 8
+	around := round(aroundMS / hopMS)
+	scratch := make([]float64, 0, 2*around+1)
+	usual := make([]float64, len(flux))
+	for f := 0; f < len(flux); f += every {
+		scratch = append(scratch[:0], flux[max(0, f-around):min(len(flux), f+around+1)]...)
+		slices.Sort(scratch)
+		u := scratch[len(scratch)*6/10]
+		for k := f; k < min(len(flux), f+every); k++ {
+			usual[k] = u
+		}
+	}
+	return usual
 }
 
 // highest reports whether a frame is the highest of those around it; of equals it is the first.

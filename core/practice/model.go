@@ -15,6 +15,7 @@ type Try struct {
 	Clean bool
 	Fault Fault // what failed
 	Bar   int   // where, from 1; 0 where that was not said
+	Taken bool  // Listen judged it
 }
 
 // State is how a step stands with a student.
@@ -215,6 +216,8 @@ func Decide(tries []Try, goal, today int, tense bool) Decision {
 		return Decision{Kind: Stay, Why: last.failed(), Because: ids(failed), Fault: last.Fault}
 	case len(above) >= 2:
 		return Decision{Kind: Jump, Why: say.Of("jump", above[len(above)-1].Tempo, goal), Because: ids(above)}
+	case s.State == Secure && len(taken(atGoal)) >= cleanTimes:
+		return Decision{Kind: MoveOn, Why: say.Of("move-on/taken", len(taken(atGoal)), goal, days(atGoal)), Because: ids(atGoal)}
 	case s.State == Secure:
 		return Decision{Kind: MoveOn, Why: say.Of("move-on", len(atGoal), goal, days(atGoal)), Because: ids(atGoal)}
 	case s.State == Rusty:
@@ -223,6 +226,11 @@ func Decide(tries []Try, goal, today int, tense bool) Decision {
 		return Decision{Kind: Stay, Why: say.Of("stay/clean", say.Times(len(atGoal)), cleanTimes, cleanDays), Because: ids(atGoal)}
 	}
 	return Decision{Kind: Stay, Why: say.Of("stay/learning", s.Last, goal), Because: ids(clean[max(0, len(clean)-1):])}
+}
+
+// taken are the tries that Listen judged.
+func taken(tries []Try) []Try {
+	return slices.DeleteFunc(slices.Clone(tries), func(t Try) bool { return !t.Taken })
 }
 
 // failed says that a try was not clean, and what failed in it, where that is known.

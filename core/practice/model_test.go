@@ -53,6 +53,12 @@ func TestStatesAndDecisions(t *testing.T) {
 	}
 	d := practice.Decide(tries([3]int{1, 80, 1}, [3]int{8, 80, 1}, [3]int{8, 82, 1}), 80, 9, true)
 	assert.Equal(t, practice.Stay, d.Kind, "tension stops every proposal to go on")
+	heard := tries([3]int{1, 80, 1}, [3]int{8, 80, 1}, [3]int{8, 82, 1}, [3]int{8, 84, 1})
+	heard[1].Taken, heard[2].Taken = true, true
+	assert.Equal(t, say.Of("move-on", 4, 80, 2), practice.Decide(heard, 80, 9, false).Why, "two takes are not three")
+	heard[0].Taken = true
+	assert.Equal(t, say.Of("move-on/taken", 3, 80, 2), practice.Decide(heard, 80, 9, false).Why)
+	assert.Len(t, practice.Decide(heard, 80, 9, false).Because, 4, "the other tries count as well")
 	assert.Equal(t, 54, practice.Stand(tries([3]int{8, 60, 1}), 80, 9, true).Next, "nor is it made to go faster")
 }
 

@@ -13,6 +13,7 @@ var Words = say.Words{
 	"next/faster":       "clean at %s, so a little faster",
 
 	"move-on":        "clean %s times at %s or above, on %s days",
+	"move-on/taken":  "Listen heard %s clean takes at %s or above; clean on %s days",
 	"jump":           "clean at %s, well above the goal of %s",
 	"ease/fault":     "%s %s times",
 	"ease/failed":    "not clean %s times in a row, on %s days",

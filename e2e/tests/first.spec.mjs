@@ -11,12 +11,14 @@ test("a link makes one account; the sample class comes and goes with one click e
   // Who does not run the school invites nobody.
   await page.goto("/account");
   await expect(page.getByRole("button", { name: "Invite a teacher" })).toHaveCount(0);
+  await page.goto("/");
   const token = await page.locator("[name=_csrf]").first().inputValue();
   expect((await page.request.post("/account/invite", { form: { _csrf: token } })).status()).toBe(404);
   expect(school.email).toContain("@");
 });
 
 test("a sample class is added, used and removed, and leaves the teacher's own alone", async ({ teacher: page, school }) => {
+  await page.goto("/");
   const token = await page.locator("[name=_csrf]").first().inputValue();
   await page.request.post("/sample", { form: { _csrf: token, form_key: "sample-0123456789abcdef" } });
   await page.goto("/");

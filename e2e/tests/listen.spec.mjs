@@ -3,7 +3,7 @@ import { mkdtempSync, writeFileSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { chromium } from "@playwright/test";
-import { test, expect, demo, expectAccessible } from "./arplin.mjs";
+import { test, expect, demo, expectAccessible, expectFits } from "./arplin.mjs";
 
 // A take of the simulated player, behind the silence of a bar that is counted in, as a file that the browser hears.
 function take(args, seconds) {
@@ -68,10 +68,31 @@ test("a take of a step proposes a drill and a line of the log", async ({ teacher
   const heard = ear.getByRole("region", { name: "What I heard" });
   await expect(heard.getByRole("status")).toContainText("The off-beats come early", { timeout: 60_000 });
   const drill = await heard.getByRole("link", { name: "Drill this bar" }).getAttribute("href");
+  await heard.getByRole("combobox", { name: "Keep it for" }).selectOption("Pia");
+  await heard.getByRole("button", { name: "Keep it for" }).click();
+  const kept = heard.getByRole("button", { name: /^Kept for/ });
+  await expect(kept).toBeDisabled();
+  await expect(kept).toHaveText("Kept for Pia.");
   await heard.getByRole("link", { name: /^Log it/ }).first().click();
   await expect(ear.getByLabel("Log", { exact: true })).toHaveValue(new RegExp(`${tempo} x ru$`));
   await ear.goto(drill);
   await expect(ear.locator(".exercises li").first()).toBeVisible();
+
+  // The take is on the student's page, is heard there, and goes for good.
+  await ear.goto(`/students/${school.students.Pia}`);
+  const row = ear.locator(".takes tbody tr");
+  await expect(row).toContainText("The off-beats come early");
+  expect(await row.locator("audio").evaluate((audio) => new Promise((resolve, reject) => {
+    audio.addEventListener("loadedmetadata", () => resolve(audio.duration));
+    audio.addEventListener("error", () => reject(audio.error.message));
+    audio.preload = "metadata";
+    audio.load();
+  }))).toBeGreaterThan(15);
+  await expectAccessible(ear);
+  await row.getByText("Delete", { exact: true }).click();
+  await row.getByRole("button", { name: "Delete for good" }).click();
+  await expect(ear.getByText("The take is deleted.")).toBeVisible();
+  await expect(row).toHaveCount(0);
   expect(errors).toEqual([]);
   await browser.close();
 });
@@ -142,6 +163,23 @@ test("a student plays to the phone: what was heard is said there, and nothing is
   await ear.getByRole("button", { name: "Back", exact: true }).click();
   await expect(mine).toBeVisible();
   expect(sent).toEqual([]);
+  expect(errors).toEqual([]);
+  await browser.close();
+});
+
+test("the class plays on without the click, and the room says whether it held the beat", async ({ teacher: page, school }) => {
+  const { browser, ear, errors } = await room(page, take(["--pattern", "4/4: D . D U . U D U", "--chords", "C | Am | F | G7", "--tempo", String(tempo), "--bars", "16", "--faults", "slowing:14bpm", "--seed", "9"], 4 * 60 / tempo + 0.3));
+  await ear.goto(`${school.ladder}/together`);
+  const listen = ear.getByRole("button", { name: "listen", exact: true });
+  await ear.waitForLoadState("networkidle");
+  await ear.evaluate((bpm) => Alpine.$data(document.querySelector("#together")).setTempo(bpm), tempo);
+  await ear.keyboard.press("l");
+  await expect(ear.getByRole("button", { name: "that’s it" })).toBeVisible();
+  await expect(ear.locator(".verdict")).toContainText(/The class slows down, from 1?\d\d to \d\d BPM\./, { timeout: 90_000 });
+  await expect(listen).toBeVisible();
+  await expectAccessible(ear);
+  await ear.setViewportSize({ width: 390, height: 844 });
+  await expectFits(ear);
   expect(errors).toEqual([]);
   await browser.close();
 });

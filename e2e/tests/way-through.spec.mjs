@@ -17,6 +17,7 @@ const sheet = `{title: Seven Buckets}
 {end_of_chorus}`;
 
 test("from a song to a sheet", async ({ teacher: page }) => {
+  await page.goto("/");
   await page.getByRole("link", { name: "Songs" }).click();
   await page.getByRole("link", { name: "Add a song" }).click();
   await page.getByLabel("Chord sheet").fill(sheet.replace("[Em]in", "[Xm]in"));
@@ -127,6 +128,7 @@ test("from a song to a sheet", async ({ teacher: page }) => {
 });
 
 test("a lost connection keeps what was typed", async ({ teacher: page, context }) => {
+  await page.goto("/");
   await page.getByLabel("Log", { exact: true }).fill("ilse 81");
   await context.setOffline(true);
   await page.keyboard.press("Enter");

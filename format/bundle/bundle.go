@@ -37,6 +37,7 @@ type Bundle struct {
 	Ladders      []Ladder      `json:"ladders,omitempty" jsonschema:"maxItems=5000"`
 	Log          []Entry       `json:"log,omitempty" jsonschema:"maxItems=500000"`
 	Home         []HomeEntry   `json:"home,omitempty" jsonschema:"maxItems=500000"`
+	Takes        []Take        `json:"takes,omitempty" jsonschema:"maxItems=40"`
 	Terms        []Term        `json:"terms,omitempty" jsonschema:"maxItems=500"`
 	Arrangements []Arrangement `json:"arrangements,omitempty" jsonschema:"maxItems=5000"`
 }
@@ -118,6 +119,7 @@ type Entry struct {
 	Minutes int             `json:"minutes,omitempty" jsonschema:"minimum=0,maximum=600"`
 	Fault   string          `json:"fault,omitempty" jsonschema:"maxLength=80"`
 	Word    string          `json:"word,omitempty" jsonschema:"maxLength=80"`
+	Taken   bool            `json:"taken,omitempty"` // Listen judged it
 	Bar     int             `json:"bar,omitempty" jsonschema:"minimum=0"`
 	At      time.Time       `json:"at"`
 }
@@ -136,6 +138,19 @@ type HomeEntry struct {
 	ClientID string    `json:"id" jsonschema:"minLength=8,maxLength=64"` // of the phone
 	At       time.Time `json:"at"`
 	Came     time.Time `json:"came"`
+}
+
+// Take is a recording of a student that was kept.
+type Take struct {
+	UID     UID       `json:"uid"`
+	Student UID       `json:"student"`
+	Ladder  UID       `json:"ladder,omitempty"`
+	Step    int       `json:"step,omitempty" jsonschema:"minimum=0"`
+	Tempo   int       `json:"tempo" jsonschema:"minimum=1,maximum=400"`
+	Seconds int       `json:"seconds" jsonschema:"minimum=0,maximum=600"`
+	Says    string    `json:"says,omitempty" jsonschema:"maxLength=600" jsonschema_description:"What was heard in it."`
+	Sound   []byte    `json:"sound" jsonschema_description:"FLAC, in base64."`
+	At      time.Time `json:"at"`
 }
 
 // Term is the weeks of a class up to a concert.
@@ -190,6 +205,9 @@ func (b Bundle) Twice() (uid UID, twice bool) {
 		note(x.UID)
 	}
 	for _, x := range b.Log {
+		note(x.UID)
+	}
+	for _, x := range b.Takes {
 		note(x.UID)
 	}
 	return uid, twice

@@ -2,6 +2,7 @@ package midifile_test
 
 import (
 	"cmp"
+	"math"
 	"slices"
 	"testing"
 
@@ -102,6 +103,14 @@ func FuzzRead(f *testing.F) {
 		read, err := midifile.Read(data)
 		if err == nil && read.Division <= 0 {
 			t.Fatal("no division")
+		}
+		when := read.Milliseconds() // as a performance is read
+		for _, track := range read.Tracks {
+			for _, n := range track.Notes {
+				if at := when(n.Tick); math.IsNaN(at) || at < 0 || when(n.Tick+n.Ticks) < at {
+					t.Fatalf("tick %d comes at %v", n.Tick, at)
+				}
+			}
 		}
 	})
 }

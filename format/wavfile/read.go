@@ -1,6 +1,8 @@
 package wavfile
 
 import (
+	"bytes"
+	"encoding/binary"
 	"errors"
 	"fmt"
 	"io"
@@ -35,14 +37,57 @@ const (
 	formOwn   = 0xFFFE // the same, said at more length
 )
 
+// essence is the format and the samples of a file, without the chunks around them: the reader of chunks sets as much memory
+// aside as they say that they are long.
+func essence(r io.Reader) (io.ReadSeeker, error) {
+	var head [12]byte
+	if _, err := io.ReadFull(r, head[:]); err != nil || string(head[:4]) != "RIFF" || string(head[8:]) != "WAVE" {
+		return nil, ErrNoSound
+	}
+	var format []byte
+	for {
+		var chunk [8]byte
+		if _, err := io.ReadFull(r, chunk[:]); err != nil {
+			return nil, ErrNoSound
+		}
+		size := int64(binary.LittleEndian.Uint32(chunk[4:]))
+		padded := size + size%2
+		switch name := string(chunk[:4]); {
+		case name == "data" && format != nil:
+			return sequel{io.MultiReader(bytes.NewReader(head[:]), bytes.NewReader(format), bytes.NewReader(chunk[:]), r)}, nil
+		case name == "fmt " && format == nil && size <= longestFormat:
+			format = append(chunk[:], make([]byte, padded)...)
+			if _, err := io.ReadFull(r, format[len(chunk):]); err != nil {
+				return nil, ErrNoSound
+			}
+		default:
+			if _, err := io.CopyN(io.Discard, r, padded); err != nil {
+				return nil, ErrNoSound
+			}
+		}
+	}
+}
+
+// longestFormat is far more than any form of samples says of itself.
+const longestFormat = 4096
+
+// sequel is read once, from its beginning to its end.
+type sequel struct{ io.Reader }
+
+func (sequel) Seek(int64, int) (int64, error) { return 0, errors.ErrUnsupported }
+
 // Read reads a WAVE file, its channels made one.
-func Read(r io.ReadSeeker) (s Sound, err error) {
+func Read(r io.Reader) (s Sound, err error) {
 	defer func() {
 		if recover() != nil { // the reader of chunks trusts sizes that a file gives
 			s, err = Sound{}, ErrNoSound
 		}
 	}()
-	d := wav.NewDecoder(r)
+	own, err := essence(r)
+	if err != nil {
+		return Sound{}, err
+	}
+	d := wav.NewDecoder(own)
 	if err := d.FwdToPCM(); err != nil || d.PCMChunk == nil || d.NumChans < 1 || d.NumChans > 64 {
 		return Sound{}, ErrNoSound
 	}

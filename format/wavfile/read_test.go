@@ -4,6 +4,7 @@ import (
 	"bytes"
 	"encoding/binary"
 	"math"
+	"runtime"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -79,6 +80,35 @@ func TestWhatIsNoSound(t *testing.T) {
 	nan, err := wavfile.Read(bytes.NewReader(file(3, 1, 44100, 32, little(float32(math.NaN()), float32(math.Inf(1)), float32(9)))))
 	require.NoError(t, err)
 	assert.Equal(t, []float32{0, 0, 1}, nan.Samples)
+}
+
+// A file of a hundred bytes that says that it is long costs no more memory than one of a hundred bytes.
+func TestSizesAreNotBelieved(t *testing.T) {
+	whole := file(1, 1, 8000, 8, []byte{128, 255, 0})
+	format, data := whole[12:36], whole[36:]
+	long := func(name string, inside ...byte) []byte {
+		return append(append([]byte(name), 0xf0, 0xff, 0xff, 0xff), inside...)
+	}
+	for name, chunks := range map[string][][]byte{
+		"a list before":         {long("LIST", 'I', 'N', 'F', 'O'), format, data},
+		"a list after":          {format, long("LIST", 'I', 'N', 'F', 'O')},
+		"a list with a list":    {format, append([]byte("LIST\x10\x00\x00\x00INFO"), long("INAM", 1, 2, 3, 4)...), data},
+		"a format":              {long("fmt ", format[8:]...), data},
+		"a sampler":             {long("smpl"), format, data},
+		"samples":               {format, long("data", 128, 255)},
+		"samples, no format":    {data},
+		"two formats, one huge": {format, long("fmt "), data},
+	} {
+		b := append([]byte{}, whole[:12]...)
+		for _, c := range chunks {
+			b = append(b, c...)
+		}
+		var before, after runtime.MemStats
+		runtime.ReadMemStats(&before)
+		_, _ = wavfile.Read(bytes.NewReader(b))
+		runtime.ReadMemStats(&after)
+		assert.Less(t, after.TotalAlloc-before.TotalAlloc, uint64(8<<20), name)
+	}
 }
 
 // Whatever comes in, an error or samples between -1 and 1.

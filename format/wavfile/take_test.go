@@ -2,6 +2,8 @@ package wavfile_test
 
 import (
 	"math"
+	"math/rand/v2"
+	"slices"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -78,6 +80,25 @@ func TestATakeIsHeard(t *testing.T) {
 	}
 }
 
+// The first step of a ladder is often one stroke in a bar: in four seconds nothing else comes, whether the room hisses or not.
+func TestAStrokeInABarIsHeard(t *testing.T) {
+	for _, tempo := range []int{50, 70, 110} {
+		score := asked(t, "4/4: p . . .", "guitar", tempo, 8)
+		take := recorded(t, score, "", sound.Nylon)
+		for _, hiss := range []float32{0, 0.002, 0.02} {
+			s := listen.Sound{Rate: take.Rate, Samples: slices.Clone(take.Samples)}
+			rng := rand.New(rand.NewPCG(11, uint64(tempo)))
+			for i := range s.Samples {
+				s.Samples[i] += hiss * (2*rng.Float32() - 1)
+			}
+			h, err := listen.Recording(score, s)
+			require.NoError(t, err)
+			assert.Len(t, h.Strokes, 8, "at %d, hiss of %v: %s", tempo, hiss, h.Sentence())
+			assert.True(t, h.Clean(), "at %d, hiss of %v: %s", tempo, hiss, h.Sentence())
+		}
+	}
+}
+
 // Played back faster, all of it is sharper, by cents as they are defined: 1200 to the octave.
 func TestOutOfTuneIsSaid(t *testing.T) {
 	score := asked(t, thumb, "guitar", 76, 8)
@@ -106,7 +127,7 @@ func TestSilenceIsSaid(t *testing.T) {
 	require.NoError(t, err)
 	assert.Contains(t, h.Sentence(), "I heard nothing.")
 	_, err = listen.Recording(score, listen.Sound{Rate: 8000, Samples: make([]float32, 31*60*8000)})
-	assert.ErrorContains(t, err, "at most 30 minutes")
+	assert.ErrorContains(t, err, "up to 30 minutes")
 	_, err = listen.Recording(score, listen.Sound{Rate: 0})
 	assert.ErrorContains(t, err, "samples a second")
 }

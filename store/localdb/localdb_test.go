@@ -22,6 +22,7 @@ import (
 
 	"arplin/store"
 	"arplin/store/localdb"
+	"arplin/store/schema"
 )
 
 // The test's own binary is also the program that is killed: with a folder in the
@@ -40,7 +41,7 @@ func TestMain(m *testing.M) {
 	if err == nil {
 		var s *store.Store
 		if s, err = store.Open(db.DSN); err == nil {
-			_, err = s.Migrate(context.Background())
+			_, err = schema.Migrate(context.Background(), s.DB())
 		}
 	}
 	if err != nil {
@@ -107,7 +108,7 @@ func TestAKilledServerIsStartedAgain(t *testing.T) {
 	s, err := store.Open(db.DSN)
 	require.NoError(t, err)
 	defer s.Close()
-	_, err = s.Migrate(t.Context())
+	_, err = schema.Migrate(t.Context(), s.DB())
 	require.NoError(t, err)
 	id, err := s.AddTeacher(t.Context(), "kept@arplin.test", "Kept", "hash")
 	require.NoError(t, err)
@@ -163,7 +164,7 @@ func TestAFirstStartThatIsKilled(t *testing.T) {
 		db := start(t, dir)
 		s, err := store.Open(db.DSN)
 		require.NoError(t, err)
-		_, err = s.Migrate(t.Context())
+		_, err = schema.Migrate(t.Context(), s.DB())
 		require.NoError(t, err)
 		require.NoError(t, s.Close())
 		require.NoError(t, db.Stop())

@@ -7,8 +7,12 @@ import (
 	"testing"
 	"time"
 
+	"github.com/stretchr/testify/require"
+
 	"arplin/store"
+	"arplin/store/database"
 	"arplin/store/localdb"
+	"arplin/store/schema"
 )
 
 // DSN is the address of the server that Main started.
@@ -31,14 +35,14 @@ func run(m *testing.M) int {
 	}
 	defer db.Stop() //nolint:errcheck // the folder goes anyway
 	DSN = db.DSN
-	s, err := store.Open(DSN)
+	d, err := database.Open(DSN)
 	if err != nil {
 		return failed(err)
 	}
-	if _, err := s.Migrate(context.Background()); err != nil {
+	if _, err := schema.Migrate(context.Background(), d); err != nil {
 		return failed(err)
 	}
-	if err := s.Close(); err != nil {
+	if err := d.Close(); err != nil {
 		return failed(err)
 	}
 	return m.Run()
@@ -52,7 +56,13 @@ func failed(err error) int {
 // Open connects to the migrated database for one test.
 func Open(t testing.TB) *store.Store {
 	t.Helper()
-	s, err := store.Open(DSN)
+	return At(t, DSN)
+}
+
+// At connects to any database, migrated or not, there or not.
+func At(t testing.TB, dsn string) *store.Store {
+	t.Helper()
+	s, err := store.Open(dsn)
 	if err != nil {
 		t.Fatal(err)
 	}
@@ -68,4 +78,13 @@ func Teacher(t testing.TB, s *store.Store, name string) store.TeacherID {
 		t.Fatal(err)
 	}
 	return id
+}
+
+// Own is an empty database on a server of the test's own, and its address.
+func Own(t *testing.T) (*store.Store, string) {
+	t.Helper()
+	server, err := localdb.Start(t.Context(), t.TempDir())
+	require.NoError(t, err)
+	t.Cleanup(func() { server.Stop() }) //nolint:errcheck // the folder goes anyway
+	return At(t, server.DSN), server.DSN
 }

@@ -25,7 +25,8 @@ type Log struct {
 	Tempo    string
 	Ladder   store.LadderID // the one in front on the page; 0 for the newest
 	ClientID string
-	Anyway   bool // also of somebody who is marked away
+	Take     string // what Listen proposed to log; empty where the line is the teacher's own
+	Anyway   bool   // also of somebody who is marked away
 }
 
 // Logged is what was logged, or whom it would have been about.
@@ -76,6 +77,12 @@ func (t *Room) LogTempo(ctx context.Context, teacher store.TeacherID, c people.C
 	}
 	logged.Says = strings.Join(said, "; ") + "."
 	return logged, nil
+}
+
+// taken reports a line that is what Listen proposed, with a name in front of it where it had none.
+func (l Log) taken() bool {
+	take := strings.TrimSpace(l.Take)
+	return take != "" && !strings.ContainsAny(l.Line, ",;\n") && strings.HasSuffix(" "+strings.TrimSpace(l.Line), " "+take)
 }
 
 // ReadLine says how a line would be logged, while it is typed; nothing is stored. What is at its end
@@ -155,6 +162,7 @@ func (t *Room) read(ctx context.Context, teacher store.TeacherID, c people.Class
 			return nil, students, answer.Refuse("“%s” has %d bars", on.SongTitle, len(bars))
 		}
 		e := store.Entry{StudentID: st.ID, LadderID: on.ID, Step: on.Steps[at], Tempo: line.Tempo, Failed: !line.Clean, Errors: line.Errors, Minutes: line.Minutes, Fault: line.Fault, Word: line.Word, At: now}
+		e.Taken = l.taken()
 		if line.Bar > 0 {
 			e.Bar = bars[line.Bar-1].ID
 		}
@@ -332,6 +340,9 @@ func heardWords(e store.Entry, on store.Song) string {
 	}
 	if e.Minutes > 0 {
 		says += ", " + say.Count(e.Minutes, "minute", "minutes")
+	}
+	if e.Taken {
+		says += ", as Listen heard it"
 	}
 	return says
 }

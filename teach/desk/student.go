@@ -30,6 +30,7 @@ type Student struct {
 	Songs          []StudentSong
 	Heard          []HeardLine // the newest first
 	Decided        []DecidedLine
+	Takes          []TakeLine // that were kept, the newest first
 	Home           []HomeLine // of the last seven days, the newest first
 	Tense          bool       // the last that was heard was with tension
 	Minutes        WeekMinutes
@@ -118,6 +119,9 @@ func (t *Room) LoadStudent(ctx context.Context, teacher store.TeacherID, at peop
 		p.Decided = append(p.Decided, DecidedLine{d.At.Local(), l.SongTitle, decided(d, l), plan.Words.Say(d.Why), d.TakenBack})
 	}
 	if err := t.homeLines(ctx, teacher, &p, all, now); err != nil {
+		return p, err
+	}
+	if err := t.takeLines(ctx, teacher, &p); err != nil {
 		return p, err
 	}
 	p.Minutes = weekMinutes(entries, ladders.DayOf(now))

@@ -10,7 +10,7 @@ import (
 // kindNames are the kinds of things that a bundle brings, as they are said; the ids are stored.
 var kindNames = map[say.ID]string{
 	"brings-patterns": "patterns", "brings-songs": "songs", "brings-classes": "classes", "brings-students": "students",
-	"brings-ladders": "ladders", "brings-tries": "log entries", "brings-home": "entries from home",
+	"brings-ladders": "ladders", "brings-tries": "log entries", "brings-home": "entries from home", "brings-takes": "takes",
 }
 
 // Name is what the kind is called.

@@ -217,6 +217,9 @@ func (p *packer) class(ctx context.Context, c store.Class, wanted func(context.C
 	if err != nil {
 		return err
 	}
+	if err := p.takes(ctx, c.ID, here, ladders); err != nil {
+		return err
+	}
 	if err := p.home(ctx, c.ID, here, ladders); err != nil {
 		return err
 	}
@@ -329,7 +332,7 @@ func (p *packer) log(ctx context.Context, id store.ClassID, here map[store.Stude
 		}
 		p.out.Log = append(p.out.Log, bundle.Entry{
 			UID: bundle.UID(e.UID), Student: student, Ladder: on, Step: step, Tempo: e.Tempo, Failed: e.Failed, Errors: string(e.Errors),
-			Minutes: e.Minutes, Fault: string(e.Fault), Word: e.Word, Bar: int(e.Bar), At: e.At.UTC(),
+			Minutes: e.Minutes, Fault: string(e.Fault), Word: e.Word, Taken: e.Taken, Bar: int(e.Bar), At: e.At.UTC(),
 		})
 	}
 	return nil

@@ -32,6 +32,7 @@ func TestEveryFieldIsTakenAlong(t *testing.T) {
 		}},
 		{store.Entry{}, bundle.Entry{}, map[string]string{"StudentID": "Student", "LadderID": "Ladder"}, map[string]string{"ID": "the uid is its name elsewhere"}},
 		{store.HomeEntry{}, bundle.HomeEntry{}, map[string]string{"StudentID": "Student", "LadderID": "Ladder"}, map[string]string{"DrillID": "drills of a week stay with the account"}},
+		{store.Take{}, bundle.Take{}, map[string]string{"StudentID": "Student", "LadderID": "Ladder"}, map[string]string{"ID": "the uid is its name elsewhere", "Bytes": "its sound has as many"}},
 		{store.Pattern{}, bundle.Pattern{}, map[string]string{"Pattern": "Notation"}, map[string]string{"ID": "the uid is its name elsewhere", "Version": "counts the saves of one account"}},
 		{store.Term{}, bundle.Term{}, map[string]string{"ClassID": "Class", "LadderID": "Ladder"}, map[string]string{"Version": "counts the saves of one account"}},
 		{ladder.Ladder{}, ladder.Ladder{}, nil, nil}, // goes as it is

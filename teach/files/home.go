@@ -9,6 +9,7 @@ import (
 	"arplin/core/practice"
 	"arplin/format/bundle"
 	"arplin/store"
+	"arplin/teach/people"
 )
 
 // home writes what a class's students played at home.
@@ -56,13 +57,16 @@ func (u *unpacker) home(ctx context.Context) error {
 			k.Same++
 			continue
 		case !u.known[e.Student] || e.Ladder != "" && !u.known[e.Ladder]:
-			u.left("home, %d: its student or ladder is not in the file", i+1)
+			u.left("home, entry %d: its student or ladder is not in the file", i+1)
 			continue
 		case e.Ladder != "" && classes[e.Ladder] != classes[e.Student]:
-			u.left("home, %d: its ladder is of another class than its student", i+1)
+			u.left("home, entry %d: its ladder is of another class than its student", i+1)
 			continue
 		case !u.fresh[e.Student]:
 			u.left("home, entry %d: its student is here already. What was played at home comes with new students only", i+1)
+			continue
+		case !people.InOurTime(e.At) || !people.InOurTime(e.Came):
+			u.left("home, entry %d: it is of the year %d", i+1, e.At.Year())
 			continue
 		case word != "" && !says || !slices.Contains(wents, practice.Went(e.Went)):
 			u.left("home, entry %d: it doesn’t say how it went", i+1)

@@ -91,7 +91,7 @@ func (t *Room) OpenBundle(ctx context.Context, teacher store.TeacherID, name str
 	}
 	u.out.Made = b.Made
 	u.out.in.Name = letters.Cut(strings.TrimSpace(name), 120)
-	for _, part := range []func(context.Context) error{u.patterns, u.songs, u.classes, u.students, u.ladders, u.log, u.home, u.plans} {
+	for _, part := range []func(context.Context) error{u.patterns, u.songs, u.classes, u.students, u.ladders, u.log, u.home, u.takes, u.plans} {
 		if err := part(ctx); err != nil {
 			return Taking{}, err
 		}

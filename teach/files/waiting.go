@@ -9,6 +9,7 @@ import (
 	"time"
 
 	"arplin/store"
+	"arplin/store/keyvalue"
 )
 
 // waits is how long a file that was looked at waits to be taken in.
@@ -23,13 +24,13 @@ func (t *Room) Look(ctx context.Context, teacher store.TeacherID, name string, d
 		return taking, "", err
 	}
 	token = rand.Text()
-	return taking, token, t.Store.KeyValues().SetWithContext(ctx, waitingKey(teacher), append([]byte(token+"\n"), data...), waits)
+	return taking, token, keyvalue.Limits(t.Store.DB()).SetWithContext(ctx, waitingKey(teacher), append([]byte(token+"\n"), data...), waits)
 }
 
 // TakeInWaiting stores what the file that was looked at brings, once: of four who ask with the
 // same token one has the file, and the others are told that it is not there.
 func (t *Room) TakeInWaiting(ctx context.Context, teacher store.TeacherID, name, token string, now time.Time) (id store.ImportID, says string, there bool, err error) {
-	kept, err := t.Store.KeyValues().Take(ctx, waitingKey(teacher), []byte(token+"\n"))
+	kept, err := keyvalue.Limits(t.Store.DB()).Take(ctx, waitingKey(teacher), []byte(token+"\n"))
 	if err != nil {
 		return 0, "", false, err
 	}
@@ -39,7 +40,7 @@ func (t *Room) TakeInWaiting(ctx context.Context, teacher store.TeacherID, name,
 	}
 	id, says, err = t.TakeIn(ctx, teacher, cmp.Or(name, "a file"), data, now)
 	if err != nil { // it can be tried again
-		if err := t.Store.KeyValues().SetWithContext(context.WithoutCancel(ctx), waitingKey(teacher), kept, waits); err != nil {
+		if err := keyvalue.Limits(t.Store.DB()).SetWithContext(context.WithoutCancel(ctx), waitingKey(teacher), kept, waits); err != nil {
 			t.Logger().Error("keeping a file before its import", "error", err)
 		}
 	}

@@ -36,7 +36,7 @@ func (l Ladder) ConcertDay() int {
 
 // TryOf is an entry of the log as the practice model takes it.
 func (l Ladder) TryOf(e store.Entry) practice.Try {
-	return practice.Try{ID: int64(e.ID), Day: DayOf(e.At), Tempo: e.Tempo, Clean: !e.Failed, Fault: e.Fault, Bar: l.Song.NumberOf(e.Bar)}
+	return practice.Try{ID: int64(e.ID), Day: DayOf(e.At), Tempo: e.Tempo, Clean: !e.Failed, Fault: e.Fault, Bar: l.Song.NumberOf(e.Bar), Taken: e.Taken}
 }
 
 // EntryIDs are the entries of a log by which what was made from them is known again: an entry never

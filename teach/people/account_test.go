@@ -13,6 +13,13 @@ import (
 
 func TestMain(m *testing.M) { storetest.Main(m) }
 
+// A password that is guessed costs memory. Source: OWASP Password Storage Cheat Sheet, Argon2id: 46 MiB where it is
+// gone through once.
+func TestAHashCostsMemory(t *testing.T) {
+	assert.GreaterOrEqual(t, people.Hashing.Memory, uint32(46<<10))
+	assert.GreaterOrEqual(t, people.Hashing.Iterations, uint32(1))
+}
+
 // Source: RFC 8265, UsernameCaseMapped; RFC 5322, addr-spec.
 func TestAddress(t *testing.T) {
 	for typed, want := range map[string]string{

@@ -123,7 +123,7 @@ func CheckTerm(t store.Term) (store.Term, error) {
 	if t.Begins.IsZero() || t.Concert.IsZero() {
 		return t, answer.Refuse("write both days, the first lesson’s and the concert’s")
 	}
-	if !inOurTime(t.Begins) || !inOurTime(t.Concert) {
+	if !InOurTime(t.Begins) || !InOurTime(t.Concert) {
 		return t, answer.Refuse("a term is between the years %d and %d", firstYear, lastYear)
 	}
 	if weeks := WeeksBetween(t.Begins, t.Concert); weeks < plan.MinTerm || weeks > plan.MaxTerm {
@@ -159,7 +159,8 @@ const (
 	lastYear  = 2100
 )
 
-func inOurTime(t time.Time) bool { return t.Year() >= firstYear && t.Year() <= lastYear }
+// InOurTime reports a day on which somebody can have played: the database keeps no year 1.
+func InOurTime(t time.Time) bool { return t.Year() >= firstYear && t.Year() <= lastYear }
 
 // mostSongs is how many further songs a concert can have: the desk holds no more.
 const mostSongs = 10
@@ -171,7 +172,7 @@ func CheckEntry(e store.Entry) error {
 		return answer.Refuse("%d is not a tempo", e.Tempo)
 	case e.Minutes < 0 || e.Minutes > practice.MaxDay:
 		return answer.Refuse("%d minutes are more than a day of practice has", e.Minutes)
-	case !inOurTime(e.At):
+	case !InOurTime(e.At):
 		return answer.Refuse("it is of the year %d", e.At.Year())
 	}
 	return nil

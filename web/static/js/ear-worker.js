@@ -12,7 +12,7 @@ const ready = (async () => {
 onmessage = async ({ data }) => {
   try {
     await ready;
-    postMessage(JSON.parse(arplinListen(data.ask, data.samples)));
+    postMessage(JSON.parse((data.room ? arplinRoom : arplinListen)(data.ask, data.samples)));
   } catch {
     postMessage({ problem: "The part that listens couldn’t be loaded. Try again in a moment." });
   }

@@ -1,7 +1,7 @@
 // Listen: counted in, some bars of the play bar are played into the microphone, and what was played is shown against what was
 // asked for.
 import { all } from "./all.js";
-import { sentence } from "./player.js";
+import { Told, sentence } from "./player.js";
 import { feetOf } from "./feet.js";
 import { Take } from "./take.js";
 import { wav } from "./wav.js";
@@ -70,6 +70,8 @@ document.addEventListener("alpine:init", () => {
       this.links(heard);
       this.$root.dataset.heard = JSON.stringify(heard);
     },
+    // The tempo of a take: what was asked for, where it was held to a beat a minute.
+    bpm({ tempo }) { return Math.abs(tempo - this.take.tempo) <= 1 ? this.take.tempo : tempo; },
     // What follows from a take: a drill of the place, and a line of the log for who stands on the step.
     links(heard) {
       const { log, drill } = this.$root.dataset;
@@ -83,9 +85,44 @@ document.addEventListener("alpine:init", () => {
       if (log && heard.told) {
         const names = all(".step[aria-current] .chip").map((chip) => chip.textContent.trim()).slice(0, 4);
         const how = heard.clean ? "" : ` x${heard.log ? ` ${heard.log}` : ""}`;
-        (names.length ? names : [""]).forEach((name) => link(`${log}&line=${encodeURIComponent(`${name} ${heard.tempo}${how}`.trim())}`, name ? `Log it for ${name}` : "Log it"));
+        const line = `${this.bpm(heard)}${how}`;
+        (names.length ? names : [""]).forEach((name) => link(`${log}&take=${encodeURIComponent(line)}&line=${encodeURIComponent(`${name} ${line}`.trim())}`, name ? `Log it for ${name}` : "Log it"));
       }
-      this.$root.querySelector(".earlinks").replaceChildren(...links);
+      this.$root.querySelector(".earlinks").replaceChildren(...links, ...this.keeps(heard));
+    },
+    // Nothing is kept but by a press; those who stand on the step come first.
+    keeps(heard) {
+      const [says, tempo] = [heard.sentence, this.bpm(heard)];
+      const step = document.querySelector(".step[aria-current]");
+      const ladder = this.$root.dataset.log && new URL(this.$root.dataset.log, location.href).searchParams.get("ladder");
+      const students = new Map([...all(".step[aria-current] .chip"), ...all(".chip")].map((chip) => [chip.dataset.student, chip.textContent.trim()]));
+      if (!step || !ladder || !students.size) return [];
+      const whose = document.createElement("select");
+      whose.className = "form-select";
+      whose.setAttribute("aria-label", "Keep it for");
+      whose.append(...Array.from(students, ([id, name]) => new Option(name, id)));
+      const el = document.createElement("button");
+      [el.type, el.className, el.textContent, el.title] = ["button", "btn", "Keep it for", "The recording is kept on the student’s page until you delete it."];
+      const uid = crypto.randomUUID?.() || "";
+      el.addEventListener("click", () => this.keep(el, whose, { uid, student: whose.value, ladder, step: step.dataset.step, tempo, says }));
+      return [el, whose];
+    },
+    async keep(el, whose, fields) {
+      el.disabled = whose.disabled = true;
+      this.problem = "";
+      try {
+        const form = new FormData();
+        Object.entries(fields).forEach(([name, value]) => form.append(name, value));
+        form.append("file", await this.take.kept(), "take.wav");
+        const answer = await fetch("/takes", { method: "POST", body: form, headers: JSON.parse(document.body.getAttribute("hx-headers") || "{}") });
+        const { says, problem } = await answer.json().catch(() => ({}));
+        if (!answer.ok) throw new Told(problem || "The take couldn’t be kept. Try again in a moment.");
+        whose.remove();
+        el.textContent = says;
+      } catch (fault) {
+        el.disabled = whose.disabled = false;
+        this.problem = sentence(fault);
+      }
     },
     drills({ kind, bar, chord }, drill, link) {
       const { score, from, to } = this.take;

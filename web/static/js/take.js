@@ -1,5 +1,6 @@
 // A take: some bars that are played into the microphone, and what the ear says of them. It is on this page alone, and goes with it.
 import { Told } from "./player.js";
+import { wav } from "./wav.js";
 
 const lead = 0.25; // seconds before the first beat that are heard as well
 const after = 0.5; // and after the last bar
@@ -13,7 +14,7 @@ const unloaded = "The part that listens couldn’t be loaded. Try again in a mom
 
 let worker = null;
 // judged asks the worker; one take at a time.
-function judged(ask, samples) {
+function judged(ask, samples, room = false) {
   worker ||= new Worker("/static/js/ear-worker.js");
   return new Promise((resolve) => {
     worker.onmessage = ({ data }) => resolve(data);
@@ -21,7 +22,7 @@ function judged(ask, samples) {
       worker = null;
       resolve({ problem: unloaded });
     };
-    worker.postMessage({ ask: JSON.stringify(ask), samples });
+    worker.postMessage({ ask: JSON.stringify(ask), samples, room });
   });
 }
 
@@ -92,16 +93,38 @@ export class Take {
   }
   // hear is what the ear says: a sentence, places, faults; or a problem.
   async hear() {
+    this.gather();
+    const { tempo, from, to, bars, rate } = this;
+    const heard = await judged({ score: asked(this.score), tempo, from, to, bars, rate }, this.samples);
+    if (heard.problem) throw new Told(heard.problem[0].toUpperCase() + heard.problem.slice(1));
+    this.begins = Math.max(0, heard.begins) / 1000;
+    return heard;
+  }
+  // hearRoom is whether a class held the beat.
+  async hearRoom() {
+    this.gather();
+    const heard = await judged({ tempo: this.tempo, rate: this.rate }, this.samples, true);
+    if (heard.problem) throw new Told(heard.problem[0].toUpperCase() + heard.problem.slice(1));
+    return heard;
+  }
+  // kept is the take as it is kept: a WAV at the rate of the sheets' sounds.
+  async kept() {
+    const { samples, rate } = this;
+    const to = 44100;
+    const offline = new OfflineAudioContext(1, Math.max(1, Math.round(samples.length * to / rate)), to);
+    const buffer = new AudioBuffer({ length: samples.length, sampleRate: rate });
+    buffer.copyToChannel(samples, 0);
+    const source = new AudioBufferSourceNode(offline, { buffer });
+    source.connect(offline.destination);
+    source.start();
+    return wav((await offline.startRendering()).getChannelData(0), to);
+  }
+  gather() {
     this.rate = this.context.sampleRate;
     const first = Math.round((this.zero - lead) * this.rate);
     const own = this.blocks.filter(({ end }) => end > first);
     this.samples = new Float32Array(own.reduce((sum, { samples }) => sum + samples.length, 0));
     own.reduce((at, { samples }) => { this.samples.set(samples, at); return at + samples.length; }, 0);
     this.blocks = [];
-    const { tempo, from, to, bars, rate } = this;
-    const heard = await judged({ score: asked(this.score), tempo, from, to, bars, rate }, this.samples);
-    if (heard.problem) throw new Told(heard.problem[0].toUpperCase() + heard.problem.slice(1));
-    this.begins = Math.max(0, heard.begins) / 1000;
-    return heard;
   }
 }

@@ -4,12 +4,13 @@ import { all } from "./all.js";
 import { speaker, scoreAt, sentence } from "./player.js";
 import { shine, dark, slotAt } from "./lit.js";
 import { transport } from "./transport.js";
+import { roomEar } from "./together-ear.js";
 
 const still = matchMedia("(prefers-reduced-motion: reduce)");
 
 document.addEventListener("alpine:init", () => {
   Alpine.data("together", () => ({
-    ...transport,
+    ...transport, ...roomEar,
     section: "", said: "", now: -1, key: "",
     solo: new Set(), mutes: new Set(), click_on: true, named: false, rounding: false, lock: null,
     async init() {
@@ -17,7 +18,7 @@ document.addEventListener("alpine:init", () => {
       this.$root.classList.toggle("named", this.named);
       document.addEventListener("keydown", (event) => this.press(event));
       document.addEventListener("visibilitychange", () => this.awake());
-      addEventListener("pagehide", () => this.stop());
+      addEventListener("pagehide", () => { this.unheard(); this.stop(); });
       this.awake();
       this.letters();
       try {
@@ -73,7 +74,7 @@ document.addEventListener("alpine:init", () => {
     },
 
     async play() {
-      this.problem = "";
+      [this.problem, this.verdict] = ["", ""];
       try {
         const { context, out } = await speaker();
         if (!this.score) await this.load();
@@ -90,6 +91,7 @@ document.addEventListener("alpine:init", () => {
       }
     },
     stop() {
+      if (this.taking) return void this.judge(); // which stops when the take is in
       this.halt();
       this.level?.disconnect();
       this.said = "";
@@ -236,7 +238,7 @@ document.addEventListener("alpine:init", () => {
       const keys = {
         " ": () => this.toggle(), PageDown: () => this.toggle(), PageUp: () => this.back(), "+": () => this.faster(), "=": () => this.faster(), "-": () => this.slower(),
         ArrowUp: () => this.choose(-1), ArrowDown: () => this.choose(1), ArrowLeft: () => this.hand(lane, "below"), ArrowRight: () => this.hand(lane, "beyond"),
-        m: () => this.flip(this.mutes, lane), s: () => this.flip(this.solo, lane), r: () => this.round(), c: () => this.clicks(), n: () => this.names(), f: () => this.full(),
+        m: () => this.flip(this.mutes, lane), s: () => this.flip(this.solo, lane), r: () => this.round(), c: () => this.clicks(), n: () => this.names(), f: () => this.full(), l: () => this.listen(),
         "?": () => { const list = this.$root.querySelector(".roomkeys"); list.open = !list.open; },
       };
       const does = keys[event.key] || (/^[1-9]$/.test(event.key) && (() => this.flip(this.mutes, Number(event.key) - 1)));
@@ -244,6 +246,7 @@ document.addEventListener("alpine:init", () => {
       event.preventDefault();
       does();
     },
+    get earlabel() { return this.taking ? "that’s it" : this.thinking ? "listening…" : "listen"; },
     get label() { return this.playing ? "Stop" : "Play"; },
     get unit() { return !this.score || this.score.unit === "quarter" ? "BPM" : `BPM, ${this.score.unit}s`; },
   }));

@@ -1,4 +1,4 @@
-package store
+package backup
 
 import (
 	"bufio"
@@ -16,26 +16,24 @@ import (
 	"slices"
 	"strings"
 	"time"
+
+	"arplin/store/database"
+	"arplin/store/schema"
 )
 
-// A backup is a gzip file of lines of JSON: a head, then for each table a line
-// that names it and a line a row, and an end with the rows of each table and the
-// SHA-256 of all lines before it. Every value is the text that the database gives
-// for it, or null. Sessions, limits and forms that were sent are not in it.
+// format counts the forms that a backup has had.
+const format = 1
 
-// backupFormat counts the forms that a backup has had.
-const backupFormat = 1
-
-// backupTables are in an order in which each refers to those before it.
-var backupTables = []string{
+// Tables are those of a backup, in an order in which each refers to those before it.
+var Tables = []string{
 	"teachers", "classes", "students", "songs", "song_revisions", "ladders", "ladder_revisions", "revision_places",
-	"placements", "played_steps", "log_entries", "decisions", "patterns", "week_drills", "drill_tries", "lessons", "absences", "terms", "arrangements", "imports", "imported", "samples", "school_keys", "phone_links", "home_entries",
+	"placements", "played_steps", "log_entries", "decisions", "patterns", "week_drills", "drill_tries", "lessons", "absences", "terms", "arrangements", "imports", "imported", "samples", "school_keys", "phone_links", "home_entries", "takes",
 }
 
-// passingTables hold what is worth nothing on another day, or the program's own.
-var passingTables = []string{"keyvalues", "sent_forms", "invitations", "migration_lease", "goose_db_version"}
+// Passing are the tables that hold what is worth nothing on another day, or the program's own.
+var Passing = []string{"keyvalues", "sent_forms", "invitations", "migration_lease", "goose_db_version"}
 
-type backupLine struct {
+type line struct {
 	Arplin  int              `json:"arplin_backup,omitempty"` // the head's format
 	Schema  int64            `json:"schema,omitempty"`        // the head's version of the tables
 	At      string           `json:"at,omitempty"`
@@ -70,13 +68,13 @@ func (b Backed) Text() string {
 	return strings.Join(said, ", ")
 }
 
-// backupWriter writes lines and sums them up.
-type backupWriter struct {
+// writer writes lines and sums them up.
+type writer struct {
 	out io.Writer
 	sum hash.Hash
 }
 
-func (w backupWriter) line(v any) error {
+func (w writer) line(v any) error {
 	text, err := json.Marshal(v)
 	if err != nil {
 		return err
@@ -87,9 +85,9 @@ func (w backupWriter) line(v any) error {
 	return err
 }
 
-// Backup writes everything, as it is at one moment, while the program runs.
-func (s *Store) Backup(ctx context.Context, out io.Writer, now time.Time) (b Backed, err error) {
-	tx, err := s.db.BeginTx(ctx, &sql.TxOptions{Isolation: sql.LevelRepeatableRead, ReadOnly: true})
+// Write backs up everything, as it is at one moment, while the program runs.
+func Write(ctx context.Context, db *database.DB, out io.Writer, now time.Time) (b Backed, err error) {
+	tx, err := db.BeginTx(ctx, &sql.TxOptions{Isolation: sql.LevelRepeatableRead, ReadOnly: true})
 	if err != nil {
 		return b, fmt.Errorf("backup: %w", err)
 	}
@@ -99,23 +97,23 @@ func (s *Store) Backup(ctx context.Context, out io.Writer, now time.Time) (b Bac
 		return b, fmt.Errorf("backup: %w", err)
 	}
 	zip := gzip.NewWriter(out)
-	w := backupWriter{zip, sha256.New()}
-	if err := w.line(backupLine{Arplin: backupFormat, Schema: b.Schema, At: b.At}); err != nil {
+	w := writer{zip, sha256.New()}
+	if err := w.line(line{Arplin: format, Schema: b.Schema, At: b.At}); err != nil {
 		return b, fmt.Errorf("backup: %w", err)
 	}
-	for _, table := range backupTables {
+	for _, table := range Tables {
 		if b.Rows[table], err = w.table(ctx, tx, table); err != nil {
 			return b, fmt.Errorf("backup of %s: %w", table, err)
 		}
 	}
-	if err := w.line(backupLine{End: true, Rows: b.Rows, SHA256: hex.EncodeToString(w.sum.Sum(nil))}); err != nil {
+	if err := w.line(line{End: true, Rows: b.Rows, SHA256: hex.EncodeToString(w.sum.Sum(nil))}); err != nil {
 		return b, fmt.Errorf("backup: %w", err)
 	}
 	return b, zip.Close()
 }
 
-func (w backupWriter) table(ctx context.Context, tx *sql.Tx, table string) (n int64, err error) {
-	columns, err := columnsOf(ctx, tx, table)
+func (w writer) table(ctx context.Context, tx *sql.Tx, table string) (n int64, err error) {
+	columns, err := database.Columns(ctx, tx, table)
 	if err != nil {
 		return 0, err
 	}
@@ -123,7 +121,7 @@ func (w backupWriter) table(ctx context.Context, tx *sql.Tx, table string) (n in
 	if err := tx.QueryRowContext(ctx, "SELECT auto_increment FROM information_schema.tables WHERE table_schema = DATABASE() AND table_name = ?", table).Scan(&next); err != nil {
 		return 0, err
 	}
-	if err := w.line(backupLine{Table: table, Columns: columns, Next: next.Int64}); err != nil {
+	if err := w.line(line{Table: table, Columns: columns, Next: next.Int64}); err != nil {
 		return 0, err
 	}
 	texts := make([]string, len(columns))
@@ -151,11 +149,6 @@ func (w backupWriter) table(ctx context.Context, tx *sql.Tx, table string) (n in
 	return n, rows.Err()
 }
 
-func columnsOf(ctx context.Context, tx *sql.Tx, table string) ([]string, error) {
-	rows, err := tx.QueryContext(ctx, "SELECT column_name FROM information_schema.columns WHERE table_schema = DATABASE() AND table_name = ? ORDER BY ordinal_position", table)
-	return collect(rows, err, func(r *sql.Rows) (c string, err error) { return c, r.Scan(&c) })
-}
-
 // ErrNotEmpty refuses to put a backup over something.
 var ErrNotEmpty = errors.New("there are teachers in this database already; a backup is restored into an empty one")
 
@@ -164,37 +157,37 @@ var errBroken = errors.New("this is no whole backup of Arplin’s")
 
 // Restore reads a backup into an empty database, all of it or nothing, and brings
 // it to the newest version. The whole file is checked before anything is stored.
-func (s *Store) Restore(ctx context.Context, in io.ReadSeeker) (Backed, error) {
+func Restore(ctx context.Context, db *database.DB, in io.ReadSeeker) (Backed, error) {
 	next := map[string]int64{}
-	b, err := readBackup(in, func(l backupLine) error { next[l.Table] = l.Next; return nil }, nil)
+	b, err := read(in, func(l line) error { next[l.Table] = l.Next; return nil }, nil)
 	if err != nil {
 		return b, fmt.Errorf("restore: %w", err)
 	}
 	if _, err := in.Seek(0, io.SeekStart); err != nil {
 		return b, fmt.Errorf("restore: %w", err)
 	}
-	if err := s.emptied(ctx); err != nil {
+	if err := emptied(ctx, db); err != nil {
 		return b, fmt.Errorf("restore: %w", err)
 	}
-	if _, err := s.migrateTo(ctx, b.Schema); err != nil {
+	if _, err := schema.MigrateTo(ctx, db, b.Schema); err != nil {
 		return b, fmt.Errorf("restore: %w", err)
 	}
-	tx, err := s.db.BeginTx(ctx, nil)
+	tx, err := db.BeginTx(ctx, nil)
 	if err != nil {
 		return b, fmt.Errorf("restore: %w", err)
 	}
 	defer tx.Rollback() //nolint:errcheck // after a commit there is nothing to do
 	load := loader{ctx: ctx, tx: tx}
-	if _, err := readBackup(in, load.table, load.row); err != nil {
+	if _, err := read(in, load.table, load.row); err != nil {
 		return b, fmt.Errorf("restore: %w", err)
 	}
 	if err := load.flush(); err != nil {
 		return b, fmt.Errorf("restore: %w", err)
 	}
-	for _, table := range backupTables {
+	for table, rows := range b.Rows { // of its time: a table that came later is not among them
 		var n int64
-		if err := tx.QueryRowContext(ctx, "SELECT COUNT(*) FROM "+table).Scan(&n); err != nil || n != b.Rows[table] {
-			return b, fmt.Errorf("restore: %s has %d rows and not %d: %w", table, n, b.Rows[table], errors.Join(err, errBroken))
+		if err := tx.QueryRowContext(ctx, "SELECT COUNT(*) FROM "+table).Scan(&n); err != nil || n != rows {
+			return b, fmt.Errorf("restore: %s has %d rows and not %d: %w", table, n, rows, errors.Join(err, errBroken))
 		}
 	}
 	if err := tx.Commit(); err != nil {
@@ -204,33 +197,33 @@ func (s *Store) Restore(ctx context.Context, in io.ReadSeeker) (Backed, error) {
 		if n < 2 {
 			continue
 		}
-		if _, err := s.exec(ctx, fmt.Sprintf("ALTER TABLE %s AUTO_INCREMENT = %d", table, n)); err != nil {
+		if _, err := db.Change(ctx, fmt.Sprintf("ALTER TABLE %s AUTO_INCREMENT = %d", table, n)); err != nil {
 			return b, fmt.Errorf("restore: counting on in %s: %w", table, err)
 		}
 	}
-	_, err = s.Migrate(ctx)
+	_, err = schema.Migrate(ctx, db)
 	return b, err
 }
 
 // emptied makes a database without teachers one without tables, so that it can be
 // given those of a backup's time.
-func (s *Store) emptied(ctx context.Context) error {
-	rows, err := s.db.QueryContext(ctx, "SELECT table_name FROM information_schema.tables WHERE table_schema = DATABASE() AND table_type = 'BASE TABLE'")
-	tables, err := collect(rows, err, func(r *sql.Rows) (t string, err error) { return t, r.Scan(&t) })
+func emptied(ctx context.Context, db *database.DB) error {
+	rows, err := db.QueryContext(ctx, "SELECT table_name FROM information_schema.tables WHERE table_schema = DATABASE() AND table_type = 'BASE TABLE'")
+	there, err := database.Collect(rows, err, func(r *sql.Rows) (t string, err error) { return t, r.Scan(&t) })
 	if err != nil {
 		return err
 	}
 	ours := map[string]bool{"song_history": true, "ladder_history": true} // of earlier versions
-	for _, t := range append(append([]string{}, backupTables...), passingTables...) {
+	for _, t := range slices.Concat(Tables, Passing) {
 		ours[t] = true
 	}
-	for _, t := range tables {
+	for _, t := range there {
 		var n int
 		switch {
 		case !ours[t]:
 			return fmt.Errorf("there is a table %s that is not Arplin’s; a backup is restored into a database of its own", t)
 		case t == "teachers":
-			if err := s.db.QueryRowContext(ctx, "SELECT COUNT(*) FROM teachers").Scan(&n); err != nil {
+			if err := db.QueryRowContext(ctx, "SELECT COUNT(*) FROM teachers").Scan(&n); err != nil {
 				return err
 			}
 		}
@@ -238,7 +231,7 @@ func (s *Store) emptied(ctx context.Context) error {
 			return ErrNotEmpty
 		}
 	}
-	conn, err := s.db.Conn(ctx)
+	conn, err := db.Conn(ctx)
 	if err != nil {
 		return err
 	}
@@ -246,7 +239,7 @@ func (s *Store) emptied(ctx context.Context) error {
 	if _, err := conn.ExecContext(ctx, "SET foreign_key_checks = 0"); err != nil {
 		return err
 	}
-	for _, t := range tables {
+	for _, t := range there {
 		if _, err := conn.ExecContext(ctx, "DROP TABLE "+t); err != nil {
 			return err
 		}
@@ -255,20 +248,20 @@ func (s *Store) emptied(ctx context.Context) error {
 	return err
 }
 
-// maxBackupLine bounds a row; the largest column that is filled holds a song.
-const maxBackupLine = 64 << 20
+// longest bounds a row; the largest column holds a take.
+const longest = 64 << 20
 
-// readBackup reads a backup to its end and checks it.
-func readBackup(in io.Reader, table func(backupLine) error, row func([]*string) error) (b Backed, err error) {
+// read reads a backup to its end and checks it.
+func read(in io.Reader, table func(line) error, row func([]*string) error) (b Backed, err error) {
 	zip, err := gzip.NewReader(in)
 	if err != nil {
 		return b, fmt.Errorf("%w: %w", errBroken, err)
 	}
 	lines := bufio.NewScanner(zip)
-	lines.Buffer(nil, maxBackupLine)
+	lines.Buffer(nil, longest)
 	sum := sha256.New()
 	counted := map[string]int64{}
-	var at backupLine // the table that is read
+	var at line // the table that is read
 	for first := true; lines.Scan(); first = false {
 		text := lines.Bytes()
 		if bytes.HasPrefix(text, []byte{'['}) && at.Table != "" {
@@ -283,14 +276,14 @@ func readBackup(in io.Reader, table func(backupLine) error, row func([]*string) 
 				}
 			}
 		} else {
-			var l backupLine
+			var l line
 			if err := json.Unmarshal(text, &l); err != nil {
 				return b, fmt.Errorf("%w: %w", errBroken, err)
 			}
 			switch {
 			case first && l.Arplin == 0:
 				return b, errBroken
-			case first && l.Arplin > backupFormat:
+			case first && l.Arplin > format:
 				return b, fmt.Errorf("this backup is of a newer Arplin (form %d); restore it with that one", l.Arplin)
 			case first:
 				b.Schema, b.At = l.Schema, l.At
@@ -300,7 +293,7 @@ func readBackup(in io.Reader, table func(backupLine) error, row func([]*string) 
 				}
 				b.Rows = l.Rows
 				return b, nil
-			case !slices.Contains(backupTables, l.Table) || !plainNames(l.Columns):
+			case !slices.Contains(Tables, l.Table) || !plainNames(l.Columns):
 				return b, fmt.Errorf("%w: %q is no table of ours", errBroken, l.Table)
 			default:
 				at = l
@@ -321,8 +314,13 @@ func readBackup(in io.Reader, table func(backupLine) error, row func([]*string) 
 }
 
 func sameCounts(a, b map[string]int64) bool {
-	for _, t := range backupTables {
+	for _, t := range Tables {
 		if a[t] != b[t] {
+			return false
+		}
+	}
+	for t := range b {
+		if !slices.Contains(Tables, t) {
 			return false
 		}
 	}
@@ -356,7 +354,7 @@ const (
 	loadBytes = 1 << 20
 )
 
-func (l *loader) table(of backupLine) error {
+func (l *loader) table(of line) error {
 	name, columns := of.Table, of.Columns
 	if err := l.flush(); err != nil {
 		return err

@@ -1,10 +1,11 @@
-package store
+package schema
 
 import (
 	"context"
 	"crypto/sha256"
 	"database/sql"
 	"encoding/hex"
+	"encoding/json"
 	"fmt"
 	"slices"
 
@@ -12,6 +13,7 @@ import (
 	"arplin/core/ladder"
 	"arplin/core/ladder/order"
 	"arplin/core/song"
+	"arplin/store/database"
 )
 
 // carryIdentities is migration 9: songs and ladders of a time without ids get
@@ -42,7 +44,7 @@ type owned struct {
 
 func ownedRows(ctx context.Context, tx *sql.Tx, table string) ([]owned, error) {
 	rows, err := tx.QueryContext(ctx, "SELECT teacher_id, id, head FROM "+table+" ORDER BY id")
-	return collect(rows, err, func(r *sql.Rows) (o owned, err error) { return o, r.Scan(&o.teacher, &o.id, &o.head) })
+	return database.Collect(rows, err, func(r *sql.Rows) (o owned, err error) { return o, r.Scan(&o.teacher, &o.id, &o.head) })
 }
 
 // earlierDone is what is kept of a change of which only words were kept.
@@ -60,7 +62,7 @@ func carrySongs(ctx context.Context, tx *sql.Tx) error {
 	}
 	for _, o := range songs {
 		rows, err := tx.QueryContext(ctx, "SELECT n, says, body FROM song_history WHERE song_id = ? ORDER BY n", o.id)
-		revisions, err := collect(rows, err, func(r *sql.Rows) (v oldRevision, err error) { return v, r.Scan(&v.n, &v.says, &v.body) })
+		revisions, err := database.Collect(rows, err, func(r *sql.Rows) (v oldRevision, err error) { return v, r.Scan(&v.n, &v.says, &v.body) })
 		if err != nil {
 			return err
 		}
@@ -129,7 +131,7 @@ func carryLadders(ctx context.Context, tx *sql.Tx) error {
 
 func carryLadder(ctx context.Context, tx *sql.Tx, o owned) error {
 	rows, err := tx.QueryContext(ctx, "SELECT n, says, steps, build_order FROM ladder_history WHERE ladder_id = ? ORDER BY n", o.id)
-	old, err := collect(rows, err, func(r *sql.Rows) (v oldRevision, err error) { return v, r.Scan(&v.n, &v.says, &v.body, &v.order) })
+	old, err := database.Collect(rows, err, func(r *sql.Rows) (v oldRevision, err error) { return v, r.Scan(&v.n, &v.says, &v.body, &v.order) })
 	if err != nil {
 		return err
 	}
@@ -203,14 +205,15 @@ func oldPart(ctx context.Context, tx *sql.Tx, id int64) (string, error) {
 	if err != nil {
 		return "", err
 	}
-	return encodeSections(sg.Named(part))
+	sections, err := json.Marshal(sg.Named(part))
+	return string(sections), err
 }
 
 // oldInstrument is the one for which levels were measured before it was kept: the
 // first on the list of those that the class plays.
 func oldInstrument(ctx context.Context, tx *sql.Tx, id int64) (string, error) {
 	rows, err := tx.QueryContext(ctx, "SELECT t.instrument FROM ladders l JOIN students t ON t.class_id = l.class_id WHERE l.id = ? ORDER BY t.id", id)
-	played, err := collect(rows, err, func(r *sql.Rows) (s string, err error) { return s, r.Scan(&s) })
+	played, err := database.Collect(rows, err, func(r *sql.Rows) (s string, err error) { return s, r.Scan(&s) })
 	for _, ins := range fretboard.Instruments {
 		if slices.Contains(played, ins.ID) {
 			return ins.ID, err
@@ -228,7 +231,7 @@ func carryPlaces(ctx context.Context, tx *sql.Tx, id int64, l ladder.Ladder) (ma
 		student int64
 		step    int
 	}
-	list, err := collect(rows, err, func(r *sql.Rows) (p place, err error) { return p, r.Scan(&p.student, &p.step) })
+	list, err := database.Collect(rows, err, func(r *sql.Rows) (p place, err error) { return p, r.Scan(&p.student, &p.step) })
 	if err != nil {
 		return nil, err
 	}
@@ -253,7 +256,7 @@ func carryEntries(ctx context.Context, tx *sql.Tx, o owned, revisions []ladder.L
 		id, student int64
 		step        int
 	}
-	list, err := collect(rows, err, func(r *sql.Rows) (e entry, err error) { return e, r.Scan(&e.id, &e.student, &e.step) })
+	list, err := database.Collect(rows, err, func(r *sql.Rows) (e entry, err error) { return e, r.Scan(&e.id, &e.student, &e.step) })
 	if err != nil {
 		return err
 	}
@@ -273,7 +276,7 @@ func carryEntries(ctx context.Context, tx *sql.Tx, o owned, revisions []ladder.L
 			steps := revisions[len(revisions)-1].Steps
 			found = &steps[len(steps)-1]
 		}
-		played, err := carryPlayed(ctx, tx, TeacherID(o.teacher), LadderID(o.id), *found)
+		played, err := carryPlayed(ctx, tx, o.teacher, o.id, *found)
 		if err != nil {
 			return err
 		}
@@ -286,13 +289,17 @@ func carryEntries(ctx context.Context, tx *sql.Tx, o owned, revisions []ladder.L
 
 // carryPlayed stores a step as it is, once, and returns its row: as log entries were kept when this
 // migration was written, whatever is done to them since.
-func carryPlayed(ctx context.Context, tx *sql.Tx, teacher TeacherID, id LadderID, s ladder.Step) (int64, error) {
+func carryPlayed(ctx context.Context, tx *sql.Tx, teacher, id int64, s ladder.Step) (int64, error) {
 	s.Level, s.Pinned, s.Remark = 0, false, "" // none of it is a matter of what was played
 	body, err := ladder.Ladder{Steps: []ladder.Step{s}}.Encode()
 	if err != nil {
 		return 0, err
 	}
 	sum := sha256.Sum256(body)
-	return insert(ctx, tx, `INSERT INTO played_steps (teacher_id, ladder_id, step_id, digest, body) VALUES (?, ?, ?, ?, ?)
+	res, err := tx.ExecContext(ctx, `INSERT INTO played_steps (teacher_id, ladder_id, step_id, digest, body) VALUES (?, ?, ?, ?, ?)
 		ON DUPLICATE KEY UPDATE id = LAST_INSERT_ID(id)`, teacher, id, s.ID, hex.EncodeToString(sum[:]), body)
+	if err != nil {
+		return 0, err
+	}
+	return res.LastInsertId()
 }

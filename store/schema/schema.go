@@ -1,4 +1,4 @@
-package store
+package schema
 
 import (
 	"context"
@@ -8,6 +8,8 @@ import (
 	"io/fs"
 
 	"github.com/pressly/goose/v3"
+
+	"arplin/store/database"
 )
 
 //go:embed migrations/*.sql
@@ -17,28 +19,28 @@ var migrations embed.FS
 // program does it while the others wait. It can be killed at any moment and begun
 // again: a migration is one transaction of rows, or statements that can be
 // repeated.
-func (s *Store) Migrate(ctx context.Context) (int64, error) { return s.migrateTo(ctx, 0) }
+func Migrate(ctx context.Context, db *database.DB) (int64, error) { return MigrateTo(ctx, db, 0) }
 
-// migrateTo stops at a version; 0 is the newest.
-func (s *Store) migrateTo(ctx context.Context, version int64) (int64, error) {
-	if err := s.wideLetters(ctx); err != nil {
+// MigrateTo stops at a version; 0 is the newest.
+func MigrateTo(ctx context.Context, db *database.DB, version int64) (int64, error) {
+	if err := wideLetters(ctx, db); err != nil {
 		return 0, err
 	}
-	ctx, release, err := s.takeLease(ctx)
+	ctx, release, err := takeLease(ctx, db)
 	if err != nil {
 		return 0, fmt.Errorf("migrating: %w", err)
 	}
 	defer release()
-	if err := s.versionTable(ctx); err != nil {
+	if err := versionTable(ctx, db); err != nil {
 		return 0, fmt.Errorf("migrating: %w", err)
 	}
-	provider, err := s.provider()
+	all, err := provider(db)
 	if err != nil {
 		return 0, err
 	}
-	sources := provider.ListSources()
+	sources := all.ListSources()
 	newest := sources[len(sources)-1].Version
-	now, err := provider.GetDBVersion(ctx)
+	now, err := all.GetDBVersion(ctx)
 	if err != nil {
 		return 0, fmt.Errorf("migrating: %w", err)
 	}
@@ -48,18 +50,18 @@ func (s *Store) migrateTo(ctx context.Context, version int64) (int64, error) {
 	if version == 0 {
 		version = newest
 	}
-	if _, err := provider.UpTo(ctx, version); err != nil {
+	if _, err := all.UpTo(ctx, version); err != nil {
 		return 0, fmt.Errorf("migrating: %w", err)
 	}
-	return provider.GetDBVersion(ctx)
+	return all.GetDBVersion(ctx)
 }
 
-func (s *Store) provider() (*goose.Provider, error) {
+func provider(db *database.DB) (*goose.Provider, error) {
 	files, err := fs.Sub(migrations, "migrations")
 	if err != nil {
 		return nil, err
 	}
-	provider, err := goose.NewProvider(goose.DialectMySQL, s.db, files, goose.WithGoMigrations(
+	provider, err := goose.NewProvider(goose.DialectMySQL, db.DB, files, goose.WithGoMigrations(
 		goose.NewGoMigration(9, &goose.GoFunc{RunTx: carryIdentities}, nil),
 		goose.NewGoMigration(22, &goose.GoFunc{RunTx: carryNames}, nil),
 	))
@@ -71,12 +73,12 @@ func (s *Store) provider() (*goose.Provider, error) {
 
 // versionTable is the one that goose would make, with its first row: goose makes
 // the two one after the other, and a kill between them would be the end.
-func (s *Store) versionTable(ctx context.Context) error {
-	if _, err := s.exec(ctx, `CREATE TABLE IF NOT EXISTS goose_db_version (
+func versionTable(ctx context.Context, db *database.DB) error {
+	if _, err := db.Change(ctx, `CREATE TABLE IF NOT EXISTS goose_db_version (
 		id SERIAL NOT NULL, version_id BIGINT NOT NULL, is_applied BOOLEAN NOT NULL, tstamp TIMESTAMP NULL DEFAULT NOW(), PRIMARY KEY (id))`); err != nil {
 		return err
 	}
-	_, err := s.exec(ctx, "INSERT INTO goose_db_version (version_id, is_applied) SELECT 0, TRUE FROM DUAL WHERE NOT EXISTS (SELECT 1 FROM goose_db_version WHERE version_id = 0)")
+	_, err := db.Change(ctx, "INSERT INTO goose_db_version (version_id, is_applied) SELECT 0, TRUE FROM DUAL WHERE NOT EXISTS (SELECT 1 FROM goose_db_version WHERE version_id = 0)")
 	return err
 }
 
@@ -85,9 +87,9 @@ var errLetters = errors.New("the database keeps its text in an older character s
 
 // wideLetters has the database keep every letter: an empty one is made so, and one
 // with tables in another character set is refused.
-func (s *Store) wideLetters(ctx context.Context) error {
+func wideLetters(ctx context.Context, db *database.DB) error {
 	var narrow int
-	err := s.db.QueryRowContext(ctx, `SELECT COUNT(*) FROM information_schema.tables
+	err := db.QueryRowContext(ctx, `SELECT COUNT(*) FROM information_schema.tables
 		WHERE table_schema = DATABASE() AND table_type = 'BASE TABLE' AND table_collation NOT LIKE 'utf8mb4%'`).Scan(&narrow)
 	if err != nil {
 		return fmt.Errorf("migrating: %w", err)
@@ -96,13 +98,13 @@ func (s *Store) wideLetters(ctx context.Context) error {
 		return errLetters
 	}
 	var set string
-	if err := s.db.QueryRowContext(ctx, "SELECT default_character_set_name FROM information_schema.schemata WHERE schema_name = DATABASE()").Scan(&set); err != nil {
+	if err := db.QueryRowContext(ctx, "SELECT default_character_set_name FROM information_schema.schemata WHERE schema_name = DATABASE()").Scan(&set); err != nil {
 		return fmt.Errorf("migrating: %w", err)
 	}
 	if set == "utf8mb4" {
 		return nil
 	}
-	if _, err := s.db.ExecContext(ctx, "ALTER DATABASE CHARACTER SET utf8mb4 COLLATE utf8mb4_unicode_ci"); err != nil {
+	if _, err := db.ExecContext(ctx, "ALTER DATABASE CHARACTER SET utf8mb4 COLLATE utf8mb4_unicode_ci"); err != nil {
 		return fmt.Errorf("%w: %w", errLetters, err)
 	}
 	return nil

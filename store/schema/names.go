@@ -1,4 +1,4 @@
-package store
+package schema
 
 import (
 	"context"
@@ -7,6 +7,8 @@ import (
 	"encoding/hex"
 	"fmt"
 	"time"
+
+	"arplin/store/database"
 )
 
 // carryNames is migration 22: what was stored before names were kept gets the one under which
@@ -15,7 +17,7 @@ import (
 func carryNames(ctx context.Context, tx *sql.Tx) error {
 	rows, err := tx.QueryContext(ctx, "SELECT id, created_at FROM teachers")
 	origins := map[int64]string{}
-	if _, err := collect(rows, err, func(r *sql.Rows) (int64, error) {
+	if _, err := database.Collect(rows, err, func(r *sql.Rows) (int64, error) {
 		var id int64
 		var created time.Time
 		err := r.Scan(&id, &created)
@@ -39,7 +41,7 @@ func carryNames(ctx context.Context, tx *sql.Tx) error {
 	}
 	rows, err = tx.QueryContext(ctx, `SELECT m.teacher_id, m.row_id, m.uid, m.kind FROM imported m JOIN imports i ON i.teacher_id = m.teacher_id AND i.id = m.import_id
 		WHERE i.undone_at IS NULL AND m.changed = FALSE ORDER BY i.id DESC`)
-	list, err := collect(rows, err, func(r *sql.Rows) (c came, err error) { return c, r.Scan(&c.teacher, &c.row, &c.uid, &c.kind) })
+	list, err := database.Collect(rows, err, func(r *sql.Rows) (c came, err error) { return c, r.Scan(&c.teacher, &c.row, &c.uid, &c.kind) })
 	if err != nil {
 		return fmt.Errorf("names: %w", err)
 	}

@@ -1,4 +1,4 @@
-package store_test
+package schema_test
 
 import (
 	"database/sql"
@@ -14,6 +14,8 @@ import (
 	"arplin/core/song"
 	"arplin/store"
 	"arplin/store/localdb"
+	"arplin/store/schema"
+	"arplin/store/storetest"
 )
 
 // The database of version 7 with the demo in it, after an evening of edits and
@@ -26,7 +28,7 @@ func TestIdentitiesAreCarriedOver(t *testing.T) {
 	s, err := store.Open(server.DSN)
 	require.NoError(t, err)
 	t.Cleanup(func() { s.Close() })
-	_, err = s.Migrate(t.Context())
+	_, err = schema.Migrate(t.Context(), s.DB())
 	require.NoError(t, err)
 	ctx := t.Context()
 	teacher, err := s.TeacherByEmail(ctx, "teacher@arplin.test")
@@ -141,8 +143,9 @@ func loadDump(t *testing.T, dsn, path string) {
 // What was stored before names were kept gets the one under which it was exported then; what came
 // from a file, the newest import's; a copy of the program that is older stores rows with a name, too.
 func TestNamesAreCarriedOver(t *testing.T) {
-	s := own(t)
-	require.NoError(t, s.MigrateTo(t.Context(), 20))
+	s, _ := storetest.Own(t)
+	_, err := schema.MigrateTo(t.Context(), s.DB(), 20)
+	require.NoError(t, err)
 	for _, q := range []string{
 		"INSERT INTO teachers (id, email, name, password_hash, created_at) VALUES (7, 'old@arplin.test', 'Old', 'x', '2026-03-01 10:00:00')",
 		"INSERT INTO patterns (id, teacher_id, name, notation, version, created_at) VALUES (11, 7, 'Mine', '4/4: p . . .', 1, '2026-03-01'), (12, 7, 'First', '4/4: p . . .', 1, '2026-03-01'), (13, 7, 'Second', '4/4: p . . .', 1, '2026-03-01')",
@@ -152,7 +155,7 @@ func TestNamesAreCarriedOver(t *testing.T) {
 		_, err := s.DB().Exec(q)
 		require.NoError(t, err, q)
 	}
-	_, err := s.Migrate(t.Context())
+	_, err = schema.Migrate(t.Context(), s.DB())
 	require.NoError(t, err)
 	_, err = s.DB().Exec("INSERT INTO patterns (teacher_id, name, notation, version, created_at) VALUES (7, 'Of an older copy', '4/4: p . . .', 1, '2026-03-04')")
 	require.NoError(t, err)

@@ -1,4 +1,4 @@
-package store
+package schema
 
 import (
 	"context"
@@ -8,6 +8,8 @@ import (
 	"strconv"
 	"strings"
 	"time"
+
+	"arplin/store/database"
 )
 
 // One copy of the program migrates at a time. A lock of the server's would not
@@ -21,16 +23,16 @@ const (
 
 // takeLease waits until this copy may migrate. The context ends when the lease is
 // lost.
-func (s *Store) takeLease(ctx context.Context) (context.Context, func(), error) {
-	if _, err := s.exec(ctx, "CREATE TABLE IF NOT EXISTS migration_lease (id INT PRIMARY KEY, holder VARCHAR(200) NOT NULL, until_ms BIGINT NOT NULL)"); err != nil {
+func takeLease(ctx context.Context, db *database.DB) (context.Context, func(), error) {
+	if _, err := db.Change(ctx, "CREATE TABLE IF NOT EXISTS migration_lease (id INT PRIMARY KEY, holder VARCHAR(200) NOT NULL, until_ms BIGINT NOT NULL)"); err != nil {
 		return ctx, nil, err
 	}
-	if _, err := s.exec(ctx, "INSERT IGNORE INTO migration_lease (id, holder, until_ms) VALUES (1, '', 0)"); err != nil {
+	if _, err := db.Change(ctx, "INSERT IGNORE INTO migration_lease (id, holder, until_ms) VALUES (1, '', 0)"); err != nil {
 		return ctx, nil, err
 	}
 	me := holder()
 	for {
-		ok, err := s.holdLease(ctx, me)
+		ok, err := holdLease(ctx, db, me)
 		if err != nil {
 			return ctx, nil, err
 		}
@@ -53,7 +55,7 @@ func (s *Store) takeLease(ctx context.Context) (context.Context, func(), error) 
 				return
 			case <-time.After(leaseRenew):
 			}
-			if ok, err := s.holdLease(held, me); err == nil && !ok {
+			if ok, err := holdLease(held, db, me); err == nil && !ok {
 				cancel()
 			}
 		}
@@ -61,21 +63,21 @@ func (s *Store) takeLease(ctx context.Context) (context.Context, func(), error) 
 	return held, func() {
 		cancel()
 		<-stopped
-		_, _ = s.exec(context.WithoutCancel(ctx), "UPDATE migration_lease SET holder = '', until_ms = 0 WHERE id = 1 AND holder = ?", me)
+		_, _ = db.Change(context.WithoutCancel(ctx), "UPDATE migration_lease SET holder = '', until_ms = 0 WHERE id = 1 AND holder = ?", me)
 	}, nil
 }
 
 // holdLease takes the lease or keeps it: one that is free, its own, run out, or a
 // dead neighbour's.
-func (s *Store) holdLease(ctx context.Context, me string) (bool, error) {
+func holdLease(ctx context.Context, db *database.DB, me string) (bool, error) {
 	var whose string
-	if err := s.db.QueryRowContext(ctx, "SELECT holder FROM migration_lease WHERE id = 1").Scan(&whose); err != nil {
+	if err := db.QueryRowContext(ctx, "SELECT holder FROM migration_lease WHERE id = 1").Scan(&whose); err != nil {
 		return false, err
 	}
 	if !deadNeighbour(whose) {
 		whose = me
 	}
-	n, err := s.exec(ctx, `UPDATE migration_lease SET holder = ?, until_ms = UNIX_TIMESTAMP(NOW(3)) * 1000 + ?
+	n, err := db.Change(ctx, `UPDATE migration_lease SET holder = ?, until_ms = UNIX_TIMESTAMP(NOW(3)) * 1000 + ?
 		WHERE id = 1 AND (holder IN ('', ?, ?) OR until_ms < UNIX_TIMESTAMP(NOW(3)) * 1000)`, me, leaseFor.Milliseconds(), me, whose)
 	return n == 1, err
 }

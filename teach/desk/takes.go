@@ -1,0 +1,109 @@
+package desk
+
+import (
+	"bytes"
+	"context"
+	"errors"
+	"fmt"
+	"time"
+
+	"github.com/google/uuid"
+	"golang.org/x/sync/semaphore"
+
+	"arplin/core/ladder"
+	"arplin/core/practice"
+	"arplin/format/wavfile"
+	"arplin/letters"
+	"arplin/sound"
+	"arplin/store"
+	"arplin/teach/answer"
+)
+
+// Keep is a take that is to be kept: a recording as the page sends it, and what Listen said of it.
+type Keep struct {
+	UID     string // of the page, so that one that is sent twice is one
+	Student store.StudentID
+	Ladder  store.LadderID // 0 for none
+	Step    ladder.StepID
+	Tempo   string
+	Says    string
+	WAV     []byte // at sound.Rate
+}
+
+// longestTake is in seconds: sixteen slow bars of six.
+const longestTake = 120
+
+// packing bounds how many takes are read and packed at once: each has megabytes.
+var packing = semaphore.NewWeighted(2)
+
+// KeepTake keeps a take with its student, and says so.
+func (t *Room) KeepTake(ctx context.Context, teacher store.TeacherID, k Keep, now time.Time) (says string, err error) {
+	tempo, err := practice.ParseTempo(k.Tempo)
+	if err != nil {
+		return "", answer.Refused(err)
+	}
+	st, err := t.Store.Student(ctx, teacher, k.Student)
+	if err != nil {
+		return "", err
+	}
+	if err := packing.Acquire(ctx, 1); err != nil {
+		return "", err
+	}
+	defer packing.Release(1)
+	take, err := wavfile.Read(bytes.NewReader(k.WAV))
+	switch {
+	case err != nil:
+		return "", answer.Refused(err)
+	case take.Rate != sound.Rate:
+		return "", answer.Refuse("a take that is kept has %d samples a second, and this one %d", sound.Rate, take.Rate)
+	case len(take.Samples) == 0 || len(take.Samples) > longestTake*take.Rate:
+		return "", answer.Refuse("a take that is kept has up to %d seconds", longestTake)
+	}
+	flac, err := sound.FLAC(take.Samples)
+	if err != nil {
+		return "", err
+	}
+	kept := store.Take{
+		StudentID: k.Student, LadderID: k.Ladder, Step: k.Step, Tempo: tempo, Seconds: len(take.Samples) / take.Rate, Says: letters.Cut(letters.Clean(k.Says), store.MostTakeWords), At: now,
+	}
+	if id, err := uuid.Parse(k.UID); err == nil {
+		kept.UID = store.UID(id.String())
+	}
+	err = t.Store.KeepTake(ctx, teacher, kept, flac)
+	if errors.Is(err, store.ErrFull) {
+		return "", answer.Refuse("there’s room for %d takes or %d MB, and it’s full. Delete an older one on a student’s page first", store.MostTakes, store.MostTakeBytes>>20)
+	}
+	return fmt.Sprintf("Kept for %s.", st.Name), err
+}
+
+// TakeLine is a take that was kept, in words.
+type TakeLine struct {
+	store.Take
+	Song string
+}
+
+// takeLines are a student's takes.
+func (t *Room) takeLines(ctx context.Context, teacher store.TeacherID, p *Student) error {
+	kept, err := t.Store.Takes(ctx, teacher, p.ClassID, p.ID)
+	if err != nil || len(kept) == 0 {
+		return err
+	}
+	titles, err := t.Store.LadderTitles(ctx, teacher)
+	if err != nil {
+		return err
+	}
+	for _, k := range kept {
+		p.Takes = append(p.Takes, TakeLine{k, titles[k.LadderID]})
+	}
+	return nil
+}
+
+// TakeSound is the FLAC of a take.
+func (t *Room) TakeSound(ctx context.Context, teacher store.TeacherID, id store.TakeID) ([]byte, error) {
+	return t.Store.TakeSound(ctx, teacher, id)
+}
+
+// DeleteTake deletes a take for good, and says whose it was.
+func (t *Room) DeleteTake(ctx context.Context, teacher store.TeacherID, id store.TakeID) (store.StudentID, error) {
+	return t.Store.DeleteTake(ctx, teacher, id)
+}
