@@ -64,7 +64,7 @@ type homePage struct {
 // inlineStyles are the styles that a page brings along where it has no server.
 func inlineStyles() (template.CSS, error) {
 	var all []byte
-	for _, name := range []string{"app", "page", "desk", "song", "ladder", "sheet", "marks", "lesson", "playbar"} {
+	for _, name := range everywhere {
 		css, err := staticFiles.ReadFile("static/" + name + ".css")
 		if err != nil {
 			return "", err

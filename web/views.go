@@ -27,7 +27,7 @@ func loadViews() (*views, error) {
 		"dict":       dict,
 		"list":       func(items ...any) []any { return items },
 		"modules":    modulesOf,
-		"styles":     func(active string) []string { return styles[active] },
+		"styles":     stylesOf,
 		"plural":     say.Count,
 		"instrument": people.InstrumentName,
 		"said":       plan.Words.Say, // a line about a student
@@ -71,12 +71,6 @@ func (v *views) Render(w io.Writer, name string, data any, layout ...string) err
 	// A piece on a page of its own has no heading: the page's title is one.
 	bare := !bytes.Contains(body.Bytes(), []byte("<h1"))
 	return v.set.ExecuteTemplate(w, layout[0]+".html", map[string]any{"Data": data, "Bare": bare, "Body": template.HTML(body.String())})
-}
-
-// styles are the sheets that the pages of a view need beside those that all have.
-var styles = map[string][]string{
-	"desk": {"lesson", "live", "playbar", "ear", "together"}, "lesson": {"lesson", "live", "playbar", "ear"}, "term": {"lesson", "live", "playbar", "ear"}, "class": {"lesson", "live", "playbar", "ear"},
-	"songs": {"playbar", "ear", "melody", "words"}, "patterns": {"playbar", "ear", "melody"}, "ladders": {"ladder", "lesson", "live", "playbar", "ear", "together", "melody"}, "tune": {"playbar", "ear", "tuner"},
 }
 
 // modules are the scripts that the pages of a view need, also for what comes into them later.
