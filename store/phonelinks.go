@@ -109,21 +109,37 @@ func (s *Store) EndPhoneLinks(ctx context.Context, teacher TeacherID, class Clas
 	return err
 }
 
+// PhoneTakes is whether the students of a class may send recordings from their phones.
+func (s *Store) PhoneTakes(ctx context.Context, teacher TeacherID, class ClassID) (on bool, err error) {
+	err = s.db.QueryRowContext(ctx, "SELECT phone_takes FROM classes WHERE teacher_id = ? AND id = ?", teacher, class).Scan(&on)
+	return on, notFound(err, "class")
+}
+
+// SetPhoneTakes lets the students of a class send recordings, or no longer; those that came stay.
+func (s *Store) SetPhoneTakes(ctx context.Context, teacher TeacherID, class ClassID, on bool) error {
+	if _, err := s.PhoneTakes(ctx, teacher, class); err != nil {
+		return err
+	}
+	_, err := s.db.Change(ctx, "UPDATE classes SET phone_takes = ? WHERE teacher_id = ? AND id = ?", on, teacher, class)
+	return err
+}
+
 // Phone is whose phone a link is on.
 type Phone struct {
 	Teacher TeacherID
 	Class   ClassID
 	Student StudentID
+	Takes   bool // may send recordings
 }
 
 // PhoneBy finds whose phone it is by a link's digest: ErrNotFound for one that is revoked, has ended, is of
 // somebody or a class that was archived, or never was. The day of its use is noted.
 func (s *Store) PhoneBy(ctx context.Context, digest [32]byte, now time.Time) (p Phone, err error) {
 	var opened sql.NullTime
-	err = s.db.QueryRowContext(ctx, `SELECT t.teacher_id, t.class_id, t.id, l.opened FROM phone_links l JOIN students t ON t.teacher_id = l.teacher_id AND t.id = l.student_id
+	err = s.db.QueryRowContext(ctx, `SELECT t.teacher_id, t.class_id, t.id, c.phone_takes, l.opened FROM phone_links l JOIN students t ON t.teacher_id = l.teacher_id AND t.id = l.student_id
 		JOIN classes c ON c.teacher_id = t.teacher_id AND c.id = t.class_id JOIN teachers o ON o.id = t.teacher_id
 		WHERE l.digest = ? AND NOT l.revoked AND l.ends >= ? AND NOT t.archived AND NOT c.archived AND NOT o.archived AND t.left_on IS NULL`,
-		hex.EncodeToString(digest[:]), now.Format(time.DateOnly)).Scan(&p.Teacher, &p.Class, &p.Student, &opened)
+		hex.EncodeToString(digest[:]), now.Format(time.DateOnly)).Scan(&p.Teacher, &p.Class, &p.Student, &p.Takes, &opened)
 	if errors.Is(err, sql.ErrNoRows) {
 		return p, fmt.Errorf("link: %w", ErrNotFound)
 	}

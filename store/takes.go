@@ -24,7 +24,8 @@ type Take struct {
 	Tempo     int
 	Seconds   int
 	Says      string
-	Bytes     int // of its sound
+	Bytes     int  // of its sound
+	Home      bool // sent from the student's phone
 	At        time.Time
 }
 
@@ -32,6 +33,7 @@ type Take struct {
 const (
 	MostTakes     = 40
 	MostTakeBytes = 7 << 20
+	MostHomeTakes = 3   // of a student's phone: the oldest goes for the next
 	MostTakeWords = 600 // letters of what was said
 )
 
@@ -54,20 +56,32 @@ func keepTake(ctx context.Context, tx *sql.Tx, teacher TeacherID, t Take, sound 
 	if err := tx.QueryRowContext(ctx, "SELECT id FROM teachers WHERE id = ? FOR UPDATE", teacher).Scan(&here); err != nil { // two at once are counted one after the other
 		return notFound(err, "teacher")
 	}
-	var takes, bytes, known int
-	if err := tx.QueryRowContext(ctx, "SELECT COUNT(*), COALESCE(SUM(bytes), 0), COALESCE(SUM(uid = ?), 0) FROM takes WHERE teacher_id = ?", t.UID, teacher).Scan(&takes, &bytes, &known); err != nil {
+	var takes, bytes, known, home int
+	if err := tx.QueryRowContext(ctx, `SELECT COUNT(*), COALESCE(SUM(bytes), 0), COALESCE(SUM(uid = ?), 0), COALESCE(SUM(home AND student_id = ?), 0)
+		FROM takes WHERE teacher_id = ?`, t.UID, t.StudentID, teacher).Scan(&takes, &bytes, &known, &home); err != nil {
 		return err
 	}
-	switch {
-	case known > 0:
+	if known > 0 {
 		return nil
-	case takes >= MostTakes || bytes+len(sound) > MostTakeBytes:
+	}
+	if t.Home && home >= MostHomeTakes { // a phone takes no room from the others
+		var oldest TakeID
+		var size int
+		if err := tx.QueryRowContext(ctx, "SELECT id, bytes FROM takes WHERE teacher_id = ? AND student_id = ? AND home ORDER BY at, id LIMIT 1", teacher, t.StudentID).Scan(&oldest, &size); err != nil {
+			return err
+		}
+		if _, err := tx.ExecContext(ctx, "DELETE FROM takes WHERE id = ?", oldest); err != nil {
+			return err
+		}
+		takes, bytes = takes-1, bytes-size
+	}
+	if takes >= MostTakes || bytes+len(sound) > MostTakeBytes {
 		return ErrFull
 	}
 	on := sql.NullInt64{Int64: int64(t.LadderID), Valid: t.LadderID != 0}
-	id, err := insert(ctx, tx, `INSERT INTO takes (teacher_id, student_id, ladder_id, step_id, tempo, seconds, says, bytes, sound, uid, at)
-		SELECT teacher_id, id, ?, ?, ?, ?, ?, ?, ?, ?, ? FROM students WHERE teacher_id = ? AND id = ?`,
-		on, t.Step, t.Tempo, t.Seconds, t.Says, len(sound), base64.StdEncoding.EncodeToString(sound), named(t.UID), t.At.UTC(), teacher, t.StudentID)
+	id, err := insert(ctx, tx, `INSERT INTO takes (teacher_id, student_id, ladder_id, step_id, tempo, seconds, says, bytes, sound, uid, at, home)
+		SELECT teacher_id, id, ?, ?, ?, ?, ?, ?, ?, ?, ?, ? FROM students WHERE teacher_id = ? AND id = ?`,
+		on, t.Step, t.Tempo, t.Seconds, t.Says, len(sound), base64.StdEncoding.EncodeToString(sound), named(t.UID), t.At.UTC(), t.Home, teacher, t.StudentID)
 	if err == nil && id == 0 {
 		return fmt.Errorf("student: %w", ErrNotFound)
 	}
@@ -76,11 +90,11 @@ func keepTake(ctx context.Context, tx *sql.Tx, teacher TeacherID, t Take, sound 
 
 // Takes lists what was kept of a class's students, or with a student only of that one, the newest first.
 func (s *Store) Takes(ctx context.Context, teacher TeacherID, class ClassID, student StudentID) ([]Take, error) {
-	rows, err := s.db.QueryContext(ctx, `SELECT k.id, k.uid, k.student_id, COALESCE(k.ladder_id, 0), k.step_id, k.tempo, k.seconds, k.says, k.bytes, k.at
+	rows, err := s.db.QueryContext(ctx, `SELECT k.id, k.uid, k.student_id, COALESCE(k.ladder_id, 0), k.step_id, k.tempo, k.seconds, k.says, k.bytes, k.home, k.at
 		FROM students t JOIN takes k ON k.teacher_id = t.teacher_id AND k.student_id = t.id
 		WHERE t.teacher_id = ? AND t.class_id = ? AND (? = 0 OR t.id = ?) ORDER BY k.at DESC, k.id DESC`, teacher, class, student, student)
 	return database.Collect(rows, err, func(r *sql.Rows) (t Take, err error) {
-		return t, r.Scan(&t.ID, &t.UID, &t.StudentID, &t.LadderID, &t.Step, &t.Tempo, &t.Seconds, &t.Says, &t.Bytes, &t.At)
+		return t, r.Scan(&t.ID, &t.UID, &t.StudentID, &t.LadderID, &t.Step, &t.Tempo, &t.Seconds, &t.Says, &t.Bytes, &t.Home, &t.At)
 	})
 }
 
@@ -132,4 +146,10 @@ func (s *Store) DeleteTake(ctx context.Context, teacher TeacherID, id TakeID) (s
 	}
 	_, err = s.db.Change(ctx, "DELETE FROM takes WHERE teacher_id = ? AND id = ?", teacher, id)
 	return student, err
+}
+
+// DeleteHomeTake takes back what a student's phone sent; what was kept otherwise stays, and so does everyone else's.
+func (s *Store) DeleteHomeTake(ctx context.Context, teacher TeacherID, student StudentID, uid UID) error {
+	_, err := s.db.Change(ctx, "DELETE FROM takes WHERE teacher_id = ? AND student_id = ? AND uid = ? AND home", teacher, student, uid)
+	return err
 }

@@ -55,3 +55,41 @@ func TestTakesAreFewAndTheTeachersOwn(t *testing.T) {
 	assert.Equal(t, other.students[0], whose)
 	require.NoError(t, s.KeepTake(ctx, other.teacher, mine, sound), "room again")
 }
+
+// A phone's takes are three of each student, the newest; they push out none that was kept otherwise, and are taken
+// back by the phone that sent them alone.
+func TestTakesFromHomeAreThreeOfEach(t *testing.T) {
+	s, ctx := storetest.Open(t), t.Context()
+	sc := newSchool(t, s, "takes-home")
+	began := time.Now().UTC().Truncate(time.Second)
+	keep := func(name string, student int, home bool, after time.Duration) {
+		t.Helper()
+		require.NoError(t, s.KeepTake(ctx, sc.teacher, store.Take{UID: store.UID(name), StudentID: sc.students[student], Tempo: 60, Home: home, At: began.Add(after)}, []byte("fLaC")))
+	}
+	names := func() (list []store.UID) {
+		kept, err := s.Takes(ctx, sc.teacher, sc.class, 0)
+		require.NoError(t, err)
+		for _, k := range kept {
+			list = append(list, k.UID)
+		}
+		return list
+	}
+	keep("kept-here", 0, false, 0)
+	keep("of-another", 1, true, time.Second)
+	for i, name := range []string{"home-1", "home-2", "home-3", "home-4"} {
+		keep(name, 0, true, time.Duration(i+2)*time.Second)
+	}
+	assert.Equal(t, []store.UID{"home-4", "home-3", "home-2", "of-another", "kept-here"}, names())
+	for _, name := range []store.UID{"kept-here", "of-another"} {
+		require.NoError(t, s.DeleteHomeTake(ctx, sc.teacher, sc.students[0], name))
+	}
+	require.Len(t, names(), 5, "not the phone's")
+	require.NoError(t, s.DeleteHomeTake(ctx, sc.teacher, sc.students[0], "home-3"))
+	assert.NotContains(t, names(), store.UID("home-3"))
+
+	on, err := s.PhoneTakes(ctx, sc.teacher, sc.class)
+	require.NoError(t, err)
+	assert.False(t, on, "until the teacher lets them")
+	other := newSchool(t, s, "takes-home-other")
+	require.ErrorIs(t, s.SetPhoneTakes(ctx, other.teacher, sc.class, true), store.ErrNotFound)
+}

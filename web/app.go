@@ -70,16 +70,24 @@ const maxFile = 12 << 20
 // takesFiles are the pages to which files are sent.
 var takesFiles = []string{"/files/look", "/songs", "/patterns/read", "/takes"}
 
-// bodyLimit lets a larger body in only where a file is sent, and by a browser whose session is
-// known to be good before any of the body is read.
+// bodyLimit lets a larger body in only where a file is sent, and by a browser whose session, or a phone
+// whose link, is known to be good before any of the body is read.
 func (s *server) bodyLimit(h *fasthttp.RequestHeader) (limit fasthttp.RequestConfig) {
 	path, _, _ := strings.Cut(string(h.RequestURI()), "?")
 	id := string(h.Cookie(s.cookie(sessionCookie)))
-	if !slices.Contains(takesFiles, path) || id == "" {
+	secret, phone := strings.CutSuffix(strings.TrimPrefix(path, "/p/"), "/takes")
+	phone = phone && strings.HasPrefix(path, "/p/")
+	if !phone && (!slices.Contains(takesFiles, path) || id == "") {
 		return limit
 	}
 	ctx, cancel := context.WithTimeout(context.Background(), 2*time.Second)
 	defer cancel()
+	if phone {
+		if of, err := s.Home.Whose(ctx, secret, time.Now()); err == nil && of.Takes {
+			limit.MaxRequestBodySize = maxFile
+		}
+		return limit
+	}
 	if kept, err := s.signedIn.GetWithContext(ctx, id); err == nil && len(kept) > 0 {
 		limit.MaxRequestBodySize = maxFile
 	}

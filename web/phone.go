@@ -9,11 +9,13 @@ import (
 	"time"
 
 	"github.com/gofiber/fiber/v3"
+	"github.com/gofiber/fiber/v3/middleware/limiter"
 
 	"arplin/core/ladder"
 	"arplin/core/practice"
 	"arplin/store"
 	"arplin/teach/answer"
+	"arplin/teach/desk"
 	"arplin/teach/home"
 	"arplin/teach/phone"
 )
@@ -25,6 +27,8 @@ func (s *server) phoneRoutes(app *fiber.App) {
 	app.Use("/p/:secret", phoneHeaders, s.findPhone, s.limitGuesses(), s.requirePhone)
 	app.Get("/p/:secret", s.phoneToday)
 	app.Post("/p/:secret/log", s.phoneLog)
+	app.Post("/p/:secret/takes", s.limitTakes(), s.phoneTake)
+	app.Post("/p/:secret/takes/back", s.phoneTakeBack)
 	app.Get("/p/:secret/score/:ladder/:step", s.phoneScore)
 	app.Get("/p/:secret/drill/:id", s.phoneDrill)
 	app.Get("/p/:secret/tones", s.tone)
@@ -99,7 +103,8 @@ type phonePage struct {
 	Week    string // the days and what has arrived, for the script
 	Words   []practice.WordLine
 	Version string
-	Rest    int // minutes after which hands rest
+	Takes   bool // a take can be sent to the teacher
+	Rest    int  // minutes after which hands rest
 }
 
 // phoneToday is a student's page.
@@ -117,7 +122,7 @@ func (s *server) phoneToday(c fiber.Ctx) error {
 	if err != nil {
 		return fmt.Errorf("a student's week: %w", err)
 	}
-	return c.Render("phone", phonePage{d, "/p/" + c.Params("secret"), string(week), practice.HomeWords, version, practice.LongestPlay}, "")
+	return c.Render("phone", phonePage{d, "/p/" + c.Params("secret"), string(week), practice.HomeWords, version, phoneOf(c).Takes, practice.LongestPlay}, "")
 }
 
 // phoneLog keeps what was played at home. Whatever is wrong is a sentence, and what can be kept is.
@@ -135,6 +140,51 @@ func (s *server) phoneLog(c fiber.Ctx) error {
 		return err
 	}
 	return c.JSON(taken)
+}
+
+// phoneTakes are the recordings that a phone may send in a quarter of an hour.
+const phoneTakes = 12
+
+// limitTakes bounds what a phone sends, also where all of it is kept: each take is packed.
+func (s *server) limitTakes() fiber.Handler {
+	return limiter.New(limiter.Config{
+		Storage: timely{s.limits}, Max: phoneTakes, Expiration: 15 * time.Minute,
+		KeyGenerator: func(c fiber.Ctx) string { return fmt.Sprintf("phone-takes-%d", phoneOf(c).Student) },
+		LimitReached: func(c fiber.Ctx) error {
+			return c.Status(fiber.StatusTooManyRequests).JSON(phoneProblem{"That’s a lot of recordings. Try again in a quarter of an hour."})
+		},
+	})
+}
+
+// phoneTake keeps what a student recorded, where the teacher lets the class send it.
+func (s *server) phoneTake(c fiber.Ctx) error {
+	of := phoneOf(c)
+	if !of.Takes {
+		return c.Status(fiber.StatusUnprocessableEntity).JSON(phoneProblem{"Your teacher doesn’t take recordings from phones. It’s still on this phone."})
+	}
+	data, err := sentFile(c)
+	if err != nil {
+		return err
+	}
+	says, err := s.Desk.KeepTake(c.Context(), of.Teacher, desk.Keep{
+		UID: c.FormValue("uid"), Student: of.Student, Ladder: formID[store.LadderID](c, "ladder"), Step: ladder.StepID(formID[int64](c, "step")),
+		Tempo: c.FormValue("tempo"), Says: c.FormValue("says"), WAV: data, Home: true,
+	}, time.Now())
+	if refused, ok := refusal(err); ok {
+		return c.Status(fiber.StatusUnprocessableEntity).JSON(phoneProblem{refused})
+	}
+	if err != nil {
+		return err
+	}
+	return c.JSON(fiber.Map{"says": says})
+}
+
+// phoneTakeBack deletes what this phone sent.
+func (s *server) phoneTakeBack(c fiber.Ctx) error {
+	if err := s.Desk.TakeBack(c.Context(), phoneOf(c), c.FormValue("uid")); err != nil {
+		return err
+	}
+	return c.JSON(fiber.Map{"says": "Taken back. It’s only on this phone again."})
 }
 
 type phoneProblem struct {

@@ -17,6 +17,7 @@ type phonesPage struct {
 	Links []home.Link
 	Ends  string // the day on which most of them end
 	Base  string // of this site
+	Takes bool   // may be sent from phones
 }
 
 // On counts the links that open.
@@ -45,6 +46,9 @@ func (s *server) showPhones(c fiber.Ctx, says Page) error {
 	if p.Links, err = s.Home.Links(c.Context(), who(c), class(c), time.Now()); err != nil {
 		return err
 	}
+	if p.Takes, err = s.Home.Takes(c.Context(), who(c), class(c)); err != nil {
+		return err
+	}
 	for _, l := range p.Links {
 		if day := l.Ends.Format(time.DateOnly); !l.Revoked && day > p.Ends {
 			p.Ends = day
@@ -67,6 +71,11 @@ func (s *server) changePhones(c fiber.Ctx) error {
 		err, says = s.Home.Revoke(c.Context(), who(c), of, 0), "All links are off. Sheets don’t carry one until you give new links."
 	case "end":
 		err, says = s.Home.End(c.Context(), who(c), of, c.FormValue("ends"), now), "The links end on that day."
+	case "takes":
+		on := c.FormValue("takes") == "yes"
+		if err, says = s.Home.LetTakes(c.Context(), who(c), of, on), "Phones send no recordings any more. Those you have stay."; on {
+			says = "Students can send you a take now. It stands on their page here, marked “from home”."
+		}
 	default:
 		return refuse("choose what to do with the links")
 	}

@@ -108,3 +108,54 @@ func TestTakesThatAreKept(t *testing.T) {
 	assert.Equal(t, fiber.StatusNotFound, res.StatusCode)
 	assert.Len(t, kept(), 1, "the other's stays")
 }
+
+// A phone sends a take only where the teacher takes them; it says "from home", and the phone takes it back.
+func TestTakesFromAPhone(t *testing.T) {
+	b, id := ownSchool(t, "phone-takes")
+	link, _ := aPhone(t, id)
+	phone := newBrowser(t, storetest.Open(t))
+	fields := url.Values{"ladder": {id.in("%[2]d")}, "step": {fmt.Sprint(id.steps[0])}, "tempo": {"64"}, "says": {"Steady."}, "uid": {"0b6ee0f6-3333-4000-8000-000000000001"}}
+	wav := sound.WAV(make([]float32, 8*sound.Rate)) // longer than a form may be
+	_, page := phone.get(link)
+	assert.NotContains(t, page, "Send it to my teacher")
+	res, body := phone.sendFile(link+"/takes", "take.wav", sound.WAV(make([]float32, sound.Rate)), fields)
+	assert.Equal(t, fiber.StatusUnprocessableEntity, res.StatusCode)
+	assert.Contains(t, body, "doesn’t take recordings")
+	kept := func() int { return count(t, "SELECT COUNT(*) FROM takes WHERE teacher_id = ?", id.teacher) }
+	require.Zero(t, kept())
+
+	b.get("/class/phones")
+	res, _ = b.post("/class/phones", url.Values{"class": {fmt.Sprint(id.class)}, "do": {"takes"}, "takes": {"yes"}})
+	require.Equal(t, "/class/phones", res.Header.Get("Location"))
+	_, page = b.get("/class/phones")
+	assert.Contains(t, page, `value="yes" selected>can be sent`)
+	_, page = phone.get(link)
+	assert.Contains(t, page, "Send it to my teacher")
+	res, body = phone.sendFile(link+"/takes", "take.wav", wav, fields)
+	require.Equal(t, fiber.StatusOK, res.StatusCode, body)
+	assert.JSONEq(t, `{"says":"Sent. Your teacher can hear it."}`, body)
+	_, page = b.get(id.in("/students/%[4]d"))
+	assert.Contains(t, page, "from home")
+	assert.Contains(t, page, "Steady.")
+
+	_, theirs := ownSchool(t, "phone-takes-theirs")
+	elsewhere := url.Values{"ladder": {theirs.in("%[2]d")}, "tempo": {"64"}}
+	res, _ = phone.sendFile(link+"/takes", "take.wav", wav, elsewhere)
+	assert.Equal(t, fiber.StatusNotFound, res.StatusCode, "on a ladder of another school")
+	foreign, _ := aPhone(t, theirs)
+	res, _ = phone.post(foreign+"/takes/back", url.Values{"uid": {fields.Get("uid")}})
+	assert.Equal(t, fiber.StatusOK, res.StatusCode)
+	require.Equal(t, 1, kept(), "another's phone takes nothing back")
+	res, body = phone.post(link+"/takes/back", url.Values{"uid": {fields.Get("uid")}})
+	require.Equal(t, fiber.StatusOK, res.StatusCode, body)
+	require.Zero(t, kept())
+
+	refused := 0
+	for range 14 { // many at once are bounded, kept or not
+		res, _ := phone.sendFile(link+"/takes", "take.wav", []byte("RIFF"), fields)
+		if res.StatusCode == fiber.StatusTooManyRequests {
+			refused++
+		}
+	}
+	assert.Positive(t, refused)
+}

@@ -124,9 +124,14 @@ test("a microphone that is refused, and one that hears nothing, get a sentence; 
   await browser.close();
 });
 
-test("a student plays to the phone: what was heard is said there, and nothing is sent", async ({ teacher: page }) => {
+test("a student plays to the phone: what was heard is said there, and only what the student sends leaves it", async ({ teacher: page }) => {
+  await page.goto("/class/phones");
+  await page.getByLabel("Recordings from phones").selectOption("yes");
+  await page.getByRole("button", { name: "Save recordings" }).click();
+  await expect(page.getByText("Students can send you a take now.")).toBeVisible();
   await page.goto("/class/phones");
   const link = await page.getByRole("button", { name: "Copy Tomas’s link" }).getAttribute("data-copy");
+  const student = await page.getByRole("rowheader").getByRole("link", { name: "Tomas" }).getAttribute("href");
   // What the card plays is asked for first, so that a take of it can be made.
   const look = await page.context().newPage();
   await look.goto(link);
@@ -160,9 +165,26 @@ test("a student plays to the phone: what was heard is said there, and nothing is
   await expect(ear.locator(".homefeet svg")).toBeVisible();
   await expect(ear.locator(".homefeet .tapmissed")).toHaveCount(0);
   await expectAccessible(ear);
+  expect(sent).toEqual([]);
+
+  await ear.getByRole("button", { name: "Send it to my teacher" }).click();
+  await expect(ear.getByText("Sent. Your teacher can hear it.")).toBeVisible({ timeout: 30_000 });
+  await expectAccessible(ear);
+  await expectFits(ear);
+  const came = page.locator(".takes tr", { hasText: "from home" });
+  await page.goto(student);
+  await expect(came).toContainText("Even within");
+  await ear.getByRole("button", { name: "Take it back" }).click();
+  await expect(ear.getByText("Taken back.")).toBeVisible();
+  await page.reload();
+  await expect(came).toHaveCount(0);
+
+  await ear.context().setOffline(true);
+  await ear.getByRole("button", { name: "Send it to my teacher" }).click();
+  await expect(ear.getByRole("alert").filter({ hasText: "There’s no connection. Your take is still here" })).toBeVisible();
+  await ear.context().setOffline(false);
   await ear.getByRole("button", { name: "Back", exact: true }).click();
   await expect(mine).toBeVisible();
-  expect(sent).toEqual([]);
   expect(errors).toEqual([]);
   await browser.close();
 });

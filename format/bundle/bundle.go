@@ -150,6 +150,7 @@ type Take struct {
 	Seconds int       `json:"seconds" jsonschema:"minimum=0,maximum=600"`
 	Says    string    `json:"says,omitempty" jsonschema:"maxLength=600" jsonschema_description:"What was heard in it."`
 	Sound   []byte    `json:"sound" jsonschema_description:"FLAC, in base64."`
+	Home    bool      `json:"home,omitempty" jsonschema_description:"Sent from the student's phone."`
 	At      time.Time `json:"at"`
 }
 

@@ -28,6 +28,7 @@ type Keep struct {
 	Tempo   string
 	Says    string
 	WAV     []byte // at sound.Rate
+	Home    bool   // sent from the student's phone
 }
 
 // longestTake is in seconds: sixteen slow bars of six.
@@ -36,7 +37,7 @@ const longestTake = 120
 // packing bounds how many takes are read and packed at once: each has megabytes.
 var packing = semaphore.NewWeighted(2)
 
-// KeepTake keeps a take with its student, and says so.
+// KeepTake keeps a take with its student, and says so; to a phone it names nobody.
 func (t *Room) KeepTake(ctx context.Context, teacher store.TeacherID, k Keep, now time.Time) (says string, err error) {
 	tempo, err := practice.ParseTempo(k.Tempo)
 	if err != nil {
@@ -64,14 +65,19 @@ func (t *Room) KeepTake(ctx context.Context, teacher store.TeacherID, k Keep, no
 		return "", err
 	}
 	kept := store.Take{
-		StudentID: k.Student, LadderID: k.Ladder, Step: k.Step, Tempo: tempo, Seconds: len(take.Samples) / take.Rate, Says: letters.Cut(letters.Clean(k.Says), store.MostTakeWords), At: now,
+		StudentID: k.Student, LadderID: k.Ladder, Step: k.Step, Tempo: tempo, Seconds: len(take.Samples) / take.Rate, Says: letters.Cut(letters.Clean(k.Says), store.MostTakeWords), At: now, Home: k.Home,
 	}
 	if id, err := uuid.Parse(k.UID); err == nil {
 		kept.UID = store.UID(id.String())
 	}
 	err = t.Store.KeepTake(ctx, teacher, kept, flac)
-	if errors.Is(err, store.ErrFull) {
+	switch full := errors.Is(err, store.ErrFull); {
+	case full && k.Home:
+		return "", answer.Refuse("your teacher has no room for another recording. Say so in the lesson")
+	case full:
 		return "", answer.Refuse("there’s room for %d takes or %d MB, and it’s full. Delete an older one on a student’s page first", store.MostTakes, store.MostTakeBytes>>20)
+	case k.Home:
+		return "Sent. Your teacher can hear it.", err
 	}
 	return fmt.Sprintf("Kept for %s.", st.Name), err
 }
@@ -106,4 +112,13 @@ func (t *Room) TakeSound(ctx context.Context, teacher store.TeacherID, id store.
 // DeleteTake deletes a take for good, and says whose it was.
 func (t *Room) DeleteTake(ctx context.Context, teacher store.TeacherID, id store.TakeID) (store.StudentID, error) {
 	return t.Store.DeleteTake(ctx, teacher, id)
+}
+
+// TakeBack deletes what a student's phone sent, by the name that it gave it.
+func (t *Room) TakeBack(ctx context.Context, of store.Phone, uid string) error {
+	name, err := uuid.Parse(uid)
+	if err != nil {
+		return nil // nothing was sent under it
+	}
+	return t.Store.DeleteHomeTake(ctx, of.Teacher, of.Student, store.UID(name.String()))
 }

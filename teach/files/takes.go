@@ -30,7 +30,7 @@ func (p *packer) takes(ctx context.Context, id store.ClassID, here map[store.Stu
 			return err
 		}
 		p.out.Takes = append(p.out.Takes, bundle.Take{
-			UID: bundle.UID(t.UID), Student: student, Ladder: on, Step: int(t.Step), Tempo: t.Tempo, Seconds: t.Seconds, Says: t.Says, Sound: sound, At: t.At.UTC(),
+			UID: bundle.UID(t.UID), Student: student, Ladder: on, Step: int(t.Step), Tempo: t.Tempo, Seconds: t.Seconds, Says: t.Says, Sound: sound, Home: t.Home, At: t.At.UTC(),
 		})
 	}
 	return nil
@@ -78,7 +78,7 @@ func (u *unpacker) takes(ctx context.Context) error {
 		}
 		here, room = here+1, room-len(t.Sound)
 		u.out.in.Takes = append(u.out.in.Takes, store.IncomingTake{Student: store.UID(t.Student), Ladder: store.UID(t.Ladder), Sound: t.Sound, Take: store.Take{
-			UID: store.UID(t.UID), Step: ladder.StepID(t.Step), Tempo: t.Tempo, Seconds: t.Seconds, Says: letters.Cut(t.Says, store.MostTakeWords), At: t.At,
+			UID: store.UID(t.UID), Step: ladder.StepID(t.Step), Tempo: t.Tempo, Seconds: t.Seconds, Says: letters.Cut(t.Says, store.MostTakeWords), Home: t.Home, At: t.At,
 		}})
 		k.New = append(k.New, "a take")
 	}

@@ -163,6 +163,16 @@ func (t *Room) End(ctx context.Context, teacher store.TeacherID, c people.Class,
 	return t.Store.EndPhoneLinks(ctx, teacher, c.ID, ends)
 }
 
+// Takes is whether the students of a class may send recordings.
+func (t *Room) Takes(ctx context.Context, teacher store.TeacherID, c people.Class) (bool, error) {
+	return t.Store.PhoneTakes(ctx, teacher, c.ID)
+}
+
+// LetTakes lets the students of a class send recordings, or no longer.
+func (t *Room) LetTakes(ctx context.Context, teacher store.TeacherID, c people.Class, on bool) error {
+	return t.Store.SetPhoneTakes(ctx, teacher, c.ID, on)
+}
+
 // Whose finds whose phone a secret opens; store.ErrNotFound for nobody's.
 func (t *Room) Whose(ctx context.Context, secret string, now time.Time) (store.Phone, error) {
 	if len(secret) < 20 || len(secret) > 60 {

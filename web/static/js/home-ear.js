@@ -1,6 +1,6 @@
 // Listen, on a student's phone: counted in, a card's figure is played into the microphone, and what was heard is said. Nothing of the
-// sound leaves the phone.
-import { speaker, scoreAt, sentence } from "./player.js";
+// sound leaves the phone, unless the student sends it to the teacher.
+import { speaker, scoreAt, sentence, Told } from "./player.js";
 import { Take, alike } from "./take.js";
 import { feetOf } from "./feet.js";
 import { wav } from "./wav.js";
@@ -9,11 +9,11 @@ const round = 4; // bars, which come twice: a phone is held for half a minute, n
 const silent = new Set(["thumb", "fingers", "strum", "melody", "chords"]);
 
 export const homeEar = {
-  earName: "", earTempo: 0, earSays: "", earProblem: "", earState: "", earTake: null, earBars: 0, earLoop: null,
+  earName: "", earTempo: 0, earSays: "", earProblem: "", earState: "", earTake: null, earBars: 0, earLoop: null, earSent: "", earSending: false, earTold: "",
   listenFirst(event) {
     const card = event.currentTarget.closest("[data-card]");
     this.go("ear");
-    Object.assign(this, { earCard: card, earName: card.dataset.name, earTempo: Number(card.dataset.tempo), earSays: "", earProblem: "", earTake: null });
+    Object.assign(this, { earCard: card, earName: card.dataset.name, earTempo: Number(card.dataset.tempo), earSays: "", earProblem: "", earTake: null, earSent: "", earTold: "" });
     this.$root.querySelector(".homefeet").replaceChildren();
   },
   get earIntro() {
@@ -31,7 +31,7 @@ export const homeEar = {
   },
   async startEar() {
     this.stopEar();
-    [this.earProblem, this.earSays] = ["", ""];
+    [this.earProblem, this.earSays, this.earSent, this.earTold] = ["", "", "", ""];
     this.$root.querySelector(".homefeet").replaceChildren();
     try {
       const [{ context, out }, score] = await Promise.all([speaker(), scoreAt(`${this.link}/${this.earCard.dataset.score}`)]);
@@ -79,6 +79,39 @@ export const homeEar = {
     if (this.earAudio) URL.revokeObjectURL(this.earAudio.src);
     this.earAudio = new Audio(URL.createObjectURL(wav(this.earTake.samples, this.earTake.rate)));
     this.earAudio.play().catch(() => { this.earProblem = "The take couldn’t be played here."; });
+  },
+  // Where the teacher takes recordings, a take can be sent, and taken back as long as it is on the page.
+  get earSendable() { return Boolean(this.earSays && this.earTake?.samples && !this.earSent && !this.earSending); },
+  get earKept() { return this.earTold || "What you play stays on this phone unless you send it, and is gone when you go back."; },
+  async sendEar() {
+    [this.earSending, this.earProblem, this.earTold] = [true, "", "Sending…"];
+    try {
+      const uid = crypto.randomUUID();
+      const [, ladder, step] = /^score\/(\d+)\/(\d+)/.exec(this.earCard.dataset.score) || [];
+      const form = new FormData();
+      Object.entries({ uid, ladder: ladder || "", step: step || "", tempo: this.earTempo, says: this.earSays }).forEach(([name, value]) => form.append(name, value));
+      form.append("file", await this.earTake.kept(), "take.wav");
+      this.earTold = await this.sendTake("takes", form);
+      this.earSent = uid;
+    } catch (fault) {
+      [this.earProblem, this.earTold] = [sentence(fault), ""];
+    }
+    this.earSending = false;
+  },
+  async unsendEar() {
+    this.earProblem = "";
+    try {
+      this.earTold = await this.sendTake("takes/back", new URLSearchParams({ uid: this.earSent }));
+      this.earSent = "";
+    } catch (fault) {
+      this.earProblem = sentence(fault);
+    }
+  },
+  async sendTake(to, body) {
+    const answer = await fetch(`${this.link}/${to}`, { method: "POST", body }).catch(() => { throw new Told("There’s no connection. Your take is still here: try again in a moment."); });
+    const { says, why } = await answer.json().catch(() => ({}));
+    if (!answer.ok) throw new Told(why || "That didn’t work. Try again in a moment.");
+    return says;
   },
   backEar() {
     this.stopEar();

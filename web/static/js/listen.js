@@ -16,7 +16,7 @@ document.addEventListener("alpine:init", () => {
     get bar() { return Alpine.$data(this.$root.closest(".playbar")); },
     get off() { return !this.bar.score || Boolean(this.bar.parts) || this.thinking || (this.bar.playing && !this.taking); },
     get label() { return this.taking ? "That’s it" : this.thinking ? "Listening…" : "Listen"; },
-    get way() { return this.bar.$root.querySelector("[name=earway]").value; },
+    get way() { return this.bar.earway; },
     toggle() { return this.taking ? this.finish() : this.listen(); },
 
     async listen() {

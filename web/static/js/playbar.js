@@ -10,7 +10,10 @@ const hands = ["thumb", "fingers", "strum", "melody", "chords"];
 document.addEventListener("alpine:init", () => {
   Alpine.data("playbar", () => ({
     ...transport,
-    loading: false, said: "", coming: "", count: "", loop: null, held: -1, taps: [], switches: 0, now: -1, lit: "", parts: null,
+    loading: false, said: "", coming: "", count: "", loop: null, held: -1, taps: [], now: -1, lit: "", parts: null,
+    // How it is played, as the bar is switched; what has no notes in this score is not offered.
+    plays: { thumb: true, fingers: true, strum: true, melody: true, chords: false, click: true }, absent: {},
+    countin: true, clickway: "beat", up: "", every: "", grow: false, feel: "", earway: "",
     what: "", named: "", // what is played, in words: of the page, and of the button that was pressed
     init() {
       this.url = this.$root.dataset.play;
@@ -43,11 +46,10 @@ document.addEventListener("alpine:init", () => {
       return [now, loop || (bars > 1 ? `${bars} bars` : "")].filter(Boolean).join(" · ");
     },
     asked(url) {
-      const on = this.$root.querySelector("[name=chords]")?.checked ? "&chords=yes" : "";
+      const on = this.plays.chords ? "&chords=yes" : "";
       const feel = this.feel ? `&feel=${this.feel}` : "";
       return url + (on || feel ? (url.includes("?") ? "" : "?") + on + feel : "");
     },
-    feel: "",
     async warm(url) {
       if (!url || this.score || this.playing) return;
       const context = new OfflineAudioContext(1, 1, 44100);
@@ -109,19 +111,17 @@ document.addEventListener("alpine:init", () => {
       this.silence = score.notes.length ? "" : "There’s no pattern yet, so you’ll only hear the click. Choose one.";
       this.tempo = tempo || this.begins || score.start || score.slow;
       const by = new Set(score.notes.map((note) => note.by));
-      ["thumb", "fingers", "strum", "melody"].forEach((name) => { this.$root.querySelector(`[name=${name}]`).closest("label").hidden = by.size > 0 && !by.has(name); });
+      this.absent = Object.fromEntries(hands.slice(0, 4).map((name) => [name, by.size > 0 && !by.has(name)]));
       this.rule();
       this.said = this.silence;
     },
     silence: "",
-    on(name) { return this.$root.querySelector(`[name=${name}]`)?.checked; },
-    number(name) { return Math.max(0, Math.round(Number(this.$root.querySelector(`[name=${name}]`).value)) || 0); },
     options() {
-      const silent = new Set(hands.filter((by) => !this.on(by)));
+      const whole = (typed) => Math.max(0, Math.round(Number(typed)) || 0);
       return {
-        out: this.out, tempo: this.tempo, silent, countIn: this.on("countin"),
-        click: this.on("click") ? this.$root.querySelector("[name=clickway]").value : "",
-        up: this.number("up"), every: this.number("every"), most: 300, grow: this.on("grow"),
+        out: this.out, tempo: this.tempo, silent: new Set(hands.filter((by) => !this.plays[by])), countIn: this.countin,
+        click: this.plays.click ? this.clickway : "",
+        up: whole(this.up), every: whole(this.every), most: 300, grow: this.grow,
         changed: (tempo) => { this.tempo = tempo; },
         stage: (bars, click) => { this.said = bars ? `${bars === 1 ? "One bar" : `${bars} bars`}, twice.` : click ? "All of it." : "All of it, without the click."; },
       };
@@ -239,11 +239,9 @@ document.addEventListener("alpine:init", () => {
     },
     typed(event) { this.setTempo(event.target.value); event.target.value = this.tempo; },
     async switched(event) {
-      this.switches++;
       if (this.heard) return;
       if (this.player) Object.assign(this.player.options, this.options());
       if (!["chords", "feel"].includes(event?.target.name)) return;
-      if (event.target.name === "feel") this.feel = event.target.value;
       if (this.playing) await this.again();
       else [this.score, this.parts] = [null, null];
     },
@@ -299,8 +297,8 @@ document.addEventListener("alpine:init", () => {
     // Files of what the bar plays now, as it is switched.
     get along() {
       if (!this.score || this.parts) return null;
-      const parts = hands.slice(0, 4).filter((by) => !this.on(by)).map((by) => `&${by}=no`).join("");
-      return `${this.file("wav")}&tempo=${this.tempo}&click=${this.on("click") ? "yes" : "no"}&countin=${this.on("countin") ? "yes" : "no"}${parts}&v=${this.switches}`;
+      const parts = hands.slice(0, 4).filter((by) => !this.plays[by]).map((by) => `&${by}=no`).join("");
+      return `${this.file("wav")}&tempo=${this.tempo}&click=${this.plays.click ? "yes" : "no"}&countin=${this.countin ? "yes" : "no"}${parts}`;
     },
     get alongs() { return this.score && !this.parts ? this.file("zip") : null; },
     file(as) {
