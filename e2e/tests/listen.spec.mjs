@@ -190,7 +190,7 @@ test("a student plays to the phone: what was heard is said there, and only what 
 });
 
 test("the class plays on without the click, and the room says whether it held the beat", async ({ teacher: page, school }) => {
-  const { browser, ear, errors } = await room(page, take(["--pattern", "4/4: D . D U . U D U", "--chords", "C | Am | F | G7", "--tempo", String(tempo), "--bars", "16", "--faults", "slowing:14bpm", "--seed", "9"], 4 * 60 / tempo + 0.3));
+  const { browser, ear, errors } = await room(page, take(["--pattern", "4/4: D . D U . U D U", "--chords", "C | Am | F | G7", "--tempo", String(tempo), "--bars", "32", "--faults", "slowing:28bpm", "--seed", "9"], 4 * 60 / tempo + 0.3));
   await ear.goto(`${school.ladder}/together`);
   const listen = ear.getByRole("button", { name: "listen", exact: true });
   await ear.waitForLoadState("networkidle");
