@@ -161,6 +161,7 @@ test("the bar is practised as a teacher would: faster by rounds, growing, swung,
   await expectAccessible(page);
   await bar.getByLabel("Faster by").fill("40");
   await bar.locator("[name=clickway]").selectOption("off");
+  await expect(bar.locator(".heardparts label:visible")).toHaveText(["strum", "chords", "click"]); // what the pattern has, and what is added
   await bar.getByRole("button", { name: "Play" }).click();
   await bar.getByLabel("Tempo", { exact: true }).fill("250");
   await bar.getByLabel("Tempo", { exact: true }).press("Enter");

@@ -9,7 +9,7 @@ const round = 4; // bars, which come twice: a phone is held for half a minute, n
 const silent = new Set(["thumb", "fingers", "strum", "melody", "chords"]);
 
 export const homeEar = {
-  earName: "", earTempo: 0, earSays: "", earProblem: "", earState: "", earTake: null, earBars: 0, earLoop: null, earSent: "", earSending: false, earTold: "",
+  earName: "", earTempo: 0, earSays: "", earProblem: "", earState: "", earTake: null, earBars: 0, earLoop: null, earPlayed: 0, earSent: "", earSending: false, earTold: "",
   listenFirst(event) {
     const card = event.currentTarget.closest("[data-card]");
     this.go("ear");
@@ -60,6 +60,7 @@ export const homeEar = {
     try {
       const heard = await this.earTake.hear();
       this.earSays = heard.sentence;
+      this.earPlayed = this.earTake.played(heard);
       this.$root.querySelector(".homefeet").replaceChildren(...feetOf(heard, this.earTake.score.bars[this.earTake.from].beats));
       this.$root.dataset.heard = JSON.stringify(heard);
     } catch (fault) {
@@ -89,7 +90,7 @@ export const homeEar = {
       const uid = crypto.randomUUID();
       const [, ladder, step] = /^score\/(\d+)\/(\d+)/.exec(this.earCard.dataset.score) || [];
       const form = new FormData();
-      Object.entries({ uid, ladder: ladder || "", step: step || "", tempo: this.earTempo, says: this.earSays }).forEach(([name, value]) => form.append(name, value));
+      Object.entries({ uid, ladder: ladder || "", step: step || "", tempo: this.earPlayed, says: this.earSays }).forEach(([name, value]) => form.append(name, value));
       form.append("file", await this.earTake.kept(), "take.wav");
       this.earTold = await this.sendTake("takes", form);
       this.earSent = uid;

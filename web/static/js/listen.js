@@ -70,8 +70,6 @@ document.addEventListener("alpine:init", () => {
       this.links(heard);
       this.$root.dataset.heard = JSON.stringify(heard);
     },
-    // The tempo of a take: what was asked for, where it was held to a beat a minute.
-    bpm({ tempo }) { return Math.abs(tempo - this.take.tempo) <= 1 ? this.take.tempo : tempo; },
     // What follows from a take: a drill of the place, and a line of the log for who stands on the step.
     links(heard) {
       const { log, drill } = this.$root.dataset;
@@ -85,14 +83,14 @@ document.addEventListener("alpine:init", () => {
       if (log && heard.told) {
         const names = all(".step[aria-current] .chip").map((chip) => chip.textContent.trim()).slice(0, 4);
         const how = heard.clean ? "" : ` x${heard.log ? ` ${heard.log}` : ""}`;
-        const line = `${this.bpm(heard)}${how}`;
+        const line = `${this.take.played(heard)}${how}`;
         (names.length ? names : [""]).forEach((name) => link(`${log}&take=${encodeURIComponent(line)}&line=${encodeURIComponent(`${name} ${line}`.trim())}`, name ? `Log it for ${name}` : "Log it"));
       }
       this.$root.querySelector(".earlinks").replaceChildren(...links, ...this.keeps(heard));
     },
     // Nothing is kept but by a press; those who stand on the step come first.
     keeps(heard) {
-      const [says, tempo] = [heard.sentence, this.bpm(heard)];
+      const [says, tempo] = [heard.sentence, this.take.played(heard)];
       const step = document.querySelector(".step[aria-current]");
       const ladder = this.$root.dataset.log && new URL(this.$root.dataset.log, location.href).searchParams.get("ladder");
       const students = new Map([...all(".step[aria-current] .chip"), ...all(".chip")].map((chip) => [chip.dataset.student, chip.textContent.trim()]));

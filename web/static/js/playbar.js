@@ -12,7 +12,8 @@ document.addEventListener("alpine:init", () => {
     ...transport,
     loading: false, said: "", coming: "", count: "", loop: null, held: -1, taps: [], now: -1, lit: "", parts: null,
     // How it is played, as the bar is switched; what has no notes in this score is not offered.
-    plays: { thumb: true, fingers: true, strum: true, melody: true, chords: false, click: true }, absent: {},
+    plays: { thumb: true, fingers: true, strum: true, melody: true, chords: false, click: true },
+    absent: { thumb: false, fingers: false, strum: false, melody: false, chords: false, click: false },
     countin: true, clickway: "beat", up: "", every: "", grow: false, feel: "", earway: "",
     what: "", named: "", // what is played, in words: of the page, and of the button that was pressed
     init() {
@@ -111,7 +112,7 @@ document.addEventListener("alpine:init", () => {
       this.silence = score.notes.length ? "" : "There’s no pattern yet, so you’ll only hear the click. Choose one.";
       this.tempo = tempo || this.begins || score.start || score.slow;
       const by = new Set(score.notes.map((note) => note.by));
-      this.absent = Object.fromEntries(hands.slice(0, 4).map((name) => [name, by.size > 0 && !by.has(name)]));
+      hands.slice(0, 4).forEach((name) => { this.absent[name] = by.size > 0 && !by.has(name); });
       this.rule();
       this.said = this.silence;
     },

@@ -107,6 +107,8 @@ export class Take {
     if (heard.problem) throw new Told(heard.problem[0].toUpperCase() + heard.problem.slice(1));
     return heard;
   }
+  // played is the tempo of a take: what was asked for, where it was held to a beat a minute or can't be told.
+  played({ told, tempo }) { return !told || Math.abs(tempo - this.tempo) <= 1 ? this.tempo : tempo; }
   // kept is the take as it is kept: a WAV at the rate of the sheets' sounds.
   async kept() {
     const { samples, rate } = this;
