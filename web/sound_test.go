@@ -167,7 +167,7 @@ func TestTogether(t *testing.T) {
 	b, id, students := classOfThree(t, "together")
 	_, body := b.get(id.in("/ladders/%[2]d/together"))
 	assert.Equal(t, 2, strings.Count(body, `data-lane data-step`))
-	assert.Regexp(t, `data-part="bass">bass</b><span class="sub">ukulele, high g, guitar</span>`, body, "one of each is on it")
+	assert.Regexp(t, `data-part="bass">bass</b><span class="sub">ukulele, high g; guitar</span>`, body, "one of each is on it")
 	assert.Regexp(t, `data-names>Momo, Nele</span>`, body)
 	assert.Contains(t, body, `data-part="picking"`)
 	assert.NotRegexp(t, `(?i)>[^<]*\blevel\b`, body)
