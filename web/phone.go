@@ -9,13 +9,11 @@ import (
 	"time"
 
 	"github.com/gofiber/fiber/v3"
-	"github.com/gofiber/fiber/v3/middleware/limiter"
 
 	"arplin/core/ladder"
 	"arplin/core/practice"
 	"arplin/store"
 	"arplin/teach/answer"
-	"arplin/teach/desk"
 	"arplin/teach/home"
 	"arplin/teach/phone"
 )
@@ -129,12 +127,12 @@ func (s *server) phoneToday(c fiber.Ctx) error {
 func (s *server) phoneLog(c fiber.Ctx) error {
 	var b home.Batch
 	if err := json.Unmarshal(c.Body(), &b); err != nil {
-		return c.Status(fiber.StatusBadRequest).JSON(phoneProblem{"This couldn’t be read. What you played is kept on this phone."})
+		return c.Status(fiber.StatusBadRequest).JSON(whyNot{"This couldn’t be read. What you played is kept on this phone."})
 	}
 	taken, err := s.Home.Take(c.Context(), phoneOf(c), b, time.Now())
 	var refusal *answer.Refusal
 	if errors.As(err, &refusal) {
-		return c.Status(fiber.StatusUnprocessableEntity).JSON(phoneProblem{answer.Sentence(refusal.Clause)})
+		return c.Status(fiber.StatusUnprocessableEntity).JSON(whyNot{answer.Sentence(refusal.Clause)})
 	}
 	if err != nil {
 		return err
@@ -142,52 +140,8 @@ func (s *server) phoneLog(c fiber.Ctx) error {
 	return c.JSON(taken)
 }
 
-// phoneTakes are the recordings that a phone may send in a quarter of an hour.
-const phoneTakes = 12
-
-// limitTakes bounds what a phone sends, also where all of it is kept: each take is packed.
-func (s *server) limitTakes() fiber.Handler {
-	return limiter.New(limiter.Config{
-		Storage: timely{s.limits}, Max: phoneTakes, Expiration: 15 * time.Minute,
-		KeyGenerator: func(c fiber.Ctx) string { return fmt.Sprintf("phone-takes-%d", phoneOf(c).Student) },
-		LimitReached: func(c fiber.Ctx) error {
-			return c.Status(fiber.StatusTooManyRequests).JSON(phoneProblem{"That’s a lot of recordings. Try again in a quarter of an hour."})
-		},
-	})
-}
-
-// phoneTake keeps what a student recorded, where the teacher lets the class send it.
-func (s *server) phoneTake(c fiber.Ctx) error {
-	of := phoneOf(c)
-	if !of.Takes {
-		return c.Status(fiber.StatusUnprocessableEntity).JSON(phoneProblem{"Your teacher doesn’t take recordings from phones. It’s still on this phone."})
-	}
-	data, err := sentFile(c)
-	if err != nil {
-		return err
-	}
-	says, err := s.Desk.KeepTake(c.Context(), of.Teacher, desk.Keep{
-		UID: c.FormValue("uid"), Student: of.Student, Ladder: formID[store.LadderID](c, "ladder"), Step: ladder.StepID(formID[int64](c, "step")),
-		Tempo: c.FormValue("tempo"), Says: c.FormValue("says"), WAV: data, Home: true,
-	}, time.Now())
-	if refused, ok := refusal(err); ok {
-		return c.Status(fiber.StatusUnprocessableEntity).JSON(phoneProblem{refused})
-	}
-	if err != nil {
-		return err
-	}
-	return c.JSON(fiber.Map{"says": says})
-}
-
-// phoneTakeBack deletes what this phone sent.
-func (s *server) phoneTakeBack(c fiber.Ctx) error {
-	if err := s.Desk.TakeBack(c.Context(), phoneOf(c), c.FormValue("uid")); err != nil {
-		return err
-	}
-	return c.JSON(fiber.Map{"says": "Taken back. It’s only on this phone again."})
-}
-
-type phoneProblem struct {
+// whyNot is why a script was refused, in a sentence.
+type whyNot struct {
 	Why string `json:"why"`
 }
 

@@ -13,16 +13,19 @@ import (
 
 // keepTake keeps what was recorded with a student, and answers with a sentence: the page goes on.
 func (s *server) keepTake(c fiber.Ctx) error {
-	data, err := sentFile(c)
-	if err != nil {
+	return s.keep(c, who(c), desk.Keep{Student: formID[store.StudentID](c, "student")})
+}
+
+// keep keeps the take that was sent, and answers with what is said of that, or why not.
+func (s *server) keep(c fiber.Ctx, teacher store.TeacherID, k desk.Keep) (err error) {
+	if k.WAV, err = sentFile(c); err != nil {
 		return err
 	}
-	says, err := s.Desk.KeepTake(c.Context(), who(c), desk.Keep{
-		UID: c.FormValue("uid"), Student: formID[store.StudentID](c, "student"), Ladder: formID[store.LadderID](c, "ladder"), Step: ladder.StepID(formID[int64](c, "step")),
-		Tempo: c.FormValue("tempo"), Says: c.FormValue("says"), WAV: data,
-	}, time.Now())
+	k.UID, k.Tempo, k.Says = c.FormValue("uid"), c.FormValue("tempo"), c.FormValue("says")
+	k.Ladder, k.Step = formID[store.LadderID](c, "ladder"), ladder.StepID(formID[int64](c, "step"))
+	says, err := s.Desk.KeepTake(c.Context(), teacher, k, time.Now())
 	if refused, ok := refusal(err); ok {
-		return c.Status(fiber.StatusUnprocessableEntity).JSON(fiber.Map{"problem": refused})
+		return c.Status(fiber.StatusUnprocessableEntity).JSON(whyNot{refused})
 	}
 	if err != nil {
 		return err

@@ -113,8 +113,8 @@ document.addEventListener("alpine:init", () => {
         Object.entries(fields).forEach(([name, value]) => form.append(name, value));
         form.append("file", await this.take.kept(), "take.wav");
         const answer = await fetch("/takes", { method: "POST", body: form, headers: JSON.parse(document.body.getAttribute("hx-headers") || "{}") });
-        const { says, problem } = await answer.json().catch(() => ({}));
-        if (!answer.ok) throw new Told(problem || "The take couldn’t be kept. Try again in a moment.");
+        const { says, why } = await answer.json().catch(() => ({}));
+        if (!answer.ok) throw new Told(why || "The take couldn’t be kept. Try again in a moment.");
         whose.remove();
         el.textContent = says;
       } catch (fault) {
