@@ -87,13 +87,46 @@ func (s *Store) HomeNames(ctx context.Context, teacher TeacherID) (map[string]bo
 	return names, err
 }
 
+var homeQuery = `SELECT h.student_id, COALESCE(h.ladder_id, 0), h.step_id, COALESCE(h.drill_id, 0), h.card, h.went, h.tempo, h.minutes, h.even_ms, h.word, h.client_id, h.at, h.came, h.id, FALSE
+	FROM students t JOIN home_entries h ON h.teacher_id = t.teacher_id AND h.student_id = t.id
+	WHERE t.teacher_id = ? AND t.class_id = ? AND (? = 0 OR t.id = ?) AND h.at >= ?`
+
+// cameHome is a row of what came: an entry, or only that there was a take.
+type cameHome struct {
+	HomeEntry
+	take bool
+}
+
+func scanHome(r *sql.Rows) (e cameHome, err error) {
+	var id int64
+	return e, r.Scan(&e.StudentID, &e.LadderID, &e.Step, &e.DrillID, &e.Card, &e.Went, &e.Tempo, &e.Minutes, &e.Even, &e.Word, &e.ClientID, &e.At, &e.Came, &id, &e.take)
+}
+
 // Home lists what the students of a class, or with a student only that one, played at home since a time,
 // in the order in which it was played.
-func (s *Store) Home(ctx context.Context, teacher TeacherID, class ClassID, student StudentID, since time.Time) ([]HomeEntry, error) {
-	rows, err := s.db.QueryContext(ctx, `SELECT h.student_id, COALESCE(h.ladder_id, 0), h.step_id, COALESCE(h.drill_id, 0), h.card, h.went, h.tempo, h.minutes, h.even_ms, h.word, h.client_id, h.at, h.came
-		FROM students t JOIN home_entries h ON h.teacher_id = t.teacher_id AND h.student_id = t.id
-		WHERE t.teacher_id = ? AND t.class_id = ? AND (? = 0 OR t.id = ?) AND h.at >= ? ORDER BY h.at, h.id`, teacher, class, student, student, since.UTC())
-	return database.Collect(rows, err, func(r *sql.Rows) (e HomeEntry, err error) {
-		return e, r.Scan(&e.StudentID, &e.LadderID, &e.Step, &e.DrillID, &e.Card, &e.Went, &e.Tempo, &e.Minutes, &e.Even, &e.Word, &e.ClientID, &e.At, &e.Came)
-	})
+func (s *Store) Home(ctx context.Context, teacher TeacherID, class ClassID, student StudentID, since time.Time) (list []HomeEntry, err error) {
+	rows, err := s.db.QueryContext(ctx, homeQuery+" ORDER BY h.at, h.id", teacher, class, student, student, since.UTC())
+	all, err := database.Collect(rows, err, scanHome)
+	for _, e := range all {
+		list = append(list, e.HomeEntry)
+	}
+	return list, err
+}
+
+// CameHome is Home with, by student, the takes that came from phones since then: one question for both.
+func (s *Store) CameHome(ctx context.Context, teacher TeacherID, class ClassID, student StudentID, since time.Time) (list []HomeEntry, takes map[StudentID]int, err error) {
+	rows, err := s.db.QueryContext(ctx, homeQuery+` UNION ALL SELECT k.student_id, 0, 0, 0, '', '', 0, 0, 0, '', '', k.at, k.at, k.id, TRUE
+		FROM students t JOIN takes k ON k.teacher_id = t.teacher_id AND k.student_id = t.id
+		WHERE t.teacher_id = ? AND t.class_id = ? AND (? = 0 OR t.id = ?) AND k.at >= ? AND k.home ORDER BY at, id`,
+		teacher, class, student, student, since.UTC(), teacher, class, student, student, since.UTC())
+	all, err := database.Collect(rows, err, scanHome)
+	takes = map[StudentID]int{}
+	for _, e := range all {
+		if e.take {
+			takes[e.StudentID]++
+		} else {
+			list = append(list, e.HomeEntry)
+		}
+	}
+	return list, takes, err
 }

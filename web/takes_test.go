@@ -137,6 +137,10 @@ func TestTakesFromAPhone(t *testing.T) {
 	_, page = b.get(id.in("/students/%[4]d"))
 	assert.Contains(t, page, "from home")
 	assert.Contains(t, page, "Steady.")
+	_, page = b.get("/")
+	assert.Contains(t, page, "home 1 take")
+	_, page = b.get("/lesson")
+	assert.Contains(t, page, "Momo sent a take: it’s on the student’s page.")
 
 	_, theirs := ownSchool(t, "phone-takes-theirs")
 	elsewhere := url.Values{"ladder": {theirs.in("%[2]d")}, "tempo": {"64"}}

@@ -103,7 +103,7 @@ test("from a song to a sheet", async ({ teacher: page }) => {
   await expect(page.getByText("Undone: that log entry is gone.")).toBeVisible();
   await page.getByLabel("Log", { exact: true }).fill("pia fast");
   await page.keyboard.press("Enter");
-  await expect(page.getByText('“fast” isn’t a tempo')).toBeVisible();
+  await expect(page.getByRole("alert").filter({ hasText: "“fast” isn’t a tempo" })).toBeVisible();
   await expect(page.getByText("Undone: that log entry is gone."), "an old success goes when a refusal comes").toHaveCount(0);
   await expect(page.getByLabel("Log", { exact: true })).toHaveValue("pia fast");
 

@@ -25,18 +25,25 @@ type Came struct {
 	Hurts   bool // said so since the last lesson
 	Stopped int  // times that it stopped at a change
 	Hard    int  // times that something was too hard
+	Takes   int  // that were sent
 	Last    store.HomeEntry
 	Entries []store.HomeEntry // in the order in which they were played
 }
 
 // Week is what came from a class in the last seven days, by student; who sent nothing has none.
 func (t *Room) Week(ctx context.Context, teacher store.TeacherID, c people.Class, student store.StudentID, now time.Time) (map[store.StudentID]Came, error) {
-	list, err := t.Store.Home(ctx, teacher, c.ID, student, now.Add(-Recent))
+	list, takes, err := t.Store.CameHome(ctx, teacher, c.ID, student, now.Add(-Recent))
 	if err != nil {
 		return nil, err
 	}
 	by := map[store.StudentID]Came{}
 	days := map[store.StudentID]map[string]bool{}
+	for id, n := range takes {
+		came := Came{Takes: n}
+		came.Student, _ = c.Student(id)
+		came.ID, days[id] = id, map[string]bool{}
+		by[id] = came
+	}
 	for _, e := range list {
 		c2 := by[e.StudentID]
 		if c2.ID == 0 {
@@ -90,13 +97,20 @@ func (c Came) Says() string {
 
 // Short is what the desk has room for.
 func (c Came) Short() string {
-	switch {
-	case c.Days == 0:
-		return ""
-	case c.Last.Tempo > 0:
-		return fmt.Sprintf("home %s, %d", say.Count(c.Days, "day", "days"), c.Last.Tempo)
+	var parts []string
+	if c.Days > 0 {
+		parts = append(parts, say.Count(c.Days, "day", "days"))
 	}
-	return "home " + say.Count(c.Days, "day", "days")
+	if c.Days > 0 && c.Last.Tempo > 0 {
+		parts = append(parts, fmt.Sprint(c.Last.Tempo))
+	}
+	if c.Takes > 0 {
+		parts = append(parts, say.Count(c.Takes, "take", "takes"))
+	}
+	if len(parts) == 0 {
+		return ""
+	}
+	return "home " + strings.Join(parts, ", ")
 }
 
 // Since is what came after a time.
@@ -122,7 +136,7 @@ func BeforeLesson(c people.Class, by map[store.StudentID]Came) string {
 	if len(by) == 0 {
 		return ""
 	}
-	var practised, hurt, stopped, hard []string
+	var practised, hurt, stopped, hard, sent []string
 	for _, st := range c.Students {
 		came, there := by[st.ID]
 		if !there {
@@ -144,6 +158,9 @@ func BeforeLesson(c people.Class, by map[store.StudentID]Came) string {
 		if came.Hard > 0 {
 			hard = append(hard, st.Name)
 		}
+		if came.Takes > 0 {
+			sent = append(sent, st.Name)
+		}
 	}
 	var says []string
 	if len(hurt) > 0 {
@@ -157,6 +174,9 @@ func BeforeLesson(c people.Class, by map[store.StudentID]Came) string {
 	}
 	if len(hard) > 0 {
 		says = append(says, say.And(hard)+" found something too hard.")
+	}
+	if len(sent) > 0 {
+		says = append(says, say.And(sent)+" sent a take: it’s on the student’s page.")
 	}
 	return strings.Join(says, " ")
 }

@@ -10,6 +10,8 @@ const refused = {
   NotFoundError: "No microphone was found. Connect one, then listen again.",
   NotReadableError: "Another program has the microphone. Close it there, then listen again.",
 };
+const behind = 0.12; // seconds that the sound of a busy device may lag behind the clock: more is heard as a fault of the player's
+const busy = "This device couldn’t keep up while it listened, so the timing can’t be told. Close other pages and programs, then play it again.";
 const unloaded = "The part that listens couldn’t be loaded. Try again in a moment.";
 
 let worker = null;
@@ -82,10 +84,14 @@ export class Take {
   // begun says when the first beat comes, by the sound card; a take ends by itself.
   begun(zero, ended) {
     this.zero = zero;
+    this.apart = this.clocks();
     this.ending = setTimeout(ended, (zero + this.seconds + after - this.context.currentTime) * 1000);
   }
+  // clocks is how far the clock on the wall is ahead of that of the sound, in seconds.
+  clocks() { return performance.now() / 1000 - this.context.currentTime; }
   // leave gives the microphone back.
   leave() {
+    if (this.stream && this.zero !== undefined) this.lost = this.clocks() - this.apart;
     clearTimeout(this.ending);
     this.node?.disconnect();
     this.stream?.getTracks().forEach((track) => track.stop());
@@ -128,5 +134,6 @@ export class Take {
     this.samples = new Float32Array(own.reduce((sum, { samples }) => sum + samples.length, 0));
     own.reduce((at, { samples }) => { this.samples.set(samples, at); return at + samples.length; }, 0);
     this.blocks = [];
+    if (this.lost > behind) throw new Told(busy);
   }
 }
