@@ -10,7 +10,8 @@ const refused = {
   NotFoundError: "No microphone was found. Connect one, then listen again.",
   NotReadableError: "Another program has the microphone. Close it there, then listen again.",
 };
-const behind = 0.12; // seconds that the sound of a busy device may lag behind the clock: more is heard as a fault of the player's
+// How far the sound of a busy device may fall behind the clock: more is heard as a fault of the player's, or as another beat of the class.
+const behind = { strokes: 0.12, room: 0.8 }; // seconds
 const busy = "This device couldn’t keep up while it listened, so the timing can’t be told. Close other pages and programs, then play it again.";
 const unloaded = "The part that listens couldn’t be loaded. Try again in a moment.";
 
@@ -99,7 +100,7 @@ export class Take {
   }
   // hear is what the ear says: a sentence, places, faults; or a problem.
   async hear() {
-    this.gather();
+    this.gather(behind.strokes);
     const { tempo, from, to, bars, rate } = this;
     const heard = await judged({ score: asked(this.score), tempo, from, to, bars, rate }, this.samples);
     if (heard.problem) throw new Told(heard.problem[0].toUpperCase() + heard.problem.slice(1));
@@ -108,7 +109,7 @@ export class Take {
   }
   // hearRoom is whether a class held the beat.
   async hearRoom() {
-    this.gather();
+    this.gather(behind.room);
     const heard = await judged({ tempo: this.tempo, rate: this.rate }, this.samples, true);
     if (heard.problem) throw new Told(heard.problem[0].toUpperCase() + heard.problem.slice(1));
     return heard;
@@ -127,13 +128,13 @@ export class Take {
     source.start();
     return wav((await offline.startRendering()).getChannelData(0), to);
   }
-  gather() {
+  gather(most) {
     this.rate = this.context.sampleRate;
     const first = Math.round((this.zero - lead) * this.rate);
     const own = this.blocks.filter(({ end }) => end > first);
     this.samples = new Float32Array(own.reduce((sum, { samples }) => sum + samples.length, 0));
     own.reduce((at, { samples }) => { this.samples.set(samples, at); return at + samples.length; }, 0);
     this.blocks = [];
-    if (this.lost > behind) throw new Told(busy);
+    if (this.lost > most) throw new Told(busy);
   }
 }
