@@ -28,7 +28,7 @@ func (s *server) limitTakes() fiber.Handler {
 func (s *server) phoneTake(c fiber.Ctx) error {
 	of := phoneOf(c)
 	if !of.Takes {
-		return c.Status(fiber.StatusUnprocessableEntity).JSON(whyNot{"Your teacher doesn’t take recordings from phones. It’s still on this phone."})
+		return c.Status(fiber.StatusUnprocessableEntity).JSON(whyNot{"Your teacher doesn’t take recordings from phones. Your take is still on this phone."})
 	}
 	return s.keep(c, of.Teacher, desk.Keep{Student: of.Student, Home: true})
 }

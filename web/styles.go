@@ -7,7 +7,7 @@ import (
 )
 
 // everywhere are the style sheets of every page.
-var everywhere = []string{"app", "page", "touch", "marks"}
+var everywhere = []string{"app", "page", "folds", "touch", "marks"}
 
 // sheets are the others, in the order in which a page loads them: each where one of these
 // classes or ids stands, also for what comes into the page later.
