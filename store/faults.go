@@ -6,6 +6,7 @@ import (
 	"time"
 
 	"arplin/core/practice"
+	"arplin/core/practice/fault"
 	"arplin/core/song"
 	"arplin/store/database"
 )
@@ -13,7 +14,7 @@ import (
 // Failed is what failed in a bar, and how often.
 type Failed struct {
 	Bar   song.BarID
-	Fault practice.Fault
+	Fault fault.Fault
 	Times int
 }
 
@@ -32,7 +33,7 @@ func (s *Store) FailedMost(ctx context.Context, teacher TeacherID, class ClassID
 // time after which nothing more was heard: by student, ladder and step, with their time.
 func (s *Store) TenseAndStays(ctx context.Context, teacher TeacherID, class ClassID, since, stayed time.Time) (tense map[StudentID]bool, stays []Decision, err error) {
 	rows, err := s.db.QueryContext(ctx, tenseQuery+` UNION ALL (SELECT d.student_id, d.ladder_id, d.step_id, d.at `+staysSQL+`)`,
-		teacher, class, practice.Tension, since.UTC(), teacher, class, stayed.UTC(), practice.Stay)
+		teacher, class, fault.Tension, since.UTC(), teacher, class, stayed.UTC(), practice.Stay)
 	list, err := database.Collect(rows, err, func(r *sql.Rows) (d Decision, err error) {
 		var at sql.NullTime
 		err = r.Scan(&d.StudentID, &d.LadderID, &d.Step, &at)
@@ -56,7 +57,7 @@ var tenseQuery = `SELECT t.id, 0, 0, CAST(NULL AS DATETIME(6)) FROM students t W
 // Tense are the students of a class of whom the last that was heard since a time, on
 // any song, was with tension.
 func (s *Store) Tense(ctx context.Context, teacher TeacherID, class ClassID, since time.Time) (map[StudentID]bool, error) {
-	rows, err := s.db.QueryContext(ctx, tenseQuery, teacher, class, practice.Tension, since.UTC())
+	rows, err := s.db.QueryContext(ctx, tenseQuery, teacher, class, fault.Tension, since.UTC())
 	list, err := database.Collect(rows, err, func(r *sql.Rows) (id StudentID, err error) {
 		var none sql.RawBytes
 		return id, r.Scan(&id, &none, &none, &none)

@@ -10,6 +10,7 @@ import (
 
 	"arplin/core/ladder"
 	"arplin/core/practice"
+	"arplin/core/practice/fault"
 	"arplin/core/song"
 	"arplin/store/database"
 )
@@ -26,7 +27,7 @@ type Entry struct {
 	Failed    bool // not clean
 	Errors    practice.Errors
 	Minutes   int // of practice, 0 where nothing was said
-	Fault     practice.Fault
+	Fault     fault.Fault
 	Bar       song.BarID // where it failed; 0 where that was not said
 	Word      string
 	Taken     bool // a take that Listen judged, logged as it said

@@ -10,7 +10,7 @@ import (
 
 	"github.com/gofiber/fiber/v3"
 
-	"arplin/core/practice"
+	"arplin/core/practice/fault"
 	"arplin/letters"
 	"arplin/store"
 	"arplin/teach/answer"
@@ -37,9 +37,9 @@ func (p deskPage) IsProblem(st store.StudentID, on store.LadderID) bool {
 }
 
 // Faults are what can fail, with their keys.
-func (p deskPage) Faults() (list []practice.FaultLine) {
+func (p deskPage) Faults() (list []fault.Line) {
 	on := ladders.PlayingOf(p.Ladder.Target, 0)
-	for _, f := range practice.Faults {
+	for _, f := range fault.All {
 		f.Remedy = f.RemedyFor(on)
 		list = append(list, f)
 	}

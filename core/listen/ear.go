@@ -4,7 +4,7 @@ import (
 	"fmt"
 
 	"arplin/core/bind"
-	"arplin/core/practice"
+	"arplin/core/practice/fault"
 )
 
 // Kind is what is wrong with a take.
@@ -190,12 +190,12 @@ func (h Hearing) Places() []Place { return h.places }
 // Log is the two keys by which the first fault is logged; "" where there is none that a log has.
 func (h Hearing) Log() string {
 	for _, f := range h.Faults {
-		fault := map[Kind]practice.Fault{
-			IsEarly: practice.Rushed, IsLate: practice.Dragging, Stops: practice.Stopped, IsUneven: practice.Uneven,
-			Slows: practice.Dragging, SpeedsUp: practice.Rushed, IsOther: practice.WrongBass, IsMissed: practice.MissedUp,
+		logged := map[Kind]fault.Fault{
+			IsEarly: fault.Rushed, IsLate: fault.Dragging, Stops: fault.Stopped, IsUneven: fault.Uneven,
+			Slows: fault.Dragging, SpeedsUp: fault.Rushed, IsOther: fault.WrongBass, IsMissed: fault.MissedUp,
 		}[f.Kind]
-		for _, line := range practice.Faults {
-			if line.Fault == fault && fault != "" {
+		for _, line := range fault.All {
+			if line.Fault == logged && logged != "" {
 				return line.Keys
 			}
 		}

@@ -5,6 +5,7 @@ import (
 	"slices"
 
 	"arplin/core/practice"
+	"arplin/core/practice/fault"
 	"arplin/core/say"
 )
 
@@ -132,7 +133,7 @@ func (r reading) group(list []standing, minutes int) Group {
 // meanwhile is what a group does without the teacher.
 func (r reading) meanwhile(list []standing, easiest standing) say.Line {
 	tense := filter(list, func(s standing) bool { return s.Tense })
-	uneven := filter(list, func(s standing) bool { return s.failing() && s.Tries[len(s.Tries)-1].Fault == practice.Uneven })
+	uneven := filter(list, func(s standing) bool { return s.failing() && s.Tries[len(s.Tries)-1].Fault == fault.Uneven })
 	drills := filter(list, func(s standing) bool { return s.Kind == practice.Drill })
 	switch {
 	case len(tense) > 0:

@@ -9,6 +9,7 @@ import (
 
 	"arplin/core/plan"
 	"arplin/core/practice"
+	"arplin/core/practice/fault"
 	"arplin/core/say"
 )
 
@@ -152,7 +153,7 @@ func TestWhatWasLeftRollsForward(t *testing.T) {
 func TestUnevenStaysOnOneChord(t *testing.T) {
 	c := nine()
 	tries := c.Students[7].Places[0].Tries
-	tries[len(tries)-1].Fault = practice.Uneven
+	tries[len(tries)-1].Fault = fault.Uneven
 	said := 0
 	for _, g := range plan.NewLesson(c, 45, nil).Pieces[5].Groups {
 		for _, m := range g.People {
@@ -229,7 +230,7 @@ func anyClass(rt *rapid.T) plan.Class {
 			for range rapid.IntRange(0, 6).Draw(rt, "tries") {
 				id++
 				p.Tries = append(p.Tries, practice.Try{ID: id, Day: rapid.IntRange(0, 100).Draw(rt, "day"), Tempo: rapid.IntRange(practice.MinTempo, 200).Draw(rt, "tried"), Clean: rapid.Bool().Draw(rt, "clean"),
-					Fault: rapid.SampledFrom([]practice.Fault{"", practice.Stopped, practice.Uneven}).Draw(rt, "fault"), Bar: rapid.IntRange(0, 8).Draw(rt, "bar")})
+					Fault: rapid.SampledFrom([]fault.Fault{"", fault.Stopped, fault.Uneven}).Draw(rt, "fault"), Bar: rapid.IntRange(0, 8).Draw(rt, "bar")})
 			}
 			slices.SortStableFunc(p.Tries, func(a, b practice.Try) int { return a.Day - b.Day })
 			st.Places = append(st.Places, p)

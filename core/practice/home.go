@@ -4,6 +4,7 @@ import (
 	"math"
 	"slices"
 
+	"arplin/core/practice/fault"
 	"arplin/core/say"
 )
 
@@ -76,7 +77,7 @@ const (
 // teacher has asked, whatever else was to be decided.
 func (d Decision) AtHome(home []HomeTry, goal int, hurts bool) Decision {
 	if hurts {
-		return Decision{Kind: Stay, Why: say.Of("stay/hurts"), Fault: Tension, Home: true}
+		return Decision{Kind: Stay, Why: say.Of("stay/hurts"), Fault: fault.Tension, Home: true}
 	}
 	if d.Kind != Stay || d.Fault != "" {
 		return d

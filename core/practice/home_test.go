@@ -7,6 +7,7 @@ import (
 	"pgregory.net/rapid"
 
 	"arplin/core/practice"
+	"arplin/core/practice/fault"
 )
 
 // What a student says of home asks the teacher to listen, and decides nothing. Common practice.
@@ -33,7 +34,7 @@ func TestHomeAsksToBeHeard(t *testing.T) {
 			assert.Equal(t, practice.Stay, d.Kind)
 		})
 	}
-	assert.Equal(t, practice.Tension, practice.Decide(nil, 72, 8, true).AtHome([]practice.HomeTry{done(5, 90), done(6, 90)}, 72, false).Fault, "a tense hand comes first")
+	assert.Equal(t, fault.Tension, practice.Decide(nil, 72, 8, true).AtHome([]practice.HomeTry{done(5, 90), done(6, 90)}, 72, false).Fault, "a tense hand comes first")
 }
 
 func TestTooHardIsSlowerTheNextTime(t *testing.T) {
@@ -60,6 +61,6 @@ func TestHomeMovesNobody(t *testing.T) {
 		assert.Equal(rt, d.Because, after.Because)
 		hurt := d.AtHome(home, 72, true)
 		assert.Equal(rt, practice.Stay, hurt.Kind)
-		assert.Equal(rt, practice.Tension, hurt.Fault)
+		assert.Equal(rt, fault.Tension, hurt.Fault)
 	})
 }

@@ -1,6 +1,7 @@
 package practice
 
 import (
+	"arplin/core/practice/fault"
 	"fmt"
 	"slices"
 	"strconv"
@@ -36,9 +37,9 @@ type Line struct {
 	Tempo   int
 	Clean   bool
 	Errors  Errors
-	Minutes int   // of practice, 0 where nothing is said
-	Fault   Fault // what failed
-	Bar     int   // where, from 1; 0 where nothing is said
+	Minutes int         // of practice, 0 where nothing is said
+	Fault   fault.Fault // what failed
+	Bar     int         // where, from 1; 0 where nothing is said
 	Word    string
 }
 
@@ -180,13 +181,13 @@ func (l *Line) rest(fields, names []string, fold func(string) string) error {
 		n, err := strconv.Atoi(minutes)
 		bar, isBar := strings.CutPrefix(f, "b")
 		at, errBar := strconv.Atoi(bar)
-		fault, isFault := FaultByKeys(f)
+		failed, isFault := fault.ByKeys(f)
 		switch {
-		case isFault && l.Fault != "" && l.Fault != fault:
+		case isFault && l.Fault != "" && l.Fault != failed:
 			return fmt.Errorf("an entry has one fault. Write %q on its own line", f)
 		case isFault:
-			l.Fault = fault
-			l.Clean = l.Clean && fault == Tension // a clean try can be a tense one
+			l.Fault = failed
+			l.Clean = l.Clean && failed == fault.Tension // a clean try can be a tense one
 		case isBar && errBar == nil && at > 0:
 			l.Bar = at
 		case f == "x":

@@ -8,6 +8,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"arplin/core/practice"
+	"arplin/core/practice/fault"
 )
 
 // titles are invented; one begins with a number, one ends with one.
@@ -25,8 +26,8 @@ func TestParseLines(t *testing.T) {
 		"anna lena old road 70 x":    {{Who: 3, Song: "old road", Tempo: 70}},
 		"pia 72, jo 66 ; jonas 58 x": {{Who: 0, Tempo: 72, Clean: true}, {Who: 1, Tempo: 66, Clean: true}, {Who: 2, Tempo: 58}},
 		"pia 72 sore thumb 10min":    {{Who: 0, Tempo: 72, Clean: true, Minutes: 10, Word: "sore thumb"}},
-		"pia 66 wb b5":               {{Who: 0, Tempo: 66, Fault: practice.WrongBass, Bar: 5}},
-		"pia 66 x b12, jo 60 te":     {{Who: 0, Tempo: 66, Bar: 12}, {Who: 1, Tempo: 60, Clean: true, Fault: practice.Tension}},
+		"pia 66 wb b5":               {{Who: 0, Tempo: 66, Fault: fault.WrongBass, Bar: 5}},
+		"pia 66 x b12, jo 60 te":     {{Who: 0, Tempo: 66, Bar: 12}, {Who: 1, Tempo: 60, Clean: true, Fault: fault.Tension}},
 		"PIA 72 X Asleep":            {{Who: 0, Tempo: 72, Word: "Asleep"}},
 		"pia: 72":                    {{Who: 0, Tempo: 72, Clean: true}},
 		"pia 72 clean 3 times":       {{Who: 0, Tempo: 72, Clean: true, Word: "clean 3 times"}},
@@ -62,7 +63,7 @@ func TestParseLines(t *testing.T) {
 func TestParseOwn(t *testing.T) {
 	for text, want := range map[string]practice.Line{
 		"72":          {Tempo: 72, Clean: true},
-		"66 WB b5":    {Tempo: 66, Fault: practice.WrongBass, Bar: 5},
+		"66 WB b5":    {Tempo: 66, Fault: fault.WrongBass, Bar: 5},
 		"99 Kites 70": {Song: "99 kites", Tempo: 70, Clean: true},
 		"Waltz 70 x":  {Song: "waltz", Tempo: 70},
 	} {

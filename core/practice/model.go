@@ -4,6 +4,7 @@ import (
 	"math"
 	"slices"
 
+	"arplin/core/practice/fault"
 	"arplin/core/say"
 )
 
@@ -13,9 +14,9 @@ type Try struct {
 	Day   int // counted from any day on
 	Tempo int
 	Clean bool
-	Fault Fault // what failed
-	Bar   int   // where, from 1; 0 where that was not said
-	Taken bool  // Listen judged it
+	Fault fault.Fault // what failed
+	Bar   int         // where, from 1; 0 where that was not said
+	Taken bool        // Listen judged it
 }
 
 // State is how a step stands with a student.
@@ -185,10 +186,10 @@ const (
 type Decision struct {
 	Kind    Kind
 	Why     say.Line
-	Because []int64 // ids of tries
-	Fault   Fault   // that it is about
-	Bar     int     // for a drill, from 1
-	Home    bool    // the teacher is to hear what was played at home
+	Because []int64     // ids of tries
+	Fault   fault.Fault // that it is about
+	Bar     int         // for a drill, from 1
+	Home    bool        // the teacher is to hear what was played at home
 }
 
 // Decide proposes what to do with a student on a step. Tension stops every proposal to
@@ -202,13 +203,13 @@ func Decide(tries []Try, goal, today int, tense bool) Decision {
 	often, where := mostFailed(failed)
 	switch {
 	case tense:
-		return Decision{Kind: Stay, Why: say.Of("stay/tense"), Fault: Tension}
+		return Decision{Kind: Stay, Why: say.Of("stay/tense"), Fault: fault.Tension}
 	case len(tries) == 0:
 		return Decision{Kind: Stay, Why: say.Of("stay/new")}
 	case len(often) >= sameFault && where > 0:
-		return Decision{Kind: Drill, Why: say.Of("drill/bar", often[0].Fault.said(), len(often), where), Because: ids(often), Fault: often[0].Fault, Bar: where}
+		return Decision{Kind: Drill, Why: say.Of("drill/bar", often[0].Fault.Said(), len(often), where), Because: ids(often), Fault: often[0].Fault, Bar: where}
 	case len(often) >= sameFault:
-		return Decision{Kind: Ease, Why: say.Of("ease/fault", often[0].Fault.said(), len(often)), Because: ids(often), Fault: often[0].Fault}
+		return Decision{Kind: Ease, Why: say.Of("ease/fault", often[0].Fault.Said(), len(often)), Because: ids(often), Fault: often[0].Fault}
 	case len(failed) >= failsToEase && days(failed) >= 2:
 		return Decision{Kind: Ease, Why: say.Of("ease/failed", len(failed), days(failed)), Because: ids(failed)}
 	case len(failed) > slipsForgiven || len(failed) > 0 && s.State != Secure:
@@ -238,9 +239,9 @@ func (t Try) failed() say.Line {
 	_, known := t.Fault.Line()
 	switch {
 	case known && t.Bar > 0:
-		return say.Of("stay/fault-at", t.Tempo, t.Fault.said(), t.Bar)
+		return say.Of("stay/fault-at", t.Tempo, t.Fault.Said(), t.Bar)
 	case known:
-		return say.Of("stay/fault", t.Tempo, t.Fault.said())
+		return say.Of("stay/fault", t.Tempo, t.Fault.Said())
 	case t.Bar > 0:
 		return say.Of("stay/bar", t.Tempo, t.Bar)
 	}
@@ -250,7 +251,7 @@ func (t Try) failed() say.Line {
 // mostFailed are the tries with the fault that is most among failing ones, and the bar
 // that was named most with it, 0 where none was.
 func mostFailed(failed []Try) (often []Try, bar int) {
-	for _, line := range Faults {
+	for _, line := range fault.All {
 		with := slices.DeleteFunc(slices.Clone(failed), func(t Try) bool { return t.Fault != line.Fault })
 		if len(with) > len(often) {
 			often = with

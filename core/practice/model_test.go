@@ -9,6 +9,7 @@ import (
 	"pgregory.net/rapid"
 
 	"arplin/core/practice"
+	"arplin/core/practice/fault"
 	"arplin/core/say"
 )
 
@@ -102,18 +103,18 @@ func TestPromisesOfTheModel(t *testing.T) {
 func TestFaultsLeadToADrill(t *testing.T) {
 	at := func(bars ...int) (list []practice.Try) {
 		for i, bar := range bars {
-			list = append(list, practice.Try{ID: int64(i + 1), Day: 8, Tempo: 60, Fault: practice.Stopped, Bar: bar})
+			list = append(list, practice.Try{ID: int64(i + 1), Day: 8, Tempo: 60, Fault: fault.Stopped, Bar: bar})
 		}
 		return list
 	}
 	d := practice.Decide(at(3, 7, 7), 80, 9, false)
-	assert.Equal(t, practice.Decision{Kind: practice.Drill, Why: say.Of("drill/bar", say.Of("fault/stopped"), 3, 7), Because: []int64{1, 2, 3}, Fault: practice.Stopped, Bar: 7}, d)
+	assert.Equal(t, practice.Decision{Kind: practice.Drill, Why: say.Of("drill/bar", say.Of("fault/stopped"), 3, 7), Because: []int64{1, 2, 3}, Fault: fault.Stopped, Bar: 7}, d)
 	assert.Equal(t, practice.Ease, practice.Decide(at(0, 0, 0), 80, 9, false).Kind)
 	d = practice.Decide(at(3, 7), 80, 9, false)
 	assert.Equal(t, practice.Stay, d.Kind)
 	assert.Equal(t, "not clean at 60 last time: stopped at the change, bar 7", practice.Words.Say(d.Why))
 	keys := map[string]bool{}
-	for _, f := range practice.Faults {
+	for _, f := range fault.All {
 		assert.Len(t, f.Keys, 2)
 		assert.False(t, keys[f.Keys], "%s says two faults", f.Keys)
 		keys[f.Keys] = true
@@ -124,13 +125,13 @@ func TestFaultsLeadToADrill(t *testing.T) {
 // What is done about a fault is true of what is played: no thumb in a strum, no second chord where
 // there is one, no up stroke where the fingers pluck. Common practice.
 func TestRemediesAreTrueOfTheFigure(t *testing.T) {
-	for _, f := range practice.Faults {
-		strum, one, pluck := f.RemedyFor(practice.Playing{Strums: true, Chords: 4}), f.RemedyFor(practice.Playing{Chords: 1}), f.RemedyFor(practice.Playing{Chords: 4})
+	for _, f := range fault.All {
+		strum, one, pluck := f.RemedyFor(fault.Playing{Strums: true, Chords: 4}), f.RemedyFor(fault.Playing{Chords: 1}), f.RemedyFor(fault.Playing{Chords: 4})
 		for _, says := range []string{strum, one, pluck} {
 			assert.NotEmpty(t, says, f.Name)
 		}
 		for _, word := range []string{"thumb", "fingers again", "add the fingers", "knuckles", "plays, and only bends"} {
-			if f.Fault != practice.Buzz {
+			if f.Fault != fault.Buzz {
 				assert.NotContains(t, strum, word, f.Name)
 			}
 		}
@@ -140,7 +141,7 @@ func TestRemediesAreTrueOfTheFigure(t *testing.T) {
 			assert.NotContains(t, pluck, word, f.Name)
 		}
 	}
-	for keys, fault := range map[string]practice.Fault{"ru": practice.Rushed, "dr": practice.Dragging, "hs": practice.HandStops, "mu": practice.MissedUp, "th": practice.TooHard, "bz": practice.Buzz, "la": practice.LateChange} {
+	for keys, fault := range map[string]fault.Fault{"ru": fault.Rushed, "dr": fault.Dragging, "hs": fault.HandStops, "mu": fault.MissedUp, "th": fault.TooHard, "bz": fault.Buzz, "la": fault.LateChange} {
 		lines, err := practice.ParseLines("pia 66 "+keys+" b5", []string{"Pia"}, nil, strings.ToLower)
 		require.NoError(t, err)
 		assert.Equal(t, fault, lines[0].Fault)

@@ -1,6 +1,9 @@
 package practice
 
-import "arplin/core/say"
+import (
+	"arplin/core/practice/fault"
+	"arplin/core/say"
+)
 
 // Words are what is said of a decision, of the tempo to try next, and of a fault.
 var Words = say.Words{
@@ -32,15 +35,4 @@ var Words = say.Words{
 	"stay/home-hard": "too hard at home on %s days",
 	"stay/by-you":    "you decided to stay, until more is logged",
 	"by-you":         "your decision",
-}.With(faultWords())
-
-// said is the fault as a line has it.
-func (f Fault) said() say.Line { return say.Of(say.ID("fault/" + f)) }
-
-func faultWords() say.Words {
-	words := say.Words{}
-	for _, line := range Faults {
-		words[line.Fault.said().ID] = line.Name
-	}
-	return words
-}
+}.With(fault.Words())

@@ -10,6 +10,7 @@ import (
 	"arplin/core/ladder"
 	"arplin/core/plan"
 	"arplin/core/practice"
+	"arplin/core/practice/fault"
 	"arplin/core/say"
 	"arplin/core/song"
 	"arplin/draw"
@@ -250,7 +251,7 @@ func (l *DeskLine) atHome(on ladders.Ladder, came home.Came, answered time.Time)
 	came = came.Since(answered)
 	tries := came.Tries(on.ID, func(e store.HomeEntry) bool { return e.Step == l.Step }, ladders.DayOf)
 	if l.Decision = l.Decision.AtHome(tries, on.Steps[at].Goal(on.Song.Tempo), came.Hurts); l.Decision.Home && l.Tense() {
-		fault, _ := practice.Tension.Line()
+		fault, _ := fault.Tension.Line()
 		l.To, l.DrillAt, l.Remedy = 0, "", fault.RemedyFor(on.PlayingAt(at))
 	}
 }
@@ -308,7 +309,7 @@ func (l DeskLine) urgency() int {
 
 // Tense reports a student whose hand was tense the last time.
 func (l DeskLine) Tense() bool {
-	return l.Decision.Kind == practice.Stay && l.Decision.Fault == practice.Tension
+	return l.Decision.Kind == practice.Stay && l.Decision.Fault == fault.Tension
 }
 
 // Ready reports a student who is to move up.

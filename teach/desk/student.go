@@ -12,6 +12,7 @@ import (
 	"arplin/core/ladder"
 	"arplin/core/plan"
 	"arplin/core/practice"
+	"arplin/core/practice/fault"
 	"arplin/draw"
 	"arplin/store"
 	"arplin/teach/answer"
@@ -108,7 +109,7 @@ func (t *Room) LoadStudent(ctx context.Context, teacher store.TeacherID, at peop
 		return p, err
 	}
 	p.Away = away[id]
-	p.Tense = len(entries) > 0 && entries[0].Fault == practice.Tension
+	p.Tense = len(entries) > 0 && entries[0].Fault == fault.Tension
 	on := map[store.LadderID][]store.Entry{}
 	for _, e := range entries {
 		on[e.LadderID] = append(on[e.LadderID], e)

@@ -12,6 +12,7 @@ import (
 
 	"arplin/core/ladder"
 	"arplin/core/practice"
+	"arplin/core/practice/fault"
 	"arplin/core/say"
 	"arplin/format/logcsv"
 	"arplin/format/registercsv"
@@ -159,7 +160,7 @@ func (t *Room) entryOf(ctx context.Context, teacher store.TeacherID, c people.Cl
 		}
 		step = ladder.Find(on.Steps, places[on.ID][st.ID])
 	}
-	faults, ok := practice.FaultByKeys(row.Fault)
+	faults, ok := fault.ByKeys(row.Fault)
 	slips, known := practice.ParseErrors(row.Errors)
 	bars := on.Song.Bars()
 	switch {

@@ -10,6 +10,7 @@ import (
 	"arplin/core/arrange"
 	"arplin/core/ladder"
 	"arplin/core/practice"
+	"arplin/core/practice/fault"
 	"arplin/core/song"
 	"arplin/format/bundle"
 	"arplin/store"
@@ -34,7 +35,7 @@ func (u *unpacker) log(ctx context.Context) error {
 			continue
 		}
 		entry := store.Entry{
-			Step: read.Steps[0], Tempo: e.Tempo, Failed: e.Failed, Errors: practice.Errors(e.Errors), Minutes: e.Minutes, Fault: practice.Fault(e.Fault), Word: e.Word, Taken: e.Taken, Bar: song.BarID(e.Bar), At: e.At,
+			Step: read.Steps[0], Tempo: e.Tempo, Failed: e.Failed, Errors: practice.Errors(e.Errors), Minutes: e.Minutes, Fault: fault.Fault(e.Fault), Word: e.Word, Taken: e.Taken, Bar: song.BarID(e.Bar), At: e.At,
 		}
 		if err := people.CheckEntry(entry); err != nil {
 			u.left("log, %d: %v", i+1, err)

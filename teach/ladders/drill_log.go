@@ -9,6 +9,7 @@ import (
 	"arplin/core/pattern"
 	"arplin/core/pattern/catalogue"
 	"arplin/core/practice"
+	"arplin/core/practice/fault"
 	"arplin/letters"
 	"arplin/store"
 	"arplin/teach/answer"
@@ -46,7 +47,7 @@ func DrillAt(l Ladder, student store.StudentID, d practice.Decision) string {
 }
 
 // drillOf is the kind of drill for a fault in a bar: one of the change is of the way into it.
-func drillOf(fault practice.Fault, bar, chords int) string {
+func drillOf(fault fault.Fault, bar, chords int) string {
 	if fault.AtChange() && bar > 1 && chords > 1 {
 		return ChangeDrill
 	}
@@ -72,12 +73,12 @@ func (t *Room) RestoreDrill(ctx context.Context, teacher store.TeacherID, id sto
 }
 
 // PlayingOf is what a fault is heard in: a figure over some chords.
-func PlayingOf(p pattern.Pattern, chords int) practice.Playing {
-	return practice.Playing{Strums: p.HasStrums() && !p.UsesFingers() && !p.Uses(pattern.Thumb), Chords: chords}
+func PlayingOf(p pattern.Pattern, chords int) fault.Playing {
+	return fault.Playing{Strums: p.HasStrums() && !p.UsesFingers() && !p.Uses(pattern.Thumb), Chords: chords}
 }
 
 // PlayingAt is what a step plays, from 0.
-func (l Ladder) PlayingAt(at int) practice.Playing {
+func (l Ladder) PlayingAt(at int) fault.Playing {
 	chords := len(l.Steps[at].Stage(l.Task))
 	if chords == 0 { // all of the song's
 		chords = len(l.Song.Part(l.Sections).Chords())

@@ -12,7 +12,7 @@ import (
 	"arplin/core/ladder/station"
 	"arplin/core/pattern/catalogue"
 	"arplin/core/plan"
-	"arplin/core/practice"
+	"arplin/core/practice/fault"
 	"arplin/core/say"
 	"arplin/core/song"
 	songedit "arplin/core/song/edit"
@@ -75,7 +75,7 @@ func Words() (list []Text) {
 			add(of.what+"/"+string(id), of.words[id])
 		}
 	}
-	for _, f := range practice.Faults {
+	for _, f := range fault.All {
 		add("fault/"+string(f.Fault), slices.DeleteFunc([]string{f.Name, f.Remedy, f.Strum, f.One}, func(s string) bool { return s == "" })...)
 	}
 	for _, s := range station.All {

@@ -1,6 +1,12 @@
-package practice
+// Package fault has what goes wrong in a try, as a teacher hears and sees it: the two keys that log each,
+// its name, and what is done about it.
+package fault
 
-import "slices"
+import (
+	"slices"
+
+	"arplin/core/say"
+)
 
 // Fault is what failed in a try, as a teacher hears and sees it.
 type Fault string
@@ -30,8 +36,8 @@ type Playing struct {
 	Chords int  // 0 where that is not known
 }
 
-// FaultLine is a fault with the two keys that say it, and what is done about it.
-type FaultLine struct {
+// Line is a fault with the two keys that say it, and what is done about it.
+type Line struct {
 	Fault  Fault
 	Keys   string
 	Name   string
@@ -40,8 +46,8 @@ type FaultLine struct {
 	One    string // where there is one chord and no change
 }
 
-// Faults lists them. Source of the remedies: common practice.
-var Faults = []FaultLine{
+// All lists them. Source of the remedies: common practice.
+var All = []Line{
 	{
 		WrongBass, "wb", "wrong bass string",
 		"Say the bass string before each chord. Play the changes with your thumb alone, then add the fingers.",
@@ -107,7 +113,7 @@ var Faults = []FaultLine{
 
 // RemedyFor is what is done about a fault in what was played: nothing about a thumb in a strum, nothing
 // about two chords where there is one.
-func (l FaultLine) RemedyFor(on Playing) string {
+func (l Line) RemedyFor(on Playing) string {
 	switch {
 	case on.Chords == 1 && l.One != "":
 		return l.One
@@ -118,22 +124,34 @@ func (l FaultLine) RemedyFor(on Playing) string {
 }
 
 // Line finds what is said of a fault; ok is false for none.
-func (f Fault) Line() (line FaultLine, ok bool) {
-	i := slices.IndexFunc(Faults, func(l FaultLine) bool { return l.Fault == f })
+func (f Fault) Line() (line Line, ok bool) {
+	i := slices.IndexFunc(All, func(l Line) bool { return l.Fault == f })
 	if i < 0 {
 		return line, false
 	}
-	return Faults[i], true
+	return All[i], true
 }
 
 // AtChange tells whether a fault belongs to the way into a bar rather than to the bar.
 func (f Fault) AtChange() bool { return f == Stopped || f == LateChange || f == WrongBass }
 
-// FaultByKeys reads the two keys.
-func FaultByKeys(keys string) (Fault, bool) {
-	i := slices.IndexFunc(Faults, func(l FaultLine) bool { return l.Keys == keys })
+// ByKeys reads the two keys.
+func ByKeys(keys string) (Fault, bool) {
+	i := slices.IndexFunc(All, func(l Line) bool { return l.Keys == keys })
 	if i < 0 {
 		return "", false
 	}
-	return Faults[i].Fault, true
+	return All[i].Fault, true
+}
+
+// Said is the fault as a line has it.
+func (f Fault) Said() say.Line { return say.Of(say.ID("fault/" + f)) }
+
+// Words are what the faults are called.
+func Words() say.Words {
+	words := say.Words{}
+	for _, line := range All {
+		words[line.Fault.Said().ID] = line.Name
+	}
+	return words
 }
