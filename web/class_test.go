@@ -13,6 +13,7 @@ import (
 
 // A class of the test's own, from nothing to its schools.
 func TestAClassAndItsSchools(t *testing.T) {
+	t.Parallel()
 	b, id := ownSchool(t, "classes")
 	b.get("/class")
 	res, body := b.post("/class", url.Values{"name": {"   "}})
@@ -102,6 +103,7 @@ func TestStudentsOfAClass(t *testing.T) {
 // Names move on the ladder, say so, and can be moved back; what is put away
 // comes back by undo.
 func TestPlacesAndUndo(t *testing.T) {
+	t.Parallel()
 	b, id := ownSchool(t, "places")
 	ladder := id.in("/ladders/%[2]d")
 	_, body := b.get("/")
@@ -146,6 +148,7 @@ func TestPlacesAndUndo(t *testing.T) {
 // The shapes of a chord: others by effort, easier ones with what they give up,
 // one of the teacher's own.
 func TestShapesOfAChord(t *testing.T) {
+	t.Parallel()
 	b, id := ownSchool(t, "shapes")
 	song := id.in("/songs/%[1]d?instrument=guitar&chord=F")
 	_, body := b.get(song)
@@ -173,6 +176,7 @@ func TestShapesOfAChord(t *testing.T) {
 // Where a pattern takes the low fifth, the teacher keeps the thumb on the root of a chord, and takes
 // that back.
 func TestTheThumbKeepsToTheRoot(t *testing.T) {
+	t.Parallel()
 	b, id := ownSchool(t, "roots")
 	page := id.in("/songs/%[1]d?instrument=guitar&pattern=thumb-low-fifth&chord=F")
 	press := func(text string) string {

@@ -141,6 +141,7 @@ func TestADecisionOnTheDesk(t *testing.T) {
 // Two songs on the desk: a line names the one it is about, side by side each has its own
 // fields, and one that is finished takes no tempos and keeps its places.
 func TestTwoSongsOnTheDesk(t *testing.T) {
+	t.Parallel()
 	b, id := ownSchool(t, "two-songs")
 	s, ctx := storetest.Open(t), t.Context()
 	first, err := s.Ladder(ctx, id.teacher, id.ladder)
@@ -204,6 +205,7 @@ func TestTwoSongsOnTheDesk(t *testing.T) {
 // bar with the remedy beside it, and the drill page begins there. Tension stops every
 // proposal until something is heard without it.
 func TestFaults(t *testing.T) {
+	t.Parallel()
 	b, id := ownSchool(t, "faults")
 	s, ctx := storetest.Open(t), t.Context()
 	_, _, err := s.Place(ctx, id.teacher, id.ladder, store.Places{id.student: id.steps[0]})

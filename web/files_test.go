@@ -15,6 +15,7 @@ import (
 // A song comes as a file of any format, is shown before it is kept, with what of it is left out; a
 // tablature becomes a pattern or a ladder; songs, steps and stations leave as files.
 func TestOpenFiles(t *testing.T) {
+	t.Parallel()
 	b, id := ownSchool(t, "openfiles")
 	get := func(path, contains string) string {
 		res, body := b.get(path)

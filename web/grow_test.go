@@ -21,6 +21,7 @@ import (
 // says who is stretched, keeps them when somebody joins or leaves, and proposes anew; each group
 // has a sheet and a lane in the room, in which its part changes on the way.
 func TestWhoPlaysWhat(t *testing.T) {
+	t.Parallel()
 	b, id, students := classOfThree(t, "grows")
 	s, ctx := storetest.Open(t), t.Context()
 	b.get("/songs")
@@ -122,6 +123,7 @@ func TestWhoPlaysWhat(t *testing.T) {
 // Before a concert the parts are those that are clean by its day; who is on no step here plays what
 // they know from a song with these chords; groups take turns, and Undo puts them back.
 func TestWhoPlaysWhatByTheConcert(t *testing.T) {
+	t.Parallel()
 	b, id, students := classOfThree(t, "growsby")
 	s, ctx := storetest.Open(t), t.Context()
 	page := id.in("/ladders/%[2]d/grow")

@@ -196,6 +196,7 @@ func TestUnchangedPages(t *testing.T) {
 // What is archived is found again, exported, and deleted for good by its name; an
 // archived account shows nothing but itself.
 func TestArchiveAndAccount(t *testing.T) {
+	t.Parallel()
 	b, id := ownSchool(t, "archive")
 	song := id.in("/archive/song/%[1]d")
 	b.get("/songs")

@@ -17,6 +17,7 @@ import (
 // A chord has one shape in the song, another in one bar, with fingers of the teacher's;
 // the page stays on the instrument that was chosen.
 func TestShapesOfOneBarWithFingers(t *testing.T) {
+	t.Parallel()
 	b, _ := ownSchool(t, "bar-shapes")
 	b.get("/songs/new")
 	res, _ := b.post("/songs", url.Values{"text": {"{title: Two shapes}\n| F | C | F | C |"}})

@@ -116,6 +116,7 @@ func TestUndoOfAnImportLeavesLaterWorkAlone(t *testing.T) {
 
 // Four who send the same form at once import the file once.
 func TestAFileIsTakenInOnce(t *testing.T) {
+	t.Parallel()
 	_, _, data := ownBundle(t, "once-from")
 	b, own := ownSchool(t, "once-into")
 	b.get("/files")
@@ -146,6 +147,7 @@ func TestAFileIsTakenInOnce(t *testing.T) {
 
 // A file keeps to what the forms allow: what does not is listed and left, the rest comes.
 func TestAFileObeysTheRulesOfTheForms(t *testing.T) {
+	t.Parallel()
 	_, _, data := ownBundle(t, "rules-from")
 	spoil := func(change func(b map[string]any)) string {
 		var b map[string]any

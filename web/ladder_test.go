@@ -309,6 +309,7 @@ func TestASheetHasEachPartOnEachOfItsChords(t *testing.T) {
 // A drill goes over the teacher's chords, is kept with them, and says on the week and the sheet what
 // it is.
 func TestADrillOverTheTeachersChords(t *testing.T) {
+	t.Parallel()
 	b, id := ownSchool(t, "drill-chords")
 	path := id.in("/songs/%[1]d/drill?student=%[4]d&pattern=thumb-two-between&bar=2")
 	_, body := b.get(path + "&over=C+F+G7")
@@ -335,6 +336,7 @@ func TestADrillOverTheTeachersChords(t *testing.T) {
 // A second ladder of a song does not take the place of the one on which the class stands: the desk says
 // that there are two, each has its name, one click chooses, and a line goes where somebody stands.
 func TestTwoLaddersOfASong(t *testing.T) {
+	t.Parallel()
 	b, id, students := classOfThree(t, "twoladders")
 	s, ctx := storetest.Open(t), t.Context()
 	b.get(id.in("/songs/%[1]d"))

@@ -62,6 +62,7 @@ func pieces(body string) (names []string, minutes map[string]int, sum int) {
 // A lesson of 45 minutes is there in one click, adds up, is regrouped for who came, and
 // its borders move; what another window has changed is said.
 func TestPlanningALesson(t *testing.T) {
+	t.Parallel()
 	b, id, students := classOfThree(t, "planning")
 	s, ctx := storetest.Open(t), t.Context()
 	_, body := b.get("/lesson")
@@ -115,6 +116,7 @@ func TestPlanningALesson(t *testing.T) {
 
 // What an item says comes from the log: without the entry it says something else.
 func TestAnItemHangsOnItsEntries(t *testing.T) {
+	t.Parallel()
 	b, id, students := classOfThree(t, "reasons")
 	heardBefore(t, id, students)
 	s, ctx := storetest.Open(t), t.Context()
@@ -133,6 +135,7 @@ func TestAnItemHangsOnItsEntries(t *testing.T) {
 // A lesson runs: next, back, cut, extend, end; what was cut comes first the next time, who
 // was away gets it to catch up, and what is kept of it names nobody.
 func TestALessonRuns(t *testing.T) {
+	t.Parallel()
 	b, id, students := classOfThree(t, "running")
 	heardBefore(t, id, students)
 	s, ctx := storetest.Open(t), t.Context()
@@ -235,6 +238,7 @@ func TestALessonRuns(t *testing.T) {
 // A list is pasted, students leave and come back, are moved, and get a note; each says
 // what was done.
 func TestStudentsComeAndGo(t *testing.T) {
+	t.Parallel()
 	b, id := ownSchool(t, "comings")
 	s, ctx := storetest.Open(t), t.Context()
 	b.get("/class")
@@ -294,6 +298,7 @@ func TestStudentsComeAndGo(t *testing.T) {
 // The log goes to a spreadsheet and comes back; what is there already is not added again,
 // and a line that cannot be meant keeps the whole file out.
 func TestLogAsCSV(t *testing.T) {
+	t.Parallel()
 	b, id, students := classOfThree(t, "csv")
 	s, ctx := storetest.Open(t), t.Context()
 	l, err := s.Ladder(ctx, id.teacher, id.ladder)
@@ -332,6 +337,7 @@ func TestLogAsCSV(t *testing.T) {
 
 // Long minutes get a rest, and a week of many more a caution.
 func TestMinutesAreMinded(t *testing.T) {
+	t.Parallel()
 	b, id, students := classOfThree(t, "minutes")
 	s, ctx := storetest.Open(t), t.Context()
 	l, err := s.Ladder(ctx, id.teacher, id.ladder)
@@ -350,6 +356,7 @@ func TestMinutesAreMinded(t *testing.T) {
 // A whole group moves on with one click, and back; a newcomer stands in the plan and has a week; all that
 // are ready where nobody is says why.
 func TestGroupsMoveAndNewcomersStandInThePlan(t *testing.T) {
+	t.Parallel()
 	b, id, students := classOfThree(t, "groupsmove")
 	s, ctx := storetest.Open(t), t.Context()
 	st, err := s.AddStudent(ctx, id.teacher, store.Student{ClassID: id.class, Name: "Quinn", Instrument: "guitar", DayMinutes: 15})

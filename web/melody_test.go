@@ -21,6 +21,7 @@ import (
 // back, and is in the file that is exported; what cannot be read is said, what another window
 // has changed is not overwritten.
 func TestATuneOnItsPage(t *testing.T) {
+	t.Parallel()
 	b, id := ownSchool(t, "tune")
 	page := id.in("/songs/%[1]d/melody?instrument=guitar")
 	_, body := b.get(page)
@@ -84,6 +85,7 @@ func TestATuneOnItsPage(t *testing.T) {
 // step has a sheet with every bar and sounds as its station; what is found from the tune is not
 // edited by hand; a tune that is taken away is missed.
 func TestALadderOfATune(t *testing.T) {
+	t.Parallel()
 	b, id, students := classOfThree(t, "tuneladder")
 	_, body := b.get(id.in("/songs/%[1]d/melody?instrument=guitar"))
 	section := nth(t, body, `name="section" value="(\d+)"`, 1)
@@ -144,6 +146,7 @@ func TestALadderOfATune(t *testing.T) {
 
 // Two tunes of a song: each has its ladder, and what is in the bars is said.
 func TestTwoTunesAndTheirLadders(t *testing.T) {
+	t.Parallel()
 	b, id := ownSchool(t, "twotunes")
 	edit := func(op, text string, more url.Values) string {
 		_, page := b.get(id.in("/songs/%[1]d/melody?instrument=guitar"))

@@ -25,6 +25,7 @@ import (
 // Whatever stands in an address or a form, a page answers with a sentence and
 // never with a fault of its own.
 func TestPagesStandUpToNonsense(t *testing.T) {
+	t.Parallel()
 	b, id := ownSchool(t, "nonsense")
 	values := []string{"", "0", "-1", "1", "7", "999999999999999999999", "x", "4/4: p i m a", "4/4: q", "12/8: p . . . . . . . . . . .", "own-0", "own-x", "yes", "C | ", "guitar", "lute", "\x00", "<b>", "'; --", "Verse", "1 1", "3 -1", "//elsewhere", "desk", "now", "1 move-on 1", "x 70 sc b2, y", "begin", "move", "anew", "restore", "next", "cut", "extend", "back", "end", "2026-12-01", "2027-02-01", "name,bpm\nMomo,70", "Momo, lute", "clean", "not"}
 	value := rapid.SampledFrom(values)

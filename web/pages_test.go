@@ -207,6 +207,7 @@ func TestLadderOfAnOwnSong(t *testing.T) {
 
 // Every page answers every pattern and instrument without a fault.
 func TestPagesStandUpToTheWholeCatalogue(t *testing.T) {
+	t.Parallel()
 	b := signedIn(t)
 	_, body := b.get("/patterns")
 	assert.Less(t, len(body), 60_000, "what is not in sight yet is not sent")

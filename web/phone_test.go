@@ -47,6 +47,7 @@ func homeOf(t *testing.T, id ids) []store.HomeEntry {
 
 // A link shows a page without a name, says how browsers are to handle it, and leaves no cookie.
 func TestAPhonesPageNamesNobody(t *testing.T) {
+	t.Parallel()
 	teacher, id := ownSchool(t, "phone-page")
 	_, _, err := storetest.Open(t).Place(t.Context(), id.teacher, id.ladder, store.Places{id.student: id.steps[0]})
 	require.NoError(t, err)
@@ -86,6 +87,7 @@ func TestAPhonesPageNamesNobody(t *testing.T) {
 
 // A link opens nothing of a teacher's, in whatever way it is shown.
 func TestAPhoneOpensNoTeachersRoute(t *testing.T) {
+	t.Parallel()
 	teacher, id := ownSchool(t, "phone-walk")
 	link, _ := aPhone(t, id)
 	secret := strings.TrimPrefix(link, "/p/")
@@ -116,6 +118,7 @@ func TestAPhoneOpensNoTeachersRoute(t *testing.T) {
 
 // What is another student's, another class's, another teacher's is not there.
 func TestAPhoneReadsItsOwnOnly(t *testing.T) {
+	t.Parallel()
 	_, mine := ownSchool(t, "phone-mine")
 	_, theirs := ownSchool(t, "phone-theirs")
 	s, ctx := storetest.Open(t), t.Context()

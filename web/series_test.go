@@ -12,6 +12,7 @@ import (
 // A series goes on the term with one click: the term, the lesson's warm-up and the calendar have the
 // figure of the week; another takes its place and gives it back.
 func TestASeriesOnTheTerm(t *testing.T) {
+	t.Parallel()
 	b, id, _ := classOfThree(t, "onterm")
 	put := func(colour string, figures ...string) {
 		form := url.Values{"class": {id.in("%[5]d")}, "key": {"G"}, "over": {"I vi IV V"}, "instrument": {"ukulele"}, "colour": {colour}, "figure": figures}

@@ -27,6 +27,7 @@ func TestSheetsByInstrument(t *testing.T) {
 // group. The figure strikes strings 6, 4, 3 and 2 of a G7, so the middle and the index finger are free.
 // Common practice.
 func TestOnlyTheFingersYouNeed(t *testing.T) {
+	t.Parallel()
 	b, id, students := classOfThree(t, "needed")
 	pages := []string{
 		id.in("/songs/%[1]d?instrument=guitar&pattern=thumb-two-between"),

@@ -19,6 +19,7 @@ import (
 // A sheet is shown as it was understood before it is saved; nothing of it is lost,
 // and what was kept as a note is mended on the song's page.
 func TestAPreviewAndItsNotes(t *testing.T) {
+	t.Parallel()
 	b, id := ownSchool(t, "preview")
 	b.get("/songs/new")
 	sheet := "Found\n\nVerse 1:\nC        G\nChords above it\ne|--0--1--|\nVerse 2:\nsung on the same\n{time: 3/4}\n| [F]three |\nodd <line>"
@@ -83,6 +84,7 @@ func TestAnOwnShapeIsSaidWhatItIs(t *testing.T) {
 
 // A key is put on with any tuning in the class, its capo too.
 func TestAKeyWithATuningOfOnesOwn(t *testing.T) {
+	t.Parallel()
 	b, id := ownSchool(t, "tunings")
 	_, err := storetest.Open(t).AddStudent(t.Context(), id.teacher, store.Student{ClassID: id.class, Name: "Kim", Instrument: "tuning:C2-G2-D3-G3-A3-D4"})
 	require.NoError(t, err)

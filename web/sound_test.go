@@ -70,6 +70,7 @@ func scoreAt(t *testing.T, b *browser, path string) (s songs.Score) {
 // A score is the song as it is sung, with the figure of the step: chords that are not of
 // its stage rest, what is tapped is a knock, what is muted a chuck.
 func TestScores(t *testing.T) {
+	t.Parallel()
 	b, id := ownSchool(t, "scores")
 	s, ctx := storetest.Open(t), t.Context()
 	whole := scoreAt(t, b, id.in("/songs/%[1]d/score?pattern=thumb-once&instrument=guitar"))
@@ -121,6 +122,7 @@ func TestScores(t *testing.T) {
 // What goes home is a zip: a step slow, medium and at its goal, and a student's week with its
 // page, which stands by itself and names the files that lie beside it.
 func TestTakingItHome(t *testing.T) {
+	t.Parallel()
 	b, id := ownSchool(t, "home")
 	s, ctx := storetest.Open(t), t.Context()
 	_, _, err := s.Place(ctx, id.teacher, id.ladder, store.Places{id.student: id.steps[0]})

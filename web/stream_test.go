@@ -76,6 +76,7 @@ func TestAZipIsSentWhileItIsMade(t *testing.T) {
 
 // When all places are taken, whoever comes next is told so and holds nothing.
 func TestZipsHaveTheirPlaces(t *testing.T) {
+	t.Parallel()
 	for range cap(zips) {
 		zips <- struct{}{}
 	}

@@ -32,6 +32,7 @@ const ownStyles = 36_000
 // Every page loads the styles of all that stands in it or comes into it later, and no more than
 // it may weigh. Pages are found by following links from the desk, one of each form of address.
 func TestAPageLoadsTheStylesOfWhatItShows(t *testing.T) {
+	t.Parallel()
 	b := signedIn(t)
 	files, err := filepath.Glob("static/*.css")
 	require.NoError(t, err)

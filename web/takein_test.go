@@ -82,6 +82,7 @@ func ownBundle(t *testing.T, name string) (b *browser, id ids, data []byte) {
 // arrangement; a second time there is nothing to take; what was changed there becomes the file's again
 // and Undo brings the other back; the whole is taken back in one.
 func TestTakenAlongAndTakenIn(t *testing.T) {
+	t.Parallel()
 	_, from, data := ownBundle(t, "takes")
 	b, _ := ownSchool(t, "takesin")
 	s, ctx := storetest.Open(t), t.Context()
@@ -186,6 +187,7 @@ func TestTakenAlongAndTakenIn(t *testing.T) {
 
 // Back at home the file of another account finds what it once was: nothing comes twice.
 func TestThereAndBackAgain(t *testing.T) {
+	t.Parallel()
 	home, _, data := ownBundle(t, "roundtrip")
 	b, _ := ownSchool(t, "roundtripto")
 	b.take(data)
@@ -199,6 +201,7 @@ func TestThereAndBackAgain(t *testing.T) {
 // A file that is no bundle, is cut, or does not keep to the schema is said to be so, with its place;
 // what does not fit together is left out or refused; nothing of it is stored.
 func TestFilesThatAreNoBundle(t *testing.T) {
+	t.Parallel()
 	b, _, data := ownBundle(t, "nobundle")
 	raw, err := bundle.Read(data)
 	require.NoError(t, err)
@@ -315,6 +318,7 @@ func bundleJSON(t testing.TB, data []byte) []byte {
 // One thing of each kind leaves as a bundle with what it needs, and another account can take it in.
 // What is another teacher's is not there.
 func TestOneThingLeavesWithWhatItNeeds(t *testing.T) {
+	t.Parallel()
 	b, id := ownSchool(t, "one-thing")
 	other, _ := ownSchool(t, "one-thing-other")
 	on := teach.New(storetest.Open(t))

@@ -19,6 +19,7 @@ import (
 // A take is kept by a press, stands on the student's page with what was said of it, is heard there, goes
 // along in a bundle, and is deleted; nobody else hears it.
 func TestTakesThatAreKept(t *testing.T) {
+	t.Parallel()
 	b, id := ownSchool(t, "keeps")
 	b.get("/")
 	wav := sound.WAV(make([]float32, 3*sound.Rate))
@@ -111,6 +112,7 @@ func TestTakesThatAreKept(t *testing.T) {
 
 // A phone sends a take only where the teacher takes them; it says "from home", and the phone takes it back.
 func TestTakesFromAPhone(t *testing.T) {
+	t.Parallel()
 	b, id := ownSchool(t, "phone-takes")
 	link, _ := aPhone(t, id)
 	phone := newBrowser(t, storetest.Open(t))

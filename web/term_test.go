@@ -22,6 +22,7 @@ import (
 // A term: days and song are kept, what makes no sense is said with what was typed, the
 // calendar is read by a kept reader, and simulated classes are tried on demand.
 func TestATerm(t *testing.T) {
+	t.Parallel()
 	b, id, _ := classOfThree(t, "term")
 	_, body := b.get("/term")
 	assert.Contains(t, body, "12 weeks to the evening")

@@ -18,6 +18,7 @@ import (
 // A form's token is of its session: another's, put into this browser, opens nothing; one in an
 // address does not count.
 func TestAFormTokenIsOfItsSession(t *testing.T) {
+	t.Parallel()
 	b, id := ownSchool(t, "tokens-mine")
 	other, _ := ownSchool(t, "tokens-other")
 	fields := url.Values{"stage": {"yes"}, "back": {"/"}}

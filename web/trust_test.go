@@ -153,6 +153,7 @@ func TestALineIsWhatItsPageShowed(t *testing.T) {
 
 // Undo takes back what its page showed, and nothing that another tab has done.
 func TestUndoIsOfItsPage(t *testing.T) {
+	t.Parallel()
 	b, id := ownSchool(t, "tabs")
 	path := id.in("/songs/%[1]d")
 	_, body := b.get(path)
@@ -203,6 +204,7 @@ func TestUndoIsOfItsPage(t *testing.T) {
 // Settings that another window has changed in the meantime are not overwritten:
 // what was typed stays in the form beside what is there.
 func TestStaleSettings(t *testing.T) {
+	t.Parallel()
 	b, id := ownSchool(t, "stale")
 	b.get("/class")
 	student := url.Values{"name": {"Momo"}, "instrument": {"baritone"}, "version": {"1"}}
@@ -346,6 +348,7 @@ func TestLettersOfAllKinds(t *testing.T) {
 // The longest that can be pasted stays a page: a song has 400 bars, on one line or
 // many, a pattern eight; an address of the longest pattern is not too long.
 func TestTheLongest(t *testing.T) {
+	t.Parallel()
 	b, _ := ownSchool(t, "longest")
 	b.get("/songs/new")
 	for _, text := range []string{strings.Repeat("[C][Am7][F#m7b5][Bbmaj7]", 2600), "{soc}\n" + strings.Repeat("[C]a\n", 300) + "{eoc}\n" + strings.Repeat("{chorus}\n", 5000), strings.Repeat("[C]la ", 401)} {

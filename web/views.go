@@ -8,6 +8,7 @@ import (
 	"io"
 	"slices"
 	"strings"
+	"sync"
 
 	"arplin/core/ladder/order"
 	"arplin/core/plan"
@@ -21,7 +22,8 @@ import (
 // layout, so that a template that gives up is an error and never half a page.
 type views struct{ set *template.Template }
 
-func loadViews() (*views, error) {
+// loadViews reads the templates once; any number of requests may render them at a time.
+var loadViews = sync.OnceValues(func() (*views, error) {
 	set, err := template.New("").Funcs(template.FuncMap{
 		"add":        func(a, b int) int { return a + b },
 		"dict":       dict,
@@ -45,7 +47,7 @@ func loadViews() (*views, error) {
 		return nil, fmt.Errorf("templates: %w", err)
 	}
 	return &views{set}, nil
-}
+})
 
 // icon is a picture of the shipped icons, in the colour of the words beside it.
 func icon(name string) (template.HTML, error) {

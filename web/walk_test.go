@@ -24,6 +24,7 @@ import (
 // nothing. A new route is walked without being named here; one whose id is of a new kind
 // fails until its kind is known.
 func TestOtherTeachersIdsAreNotThere(t *testing.T) {
+	t.Parallel()
 	_, theirs := ownSchool(t, "walk-theirs")
 	b, mine := ownSchool(t, "walk-mine")
 	s, ctx := storetest.Open(t), t.Context()

@@ -14,6 +14,7 @@ import (
 // Words and chords on paper: a song, and several as a book with a list of contents; songs are found by
 // their tags, too.
 func TestWordsAndChords(t *testing.T) {
+	t.Parallel()
 	b, id := ownSchool(t, "words")
 	tag := func(tags string) (int, string) {
 		_, body := b.get(id.in("/songs/%[1]d"))
@@ -55,6 +56,7 @@ func TestWordsAndChords(t *testing.T) {
 
 // Attendance: who came, counted, and who has missed the last lessons.
 func TestAttendance(t *testing.T) {
+	t.Parallel()
 	b, id, students := classOfThree(t, "attendance")
 	_, body := b.get(id.in("/class/%[5]d/attendance"))
 	assert.Contains(t, body, "No lesson is over yet")

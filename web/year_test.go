@@ -97,6 +97,7 @@ func aYear(t testing.TB, id ids, lessons int) (y year) {
 // After a year every page of the class still says something true: who is there, who has left, who came
 // back, how many came.
 func TestAfterAYear(t *testing.T) {
+	t.Parallel()
 	b, id := ownSchool(t, "year")
 	y := aYear(t, id, lessonsOfYear)
 	assert.InDelta(t, 1400, y.entries, 200)
