@@ -33,5 +33,5 @@ func main() {
 		log.Fatal(err)
 	}
 	fmt.Printf("held-out share of adjacent pairs %.1f %%, strokes x tempo %.1f %%\n",
-		100*difficulty.HeldOut(orders.Chains, order), 100*difficulty.Baseline(orders.Chains))
+		100*difficulty.HeldOut(orders.Chains, order, len(orders.Chains)), 100*difficulty.Baseline(orders.Chains))
 }

@@ -109,7 +109,7 @@ func TestScaledWeightsKeepThePromises(t *testing.T) {
 // strokes.
 func TestHeldOutChains(t *testing.T) {
 	o := orders(t)
-	held, baseline := difficulty.HeldOut(o.Chains, order(t)), difficulty.Baseline(o.Chains)
+	held, baseline := difficulty.HeldOut(o.Chains, order(t), 8), difficulty.Baseline(o.Chains)
 	t.Logf("held-out share of adjacent pairs %.1f %%, strokes x tempo %.1f %%", 100*held, 100*baseline)
 	assert.GreaterOrEqual(t, held, 0.85)
 	assert.Greater(t, held, baseline+0.2)

@@ -1,5 +1,7 @@
 package difficulty
 
+import "slices"
+
 // Fitting finds weights under which every chain rises. The weights stay near a
 // prior, so that orders which it has not seen come out right too, and what may
 // never lower the level is kept: no weight is negative.
@@ -37,7 +39,7 @@ func ranked(order []Task) (pairs []pair) {
 	for i, t := range order {
 		values[i] = measure(t).values
 		for j := range i - apart + 1 {
-			p := pair{chain: -2, weight: rankShare}
+			p := pair{weight: rankShare}
 			for k := range p.diff {
 				p.diff[k] = values[i][k] - values[j][k]
 			}
@@ -66,7 +68,7 @@ func pairsOf(chains []Chain) []pair {
 	return pairs
 }
 
-func (p pair) rise(w Weights) (sum float64) {
+func (p *pair) rise(w *Weights) (sum float64) {
 	for k, d := range p.diff {
 		sum += w[k] * d
 	}
@@ -75,17 +77,18 @@ func (p pair) rise(w Weights) (sum float64) {
 
 // Fit returns weights for the chains and, weakly, for an order of many figures. It is deterministic.
 func Fit(chains []Chain, order []Task) Weights {
-	return fitPairs(append(pairsOf(chains), ranked(order)...), -1)
+	return fitPairs(append(pairsOf(chains), ranked(order)...))
 }
 
-// fitPairs descends on the hinge of every pair but those of one chain, with the
-// pull of the prior, and projects back onto what must hold.
-func fitPairs(pairs []pair, without int) Weights {
+// fitPairs descends on the hinge of every pair, with the pull of the prior, and projects back onto what
+// must hold.
+func fitPairs(pairs []pair) Weights {
 	w := Prior
 	for range fitRounds {
 		var slope Weights
-		for _, p := range pairs {
-			if p.chain == without || p.rise(w) >= margin {
+		for i := range pairs {
+			p := &pairs[i]
+			if p.rise(&w) >= margin {
 				continue
 			}
 			for k, d := range p.diff {
@@ -109,16 +112,16 @@ func (w Weights) allowed() Weights {
 	return w
 }
 
-// HeldOut fits without each chain in turn and returns the share of all adjacent
-// pairs that come out in order when their own chain was not seen.
-func HeldOut(chains []Chain, order []Task) float64 {
-	pairs := pairsOf(chains)
-	fitted := append(pairsOf(chains), ranked(order)...)
+// HeldOut fits without each part of the chains in turn, of so many parts, and returns the share of all
+// adjacent pairs that come out in order when their own chain was not seen.
+func HeldOut(chains []Chain, order []Task, parts int) float64 {
+	pairs, others := pairsOf(chains), ranked(order)
 	right := 0
-	for c := range chains {
-		w := fitPairs(fitted, c)
-		for _, p := range pairs {
-			if p.chain == c && p.rise(w) > 0 {
+	for part := range parts {
+		seen := slices.DeleteFunc(slices.Clone(pairs), func(p pair) bool { return p.chain%parts == part })
+		w := fitPairs(append(seen, others...))
+		for i := range pairs {
+			if p := &pairs[i]; p.chain%parts == part && p.rise(&w) > 0 {
 				right++
 			}
 		}

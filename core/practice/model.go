@@ -78,7 +78,7 @@ func Stand(tries []Try, goal, today int, tense bool) Standing {
 	}
 	last := tries[len(tries)-1]
 	gone := today - last.Day
-	clean := slices.DeleteFunc(slices.Clone(tries), func(t Try) bool { return !t.Clean })
+	clean := those(tries, isClean)
 	s.State = Learning
 	if n := len(clean); n > 0 {
 		s.Last = clean[n-1].Tempo
@@ -101,10 +101,29 @@ func Stand(tries []Try, goal, today int, tense bool) Standing {
 }
 
 func inOrder(tries []Try) []Try {
+	order := func(a, b Try) int { return (a.Day-b.Day)*2 + sign(a.ID-b.ID) }
+	if slices.IsSortedFunc(tries, order) {
+		return tries
+	}
 	tries = slices.Clone(tries)
-	slices.SortStableFunc(tries, func(a, b Try) int { return (a.Day-b.Day)*2 + sign(a.ID-b.ID) })
+	slices.SortStableFunc(tries, order)
 	return tries
 }
+
+// those are the tries of which something holds.
+func those(tries []Try, is func(Try) bool) (list []Try) {
+	for _, t := range tries {
+		if is(t) {
+			if list == nil {
+				list = make([]Try, 0, len(tries))
+			}
+			list = append(list, t)
+		}
+	}
+	return list
+}
+
+func isClean(t Try) bool { return t.Clean }
 
 func sign(n int64) int {
 	switch {
@@ -117,7 +136,7 @@ func sign(n int64) int {
 }
 
 func atOrAbove(clean []Try, goal int) []Try {
-	return slices.DeleteFunc(slices.Clone(clean), func(t Try) bool { return t.Tempo < goal })
+	return those(clean, func(t Try) bool { return t.Tempo >= goal })
 }
 
 // days counts different days.
@@ -197,7 +216,7 @@ type Decision struct {
 func Decide(tries []Try, goal, today int, tense bool) Decision {
 	tries = inOrder(tries)
 	s := Stand(tries, goal, today, tense)
-	clean := slices.DeleteFunc(slices.Clone(tries), func(t Try) bool { return !t.Clean })
+	clean := those(tries, isClean)
 	atGoal, failed := atOrAbove(clean, goal), failing(tries)
 	above := atOrAbove(clean, int(math.Ceil(farAbove*float64(goal))))
 	often, where := mostFailed(failed)
@@ -231,7 +250,7 @@ func Decide(tries []Try, goal, today int, tense bool) Decision {
 
 // taken are the tries that Listen judged.
 func taken(tries []Try) []Try {
-	return slices.DeleteFunc(slices.Clone(tries), func(t Try) bool { return !t.Taken })
+	return those(tries, func(t Try) bool { return t.Taken })
 }
 
 // failed says that a try was not clean, and what failed in it, where that is known.
@@ -252,7 +271,7 @@ func (t Try) failed() say.Line {
 // that was named most with it, 0 where none was.
 func mostFailed(failed []Try) (often []Try, bar int) {
 	for _, line := range fault.All {
-		with := slices.DeleteFunc(slices.Clone(failed), func(t Try) bool { return t.Fault != line.Fault })
+		with := those(failed, func(t Try) bool { return t.Fault == line.Fault })
 		if len(with) > len(often) {
 			often = with
 		}
