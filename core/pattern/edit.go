@@ -126,7 +126,7 @@ func (p Pattern) change(before Pattern, at Cursor, key string) (Pattern, Cursor,
 		} else if m == Soft {
 			st.Marks &^= Accent
 		}
-	} else if kind, ok := targetLetters[key[0]]; ok {
+	} else if kind, ok := kindOf(key[0]); ok {
 		st.Target = toggleTarget(st.Target, Target{Kind: kind})
 	} else {
 		st.Target = toggleTarget(st.Target, Target{Kind: Given, Strings: Strings(int(key[0] - '0'))})

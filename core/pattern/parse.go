@@ -179,7 +179,7 @@ func cutTarget(sign Sign, s string) (t Target, rest, reason string) {
 	if s == "" {
 		return t, s, ""
 	}
-	kind, known := targetLetters[s[0]]
+	kind, known := kindOf(s[0])
 	if !known {
 		return t, s, ""
 	}

@@ -85,7 +85,14 @@ const (
 	Given                // string numbers
 )
 
-var targetLetters = map[byte]TargetKind{'r': Root, '\'': Alternate, ',': LowFifth, 'n': Inner, 'o': Outer, 'b': BassZone, 't': Treble}
+// targetLetters has the letter of each kind that has one.
+var targetLetters = [...]byte{Root: 'r', Alternate: '\'', LowFifth: ',', Inner: 'n', Outer: 'o', BassZone: 'b', Treble: 't', Given: 0}
+
+// kindOf is the kind of target that a letter names.
+func kindOf(letter byte) (TargetKind, bool) {
+	i := slices.Index(targetLetters[:], letter)
+	return TargetKind(max(0, i)), letter != 0 && i >= 0
+}
 
 // Target is where a stroke goes. Comparable.
 type Target struct {
@@ -216,7 +223,14 @@ func (p Pattern) Clone() Pattern {
 }
 
 // Equal reports whether two patterns are the same.
-func (p Pattern) Equal(q Pattern) bool { return p.String() == q.String() }
+func (p Pattern) Equal(q Pattern) bool {
+	same := func(a, b Bar) bool { return slices.EqualFunc(a, b, Slot.equal) }
+	return p.Meter == q.Meter && p.Swing == q.Swing && slices.EqualFunc(p.Bars, q.Bars, same)
+}
+
+func (s Slot) equal(o Slot) bool {
+	return s.Stop == o.Stop && (s.Stop || slices.Equal(s.Strokes, o.Strokes))
+}
 
 // Find returns the stroke with the sign in the slot.
 func (s Slot) Find(sign Sign) (Stroke, bool) {
@@ -274,10 +288,8 @@ func (s Stroke) String() string {
 			b = append(b, byte('0'+n))
 		}
 	}
-	for letter, kind := range targetLetters {
-		if kind == s.Target.Kind {
-			b = append(b, letter)
-		}
+	if letter := targetLetters[s.Target.Kind]; letter != 0 {
+		b = append(b, letter)
 	}
 	for i := range markLetters {
 		if s.Marks&(1<<i) != 0 {
