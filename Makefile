@@ -1,5 +1,5 @@
 # Every target installs what it needs and is missing; see scripts/need.
-.PHONY: demo build test quick check e2e load torture cluster screenshots contact ways examples reference bench fuzz words
+.PHONY: demo build test checked raced rest quick check e2e load torture cluster screenshots contact ways examples reference bench fuzz words
 
 demo: build
 	@exec bin/arplin demo $(ARGS)
@@ -9,15 +9,25 @@ build:
 	@scripts/judge
 	@go build -o bin/arplin ./cmd/arplin
 
-# Everything, with the time of each part.
+# Everything, with the time of each part. What tests store lies in memory where there is room.
+test: export GOTMPDIR = $(or $(TMPDIR),/tmp)
+test: export TMPDIR := $(shell scripts/tmp)
 test:
 	@scripts/need go node database race browser
-	@scripts/timed check scripts/check
-	@scripts/timed "store, web and what keeps answers, under the race detector" go test -race -shuffle=on $(RACED)
-	@scripts/timed "the rest: the core starts nothing that could race, and the pages go through teach" go test -shuffle=on $(filter-out $(shell go list $(RACED) 2>/dev/null),$(shell go list ./... 2>/dev/null))
+	@$(MAKE) --no-print-directory --output-sync=target --jobs=2 checked raced rest
 	@scripts/timed "end to end" $(MAKE) --no-print-directory e2e
 
 RACED = ./teach/answer ./store ./store/keyvalue ./store/schema ./web/...
+RUN = go test -vet=off -shuffle=on -parallel=4
+
+checked:
+	@scripts/timed check scripts/check
+
+raced:
+	@scripts/timed "store, web and what keeps answers, under the race detector" $(RUN) -race $(RACED)
+
+rest:
+	@scripts/timed "the rest: the core starts nothing that could race, and the pages go through teach" $(RUN) $(filter-out $(shell go list $(RACED) 2>/dev/null),$(shell go list ./... 2>/dev/null))
 
 # Before every commit, in half a minute: properties tried ten times each, and no page.
 quick:

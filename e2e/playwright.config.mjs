@@ -1,9 +1,8 @@
 import { defineConfig } from "@playwright/test";
+import { args, executablePath } from "./browser.mjs";
 
 const inTime = /(listen|hearing)\.spec\.mjs$/;
 
-// Debian's Chromium; nothing is downloaded, and the background chatter that it
-// would send out is off.
 export default defineConfig({
   testDir: "tests",
   globalSetup: "./server.mjs",
@@ -19,9 +18,6 @@ export default defineConfig({
   use: {
     viewport: { width: 1280, height: 800 },
     contextOptions: { reducedMotion: "reduce" },
-    launchOptions: {
-      executablePath: "/usr/bin/chromium",
-      args: ["--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run", "--disable-background-networking", "--disable-component-update", "--disable-sync"],
-    },
+    launchOptions: { executablePath, args },
   },
 });

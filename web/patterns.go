@@ -9,6 +9,7 @@ import (
 	"github.com/gofiber/fiber/v3"
 
 	"arplin/core/pattern"
+	"arplin/core/pattern/skill"
 	"arplin/store"
 	"arplin/teach/patterns"
 	"arplin/teach/people"
@@ -24,7 +25,7 @@ type libraryPage struct {
 func readFilter(c fiber.Ctx) patterns.Filter {
 	tempo, _ := strconv.Atoi(c.Query("tempo")) // what is none asks for none
 	return patterns.Filter{
-		Meter: c.Query("meter"), Family: c.Query("family"), Hand: pattern.Doing(c.Query("hand")), Feel: c.Query("feel"), Instrument: c.Query("instrument"), Tempo: tempo,
+		Meter: c.Query("meter"), Family: c.Query("family"), Hand: skill.Doing(c.Query("hand")), Feel: c.Query("feel"), Instrument: c.Query("instrument"), Tempo: tempo,
 		TwoFingers: c.Query("two") != "", NoPinch: c.Query("pinch") != "", NoSkip: c.Query("skip") != "", Song: formID[store.SongID](c, "song"),
 	}
 }

@@ -66,7 +66,7 @@ func TestChanceHasASeed(t *testing.T) {
 }
 
 // The rooms of the core from the lowest: each may use those before it only.
-var order = []string{"say", "theory", "fretboard", "pattern", "pattern/catalogue", "pattern/patterntest", "song", "song/keys", "song/hand", "song/edit", "played", "bind", "difficulty", "variation", "ladder/order", "ladder/station", "ladder", "ladder/grow", "ladder/fit", "ladder/edit", "drill", "arrange", "practice", "plan", "plan/sim", "listen", "listen/sim", "arch"}
+var order = []string{"say", "theory", "fretboard", "pattern", "pattern/catalogue", "pattern/skill", "pattern/patterntest", "song", "song/keys", "song/hand", "song/edit", "played", "bind", "difficulty", "variation", "ladder/order", "ladder/station", "ladder", "ladder/grow", "ladder/fit", "ladder/edit", "drill", "arrange", "practice", "plan", "plan/sim", "listen", "listen/sim", "arch"}
 
 func TestTheCoreIsBuiltInItsOrder(t *testing.T) {
 	for pkg, list := range imports(t, "arplin/core/...") {

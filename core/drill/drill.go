@@ -9,6 +9,7 @@ import (
 	"arplin/core/difficulty"
 	"arplin/core/fretboard"
 	"arplin/core/pattern"
+	"arplin/core/pattern/skill"
 	"arplin/core/say"
 	"arplin/core/song"
 	"arplin/core/theory"
@@ -139,7 +140,7 @@ func Bar(t difficulty.Task, bar int, day Day) ([]Exercise, error) {
 }
 
 // plain reports a figure that asks nothing of the right hand but to go on.
-func plain(p pattern.Pattern) bool { return len(p.Coordinations()) == 0 && !p.OffBeat() }
+func plain(p pattern.Pattern) bool { return len(skill.Coordinations(p)) == 0 && !p.OffBeat() }
 
 // hardShape reports a bar with a shape that is hard by itself.
 func hardShape(t difficulty.Task, bar int) bool {

@@ -14,6 +14,7 @@ import (
 	"arplin/core/ladder/fit"
 	"arplin/core/pattern"
 	"arplin/core/pattern/catalogue"
+	"arplin/core/pattern/skill"
 	"arplin/core/song"
 	"arplin/core/song/keys"
 )
@@ -120,10 +121,10 @@ func TestWhatIsNewWeighsByItsNumber(t *testing.T) {
 		return []float64{0, 1.5, 0.75, -1, -2, -3, -4, -5, -6}[fresh]
 	}
 	freshIn := func(p pattern.Pattern, had []pattern.Pattern) (n int) {
-		for _, c := range p.Coordinations() {
+		for _, c := range skill.Coordinations(p) {
 			known := false
 			for _, h := range had {
-				known = known || slices.Contains(h.Coordinations(), c)
+				known = known || slices.Contains(skill.Coordinations(h), c)
 			}
 			if !known {
 				n++

@@ -4,6 +4,7 @@ import (
 	"slices"
 
 	"arplin/core/pattern"
+	"arplin/core/pattern/skill"
 )
 
 // What steps bring beside coordinations.
@@ -19,12 +20,12 @@ const (
 // there goes on with the thread below it. Over a term they are what is introduced and
 // what is due back.
 func Threads(steps []Step) (list []string) {
-	var have []pattern.Coordination
+	var have []skill.Coordination
 	thread := threadStrokes
 	for i, s := range steps {
-		var fresh []pattern.Coordination
+		var fresh []skill.Coordination
 		for _, figure := range append([]pattern.Pattern{s.Pattern}, partPatterns(s)...) {
-			for _, c := range figure.Coordinations() {
+			for _, c := range skill.Coordinations(figure) {
 				if !slices.Contains(have, c) {
 					have, fresh = append(have, c), append(fresh, c)
 				}

@@ -11,7 +11,7 @@ func (p Pattern) UsesFingers() bool {
 
 // OffBeat reports that something lies between the beats, a stop too.
 func (p Pattern) OffBeat() bool {
-	return p.anySlot(func(i int, s Slot) bool { return !p.OnBeat(i) && !s.Empty() })
+	return p.AnySlot(func(i int, s Slot) bool { return !p.OnBeat(i) && !s.Empty() })
 }
 
 // OnlyThumbAndIndex reports a pattern that two fingers play.
@@ -72,4 +72,16 @@ func (p Pattern) Skips() bool {
 func (p Pattern) StrokesPerSecond(tempo int) float64 {
 	beats := len(p.Bars) * p.Meter.TappedBeats()
 	return float64(p.Count()) * float64(tempo) / 60 / float64(beats)
+}
+
+// AnySlot reports a slot of which something holds, by its place in its bar.
+func (p Pattern) AnySlot(is func(slot int, s Slot) bool) bool {
+	for _, bar := range p.Bars {
+		for i, s := range bar {
+			if is(i, s) {
+				return true
+			}
+		}
+	}
+	return false
 }

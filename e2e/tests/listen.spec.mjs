@@ -3,11 +3,12 @@ import { mkdtempSync, writeFileSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { chromium } from "@playwright/test";
+import { args, executablePath } from "../browser.mjs";
 import { test, expect, demo, expectAccessible, expectFits } from "./arplin.mjs";
 
 // A take of the simulated player, behind the silence of a bar that is counted in, as a file that the browser hears.
-function take(args, seconds) {
-  const sound = execFileSync("../bin/arplin", ["play", ...args], { maxBuffer: 1 << 28 });
+function take(played, seconds) {
+  const sound = execFileSync("../bin/arplin", ["play", ...played], { maxBuffer: 1 << 28 });
   const before = Buffer.alloc(2 * Math.round(44100 * seconds));
   const head = Buffer.from(sound.subarray(0, 44));
   head.writeUInt32LE(before.length + sound.length - 44, 40);
@@ -22,8 +23,8 @@ const open = [];
 test.afterEach(async () => { for (const browser of open.splice(0)) await browser.close(); });
 async function room(page, path, allowed = true) {
   const browser = await chromium.launch({
-    executablePath: "/usr/bin/chromium",
-    args: ["--no-sandbox", "--disable-gpu", "--use-fake-device-for-media-stream", `--use-file-for-fake-audio-capture=${path}%noloop`, ...(allowed ? ["--use-fake-ui-for-media-stream"] : [])],
+    executablePath,
+    args: [...args, "--use-fake-device-for-media-stream", `--use-file-for-fake-audio-capture=${path}%noloop`, ...(allowed ? ["--use-fake-ui-for-media-stream"] : [])],
   });
   open.push(browser);
   const ear = await (await browser.newContext({ baseURL: demo.address, storageState: await page.context().storageState(), reducedMotion: "reduce" })).newPage();

@@ -3,6 +3,7 @@ import { mkdtempSync, writeFileSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { chromium } from "@playwright/test";
+import { args, executablePath } from "../browser.mjs";
 import { test, expect, demo, expectAccessible } from "./arplin.mjs";
 
 test("the class plays its steps together, by keys", async ({ teacher: page, school }) => {
@@ -84,8 +85,8 @@ for (const [string, instrument, hertz, cents] of [["G3", "guitar", 196, -5], ["E
   test(`the tuner hears ${string} of a ${instrument}, ${cents} cents off`, async ({ teacher: page, school: _ }) => {
     const state = await page.context().storageState();
     const browser = await chromium.launch({
-      executablePath: "/usr/bin/chromium",
-      args: ["--no-sandbox", "--disable-gpu", "--use-fake-ui-for-media-stream", "--use-fake-device-for-media-stream", `--use-file-for-fake-audio-capture=${heardTone(hertz, cents)}`],
+      executablePath,
+      args: [...args, "--use-fake-ui-for-media-stream", "--use-fake-device-for-media-stream", `--use-file-for-fake-audio-capture=${heardTone(hertz, cents)}`],
     });
     const ear = await (await browser.newContext({ baseURL: demo.address, storageState: state })).newPage();
     await ear.goto(`/tune?instrument=${instrument}`);

@@ -12,6 +12,7 @@ import (
 	"arplin/core/ladder/fit"
 	"arplin/core/pattern"
 	"arplin/core/pattern/catalogue"
+	"arplin/core/pattern/skill"
 	"arplin/core/song"
 	"arplin/core/song/edit"
 	"arplin/draw"
@@ -87,7 +88,7 @@ func all(own []store.Pattern) (list []Pattern) {
 // Filter is what the library is asked for.
 type Filter struct {
 	Meter, Family, Feel, Instrument string
-	Hand                            pattern.Doing
+	Hand                            skill.Doing
 	Tempo                           int
 	TwoFingers, NoPinch, NoSkip     bool
 	Song                            store.SongID
@@ -126,7 +127,7 @@ type Library struct {
 
 // Hand is what a hand does, with how many figures do it.
 type Hand struct {
-	Doing pattern.Doing
+	Doing skill.Doing
 	Name  string
 	Count int
 	On    bool
@@ -136,12 +137,12 @@ type Hand struct {
 var startWith = []string{"thumb-beats", "downs-on-the-beat", "roll-up"}
 
 // waysIn are what the hands do in figures, each with how many.
-func waysIn(list []Pattern, chosen pattern.Doing) (hands []Hand) {
-	count := map[pattern.Doing]int{}
+func waysIn(list []Pattern, chosen skill.Doing) (hands []Hand) {
+	count := map[skill.Doing]int{}
 	for _, p := range list {
-		count[p.Entry.Pattern.Does()]++
+		count[skill.Does(p.Entry.Pattern)]++
 	}
-	for _, d := range pattern.Doings {
+	for _, d := range skill.Doings {
 		hands = append(hands, Hand{d.Doing, d.Name, count[d.Doing], d.Doing == chosen})
 	}
 	return hands
@@ -213,7 +214,7 @@ func (t *Room) FillLibrary(l Library, rows answer.Rows, from int) Library {
 		list = slices.DeleteFunc(list, func(p Pattern) bool { return !l.Filter.takes(p.Entry) })
 		k.hands = waysIn(list, l.Filter.Hand)
 		for _, p := range list {
-			if l.Filter.Hand == "" || p.Entry.Pattern.Does() == l.Filter.Hand {
+			if l.Filter.Hand == "" || skill.Does(p.Entry.Pattern) == l.Filter.Hand {
 				k.cards = append(k.cards, PatternCard{Pattern: p, Reasons: reasons[p.ID]})
 			}
 		}

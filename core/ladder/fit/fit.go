@@ -14,6 +14,7 @@ import (
 	"arplin/core/ladder/order"
 	"arplin/core/pattern"
 	"arplin/core/pattern/catalogue"
+	"arplin/core/pattern/skill"
 	"arplin/core/song"
 	"arplin/core/song/keys"
 )
@@ -66,9 +67,9 @@ const (
 // Fits orders the patterns of the song's meter, the best first, with the reasons that
 // tell them apart; the first few are of different families.
 func Fits(sg song.Song, l Learners) []Fit {
-	f := fitter{song: sg, class: l, had: map[pattern.Coordination]bool{}, hardest: hardestHad(l)}
+	f := fitter{song: sg, class: l, had: map[skill.Coordination]bool{}, hardest: hardestHad(l)}
 	for _, p := range l.Had {
-		for _, c := range p.Coordinations() {
+		for _, c := range skill.Coordinations(p) {
 			f.had[c] = true
 		}
 	}
@@ -102,7 +103,7 @@ func familiesFirst(fits []Fit) []Fit {
 type fitter struct {
 	song    song.Song
 	class   Learners
-	had     map[pattern.Coordination]bool
+	had     map[skill.Coordination]bool
 	changes float64        // a minute
 	hardest float64        // of the figures that the class has had, a level
 	inside  map[int]string // ticks in a bar at which chords change, with how often that is said
@@ -198,7 +199,7 @@ func (f fitter) tempo(e catalogue.Entry, say sayer) {
 // brings names the coordinations that the class has not had.
 func (f fitter) brings(e catalogue.Entry, say sayer) {
 	var fresh []string
-	for _, c := range e.Pattern.Coordinations() {
+	for _, c := range skill.Coordinations(e.Pattern) {
 		if !f.had[c] {
 			fresh = append(fresh, c.String())
 		}

@@ -1,4 +1,6 @@
-package pattern
+package skill
+
+import "arplin/core/pattern"
 
 // Doing is what a hand does in a figure, for somebody who looks for one.
 type Doing string
@@ -26,24 +28,24 @@ var Doings = []struct {
 }
 
 // Does sorts a figure by what the hand does.
-func (p Pattern) Does() Doing {
+func Does(p pattern.Pattern) Doing {
 	thumbs, bass, up, dry, struck := 0, false, false, false, 0
 	alternates, together, pinched := false, false, false
-	p.Each(func(pl Place, st Stroke) {
-		dry = dry || st.Sign == StopSign || st.Sign == Knock || st.Marks.Has(Chuck)
-		up = up || st.Sign == Up
-		if st.Sign == Thumb {
+	p.Each(func(_ pattern.Place, st pattern.Stroke) {
+		dry = dry || st.Sign == pattern.StopSign || st.Sign == pattern.Knock || st.Marks.Has(pattern.Chuck)
+		up = up || st.Sign == pattern.Up
+		if st.Sign == pattern.Thumb {
 			thumbs++
 		}
-		if st.Sign != StopSign {
+		if st.Sign != pattern.StopSign {
 			struck++
 		}
-		alternates = alternates || st.Target.Kind == Alternate || st.Target.Kind == LowFifth
-		bass = bass || st.Sign == Thumb || st.Target.Kind == Root
+		alternates = alternates || st.Target.Kind == pattern.Alternate || st.Target.Kind == pattern.LowFifth
+		bass = bass || st.Sign == pattern.Thumb || st.Target.Kind == pattern.Root
 	})
 	for _, bar := range p.Bars {
 		for _, slot := range bar {
-			_, thumb := slot.Find(Thumb)
+			_, thumb := slot.Find(pattern.Thumb)
 			together = together || !thumb && len(slot.Strokes) > 1
 			pinched = pinched || thumb && len(slot.Strokes) > 1
 		}
@@ -57,7 +59,7 @@ func (p Pattern) Does() Doing {
 		return DownAndUp
 	case p.HasStrums():
 		return DownsOnly
-	case p.Uses(Sweep):
+	case p.Uses(pattern.Sweep):
 		return Sweeps
 	case thumbs == struck:
 		return ThumbAlone
