@@ -18,6 +18,7 @@ import (
 	"arplin/core/practice"
 	"arplin/format/chordpro"
 	"arplin/store"
+	"arplin/store/ref"
 	"arplin/teach"
 	"arplin/teach/ladders"
 	"arplin/teach/people"
@@ -171,7 +172,7 @@ var hashOnce = sync.OnceValues(func() (string, error) {
 type loader struct {
 	*teach.Teach
 	school  School
-	teacher store.TeacherID
+	teacher ref.Teacher
 }
 
 func (l *loader) load(ctx context.Context, now time.Time) error {
@@ -188,7 +189,7 @@ func (l *loader) load(ctx context.Context, now time.Time) error {
 }
 
 // AddSample gives a teacher the class of the demo to look around in, with its songs.
-func AddSample(ctx context.Context, s *store.Store, teacher store.TeacherID, now time.Time) (store.ClassID, error) {
+func AddSample(ctx context.Context, s *store.Store, teacher ref.Teacher, now time.Time) (ref.Class, error) {
 	if class, err := s.SampleOf(ctx, teacher); !errors.Is(err, store.ErrNotFound) {
 		return class, err // it is there
 	}
@@ -206,14 +207,14 @@ func AddSample(ctx context.Context, s *store.Store, teacher store.TeacherID, now
 }
 
 // fill gives the teacher the class, its songs and all that was done with them.
-func (l *loader) fill(ctx context.Context, now time.Time) (class store.ClassID, list []store.SongID, err error) {
+func (l *loader) fill(ctx context.Context, now time.Time) (class ref.Class, list []ref.Song, err error) {
 	class, err = l.Store.AddClass(ctx, l.teacher, store.Class{
 		Name: l.school.Class.Name, LessonMinutes: l.school.Class.Minutes, Fingers: "moving", LowFifth: true,
 	})
 	if err != nil {
 		return class, list, err
 	}
-	songs := map[string]store.SongID{}
+	songs := map[string]ref.Song{}
 	for _, name := range l.school.Songs {
 		if songs[name], err = l.addSong(ctx, name); err != nil {
 			return class, list, err
@@ -224,7 +225,7 @@ func (l *loader) fill(ctx context.Context, now time.Time) (class store.ClassID, 
 	if err != nil {
 		return class, list, err
 	}
-	var also store.LadderID
+	var also ref.Ladder
 	if song, ok := songs[l.school.Also.Song]; ok { // the newest stands in front, so this one is made first
 		if also, err = l.Ladders.Make(ctx, l.teacher, at, ladders.NewLadder{Song: song, Pattern: l.school.Also.Pattern}); err != nil {
 			return class, list, err
@@ -251,7 +252,7 @@ func (l *loader) fill(ctx context.Context, now time.Time) (class store.ClassID, 
 	return class, list, l.addTerm(ctx, class, id, now)
 }
 
-func (l *loader) addSong(ctx context.Context, name string) (store.SongID, error) {
+func (l *loader) addSong(ctx context.Context, name string) (ref.Song, error) {
 	sheet, err := files.ReadFile("songs/" + name + ".cho")
 	if err != nil {
 		return 0, err
@@ -263,7 +264,7 @@ func (l *loader) addSong(ctx context.Context, name string) (store.SongID, error)
 	return l.Store.AddSong(ctx, l.teacher, sg)
 }
 
-func (l *loader) addStudents(ctx context.Context, class store.ClassID, id store.LadderID, now time.Time) error {
+func (l *loader) addStudents(ctx context.Context, class ref.Class, id ref.Ladder, now time.Time) error {
 	on, err := l.Store.Ladder(ctx, l.teacher, id)
 	if err != nil {
 		return err
@@ -292,7 +293,7 @@ func (l *loader) addStudents(ctx context.Context, class store.ClassID, id store.
 }
 
 // heard logs what is heard of a student on the step of now, and says when it began.
-func (l *loader) heard(ctx context.Context, student store.StudentID, on store.Ladder, step ladder.Step, lines []string, now time.Time) (time.Time, error) {
+func (l *loader) heard(ctx context.Context, student ref.Student, on store.Ladder, step ladder.Step, lines []string, now time.Time) (time.Time, error) {
 	sg, err := l.Store.Song(ctx, l.teacher, on.SongID)
 	if err != nil {
 		return now, err

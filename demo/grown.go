@@ -6,6 +6,7 @@ import (
 	"time"
 
 	"arplin/store"
+	"arplin/store/ref"
 	"arplin/teach"
 	"arplin/teach/ladders"
 )
@@ -20,7 +21,7 @@ const (
 // Grow adds to a teacher's first class what three years leave behind: songs,
 // ladders, and a clean tempo of every student each week, spread over the ladders
 // as they came, with everybody on the newest.
-func Grow(ctx context.Context, s *store.Store, teacher store.TeacherID, now time.Time) error {
+func Grow(ctx context.Context, s *store.Store, teacher ref.Teacher, now time.Time) error {
 	l := loader{Teach: teach.New(s), teacher: teacher}
 	class, err := l.People.Class(ctx, teacher, 0)
 	if err != nil {
@@ -30,7 +31,7 @@ func Grow(ctx context.Context, s *store.Store, teacher store.TeacherID, now time
 	if err != nil {
 		return err
 	}
-	var songs []store.SongID
+	var songs []ref.Song
 	for i := range GrownSongs {
 		id, err := l.addSong(ctx, school.Songs[i%len(school.Songs)])
 		if err != nil {

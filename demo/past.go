@@ -12,6 +12,7 @@ import (
 	"arplin/core/practice"
 	"arplin/core/say"
 	"arplin/store"
+	"arplin/store/ref"
 	"arplin/teach/ladders"
 	"arplin/teach/lesson"
 	"arplin/teach/people"
@@ -19,7 +20,7 @@ import (
 
 // addBefore logs what a student has played on steps that are left behind, up to a time,
 // with the decisions to go on.
-func (l *loader) addBefore(ctx context.Context, student store.StudentID, on store.Ladder, before []Before, until time.Time, now ladder.StepID) error {
+func (l *loader) addBefore(ctx context.Context, student ref.Student, on store.Ladder, before []Before, until time.Time, now ladder.StepID) error {
 	const apart = 84 * time.Hour
 	count := 0
 	for _, b := range before {
@@ -54,7 +55,7 @@ func (l *loader) addBefore(ctx context.Context, student store.StudentID, on stor
 
 // addPast adds a song that is finished, and the lesson of last week with its
 // register.
-func (l *loader) addPast(ctx context.Context, class store.ClassID, onDesk store.LadderID, song store.SongID, now time.Time) error {
+func (l *loader) addPast(ctx context.Context, class ref.Class, onDesk ref.Ladder, song ref.Song, now time.Time) error {
 	if err := l.addFinished(ctx, class, onDesk, song, now); err != nil {
 		return err
 	}
@@ -67,7 +68,7 @@ func (l *loader) addPast(ctx context.Context, class store.ClassID, onDesk store.
 }
 
 // addLesson gives a lesson as it was planned, with its register.
-func (l *loader) addLesson(ctx context.Context, class store.ClassID, away []string, at time.Time) error {
+func (l *loader) addLesson(ctx context.Context, class ref.Class, away []string, at time.Time) error {
 	c, err := l.People.Class(ctx, l.teacher, class)
 	if err != nil {
 		return err
@@ -100,7 +101,7 @@ func (l *loader) addLesson(ctx context.Context, class store.ClassID, away []stri
 }
 
 // placeAlso puts those of the class who play it on the second song of the desk.
-func (l *loader) placeAlso(ctx context.Context, class store.ClassID, id store.LadderID) error {
+func (l *loader) placeAlso(ctx context.Context, class ref.Class, id ref.Ladder) error {
 	on, err := l.Store.Ladder(ctx, l.teacher, id)
 	if err != nil {
 		return err
@@ -120,7 +121,7 @@ func (l *loader) placeAlso(ctx context.Context, class store.ClassID, id store.La
 }
 
 // addTerm stores the weeks up to the concert.
-func (l *loader) addTerm(ctx context.Context, class store.ClassID, on store.LadderID, now time.Time) error {
+func (l *loader) addTerm(ctx context.Context, class ref.Class, on ref.Ladder, now time.Time) error {
 	term := l.school.Term
 	if term.Weeks == 0 {
 		return nil
@@ -130,7 +131,7 @@ func (l *loader) addTerm(ctx context.Context, class store.ClassID, on store.Ladd
 }
 
 // addLadder makes another ladder of a class.
-func (l *loader) addLadder(ctx context.Context, class store.ClassID, song store.SongID, pattern string) (c people.Class, on store.Ladder, err error) {
+func (l *loader) addLadder(ctx context.Context, class ref.Class, song ref.Song, pattern string) (c people.Class, on store.Ladder, err error) {
 	if c, err = l.People.Class(ctx, l.teacher, class); err != nil {
 		return c, on, err
 	}
@@ -144,7 +145,7 @@ func (l *loader) addLadder(ctx context.Context, class store.ClassID, song store.
 
 // addFinished makes the ladder of a song that the class has finished, with those on it who
 // were there.
-func (l *loader) addFinished(ctx context.Context, class store.ClassID, onDesk store.LadderID, song store.SongID, now time.Time) error {
+func (l *loader) addFinished(ctx context.Context, class ref.Class, onDesk ref.Ladder, song ref.Song, now time.Time) error {
 	c, on, err := l.addLadder(ctx, class, song, l.school.Finished.Pattern)
 	if err != nil {
 		return err
@@ -171,7 +172,7 @@ func (l *loader) addFinished(ctx context.Context, class store.ClassID, onDesk st
 
 // addGrowing makes the ladder of a song whose bars come four times, for a concert later: set aside,
 // with everybody further on it than on the ladder of now.
-func (l *loader) addGrowing(ctx context.Context, class store.ClassID, song store.SongID) error {
+func (l *loader) addGrowing(ctx context.Context, class ref.Class, song ref.Song) error {
 	c, on, err := l.addLadder(ctx, class, song, l.school.Grows.Pattern)
 	if err != nil {
 		return err

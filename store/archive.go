@@ -6,51 +6,36 @@ import (
 	"fmt"
 
 	"arplin/store/database"
+	"arplin/store/ref"
 )
 
-// Kind is what can be archived.
-type Kind string
+// archivable is what can be archived, in the order in which the archive lists it, with its table.
+var archivable = []struct {
+	kind  ref.Kind
+	table string
+}{{ref.AClass, "classes"}, {ref.AStudent, "students"}, {ref.ASong, "songs"}, {ref.ALadder, "ladders"}, {ref.APattern, "patterns"}}
 
-// The kinds, in the order in which the archive lists them.
-const (
-	AClass   Kind = "class"
-	AStudent Kind = "student"
-	ASong    Kind = "song"
-	ALadder  Kind = "ladder"
-	APattern Kind = "pattern"
-)
-
-// Kinds lists them with what is said of each.
-var Kinds = []struct {
-	Kind         Kind
-	Name, Plural string
-	table        string
-}{
-	{AClass, "class", "classes", "classes"}, {AStudent, "student", "students", "students"}, {ASong, "song", "songs", "songs"},
-	{ALadder, "ladder", "ladders", "ladders"}, {APattern, "pattern", "patterns", "patterns"},
-}
-
-// table is where a kind is kept; ErrNotFound for a kind that is none.
-func (k Kind) table() (string, error) {
-	for _, row := range Kinds {
-		if row.Kind == k {
+// tableOf is where what can be archived is kept; ErrNotFound for what cannot.
+func tableOf(kind ref.Kind) (string, error) {
+	for _, row := range archivable {
+		if row.kind == kind {
 			return row.table, nil
 		}
 	}
-	return "", fmt.Errorf("%q: %w", string(k), ErrNotFound)
+	return "", fmt.Errorf("%q: %w", string(kind), ErrNotFound)
 }
 
 // Archived is something on the list of what is archived.
 type Archived struct {
-	Kind    Kind
+	Kind    ref.Kind
 	ID      int64
 	Name    string
 	Entries int // of the log that would go with it
 }
 
 // Archive takes a thing off its list or puts it back.
-func (s *Store) Archive(ctx context.Context, teacher TeacherID, kind Kind, id int64, archived bool) error {
-	table, err := kind.table()
+func (s *Store) Archive(ctx context.Context, teacher ref.Teacher, kind ref.Kind, id int64, archived bool) error {
+	table, err := tableOf(kind)
 	if err != nil {
 		return err
 	}
@@ -71,7 +56,7 @@ const archivedUnion = `SELECT 'class' kind, id, name COLLATE utf8mb4_unicode_ci 
 
 // ArchivedOf lists a page of what a teacher has archived, with how much of the log
 // hangs on each; more tells whether there is another page.
-func (s *Store) ArchivedOf(ctx context.Context, teacher TeacherID, f Find) (list []Archived, more bool, err error) {
+func (s *Store) ArchivedOf(ctx context.Context, teacher ref.Teacher, f Find) (list []Archived, more bool, err error) {
 	where, words := f.where("name")
 	limit, bounds := f.limit()
 	args := append(append([]any{teacher, teacher, teacher, teacher, teacher, teacher}, words...), bounds...)
@@ -88,15 +73,15 @@ func (s *Store) ArchivedOf(ctx context.Context, teacher TeacherID, f Find) (list
 
 // ArchivedName is what something archived is called; ErrNotFound for what is not
 // archived.
-func (s *Store) ArchivedName(ctx context.Context, teacher TeacherID, kind Kind, id int64) (name string, err error) {
+func (s *Store) ArchivedName(ctx context.Context, teacher ref.Teacher, kind ref.Kind, id int64) (name string, err error) {
 	err = s.db.QueryRowContext(ctx, "SELECT name FROM ("+archivedUnion+") u WHERE kind = ? AND id = ?", teacher, teacher, teacher, teacher, teacher, string(kind), id).Scan(&name)
 	return name, notFound(err, string(kind))
 }
 
 // Delete removes something archived for good, with everything that hangs on it:
 // the keys of the tables take it along. What is not archived is not found.
-func (s *Store) Delete(ctx context.Context, teacher TeacherID, kind Kind, id int64) error {
-	table, err := kind.table()
+func (s *Store) Delete(ctx context.Context, teacher ref.Teacher, kind ref.Kind, id int64) error {
+	table, err := tableOf(kind)
 	if err != nil {
 		return err
 	}
@@ -104,13 +89,13 @@ func (s *Store) Delete(ctx context.Context, teacher TeacherID, kind Kind, id int
 }
 
 // ArchiveTeacher closes an account or opens it again.
-func (s *Store) ArchiveTeacher(ctx context.Context, teacher TeacherID, archived bool) error {
+func (s *Store) ArchiveTeacher(ctx context.Context, teacher ref.Teacher, archived bool) error {
 	_, err := s.db.Change(ctx, "UPDATE teachers SET archived = ? WHERE id = ?", archived, teacher)
 	return err
 }
 
 // DeleteTeacher removes an archived account and everything in it for good.
-func (s *Store) DeleteTeacher(ctx context.Context, teacher TeacherID) error {
+func (s *Store) DeleteTeacher(ctx context.Context, teacher ref.Teacher) error {
 	return s.deleted(ctx, "account", "DELETE FROM teachers WHERE id = ? AND archived", teacher)
 }
 
@@ -127,22 +112,16 @@ func (s *Store) deleted(ctx context.Context, what, query string, args ...any) er
 	})
 }
 
-// Thing is anything of a teacher's.
-type Thing struct {
-	Kind Kind
-	ID   int64
-}
-
 // Everything lists all that a teacher has, archived or not.
-func (s *Store) Everything(ctx context.Context, teacher TeacherID) (list []Thing, err error) {
-	for _, k := range Kinds {
+func (s *Store) Everything(ctx context.Context, teacher ref.Teacher) (list []ref.Thing, err error) {
+	for _, k := range archivable {
 		rows, err := s.db.QueryContext(ctx, "SELECT id FROM "+k.table+" WHERE teacher_id = ? ORDER BY id", teacher)
 		ids, err := database.Collect(rows, err, func(r *sql.Rows) (id int64, err error) { return id, r.Scan(&id) })
 		if err != nil {
 			return nil, err
 		}
 		for _, id := range ids {
-			list = append(list, Thing{k.Kind, id})
+			list = append(list, ref.Thing{Kind: k.kind, ID: id})
 		}
 	}
 	return list, nil

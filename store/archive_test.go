@@ -13,6 +13,7 @@ import (
 	"arplin/core/pattern"
 	"arplin/core/say"
 	"arplin/store"
+	"arplin/store/ref"
 	"arplin/store/storetest"
 )
 
@@ -90,11 +91,11 @@ func TestAnErasedStudentLeavesNoRow(t *testing.T) {
 	_, before := everyText(t, "student_id", int64(id))
 	require.Greater(t, before, 4, "the student is in many tables")
 
-	assert.ErrorIs(t, s.Delete(ctx, sc.teacher, store.AStudent, int64(id)), store.ErrNotFound, "what is not archived cannot be deleted by a slip")
-	require.NoError(t, s.Archive(ctx, sc.teacher, store.AStudent, int64(id), true))
+	assert.ErrorIs(t, s.Delete(ctx, sc.teacher, ref.AStudent, int64(id)), store.ErrNotFound, "what is not archived cannot be deleted by a slip")
+	require.NoError(t, s.Archive(ctx, sc.teacher, ref.AStudent, int64(id), true))
 	list, _, err := s.ArchivedOf(ctx, sc.teacher, store.Find{})
 	require.NoError(t, err)
-	assert.Equal(t, []store.Archived{{Kind: store.AStudent, ID: int64(id), Name: name, Entries: 2}}, list)
+	assert.Equal(t, []store.Archived{{Kind: ref.AStudent, ID: int64(id), Name: name, Entries: 2}}, list)
 	students, err := s.Students(ctx, sc.teacher, sc.class)
 	require.NoError(t, err)
 	assert.Len(t, students, 2, "archived is off the list")
@@ -102,7 +103,7 @@ func TestAnErasedStudentLeavesNoRow(t *testing.T) {
 	require.NoError(t, err)
 	assert.NotContains(t, places, id)
 
-	require.NoError(t, s.Delete(ctx, sc.teacher, store.AStudent, int64(id)))
+	require.NoError(t, s.Delete(ctx, sc.teacher, ref.AStudent, int64(id)))
 	texts, rows := everyText(t, "student_id", int64(id))
 	assert.Zero(t, rows)
 	for table, text := range texts {
@@ -124,17 +125,17 @@ func TestArchiveAndDelete(t *testing.T) {
 	own, err := s.AddPattern(ctx, sc.teacher, "Own", pattern.MustParse("4/4: p . . ."))
 	require.NoError(t, err)
 	for _, c := range []struct {
-		kind store.Kind
+		kind ref.Kind
 		id   int64
 		list func() (int, error)
 	}{
-		{store.APattern, int64(own), func() (int, error) { l, err := s.Patterns(ctx, sc.teacher); return len(l), err }},
-		{store.ALadder, int64(sc.ladder), func() (int, error) {
+		{ref.APattern, int64(own), func() (int, error) { l, err := s.Patterns(ctx, sc.teacher); return len(l), err }},
+		{ref.ALadder, int64(sc.ladder), func() (int, error) {
 			l, _, err := s.Ladders(ctx, sc.teacher, sc.class, store.Find{})
 			return len(l), err
 		}},
-		{store.ASong, int64(sc.song), func() (int, error) { l, _, err := s.Songs(ctx, sc.teacher, store.Find{}); return len(l), err }},
-		{store.AClass, int64(sc.class), func() (int, error) { l, err := s.Classes(ctx, sc.teacher); return len(l), err }},
+		{ref.ASong, int64(sc.song), func() (int, error) { l, _, err := s.Songs(ctx, sc.teacher, store.Find{}); return len(l), err }},
+		{ref.AClass, int64(sc.class), func() (int, error) { l, err := s.Classes(ctx, sc.teacher); return len(l), err }},
 	} {
 		count := func() int { n, err := c.list(); require.NoError(t, err); return n }
 		require.NoError(t, s.Archive(ctx, sc.teacher, c.kind, c.id, true))

@@ -3,24 +3,26 @@ package store
 import (
 	"context"
 	"fmt"
+
+	"arplin/store/ref"
 )
 
 // Arrangement is who plays what on a ladder's song.
 type Arrangement struct {
-	LadderID LadderID
+	LadderID ref.Ladder
 	Body     string // JSON
 	Version  int    // 0 for one that is not stored
 }
 
 // ArrangementOf finds the arrangement of a ladder; ErrNotFound where none is stored.
-func (s *Store) ArrangementOf(ctx context.Context, teacher TeacherID, ladder LadderID) (a Arrangement, err error) {
+func (s *Store) ArrangementOf(ctx context.Context, teacher ref.Teacher, ladder ref.Ladder) (a Arrangement, err error) {
 	err = s.db.QueryRowContext(ctx, "SELECT ladder_id, body, version FROM arrangements WHERE teacher_id = ? AND ladder_id = ?", teacher, ladder).
 		Scan(&a.LadderID, &a.Body, &a.Version)
 	return a, notFound(err, "arrangement")
 }
 
 // SetArrangement stores an arrangement for its version. The ladder must be the teacher's.
-func (s *Store) SetArrangement(ctx context.Context, teacher TeacherID, a Arrangement) error {
+func (s *Store) SetArrangement(ctx context.Context, teacher ref.Teacher, a Arrangement) error {
 	query, args := "UPDATE arrangements SET body = ?, version = version + 1 WHERE teacher_id = ? AND ladder_id = ? AND version = ?", []any{a.Body, teacher, a.LadderID, a.Version}
 	if a.Version == 0 {
 		query, args = "INSERT IGNORE INTO arrangements (teacher_id, ladder_id, body) SELECT l.teacher_id, l.id, ? FROM ladders l WHERE l.teacher_id = ? AND l.id = ?", []any{a.Body, teacher, a.LadderID}

@@ -6,11 +6,12 @@ import (
 	"fmt"
 
 	"arplin/store/database"
+	"arplin/store/ref"
 )
 
 // Class is a teacher's class with its schools.
 type Class struct {
-	ID            ClassID
+	ID            ref.Class
 	Name          string
 	LessonMinutes int
 	Fingers       string // "moving" or "fixed"
@@ -34,13 +35,13 @@ type Class struct {
 }
 
 // AddClass stores a new class.
-func (s *Store) AddClass(ctx context.Context, teacher TeacherID, c Class) (ClassID, error) {
+func (s *Store) AddClass(ctx context.Context, teacher ref.Teacher, c Class) (ref.Class, error) {
 	id, err := s.insert(ctx, "INSERT INTO classes (teacher_id, name, lesson_minutes, fingers, low_fifth, thick_on_top, uid) VALUES (?, ?, ?, ?, ?, ?, ?)",
 		teacher, c.Name, c.LessonMinutes, c.Fingers, c.LowFifth, c.ThickOnTop, named(""))
 	if err != nil {
 		return 0, fmt.Errorf("adding a class: %w", err)
 	}
-	return ClassID(id), nil
+	return ref.Class(id), nil
 }
 
 // classFields are what a teacher sets of a class.
@@ -72,7 +73,7 @@ func scanClass(scan func(...any) error) (c Class, err error) {
 
 // ChangeClass stores a class's name, minutes, schools and singing range for the
 // given version.
-func (s *Store) ChangeClass(ctx context.Context, teacher TeacherID, c Class) error {
+func (s *Store) ChangeClass(ctx context.Context, teacher ref.Teacher, c Class) error {
 	n, err := s.db.Change(ctx, "UPDATE classes SET "+classFields.set()+", version = version + 1 WHERE teacher_id = ? AND id = ? AND version = ?",
 		append(classFields.of(&c), teacher, c.ID, c.Version)...)
 	if err != nil {
@@ -90,20 +91,20 @@ func (s *Store) ChangeClass(ctx context.Context, teacher TeacherID, c Class) err
 
 // Classes lists a teacher's classes in the order in which they were made, the
 // archived ones left out.
-func (s *Store) Classes(ctx context.Context, teacher TeacherID) ([]Class, error) {
+func (s *Store) Classes(ctx context.Context, teacher ref.Teacher) ([]Class, error) {
 	rows, err := s.db.QueryContext(ctx, classQuery+" AND archived = FALSE ORDER BY id", teacher)
 	return database.Collect(rows, err, func(r *sql.Rows) (Class, error) { return scanClass(r.Scan) })
 }
 
 // Class finds one of the teacher's classes.
-func (s *Store) Class(ctx context.Context, teacher TeacherID, id ClassID) (Class, error) {
+func (s *Store) Class(ctx context.Context, teacher ref.Teacher, id ref.Class) (Class, error) {
 	c, err := scanClass(s.db.QueryRowContext(ctx, classQuery+" AND id = ?", teacher, id).Scan)
 	return c, notFound(err, "class")
 }
 
 // SetWeights stores how much the parts of the level count in a class, for the
 // given version of the weights.
-func (s *Store) SetWeights(ctx context.Context, teacher TeacherID, class ClassID, version int, weights string) error {
+func (s *Store) SetWeights(ctx context.Context, teacher ref.Teacher, class ref.Class, version int, weights string) error {
 	n, err := s.db.Change(ctx, "UPDATE classes SET weights = ?, weights_version = weights_version + 1 WHERE teacher_id = ? AND id = ? AND weights_version = ?", weights, teacher, class, version)
 	if err != nil || n == 1 {
 		return err
@@ -116,7 +117,7 @@ func (s *Store) SetWeights(ctx context.Context, teacher TeacherID, class ClassID
 }
 
 // SetSeries puts a series on the term of a class, or with nothing takes it off.
-func (s *Store) SetSeries(ctx context.Context, teacher TeacherID, class ClassID, series string) error {
+func (s *Store) SetSeries(ctx context.Context, teacher ref.Teacher, class ref.Class, series string) error {
 	if _, err := s.Class(ctx, teacher, class); err != nil {
 		return err
 	}

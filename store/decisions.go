@@ -10,13 +10,14 @@ import (
 	"arplin/core/practice"
 	"arplin/core/say"
 	"arplin/store/database"
+	"arplin/store/ref"
 )
 
 // Decision is what a teacher has decided about a student, with the reason.
 type Decision struct {
 	ID        int64
-	StudentID StudentID
-	LadderID  LadderID
+	StudentID ref.Student
+	LadderID  ref.Ladder
 	Step, To  ladder.StepID
 	Kind      practice.Kind
 	Why       say.Line
@@ -29,7 +30,7 @@ const standsSQL = `(d.n >= 0 AND d.n <= l.head)`
 
 // addDecisions keeps what was decided on a ladder, about students of its class, with the
 // revision that it makes; 0 for what moves nobody.
-func addDecisions(ctx context.Context, tx *sql.Tx, teacher TeacherID, on LadderID, n int, list []Decision) error {
+func addDecisions(ctx context.Context, tx *sql.Tx, teacher ref.Teacher, on ref.Ladder, n int, list []Decision) error {
 	for _, d := range list {
 		of := n
 		if d.Step == d.To {
@@ -44,10 +45,10 @@ func addDecisions(ctx context.Context, tx *sql.Tx, teacher TeacherID, on LadderI
 }
 
 // KeepDecisions keeps decisions that move nobody, about students of a ladder's class.
-func (s *Store) KeepDecisions(ctx context.Context, teacher TeacherID, on LadderID, list []Decision) error {
+func (s *Store) KeepDecisions(ctx context.Context, teacher ref.Teacher, on ref.Ladder, list []Decision) error {
 	return s.db.InTx(ctx, func(tx *sql.Tx) error {
 		for _, d := range list {
-			if err := ofClass(ctx, tx, teacher, on, []StudentID{d.StudentID}); err != nil {
+			if err := ofClass(ctx, tx, teacher, on, []ref.Student{d.StudentID}); err != nil {
 				return err
 			}
 		}
@@ -56,7 +57,7 @@ func (s *Store) KeepDecisions(ctx context.Context, teacher TeacherID, on LadderI
 }
 
 // Decisions lists what was decided about a student, the newest first.
-func (s *Store) Decisions(ctx context.Context, teacher TeacherID, student StudentID) ([]Decision, error) {
+func (s *Store) Decisions(ctx context.Context, teacher ref.Teacher, student ref.Student) ([]Decision, error) {
 	rows, err := s.db.QueryContext(ctx, `SELECT d.id, d.student_id, d.ladder_id, d.step_id, d.to_step, d.kind, d.why, d.at, NOT `+standsSQL+` FROM decisions d JOIN ladders l ON l.id = d.ladder_id
 		WHERE d.teacher_id = ? AND d.student_id = ? ORDER BY d.at DESC, d.id DESC LIMIT 100`, teacher, student)
 	return database.Collect(rows, err, func(r *sql.Rows) (d Decision, err error) {
@@ -69,7 +70,7 @@ func (s *Store) Decisions(ctx context.Context, teacher TeacherID, student Studen
 
 // DecisionsOf lists what was decided about the students of a class since a time and
 // stands, oldest first: from it comes the pace of each.
-func (s *Store) DecisionsOf(ctx context.Context, teacher TeacherID, class ClassID, since time.Time) ([]Decision, error) {
+func (s *Store) DecisionsOf(ctx context.Context, teacher ref.Teacher, class ref.Class, since time.Time) ([]Decision, error) {
 	rows, err := s.db.QueryContext(ctx, `SELECT d.id, d.student_id, d.ladder_id, d.step_id, d.to_step, d.kind, d.at FROM students t JOIN decisions d ON d.teacher_id = t.teacher_id AND d.student_id = t.id
 		JOIN ladders l ON l.id = d.ladder_id WHERE t.teacher_id = ? AND t.class_id = ? AND d.at >= ? AND `+standsSQL+` ORDER BY d.at, d.id`, teacher, class, since.UTC())
 	return database.Collect(rows, err, scanDecided)

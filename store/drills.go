@@ -9,16 +9,17 @@ import (
 	"arplin/core/pattern"
 	"arplin/core/song"
 	"arplin/store/database"
+	"arplin/store/ref"
 )
 
 // WeekDrill is a drill that a student has on the week, and on the weeks after it until it
 // is done or taken off.
 type WeekDrill struct {
-	ID          DrillID
-	StudentID   StudentID
-	SongID      SongID
+	ID          ref.Drill
+	StudentID   ref.Student
+	SongID      ref.Song
 	SongTitle   string
-	Week        time.Time  // on which it was put there: its Monday, as a date
+	Week        time.Time  // on which it was put there: any time of it, and once stored its Monday, as a date
 	Kind        string     // "bar" or "change"
 	Bar         song.BarID // 0 where it was gone before bars had ids
 	Pattern     pattern.Pattern
@@ -31,21 +32,24 @@ type WeekDrill struct {
 
 // AddDrill puts a drill on a student's week. Student and song must be the
 // teacher's.
-func (s *Store) AddDrill(ctx context.Context, teacher TeacherID, d WeekDrill) (DrillID, error) {
+func (s *Store) AddDrill(ctx context.Context, teacher ref.Teacher, d WeekDrill) (ref.Drill, error) {
 	id, err := s.insert(ctx, `INSERT INTO week_drills (teacher_id, student_id, song_id, week, kind, bar_id, pattern, pattern_name, minutes, over_chords, created_at)
 		SELECT ?, t.id, g.id, ?, ?, ?, ?, ?, ?, ?, ? FROM students t, songs g WHERE t.id = ? AND t.teacher_id = ? AND g.id = ? AND g.teacher_id = ?`,
-		teacher, d.Week.Format(time.DateOnly), d.Kind, d.Bar, d.Pattern.String(), d.PatternName, d.Minutes, d.Over, time.Now().UTC(), d.StudentID, teacher, d.SongID, teacher)
+		teacher, monday(d.Week).Format(time.DateOnly), d.Kind, d.Bar, d.Pattern.String(), d.PatternName, d.Minutes, d.Over, time.Now().UTC(), d.StudentID, teacher, d.SongID, teacher)
 	if err == nil && id == 0 {
 		err = ErrNotFound
 	}
 	if err != nil {
 		return 0, fmt.Errorf("putting a drill on a week: %w", err)
 	}
-	return DrillID(id), nil
+	return ref.Drill(id), nil
 }
 
+// monday is the first day of a time's week in that time's place.
+func monday(t time.Time) time.Time { return t.AddDate(0, 0, -(int(t.Weekday())+6)%7) }
+
 // WithdrawDrill takes a drill off a week or puts it back.
-func (s *Store) WithdrawDrill(ctx context.Context, teacher TeacherID, id DrillID, withdrawn bool) error {
+func (s *Store) WithdrawDrill(ctx context.Context, teacher ref.Teacher, id ref.Drill, withdrawn bool) error {
 	if _, err := s.Drill(ctx, teacher, id); err != nil {
 		return err
 	}
@@ -68,13 +72,13 @@ func scanDrill(scan func(...any) error) (d WeekDrill, err error) {
 }
 
 // Drill finds one of the teacher's drills, withdrawn or not.
-func (s *Store) Drill(ctx context.Context, teacher TeacherID, id DrillID) (WeekDrill, error) {
+func (s *Store) Drill(ctx context.Context, teacher ref.Teacher, id ref.Drill) (WeekDrill, error) {
 	d, err := scanDrill(s.db.QueryRowContext(ctx, drillQuery+" AND d.id = ?", teacher, id).Scan)
 	return d, notFound(err, "drill")
 }
 
 // FinishDrill notes that a drill is done, or that it is not after all.
-func (s *Store) FinishDrill(ctx context.Context, teacher TeacherID, id DrillID, at time.Time) error {
+func (s *Store) FinishDrill(ctx context.Context, teacher ref.Teacher, id ref.Drill, at time.Time) error {
 	if _, err := s.Drill(ctx, teacher, id); err != nil {
 		return err
 	}
@@ -84,7 +88,7 @@ func (s *Store) FinishDrill(ctx context.Context, teacher TeacherID, id DrillID, 
 
 // Drills lists the drills that the students of a class have, in the order in which they
 // were given: those that are neither done nor taken off.
-func (s *Store) Drills(ctx context.Context, teacher TeacherID, class ClassID) ([]WeekDrill, error) {
+func (s *Store) Drills(ctx context.Context, teacher ref.Teacher, class ref.Class) ([]WeekDrill, error) {
 	rows, err := s.db.QueryContext(ctx, drillQuery+" AND t.class_id = ? AND d.withdrawn = FALSE AND d.done_at IS NULL AND t.archived = FALSE AND t.left_on IS NULL ORDER BY d.id", teacher, class)
 	return database.Collect(rows, err, func(r *sql.Rows) (WeekDrill, error) { return scanDrill(r.Scan) })
 }
@@ -97,7 +101,7 @@ type DrillTry struct {
 }
 
 // AddDrillTry appends a try. The client's id makes one that is sent twice one.
-func (s *Store) AddDrillTry(ctx context.Context, teacher TeacherID, id DrillID, t DrillTry, clientID string) error {
+func (s *Store) AddDrillTry(ctx context.Context, teacher ref.Teacher, id ref.Drill, t DrillTry, clientID string) error {
 	if _, err := s.Drill(ctx, teacher, id); err != nil {
 		return err
 	}
@@ -109,7 +113,7 @@ func (s *Store) AddDrillTry(ctx context.Context, teacher TeacherID, id DrillID, 
 }
 
 // DrillTries lists what was heard on a drill, the newest first.
-func (s *Store) DrillTries(ctx context.Context, teacher TeacherID, id DrillID) ([]DrillTry, error) {
+func (s *Store) DrillTries(ctx context.Context, teacher ref.Teacher, id ref.Drill) ([]DrillTry, error) {
 	rows, err := s.db.QueryContext(ctx, "SELECT tempo, failed, at FROM drill_tries WHERE teacher_id = ? AND drill_id = ? ORDER BY at DESC, id DESC LIMIT 50", teacher, id)
 	return database.Collect(rows, err, func(r *sql.Rows) (t DrillTry, err error) { return t, r.Scan(&t.Tempo, &t.Failed, &t.At) })
 }

@@ -16,7 +16,7 @@ import (
 // aDrill is a drill on the week of a school's first student.
 func aDrill(sc school) store.WeekDrill {
 	return store.WeekDrill{
-		StudentID: sc.students[0], SongID: sc.song, Week: store.WeekOf(time.Date(2026, 11, 25, 18, 0, 0, 0, time.UTC)), Kind: "change", Bar: 3,
+		StudentID: sc.students[0], SongID: sc.song, Week: time.Date(2026, 11, 23, 0, 0, 0, 0, time.UTC), Kind: "change", Bar: 3,
 		Pattern: pattern.MustParse("4/4: p . i . m . a ."), PatternName: "Roll", Minutes: 7,
 	}
 }
@@ -57,12 +57,20 @@ func TestDrillsStayUntilTheyAreDone(t *testing.T) {
 	assert.Len(t, list(), 1)
 }
 
-// ISO 8601: a week begins on Monday.
-func TestWeekOf(t *testing.T) {
+// A drill is of the week in which it was put there. ISO 8601: a week begins on Monday.
+func TestADrillIsOfAWeek(t *testing.T) {
+	s := storetest.Open(t)
+	sc := newSchool(t, s, "weeks")
 	for day, monday := range map[string]string{"2026-11-23": "2026-11-23", "2026-11-25": "2026-11-23", "2026-11-29": "2026-11-23", "2026-11-30": "2026-11-30", "2027-01-01": "2026-12-28"} {
 		at, err := time.Parse(time.DateOnly, day)
 		require.NoError(t, err)
-		assert.Equal(t, monday, store.WeekOf(at.Add(23*time.Hour)).Format(time.DateOnly), day)
+		d := aDrill(sc)
+		d.Week = at.Add(23 * time.Hour)
+		id, err := s.AddDrill(t.Context(), sc.teacher, d)
+		require.NoError(t, err)
+		d, err = s.Drill(t.Context(), sc.teacher, id)
+		require.NoError(t, err)
+		assert.Equal(t, monday, d.Week.Format(time.DateOnly), day)
 	}
 }
 

@@ -9,6 +9,7 @@ import (
 	"arplin/core/practice/fault"
 	"arplin/core/song"
 	"arplin/store/database"
+	"arplin/store/ref"
 )
 
 // Failed is what failed in a bar, and how often.
@@ -20,7 +21,7 @@ type Failed struct {
 
 // FailedMost lists what a student, or with 0 a whole class, failed on a song since a
 // time, the most frequent first.
-func (s *Store) FailedMost(ctx context.Context, teacher TeacherID, class ClassID, student StudentID, song SongID, since time.Time) ([]Failed, error) {
+func (s *Store) FailedMost(ctx context.Context, teacher ref.Teacher, class ref.Class, student ref.Student, song ref.Song, since time.Time) ([]Failed, error) {
 	const most = 5
 	rows, err := s.db.QueryContext(ctx, `SELECT e.bar_id, e.fault, COUNT(*) FROM students t JOIN log_entries e ON e.teacher_id = t.teacher_id AND e.student_id = t.id
 		JOIN ladders l ON l.id = e.ladder_id
@@ -31,7 +32,7 @@ func (s *Store) FailedMost(ctx context.Context, teacher TeacherID, class ClassID
 
 // TenseAndStays is Tense, and the decisions to stay about the students of the class since another
 // time after which nothing more was heard: by student, ladder and step, with their time.
-func (s *Store) TenseAndStays(ctx context.Context, teacher TeacherID, class ClassID, since, stayed time.Time) (tense map[StudentID]bool, stays []Decision, err error) {
+func (s *Store) TenseAndStays(ctx context.Context, teacher ref.Teacher, class ref.Class, since, stayed time.Time) (tense map[ref.Student]bool, stays []Decision, err error) {
 	rows, err := s.db.QueryContext(ctx, tenseQuery+` UNION ALL (SELECT d.student_id, d.ladder_id, d.step_id, d.at `+staysSQL+`)`,
 		teacher, class, fault.Tension, since.UTC(), teacher, class, stayed.UTC(), practice.Stay)
 	list, err := database.Collect(rows, err, func(r *sql.Rows) (d Decision, err error) {
@@ -40,7 +41,7 @@ func (s *Store) TenseAndStays(ctx context.Context, teacher TeacherID, class Clas
 		d.At = at.Time
 		return d, err
 	})
-	tense = map[StudentID]bool{}
+	tense = map[ref.Student]bool{}
 	for _, d := range list {
 		if d.LadderID == 0 {
 			tense[d.StudentID] = true
@@ -56,13 +57,13 @@ var tenseQuery = `SELECT t.id, 0, 0, CAST(NULL AS DATETIME(6)) FROM students t W
 
 // Tense are the students of a class of whom the last that was heard since a time, on
 // any song, was with tension.
-func (s *Store) Tense(ctx context.Context, teacher TeacherID, class ClassID, since time.Time) (map[StudentID]bool, error) {
+func (s *Store) Tense(ctx context.Context, teacher ref.Teacher, class ref.Class, since time.Time) (map[ref.Student]bool, error) {
 	rows, err := s.db.QueryContext(ctx, tenseQuery, teacher, class, fault.Tension, since.UTC())
-	list, err := database.Collect(rows, err, func(r *sql.Rows) (id StudentID, err error) {
+	list, err := database.Collect(rows, err, func(r *sql.Rows) (id ref.Student, err error) {
 		var none sql.RawBytes
 		return id, r.Scan(&id, &none, &none, &none)
 	})
-	tense := map[StudentID]bool{}
+	tense := map[ref.Student]bool{}
 	for _, id := range list {
 		tense[id] = true
 	}

@@ -2,8 +2,8 @@ package store
 
 import "strings"
 
-// PageSize is how many things a page of a list has.
-const PageSize = 50
+// pageSize is how many things a page of a list has.
+const pageSize = 50
 
 // Find narrows a list to what has every word in its names, and to one page of it.
 type Find struct {
@@ -30,13 +30,13 @@ var likeText = strings.NewReplacer(`\`, `\\`, `%`, `\%`, `_`, `\_`)
 
 // limit reads one more than a page, which tells whether there is another.
 func (f Find) limit() (sql string, args []any) {
-	return " LIMIT ? OFFSET ?", []any{PageSize + 1, max(0, f.Page) * PageSize}
+	return " LIMIT ? OFFSET ?", []any{pageSize + 1, max(0, f.Page) * pageSize}
 }
 
 // paged takes the one more off.
 func paged[T any](list []T) (page []T, more bool) {
-	if len(list) > PageSize {
-		return list[:PageSize], true
+	if len(list) > pageSize {
+		return list[:pageSize], true
 	}
 	return list, false
 }

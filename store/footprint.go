@@ -11,24 +11,25 @@ import (
 	"github.com/google/uuid"
 
 	"arplin/store/database"
+	"arplin/store/ref"
 )
 
 // named is the name of a row for good: the one that it came with, or a fresh one.
-func named(given UID) UID {
+func named(given ref.UID) ref.UID {
 	if given != "" {
 		return given
 	}
-	return UID(uuid.NewString())
+	return ref.UID(uuid.NewString())
 }
 
 // namedTables are where things with such names are stored.
 var namedTables = []struct {
-	kind  Kind
+	kind  ref.Kind
 	table string
 	says  string // of one that was changed since an import
 }{
-	{ASong, "songs", "songs"}, {APattern, "patterns", "patterns"}, {AClass, "classes", "the settings of a class"}, {AStudent, "students", "students"},
-	{ALadder, "ladders", "ladders"}, {AnEntry, "log_entries", "log entries"},
+	{ref.ASong, "songs", "songs"}, {ref.APattern, "patterns", "patterns"}, {ref.AClass, "classes", "the settings of a class"}, {ref.AStudent, "students", "students"},
+	{ref.ALadder, "ladders", "ladders"}, {ref.AnEntry, "log_entries", "log entries"},
 }
 
 // reference is a column by which rows of one table refer to another.
@@ -44,7 +45,7 @@ func references(ctx context.Context, tx *sql.Tx) ([]reference, error) {
 }
 
 // kindOf is the kind of thing that a table holds; empty for other tables.
-func kindOf(table string) Kind {
+func kindOf(table string) ref.Kind {
 	for _, n := range namedTables {
 		if n.table == table {
 			return n.kind
@@ -64,9 +65,9 @@ var hanging = map[string]string{
 // table: what differs later was used or changed since then.
 type footprint map[string]string
 
-func footprintOf(ctx context.Context, tx *sql.Tx, teacher TeacherID, id ImportID) (footprint, error) {
+func footprintOf(ctx context.Context, tx *sql.Tx, teacher ref.Teacher, id ref.Import) (footprint, error) {
 	f := footprint{}
-	sum := func(key, table, column string, kind Kind) error {
+	sum := func(key, table, column string, kind ref.Kind) error {
 		columns, err := database.Columns(ctx, tx, table)
 		if err != nil {
 			return err

@@ -4,6 +4,8 @@ import (
 	"context"
 	"fmt"
 	"time"
+
+	"arplin/store/ref"
 )
 
 // formsKept is how long a form that was sent is known again.
@@ -17,7 +19,7 @@ type SentForm struct {
 
 // TakeForm notes a form by its key before it is carried out. A key that was taken
 // already comes back with what is known of it.
-func (s *Store) TakeForm(ctx context.Context, teacher TeacherID, key string, now time.Time) (before SentForm, fresh bool, err error) {
+func (s *Store) TakeForm(ctx context.Context, teacher ref.Teacher, key string, now time.Time) (before SentForm, fresh bool, err error) {
 	n, err := s.db.Change(ctx, "INSERT IGNORE INTO sent_forms (teacher_id, k, at) VALUES (?, ?, ?)", teacher, key, now.Unix())
 	if err != nil {
 		return before, false, fmt.Errorf("noting a form: %w", err)
@@ -34,13 +36,13 @@ func (s *Store) TakeForm(ctx context.Context, teacher TeacherID, key string, now
 }
 
 // FormLed notes where a form led.
-func (s *Store) FormLed(ctx context.Context, teacher TeacherID, key, location string) error {
+func (s *Store) FormLed(ctx context.Context, teacher ref.Teacher, key, location string) error {
 	_, err := s.db.Change(ctx, "UPDATE sent_forms SET location = ? WHERE teacher_id = ? AND k = ?", location, teacher, key)
 	return err
 }
 
 // FreeForm forgets a form of which nothing came, so that it can be sent again.
-func (s *Store) FreeForm(ctx context.Context, teacher TeacherID, key string) error {
+func (s *Store) FreeForm(ctx context.Context, teacher ref.Teacher, key string) error {
 	_, err := s.db.Change(ctx, "DELETE FROM sent_forms WHERE teacher_id = ? AND k = ?", teacher, key)
 	return err
 }

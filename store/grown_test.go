@@ -13,6 +13,7 @@ import (
 	"arplin/store"
 	"arplin/store/database"
 	"arplin/store/keyvalue"
+	"arplin/store/ref"
 	"arplin/store/storetest"
 )
 
@@ -56,7 +57,7 @@ func TestEveryQueryHasAnIndex(t *testing.T) {
 	require.Greater(t, n, 30_000)
 	require.NoError(t, s.DB().QueryRow("SELECT MIN(class_id), MIN(id) FROM students WHERE teacher_id = ?", sc.teacher).Scan(&sc.class, &n))
 	require.NoError(t, s.DB().QueryRow("SELECT MIN(id), MIN(song_id) FROM ladders WHERE teacher_id = ?", sc.teacher).Scan(&sc.ladder, &sc.song))
-	student, since := store.StudentID(n), time.Now().AddDate(0, -3, 0)
+	student, since := ref.Student(n), time.Now().AddDate(0, -3, 0)
 
 	type asked struct {
 		query string
@@ -83,14 +84,14 @@ func TestEveryQueryHasAnIndex(t *testing.T) {
 		"songs found": func() error { _, _, err := watched.Songs(ctx, sc.teacher, f); return err },
 		"songs in":    func() error { _, err := watched.SongsIn(ctx, sc.teacher, "4/4"); return err },
 		"song":        func() error { _, err := watched.Song(ctx, sc.teacher, sc.song); return err },
-		"songs of":    func() error { _, err := watched.SongsOf(ctx, sc.teacher, []store.SongID{sc.song}); return err },
+		"songs of":    func() error { _, err := watched.SongsOf(ctx, sc.teacher, []ref.Song{sc.song}); return err },
 		"ladders":     func() error { _, _, err := watched.Ladders(ctx, sc.teacher, sc.class, store.Find{}); return err },
 		"ladders found": func() error {
 			_, _, err := watched.Ladders(ctx, sc.teacher, sc.class, store.Find{Words: "waltz"})
 			return err
 		},
 		"ladder":      func() error { _, err := watched.Ladder(ctx, sc.teacher, sc.ladder); return err },
-		"ladders of":  func() error { _, err := watched.LaddersOf(ctx, sc.teacher, []store.LadderID{sc.ladder}); return err },
+		"ladders of":  func() error { _, err := watched.LaddersOf(ctx, sc.teacher, []ref.Ladder{sc.ladder}); return err },
 		"on now":      func() error { _, err := watched.OnNow(ctx, sc.teacher, sc.class); return err },
 		"places":      func() error { _, err := watched.Placements(ctx, sc.teacher, sc.ladder); return err },
 		"tempos":      func() error { _, err := watched.TriesOn(ctx, sc.teacher, sc.ladder, since); return err },

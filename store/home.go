@@ -10,14 +10,15 @@ import (
 	"arplin/core/ladder"
 	"arplin/core/practice"
 	"arplin/store/database"
+	"arplin/store/ref"
 )
 
 // HomeEntry is something that a student played at home and wrote down.
 type HomeEntry struct {
-	StudentID StudentID
-	LadderID  LadderID      // 0 where it is about no step
+	StudentID ref.Student
+	LadderID  ref.Ladder    // 0 where it is about no step
 	Step      ladder.StepID // of the ladder, as it was when it was played
-	DrillID   DrillID       // 0 for none
+	DrillID   ref.Drill     // 0 for none
 	Card      string        // what kind of card it stood on
 	Went      practice.Went
 	Tempo     int // 0 where none was written
@@ -31,7 +32,7 @@ type HomeEntry struct {
 
 // AddHome stores entries of one student, and returns those that were left: what they are about is not, or
 // not any more, of the student's class. What was stored before stays as it is.
-func (s *Store) AddHome(ctx context.Context, teacher TeacherID, student StudentID, list []HomeEntry) (left []string, err error) {
+func (s *Store) AddHome(ctx context.Context, teacher ref.Teacher, student ref.Student, list []HomeEntry) (left []string, err error) {
 	err = s.db.InTx(ctx, func(tx *sql.Tx) error {
 		left, err = addHome(ctx, tx, teacher, student, list)
 		return err
@@ -42,12 +43,12 @@ func (s *Store) AddHome(ctx context.Context, teacher TeacherID, student StudentI
 	return left, nil
 }
 
-func addHome(ctx context.Context, tx *sql.Tx, teacher TeacherID, student StudentID, list []HomeEntry) (left []string, err error) {
-	theirs := map[LadderID]bool{0: true}
+func addHome(ctx context.Context, tx *sql.Tx, teacher ref.Teacher, student ref.Student, list []HomeEntry) (left []string, err error) {
+	theirs := map[ref.Ladder]bool{0: true}
 	for _, e := range list {
 		known, asked := theirs[e.LadderID]
 		if !asked {
-			err := ofClass(ctx, tx, teacher, e.LadderID, []StudentID{student})
+			err := ofClass(ctx, tx, teacher, e.LadderID, []ref.Student{student})
 			if err != nil && !errors.Is(err, ErrNotFound) {
 				return nil, err
 			}
@@ -71,13 +72,13 @@ func addHome(ctx context.Context, tx *sql.Tx, teacher TeacherID, student Student
 }
 
 // CameSince counts what has arrived from a student since a time.
-func (s *Store) CameSince(ctx context.Context, teacher TeacherID, student StudentID, since time.Time) (n int, err error) {
+func (s *Store) CameSince(ctx context.Context, teacher ref.Teacher, student ref.Student, since time.Time) (n int, err error) {
 	err = s.db.QueryRowContext(ctx, "SELECT COUNT(*) FROM home_entries WHERE teacher_id = ? AND student_id = ? AND came >= ?", teacher, student, since.UTC()).Scan(&n)
 	return n, err
 }
 
 // HomeNames are the phones' ids of all that came from home.
-func (s *Store) HomeNames(ctx context.Context, teacher TeacherID) (map[string]bool, error) {
+func (s *Store) HomeNames(ctx context.Context, teacher ref.Teacher) (map[string]bool, error) {
 	rows, err := s.db.QueryContext(ctx, "SELECT client_id FROM home_entries WHERE teacher_id = ?", teacher)
 	list, err := database.Collect(rows, err, func(r *sql.Rows) (id string, err error) { return id, r.Scan(&id) })
 	names := make(map[string]bool, len(list))
@@ -104,7 +105,7 @@ func scanHome(r *sql.Rows) (e cameHome, err error) {
 
 // Home lists what the students of a class, or with a student only that one, played at home since a time,
 // in the order in which it was played.
-func (s *Store) Home(ctx context.Context, teacher TeacherID, class ClassID, student StudentID, since time.Time) (list []HomeEntry, err error) {
+func (s *Store) Home(ctx context.Context, teacher ref.Teacher, class ref.Class, student ref.Student, since time.Time) (list []HomeEntry, err error) {
 	rows, err := s.db.QueryContext(ctx, homeQuery+" ORDER BY h.at, h.id", teacher, class, student, student, since.UTC())
 	all, err := database.Collect(rows, err, scanHome)
 	for _, e := range all {
@@ -114,13 +115,13 @@ func (s *Store) Home(ctx context.Context, teacher TeacherID, class ClassID, stud
 }
 
 // CameHome is Home with, by student, the takes that came from phones since then: one question for both.
-func (s *Store) CameHome(ctx context.Context, teacher TeacherID, class ClassID, student StudentID, since time.Time) (list []HomeEntry, takes map[StudentID]int, err error) {
+func (s *Store) CameHome(ctx context.Context, teacher ref.Teacher, class ref.Class, student ref.Student, since time.Time) (list []HomeEntry, takes map[ref.Student]int, err error) {
 	rows, err := s.db.QueryContext(ctx, homeQuery+` UNION ALL SELECT k.student_id, 0, 0, 0, '', '', 0, 0, 0, '', '', k.at, k.at, k.id, TRUE
 		FROM students t JOIN takes k ON k.teacher_id = t.teacher_id AND k.student_id = t.id
 		WHERE t.teacher_id = ? AND t.class_id = ? AND (? = 0 OR t.id = ?) AND k.at >= ? AND k.home ORDER BY at, id`,
 		teacher, class, student, student, since.UTC(), teacher, class, student, student, since.UTC())
 	all, err := database.Collect(rows, err, scanHome)
-	takes = map[StudentID]int{}
+	takes = map[ref.Student]int{}
 	for _, e := range all {
 		if e.take {
 			takes[e.StudentID]++

@@ -9,6 +9,7 @@ import (
 
 	"arplin/core/practice"
 	"arplin/store"
+	"arplin/store/ref"
 	"arplin/store/storetest"
 )
 
@@ -59,17 +60,17 @@ func TestAPhoneLinkOpensWhileItHolds(t *testing.T) {
 	now := time.Date(2026, 11, 25, 18, 0, 0, 0, time.Local)
 	ends := now.AddDate(0, 0, 30)
 	st := sc.students[0]
-	require.NoError(t, s.GivePhoneLinks(ctx, sc.teacher, []store.StudentID{st}, ends, now, sum))
+	require.NoError(t, s.GivePhoneLinks(ctx, sc.teacher, []ref.Student{st}, ends, now, sum))
 	link := func() store.PhoneLink {
 		by, err := s.PhoneLinks(ctx, sc.teacher, sc.class)
 		require.NoError(t, err)
 		return by[st]
 	}
 	first := link()
-	require.NoError(t, s.GivePhoneLinks(ctx, sc.teacher, []store.StudentID{st}, ends, now, sum))
+	require.NoError(t, s.GivePhoneLinks(ctx, sc.teacher, []ref.Student{st}, ends, now, sum))
 	assert.Equal(t, first, link(), "who has one keeps it")
-	require.NoError(t, s.GivePhoneLinks(ctx, other.teacher, []store.StudentID{st}, ends, now, sum))
-	require.NoError(t, s.RenewPhoneLinks(ctx, other.teacher, []store.StudentID{st}, ends, now, sum))
+	require.NoError(t, s.GivePhoneLinks(ctx, other.teacher, []ref.Student{st}, ends, now, sum))
+	require.NoError(t, s.RenewPhoneLinks(ctx, other.teacher, []ref.Student{st}, ends, now, sum))
 	assert.Equal(t, first, link(), "another teacher makes none for them")
 	opens := func(l store.PhoneLink, at time.Time) bool {
 		p, err := s.PhoneBy(ctx, sum(l.Nonce), at)
@@ -88,12 +89,12 @@ func TestAPhoneLinkOpensWhileItHolds(t *testing.T) {
 	assert.True(t, opens(first, now), "another teacher revokes nothing")
 	require.NoError(t, s.RevokePhoneLinks(ctx, sc.teacher, sc.class, st))
 	assert.False(t, opens(first, now))
-	require.NoError(t, s.RenewPhoneLinks(ctx, sc.teacher, []store.StudentID{st}, ends, now, sum))
+	require.NoError(t, s.RenewPhoneLinks(ctx, sc.teacher, []ref.Student{st}, ends, now, sum))
 	assert.False(t, opens(first, now), "the old one")
 	assert.True(t, opens(link(), now))
 	require.NoError(t, s.EndPhoneLinks(ctx, sc.teacher, sc.class, now.AddDate(0, 0, -1)))
 	assert.False(t, opens(link(), now))
 	require.NoError(t, s.EndPhoneLinks(ctx, sc.teacher, sc.class, ends))
-	require.NoError(t, s.Archive(ctx, sc.teacher, store.AStudent, int64(st), true))
+	require.NoError(t, s.Archive(ctx, sc.teacher, ref.AStudent, int64(st), true))
 	assert.False(t, opens(link(), now), "archived")
 }

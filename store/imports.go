@@ -8,115 +8,58 @@ import (
 	"time"
 
 	"arplin/core/ladder"
-	"arplin/core/pattern"
 	"arplin/core/say"
 	"arplin/core/song"
 	"arplin/store/database"
+	"arplin/store/ref"
 )
 
-// UID names a thing for good, across accounts and machines.
-type UID string
-
-// ImportID names an import.
-type ImportID int64
-
-// The kinds of things that are named so, beside those that can be archived.
-const AnEntry Kind = "entry"
-
-// Incoming is what a file brings, in the order in which it is stored. What has an id is there already:
-// with a version, it is replaced as the newest version; without, it is only referred to.
+// Incoming is what a file brings, in the order in which it is stored.
 type Incoming struct {
 	Name         string   // of the file
 	Says         say.Line // what it brings
-	Patterns     []IncomingPattern
-	Songs        []IncomingSong
-	Classes      []IncomingClass
-	Students     []IncomingStudent
-	Ladders      []IncomingLadder
-	Log          []IncomingEntry
-	Home         []IncomingHome
-	Takes        []IncomingTake
-	Terms        []IncomingTerm
-	Arrangements []IncomingArrangement
+	Patterns     []Coming[Pattern]
+	Songs        []Coming[song.Song]
+	Classes      []Coming[Class]
+	Students     []Coming[Student]
+	Ladders      []Coming[Ladder]
+	Log          []Coming[Entry]
+	Home         []Coming[HomeEntry]
+	Takes        []Coming[Take]
+	Terms        []Coming[Term]
+	Arrangements []Coming[Arranged]
 }
 
-// The things of an import.
-type (
-	IncomingPattern struct {
-		UID     UID
-		ID      PatternID
-		Version int
-		Name    string
-		Pattern pattern.Pattern
-	}
-	IncomingSong struct {
-		UID     UID
-		ID      SongID
-		Version int
-		Song    song.Song
-	}
-	IncomingClass struct {
-		UID   UID
-		ID    ClassID
-		Class Class
-	}
-	IncomingStudent struct {
-		UID, Class UID
-		ID         StudentID
-		Student    Student
-	}
-	IncomingLadder struct {
-		UID, Class, Song UID
-		ID               LadderID
-		Version          int
-		Ladder           Ladder
-		Places           map[UID]ladder.StepID
-	}
-	IncomingEntry struct {
-		UID, Student, Ladder UID
-		Entry                Entry
-	}
-	IncomingHome struct {
-		Student, Ladder UID // of a student who is new; no ladder where it is about none
-		Entry           HomeEntry
-	}
-	IncomingTake struct {
-		Student, Ladder UID // of a student who is new; no ladder where it is on none
-		Take            Take
-		Sound           []byte
-	}
-	IncomingTerm struct {
-		Class, Ladder UID
-		More          []UID // further ladders
-		Term          Term
-	}
-	IncomingArrangement struct {
-		Ladder UID
-		Body   func(row func(UID) int64) (string, error) // with the rows of now
-	}
-)
+// Arranged makes the text of an arrangement with the rows of now.
+type Arranged func(row func(ref.UID) int64) (string, error)
+
+// Coming is a thing of an import. What has an id is there already: with a version, it is replaced as the
+// newest version; without, it is only referred to.
+type Coming[T any] struct {
+	UID     ref.UID // in the file
+	ID      int64
+	Version int
+	Is      T
+
+	// What it hangs on in the file, as far as it does.
+	Class, Student, Song, Ladder ref.UID
+	More                         []ref.UID                 // further ladders, of a term
+	Places                       map[ref.UID]ladder.StepID // of students, on a ladder
+	Sound                        []byte                    // of a take
+}
 
 // imported is what was done to a song or a ladder that a file has replaced.
 const imported say.ID = "imported"
 
-// Imported is what was done when a file brought a newer version.
-func Imported() say.Line { return say.Of(imported) }
-
-// Named is a row with its name for good.
-type Named struct {
-	UID UID
-	Thing
-}
-
 // NamedThings are the rows of a teacher's with their names, archived ones, too; entries of the
 // log aside.
-func (s *Store) NamedThings(ctx context.Context, teacher TeacherID) (list []Named, err error) {
+func (s *Store) NamedThings(ctx context.Context, teacher ref.Teacher) (list []ref.Named, err error) {
 	for _, n := range namedTables {
-		if n.kind == AnEntry {
+		if n.kind == ref.AnEntry {
 			continue
 		}
 		rows, err := s.db.QueryContext(ctx, "SELECT uid, id FROM "+n.table+" WHERE teacher_id = ?", teacher)
-		of, err := database.Collect(rows, err, func(r *sql.Rows) (x Named, err error) { x.Kind = n.kind; return x, r.Scan(&x.UID, &x.ID) })
+		of, err := database.Collect(rows, err, func(r *sql.Rows) (x ref.Named, err error) { x.Kind = n.kind; return x, r.Scan(&x.UID, &x.ID) })
 		if err != nil {
 			return nil, err
 		}
@@ -128,20 +71,20 @@ func (s *Store) NamedThings(ctx context.Context, teacher TeacherID) (list []Name
 // importer carries one import out.
 type importer struct {
 	tx      *sql.Tx
-	teacher TeacherID
+	teacher ref.Teacher
 	id      int64
-	rows    map[UID]int64
+	rows    map[ref.UID]int64
 }
 
 // Import stores all that a file brings, or nothing.
-func (s *Store) Import(ctx context.Context, teacher TeacherID, in Incoming, at time.Time) (id ImportID, err error) {
+func (s *Store) Import(ctx context.Context, teacher ref.Teacher, in Incoming, at time.Time) (id ref.Import, err error) {
 	err = s.db.InTx(ctx, func(tx *sql.Tx) error {
-		im := importer{tx: tx, teacher: teacher, rows: map[UID]int64{}}
+		im := importer{tx: tx, teacher: teacher, rows: map[ref.UID]int64{}}
 		im.id, err = insert(ctx, tx, "INSERT INTO imports (teacher_id, name, says, at) VALUES (?, ?, ?, ?)", teacher, in.Name, in.Says.String(), at.UTC())
 		if err != nil {
 			return err
 		}
-		id = ImportID(im.id)
+		id = ref.Import(im.id)
 		for _, part := range []func(context.Context, Incoming) error{im.patterns, im.songs, im.classes, im.students, im.ladders, im.log, im.home, im.takes, im.terms, im.arrangements} {
 			if err := part(ctx, in); err != nil {
 				return err
@@ -163,7 +106,7 @@ func (s *Store) Import(ctx context.Context, teacher TeacherID, in Incoming, at t
 }
 
 // brought notes what came, under its name.
-func (im *importer) brought(ctx context.Context, uid UID, kind Kind, row int64, changed bool, version int, was string) error {
+func (im *importer) brought(ctx context.Context, uid ref.UID, kind ref.Kind, row int64, changed bool, version int, was string) error {
 	im.rows[uid] = row
 	_, err := im.tx.ExecContext(ctx, "INSERT INTO imported (teacher_id, import_id, uid, kind, row_id, changed, version, was) VALUES (?, ?, ?, ?, ?, ?, ?, ?)", im.teacher, im.id, uid, string(kind), row, changed, version, was)
 	return err
@@ -173,9 +116,9 @@ func (im *importer) patterns(ctx context.Context, in Incoming) error {
 	for _, p := range in.Patterns {
 		switch {
 		case p.ID == 0:
-			id, err := insert(ctx, im.tx, "INSERT INTO patterns (teacher_id, name, notation, version, created_at, uid) VALUES (?, ?, ?, 1, ?, ?)", im.teacher, p.Name, p.Pattern.String(), time.Now().UTC(), named(p.UID))
+			id, err := insert(ctx, im.tx, "INSERT INTO patterns (teacher_id, name, notation, version, created_at, uid) VALUES (?, ?, ?, 1, ?, ?)", im.teacher, p.Is.Name, p.Is.Pattern.String(), time.Now().UTC(), named(p.UID))
 			if err == nil {
-				err = im.brought(ctx, p.UID, APattern, id, false, 1, "")
+				err = im.brought(ctx, p.UID, ref.APattern, id, false, 1, "")
 			}
 			if err != nil {
 				return err
@@ -185,14 +128,14 @@ func (im *importer) patterns(ctx context.Context, in Incoming) error {
 			if err := im.tx.QueryRowContext(ctx, "SELECT name, notation FROM patterns WHERE teacher_id = ? AND id = ? AND version = ? FOR UPDATE", im.teacher, p.ID, p.Version).Scan(&name, &notation); err != nil {
 				return staleOr(err, "pattern")
 			}
-			if _, err := im.tx.ExecContext(ctx, "UPDATE patterns SET name = ?, notation = ?, version = version + 1 WHERE teacher_id = ? AND id = ?", p.Name, p.Pattern.String(), im.teacher, p.ID); err != nil {
+			if _, err := im.tx.ExecContext(ctx, "UPDATE patterns SET name = ?, notation = ?, version = version + 1 WHERE teacher_id = ? AND id = ?", p.Is.Name, p.Is.Pattern.String(), im.teacher, p.ID); err != nil {
 				return err
 			}
-			if err := im.brought(ctx, p.UID, APattern, int64(p.ID), true, p.Version+1, name+"\n"+notation); err != nil {
+			if err := im.brought(ctx, p.UID, ref.APattern, p.ID, true, p.Version+1, name+"\n"+notation); err != nil {
 				return err
 			}
 		default:
-			im.rows[p.UID] = int64(p.ID)
+			im.rows[p.UID] = p.ID
 		}
 	}
 	return nil
@@ -209,34 +152,34 @@ func staleOr(err error, what string) error {
 func (im *importer) songs(ctx context.Context, in Incoming) error {
 	for _, x := range in.Songs {
 		if x.ID != 0 && x.Version == 0 {
-			im.rows[x.UID] = int64(x.ID)
+			im.rows[x.UID] = x.ID
 			continue
 		}
 		if x.ID == 0 {
-			id, err := addSong(ctx, im.tx, im.teacher, x.Song, x.UID)
+			id, err := addSong(ctx, im.tx, im.teacher, x.Is, x.UID)
 			if err == nil {
-				err = im.brought(ctx, x.UID, ASong, id, false, 1, "")
+				err = im.brought(ctx, x.UID, ref.ASong, id, false, 1, "")
 			}
 			if err != nil {
 				return err
 			}
 			continue
 		}
-		sg := x.Song.Numbered()
+		sg := x.Is.Numbered()
 		body, err := sg.Encode()
 		if err != nil {
 			return err
 		}
-		h, err := songDocument.hold(ctx, im.tx, im.teacher, int64(x.ID), x.Version)
+		h, err := songDocument.hold(ctx, im.tx, im.teacher, x.ID, x.Version)
 		if err != nil {
 			return err
 		}
-		n, err := h.append(ctx, im.tx, Imported(), body)
+		n, err := h.append(ctx, im.tx, say.Of(imported), body)
 		if err == nil {
-			err = showSong(ctx, im.tx, x.ID, n, sg, body)
+			err = showSong(ctx, im.tx, ref.Song(x.ID), n, sg, body)
 		}
 		if err == nil {
-			err = im.brought(ctx, x.UID, ASong, int64(x.ID), true, x.Version+1, string(h.body))
+			err = im.brought(ctx, x.UID, ref.ASong, x.ID, true, x.Version+1, string(h.body))
 		}
 		if err != nil {
 			return err
@@ -248,14 +191,14 @@ func (im *importer) songs(ctx context.Context, in Incoming) error {
 func (im *importer) classes(ctx context.Context, in Incoming) error {
 	for _, x := range in.Classes {
 		if x.ID != 0 {
-			im.rows[x.UID] = int64(x.ID)
+			im.rows[x.UID] = x.ID
 			continue
 		}
-		c := x.Class
+		c := x.Is
 		id, err := insert(ctx, im.tx, "INSERT INTO classes (teacher_id, weights, series, uid, "+classFields.columns()+") VALUES (?, ?, ?, ?, "+classFields.marks()+")",
 			append([]any{im.teacher, c.Weights, c.Series, named(x.UID)}, classFields.of(&c)...)...)
 		if err == nil {
-			err = im.brought(ctx, x.UID, AClass, id, false, 1, "")
+			err = im.brought(ctx, x.UID, ref.AClass, id, false, 1, "")
 		}
 		if err != nil {
 			return err
@@ -267,14 +210,14 @@ func (im *importer) classes(ctx context.Context, in Incoming) error {
 func (im *importer) students(ctx context.Context, in Incoming) error {
 	for _, x := range in.Students {
 		if x.ID != 0 {
-			im.rows[x.UID] = int64(x.ID)
+			im.rows[x.UID] = x.ID
 			continue
 		}
-		st := x.Student
-		st.ClassID = ClassID(im.rows[x.Class])
+		st := x.Is
+		st.ClassID = ref.Class(im.rows[x.Class])
 		id, err := addStudent(ctx, im.tx, im.teacher, st, x.UID)
 		if err == nil {
-			err = im.brought(ctx, x.UID, AStudent, id, false, 1, "")
+			err = im.brought(ctx, x.UID, ref.AStudent, id, false, 1, "")
 		}
 		if err != nil {
 			return err
@@ -292,7 +235,7 @@ func (im *importer) ladders(ctx context.Context, in Incoming) error {
 		case x.Version > 0:
 			err = im.newerLadder(ctx, x)
 		default:
-			im.rows[x.UID] = int64(x.ID)
+			im.rows[x.UID] = x.ID
 		}
 		if err != nil {
 			return err
@@ -301,29 +244,29 @@ func (im *importer) ladders(ctx context.Context, in Incoming) error {
 	return nil
 }
 
-func (im *importer) newerLadder(ctx context.Context, x IncomingLadder) error {
-	l := x.Ladder.Ladder
+func (im *importer) newerLadder(ctx context.Context, x Coming[Ladder]) error {
+	l := x.Is.Ladder
 	l.Steps, l.Next = ladder.Numbered(l.Steps, l.Next)
 	body, err := l.Encode()
 	if err != nil {
 		return err
 	}
-	h, err := ladderDocument.hold(ctx, im.tx, im.teacher, int64(x.ID), x.Version)
+	h, err := ladderDocument.hold(ctx, im.tx, im.teacher, x.ID, x.Version)
 	if err == nil {
-		err = h.appendMoved(ctx, im.tx, x.ID, l, Imported(), body)
+		err = h.appendMoved(ctx, im.tx, ref.Ladder(x.ID), l, say.Of(imported), body)
 	}
 	if err != nil {
 		return err
 	}
-	return im.brought(ctx, x.UID, ALadder, int64(x.ID), true, x.Version+1, string(h.body))
+	return im.brought(ctx, x.UID, ref.ALadder, x.ID, true, x.Version+1, string(h.body))
 }
 
-func (im *importer) newLadder(ctx context.Context, x IncomingLadder) error {
-	l := x.Ladder
-	l.ClassID, l.SongID = ClassID(im.rows[x.Class]), SongID(im.rows[x.Song])
+func (im *importer) newLadder(ctx context.Context, x Coming[Ladder]) error {
+	l := x.Is
+	l.ClassID, l.SongID = ref.Class(im.rows[x.Class]), ref.Song(im.rows[x.Song])
 	id, err := addLadder(ctx, im.tx, im.teacher, l, x.UID)
 	if err == nil {
-		err = im.brought(ctx, x.UID, ALadder, id, false, 1, "")
+		err = im.brought(ctx, x.UID, ref.ALadder, id, false, 1, "")
 	}
 	if err != nil {
 		return err
@@ -331,26 +274,26 @@ func (im *importer) newLadder(ctx context.Context, x IncomingLadder) error {
 	places := Places{}
 	for uid, step := range x.Places {
 		if row := im.rows[uid]; row != 0 && ladder.Find(l.Steps, step) >= 0 {
-			places[StudentID(row)] = step
+			places[ref.Student(row)] = step
 		}
 	}
-	students := make([]StudentID, 0, len(places))
+	students := make([]ref.Student, 0, len(places))
 	for st := range places {
 		students = append(students, st)
 	}
-	if err := ofClass(ctx, im.tx, im.teacher, LadderID(id), students); err != nil {
+	if err := ofClass(ctx, im.tx, im.teacher, ref.Ladder(id), students); err != nil {
 		return err
 	}
-	return setPlaces(ctx, im.tx, im.teacher, LadderID(id), places)
+	return setPlaces(ctx, im.tx, im.teacher, ref.Ladder(id), places)
 }
 
 func (im *importer) log(ctx context.Context, in Incoming) error {
 	for _, x := range in.Log {
-		e := x.Entry
-		e.StudentID, e.LadderID = StudentID(im.rows[x.Student]), LadderID(im.rows[x.Ladder])
+		e := x.Is
+		e.StudentID, e.LadderID = ref.Student(im.rows[x.Student]), ref.Ladder(im.rows[x.Ladder])
 		id, err := addEntry(ctx, im.tx, im.teacher, e, string(x.UID), x.UID)
 		if err == nil {
-			err = im.brought(ctx, x.UID, AnEntry, int64(id), false, 1, "")
+			err = im.brought(ctx, x.UID, ref.AnEntry, int64(id), false, 1, "")
 		}
 		if err != nil {
 			return err
@@ -361,9 +304,9 @@ func (im *importer) log(ctx context.Context, in Incoming) error {
 
 func (im *importer) terms(ctx context.Context, in Incoming) error {
 	for _, x := range in.Terms {
-		t := x.Term
+		t := x.Is
 		for _, uid := range x.More {
-			t.More = append(t.More, LadderID(im.rows[uid]))
+			t.More = append(t.More, ref.Ladder(im.rows[uid]))
 		}
 		if _, err := im.tx.ExecContext(ctx, `INSERT IGNORE INTO terms (teacher_id, class_id, ladder_id, begins, concert, name, at_hour, off_weeks, more_ladders) SELECT l.teacher_id, l.class_id, l.id, ?, ?, ?, ?, ?, ? FROM ladders l WHERE l.teacher_id = ? AND l.class_id = ? AND l.id = ?`,
 			t.Begins.Format(time.DateOnly), t.Concert.Format(time.DateOnly), t.Name, t.At, t.offText(), t.moreText(), im.teacher, im.rows[x.Class], im.rows[x.Ladder]); err != nil {
@@ -375,7 +318,7 @@ func (im *importer) terms(ctx context.Context, in Incoming) error {
 
 func (im *importer) arrangements(ctx context.Context, in Incoming) error {
 	for _, x := range in.Arrangements {
-		body, err := x.Body(func(uid UID) int64 { return im.rows[uid] })
+		body, err := x.Is(func(uid ref.UID) int64 { return im.rows[uid] })
 		if err == nil {
 			_, err = im.tx.ExecContext(ctx, "INSERT IGNORE INTO arrangements (teacher_id, ladder_id, body) SELECT l.teacher_id, l.id, ? FROM ladders l WHERE l.teacher_id = ? AND l.id = ?", body, im.teacher, im.rows[x.Ladder])
 		}

@@ -3,13 +3,15 @@ package store
 import (
 	"context"
 	"fmt"
+
+	"arplin/store/ref"
 )
 
 func (im *importer) home(ctx context.Context, in Incoming) error {
 	for _, x := range in.Home {
-		e := x.Entry
-		e.LadderID = LadderID(im.rows[x.Ladder])
-		left, err := addHome(ctx, im.tx, im.teacher, StudentID(im.rows[x.Student]), []HomeEntry{e})
+		e := x.Is
+		e.LadderID = ref.Ladder(im.rows[x.Ladder])
+		left, err := addHome(ctx, im.tx, im.teacher, ref.Student(im.rows[x.Student]), []HomeEntry{e})
 		if err != nil {
 			return err
 		}
@@ -22,8 +24,8 @@ func (im *importer) home(ctx context.Context, in Incoming) error {
 
 func (im *importer) takes(ctx context.Context, in Incoming) error {
 	for _, x := range in.Takes {
-		t := x.Take
-		t.StudentID, t.LadderID = StudentID(im.rows[x.Student]), LadderID(im.rows[x.Ladder])
+		t := x.Is
+		t.StudentID, t.LadderID = ref.Student(im.rows[x.Student]), ref.Ladder(im.rows[x.Ladder])
 		if err := keepTake(ctx, im.tx, im.teacher, t, x.Sound); err != nil {
 			return err
 		}

@@ -14,6 +14,7 @@ import (
 	"arplin/core/say"
 	"arplin/core/song"
 	"arplin/store/database"
+	"arplin/store/ref"
 )
 
 // InUseError refuses to take an import back: what it brought was used or changed since then.
@@ -26,7 +27,7 @@ var ErrUndone = errors.New("this import was already undone")
 
 // came is what an import brought.
 type came struct {
-	kind    Kind
+	kind    ref.Kind
 	row     int64
 	changed bool
 	version int
@@ -35,7 +36,7 @@ type came struct {
 
 // UndoImport takes all that an import brought out again, and puts back what it replaced, or does nothing:
 // what was changed or used since then is an InUseError.
-func (s *Store) UndoImport(ctx context.Context, teacher TeacherID, id ImportID, at time.Time) error {
+func (s *Store) UndoImport(ctx context.Context, teacher ref.Teacher, id ref.Import, at time.Time) error {
 	err := s.db.InTx(ctx, func(tx *sql.Tx) error {
 		var undone sql.NullTime
 		if err := tx.QueryRowContext(ctx, "SELECT undone_at FROM imports WHERE teacher_id = ? AND id = ? FOR UPDATE", teacher, id).Scan(&undone); err != nil {
@@ -62,9 +63,9 @@ func (s *Store) UndoImport(ctx context.Context, teacher TeacherID, id ImportID, 
 			}
 		}
 		for _, gone := range []struct {
-			kind  Kind
+			kind  ref.Kind
 			table string
-		}{{AnEntry, "log_entries"}, {ALadder, "ladders"}, {AStudent, "students"}, {AClass, "classes"}, {ASong, "songs"}, {APattern, "patterns"}} {
+		}{{ref.AnEntry, "log_entries"}, {ref.ALadder, "ladders"}, {ref.AStudent, "students"}, {ref.AClass, "classes"}, {ref.ASong, "songs"}, {ref.APattern, "patterns"}} {
 			if _, err := tx.ExecContext(ctx, "DELETE x FROM "+gone.table+" x JOIN imported m ON m.teacher_id = x.teacher_id AND m.row_id = x.id WHERE m.teacher_id = ? AND m.import_id = ? AND m.kind = ? AND m.changed = FALSE", teacher, id, string(gone.kind)); err != nil {
 				return err
 			}
@@ -80,7 +81,7 @@ func (s *Store) UndoImport(ctx context.Context, teacher TeacherID, id ImportID, 
 
 // unused reports what was used or changed since an import: what it stored and what refers to it
 // is not as it was, or what it replaced has a newer version.
-func unused(ctx context.Context, tx *sql.Tx, teacher TeacherID, id ImportID, list []came) error {
+func unused(ctx context.Context, tx *sql.Tx, teacher ref.Teacher, id ref.Import, list []came) error {
 	var kept string
 	if err := tx.QueryRowContext(ctx, "SELECT footprint FROM imports WHERE teacher_id = ? AND id = ?", teacher, id).Scan(&kept); err != nil {
 		return err
@@ -119,13 +120,13 @@ func unused(ctx context.Context, tx *sql.Tx, teacher TeacherID, id ImportID, lis
 }
 
 // putBack makes what was there before the newest version again.
-func putBack(ctx context.Context, tx *sql.Tx, teacher TeacherID, c came) error {
+func putBack(ctx context.Context, tx *sql.Tx, teacher ref.Teacher, c came) error {
 	switch c.kind {
-	case APattern:
+	case ref.APattern:
 		name, notation, _ := strings.Cut(c.was, "\n")
 		_, err := tx.ExecContext(ctx, "UPDATE patterns SET name = ?, notation = ?, version = version + 1 WHERE teacher_id = ? AND id = ?", name, notation, teacher, c.row)
 		return err
-	case ASong:
+	case ref.ASong:
 		h, err := songDocument.hold(ctx, tx, teacher, c.row, c.version)
 		if err != nil {
 			return err
@@ -134,12 +135,12 @@ func putBack(ctx context.Context, tx *sql.Tx, teacher TeacherID, c came) error {
 		if err != nil {
 			return err
 		}
-		n, err := h.append(ctx, tx, Imported(), []byte(c.was))
+		n, err := h.append(ctx, tx, say.Of(imported), []byte(c.was))
 		if err != nil {
 			return err
 		}
-		return showSong(ctx, tx, SongID(c.row), n, was, []byte(c.was))
-	case ALadder:
+		return showSong(ctx, tx, ref.Song(c.row), n, was, []byte(c.was))
+	case ref.ALadder:
 		h, err := ladderDocument.hold(ctx, tx, teacher, c.row, c.version)
 		if err != nil {
 			return err
@@ -148,14 +149,14 @@ func putBack(ctx context.Context, tx *sql.Tx, teacher TeacherID, c came) error {
 		if err != nil {
 			return err
 		}
-		return h.appendMoved(ctx, tx, LadderID(c.row), was, Imported(), []byte(c.was))
+		return h.appendMoved(ctx, tx, ref.Ladder(c.row), was, say.Of(imported), []byte(c.was))
 	}
 	return nil
 }
 
 // ImportLine is an import in a list.
 type ImportLine struct {
-	ID     ImportID
+	ID     ref.Import
 	Name   string
 	Says   say.Line
 	At     time.Time
@@ -163,7 +164,7 @@ type ImportLine struct {
 }
 
 // Imports lists the last imports, the newest first.
-func (s *Store) Imports(ctx context.Context, teacher TeacherID, most int) ([]ImportLine, error) {
+func (s *Store) Imports(ctx context.Context, teacher ref.Teacher, most int) ([]ImportLine, error) {
 	rows, err := s.db.QueryContext(ctx, "SELECT id, name, says, at, undone_at IS NOT NULL FROM imports WHERE teacher_id = ? ORDER BY id DESC LIMIT ?", teacher, most)
 	return database.Collect(rows, err, func(r *sql.Rows) (l ImportLine, err error) {
 		var says string
@@ -174,7 +175,7 @@ func (s *Store) Imports(ctx context.Context, teacher TeacherID, most int) ([]Imp
 }
 
 // WholeLog is the log of a class with all that was said of each try, oldest first.
-func (s *Store) WholeLog(ctx context.Context, teacher TeacherID, class ClassID) ([]Entry, error) {
+func (s *Store) WholeLog(ctx context.Context, teacher ref.Teacher, class ref.Class) ([]Entry, error) {
 	steps := map[int64]ladder.Step{} // read once
 	rows, err := s.db.QueryContext(ctx, `SELECT e.id, e.uid, e.student_id, e.ladder_id, e.played_id, p.body, e.tempo, e.failed, e.errors, e.minutes, e.fault, e.bar_id, e.word, e.taken, e.at
 		FROM students t JOIN log_entries e ON e.teacher_id = t.teacher_id AND e.student_id = t.id JOIN played_steps p ON p.id = e.played_id
@@ -198,10 +199,10 @@ func (s *Store) WholeLog(ctx context.Context, teacher TeacherID, class ClassID) 
 }
 
 // EntryNames are the names of all that was ever logged.
-func (s *Store) EntryNames(ctx context.Context, teacher TeacherID) (map[UID]bool, error) {
+func (s *Store) EntryNames(ctx context.Context, teacher ref.Teacher) (map[ref.UID]bool, error) {
 	rows, err := s.db.QueryContext(ctx, "SELECT uid FROM log_entries WHERE teacher_id = ?", teacher)
-	list, err := database.Collect(rows, err, func(r *sql.Rows) (uid UID, err error) { return uid, r.Scan(&uid) })
-	names := make(map[UID]bool, len(list))
+	list, err := database.Collect(rows, err, func(r *sql.Rows) (uid ref.UID, err error) { return uid, r.Scan(&uid) })
+	names := make(map[ref.UID]bool, len(list))
 	for _, uid := range list {
 		names[uid] = true
 	}
@@ -209,7 +210,7 @@ func (s *Store) EntryNames(ctx context.Context, teacher TeacherID) (map[UID]bool
 }
 
 // LadderIDs are the ladders of a class that are not archived, in the order in which they were made.
-func (s *Store) LadderIDs(ctx context.Context, teacher TeacherID, class ClassID) ([]LadderID, error) {
+func (s *Store) LadderIDs(ctx context.Context, teacher ref.Teacher, class ref.Class) ([]ref.Ladder, error) {
 	rows, err := s.db.QueryContext(ctx, "SELECT id FROM ladders WHERE teacher_id = ? AND class_id = ? AND archived = FALSE ORDER BY id", teacher, class)
-	return database.Collect(rows, err, func(r *sql.Rows) (id LadderID, err error) { return id, r.Scan(&id) })
+	return database.Collect(rows, err, func(r *sql.Rows) (id ref.Ladder, err error) { return id, r.Scan(&id) })
 }

@@ -6,11 +6,13 @@ import (
 	"fmt"
 	"strings"
 	"time"
+
+	"arplin/store/ref"
 )
 
 // Invitation is what a link allows: an account of one's own, or for a teacher another password.
 type Invitation struct {
-	Teacher TeacherID // 0 for a new account
+	Teacher ref.Teacher // 0 for a new account
 	Expires time.Time
 }
 
@@ -30,7 +32,7 @@ func (s *Store) AddInvitation(ctx context.Context, digest [32]byte, in Invitatio
 func (s *Store) InvitationBy(ctx context.Context, digest [32]byte, now time.Time) (in Invitation, err error) {
 	var teacher sql.NullInt64
 	err = s.db.QueryRowContext(ctx, "SELECT teacher_id, expires FROM invitations WHERE digest = ? AND expires >= ?", digest[:], now.UTC()).Scan(&teacher, &in.Expires)
-	in.Teacher = TeacherID(teacher.Int64)
+	in.Teacher = ref.Teacher(teacher.Int64)
 	return in, notFound(err, "invitation")
 }
 
@@ -44,7 +46,7 @@ func (s *Store) UseInvitation(ctx context.Context, digest [32]byte, now time.Tim
 }
 
 // AddSample notes that a class is there to look around in, with its songs.
-func (s *Store) AddSample(ctx context.Context, teacher TeacherID, class ClassID, songs []SongID) error {
+func (s *Store) AddSample(ctx context.Context, teacher ref.Teacher, class ref.Class, songs []ref.Song) error {
 	var ids []string
 	for _, id := range songs {
 		ids = append(ids, fmt.Sprint(id))
@@ -54,16 +56,16 @@ func (s *Store) AddSample(ctx context.Context, teacher TeacherID, class ClassID,
 }
 
 // SampleOf is the teacher's sample class; ErrNotFound where there is none.
-func (s *Store) SampleOf(ctx context.Context, teacher TeacherID) (class ClassID, err error) {
+func (s *Store) SampleOf(ctx context.Context, teacher ref.Teacher) (class ref.Class, err error) {
 	err = s.db.QueryRowContext(ctx, "SELECT x.class_id FROM samples x JOIN classes c ON c.id = x.class_id WHERE c.teacher_id = ? ORDER BY x.class_id LIMIT 1", teacher).Scan(&class)
 	return class, notFound(err, "sample class")
 }
 
 // RemoveSample removes the teacher's sample class with all that hangs on it, and its songs unless another
 // class has a ladder of one by now.
-func (s *Store) RemoveSample(ctx context.Context, teacher TeacherID) error {
+func (s *Store) RemoveSample(ctx context.Context, teacher ref.Teacher) error {
 	return s.db.InTx(ctx, func(tx *sql.Tx) error {
-		var class ClassID
+		var class ref.Class
 		var songs string
 		err := tx.QueryRowContext(ctx, "SELECT x.class_id, x.songs FROM samples x JOIN classes c ON c.id = x.class_id WHERE c.teacher_id = ? ORDER BY x.class_id LIMIT 1 FOR UPDATE", teacher).Scan(&class, &songs)
 		if err != nil {

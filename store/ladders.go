@@ -15,13 +15,14 @@ import (
 	"arplin/core/say"
 	"arplin/core/song"
 	"arplin/store/database"
+	"arplin/store/ref"
 )
 
 // Ladder is a stored ladder for a song and a class.
 type Ladder struct {
-	ID          LadderID
-	ClassID     ClassID
-	SongID      SongID
+	ID          ref.Ladder
+	ClassID     ref.Class
+	SongID      ref.Song
 	SongTitle   string
 	Sections    []song.SectionID // of the song; none for the whole of it
 	Instrument  string           // for which its levels are measured, a fretboard id
@@ -37,8 +38,8 @@ type Ladder struct {
 
 // LadderLine is a ladder in a list.
 type LadderLine struct {
-	ID          LadderID
-	SongID      SongID
+	ID          ref.Ladder
+	SongID      ref.Song
 	SongTitle   string
 	Sections    []song.SectionID
 	PatternName string
@@ -48,10 +49,10 @@ type LadderLine struct {
 }
 
 // Places maps students to the steps on which they stand.
-type Places map[StudentID]ladder.StepID
+type Places map[ref.Student]ladder.StepID
 
 // AddLadder stores a new ladder as version 1.
-func (s *Store) AddLadder(ctx context.Context, teacher TeacherID, l Ladder) (LadderID, error) {
+func (s *Store) AddLadder(ctx context.Context, teacher ref.Teacher, l Ladder) (ref.Ladder, error) {
 	var id int64
 	err := s.db.InTx(ctx, func(tx *sql.Tx) error {
 		sections, err := encodeSections(l.Sections)
@@ -71,11 +72,11 @@ func (s *Store) AddLadder(ctx context.Context, teacher TeacherID, l Ladder) (Lad
 	if err != nil {
 		return 0, fmt.Errorf("adding a ladder: %w", err)
 	}
-	return LadderID(id), nil
+	return ref.Ladder(id), nil
 }
 
 // addLadder stores a ladder of a class and a song that are the teacher's, where it has come to.
-func addLadder(ctx context.Context, tx *sql.Tx, teacher TeacherID, l Ladder, uid UID) (int64, error) {
+func addLadder(ctx context.Context, tx *sql.Tx, teacher ref.Teacher, l Ladder, uid ref.UID) (int64, error) {
 	l.Steps, l.Next = ladder.Numbered(l.Steps, l.Next)
 	body, err := l.Encode()
 	if err != nil {
@@ -142,16 +143,16 @@ func scanLadder(scan func(...any) error) (Ladder, error) {
 }
 
 // Ladder finds one of the teacher's ladders, archived or not.
-func (s *Store) Ladder(ctx context.Context, teacher TeacherID, id LadderID) (Ladder, error) {
+func (s *Store) Ladder(ctx context.Context, teacher ref.Teacher, id ref.Ladder) (Ladder, error) {
 	l, err := scanLadder(s.db.QueryRowContext(ctx, ladderQuery+" AND x.id = ?", teacher, id).Scan)
 	return l, notFound(err, "ladder")
 }
 
 // LaddersOf finds several of the teacher's ladders at once, archived or not.
-func (s *Store) LaddersOf(ctx context.Context, teacher TeacherID, ids []LadderID) (map[LadderID]Ladder, error) {
+func (s *Store) LaddersOf(ctx context.Context, teacher ref.Teacher, ids []ref.Ladder) (map[ref.Ladder]Ladder, error) {
 	rows, err := queryIn(ctx, s.db, ladderQuery+" AND x.id IN ", teacher, ids)
 	list, err := database.Collect(rows, err, func(r *sql.Rows) (Ladder, error) { return scanLadder(r.Scan) })
-	by := map[LadderID]Ladder{}
+	by := map[ref.Ladder]Ladder{}
 	for _, l := range list {
 		by[l.ID] = l
 	}
@@ -175,7 +176,7 @@ func scanLadderLine(r *sql.Rows) (l LadderLine, err error) {
 
 // Ladders lists a page of a class's ladders, the newest first, the archived ones
 // left out; more tells whether there is another page.
-func (s *Store) Ladders(ctx context.Context, teacher TeacherID, class ClassID, f Find) (list []LadderLine, more bool, err error) {
+func (s *Store) Ladders(ctx context.Context, teacher ref.Teacher, class ref.Class, f Find) (list []LadderLine, more bool, err error) {
 	where, args := f.where("g.title", "x.pattern_name")
 	limit, bounds := f.limit()
 	rows, err := s.db.QueryContext(ctx, ladderLines+` AND x.class_id = ? AND x.archived = FALSE`+where+` ORDER BY x.created_at DESC, x.id DESC`+limit,
@@ -188,7 +189,7 @@ func (s *Store) Ladders(ctx context.Context, teacher TeacherID, class ClassID, f
 // SaveLadder stores edited steps of the ladder's version with what was done, and
 // moves the students along: whoever stood on a step stands on it still. A
 // version that is not the newest is a StaleError.
-func (s *Store) SaveLadder(ctx context.Context, teacher TeacherID, edited Ladder, d say.Line) error {
+func (s *Store) SaveLadder(ctx context.Context, teacher ref.Teacher, edited Ladder, d say.Line) error {
 	body, err := edited.Encode()
 	if err != nil {
 		return fmt.Errorf("saving a ladder: %w", err)
@@ -203,7 +204,7 @@ func (s *Store) SaveLadder(ctx context.Context, teacher TeacherID, edited Ladder
 }
 
 // appendMoved writes a revision of a ladder, in which whoever stood on a step stands on it still.
-func (h held) appendMoved(ctx context.Context, tx *sql.Tx, id LadderID, edited ladder.Ladder, d say.Line, body []byte) error {
+func (h held) appendMoved(ctx context.Context, tx *sql.Tx, id ref.Ladder, edited ladder.Ladder, d say.Line, body []byte) error {
 	was, err := ladder.Decode(h.body)
 	if err != nil {
 		return err
@@ -233,11 +234,11 @@ func (h held) appendLadder(ctx context.Context, tx *sql.Tx, l ladder.Ladder, d s
 	if _, err := tx.ExecContext(ctx, "INSERT INTO revision_places (ladder_id, n, student_id, step_id) SELECT ladder_id, ?, student_id, step_id FROM placements WHERE ladder_id = ?", n, h.id); err != nil {
 		return err
 	}
-	return showLadder(ctx, tx, LadderID(h.id), n, l, body)
+	return showLadder(ctx, tx, ref.Ladder(h.id), n, l, body)
 }
 
 // showLadder makes a revision the ladder's newest version.
-func showLadder(ctx context.Context, tx *sql.Tx, id LadderID, head int, l ladder.Ladder, body []byte) error {
+func showLadder(ctx context.Context, tx *sql.Tx, id ref.Ladder, head int, l ladder.Ladder, body []byte) error {
 	_, err := tx.ExecContext(ctx, "UPDATE ladders SET version = version + 1, head = ?, body = ?, step_count = ?, next_id = GREATEST(next_id, ?) WHERE id = ?", head, body, len(l.Steps), l.Next, id)
 	return err
 }
@@ -251,7 +252,7 @@ type Moved struct {
 
 // MoveLadder goes one step back (-1) or forward (+1) in the history of a ladder's
 // version: steps, order and where everybody stood.
-func (s *Store) MoveLadder(ctx context.Context, teacher TeacherID, id LadderID, version, by int) (m Moved, err error) {
+func (s *Store) MoveLadder(ctx context.Context, teacher ref.Teacher, id ref.Ladder, version, by int) (m Moved, err error) {
 	err = s.db.InTx(ctx, func(tx *sql.Tx) error {
 		h, err := ladderDocument.hold(ctx, tx, teacher, int64(id), version)
 		if err != nil {
@@ -284,7 +285,7 @@ func (s *Store) MoveLadder(ctx context.Context, teacher TeacherID, id LadderID, 
 // takes one off. It returns where they stood, and the new version. Who is placed and which steps are
 // there is what the ladder has now, whatever version the page showed. What was decided is
 // kept with it; ErrMoved when somebody does not stand where that was decided about.
-func (s *Store) Place(ctx context.Context, teacher TeacherID, id LadderID, places Places, decided ...Decision) (was Places, version int, err error) {
+func (s *Store) Place(ctx context.Context, teacher ref.Teacher, id ref.Ladder, places Places, decided ...Decision) (was Places, version int, err error) {
 	was = Places{}
 	err = s.db.InTx(ctx, func(tx *sql.Tx) error {
 		if err := tx.QueryRowContext(ctx, "SELECT version FROM ladders WHERE teacher_id = ? AND id = ? FOR UPDATE", teacher, id).Scan(&version); err != nil {
@@ -331,9 +332,9 @@ func (s *Store) Place(ctx context.Context, teacher TeacherID, id LadderID, place
 }
 
 // ofClass checks that students are of the ladder's class.
-func ofClass(ctx context.Context, tx *sql.Tx, teacher TeacherID, id LadderID, students []StudentID) error {
+func ofClass(ctx context.Context, tx *sql.Tx, teacher ref.Teacher, id ref.Ladder, students []ref.Student) error {
 	for _, st := range students {
-		var found StudentID
+		var found ref.Student
 		err := tx.QueryRowContext(ctx, `SELECT t.id FROM ladders l JOIN students t ON t.class_id = l.class_id AND t.teacher_id = l.teacher_id
 			WHERE l.teacher_id = ? AND l.id = ? AND t.id = ?`, teacher, id, st).Scan(&found)
 		if err != nil {
@@ -345,7 +346,7 @@ func ofClass(ctx context.Context, tx *sql.Tx, teacher TeacherID, id LadderID, st
 
 func collectPlaces(rows *sql.Rows, err error) (Places, error) {
 	type place struct {
-		student StudentID
+		student ref.Student
 		step    ladder.StepID
 	}
 	list, err := database.Collect(rows, err, func(r *sql.Rows) (p place, err error) { return p, r.Scan(&p.student, &p.step) })
@@ -356,13 +357,13 @@ func collectPlaces(rows *sql.Rows, err error) (Places, error) {
 	return places, err
 }
 
-func placesIn(ctx context.Context, tx *sql.Tx, id LadderID) (Places, error) {
+func placesIn(ctx context.Context, tx *sql.Tx, id ref.Ladder) (Places, error) {
 	rows, err := tx.QueryContext(ctx, "SELECT student_id, step_id FROM placements WHERE ladder_id = ?", id)
 	return collectPlaces(rows, err)
 }
 
 // setPlaces makes the places of a ladder those given.
-func setPlaces(ctx context.Context, tx *sql.Tx, teacher TeacherID, id LadderID, places Places) error {
+func setPlaces(ctx context.Context, tx *sql.Tx, teacher ref.Teacher, id ref.Ladder, places Places) error {
 	if _, err := tx.ExecContext(ctx, "DELETE FROM placements WHERE ladder_id = ?", id); err != nil {
 		return err
 	}
@@ -376,7 +377,7 @@ func setPlaces(ctx context.Context, tx *sql.Tx, teacher TeacherID, id LadderID, 
 
 // Placements maps the students of a ladder to their steps; archived ones are
 // left out.
-func (s *Store) Placements(ctx context.Context, teacher TeacherID, id LadderID) (Places, error) {
+func (s *Store) Placements(ctx context.Context, teacher ref.Teacher, id ref.Ladder) (Places, error) {
 	rows, err := s.db.QueryContext(ctx, "SELECT p.student_id, p.step_id FROM placements p JOIN students t ON t.id = p.student_id WHERE p.teacher_id = ? AND p.ladder_id = ? AND t.archived = FALSE", teacher, id)
 	return collectPlaces(rows, err)
 }

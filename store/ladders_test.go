@@ -15,6 +15,7 @@ import (
 	"arplin/core/say"
 	"arplin/core/song"
 	"arplin/store"
+	"arplin/store/ref"
 	"arplin/store/storetest"
 )
 
@@ -209,7 +210,7 @@ func TestOnTheDesk(t *testing.T) {
 	s := storetest.Open(t)
 	sc := newSchool(t, s, "desk")
 	ctx := t.Context()
-	on := func() (ids []store.LadderID) {
+	on := func() (ids []ref.Ladder) {
 		lines, err := s.OnNow(ctx, sc.teacher, sc.class)
 		require.NoError(t, err)
 		for _, l := range lines {
@@ -222,16 +223,16 @@ func TestOnTheDesk(t *testing.T) {
 	assert.Equal(t, store.Now, l.Progress)
 	again, err := s.AddLadder(ctx, sc.teacher, l)
 	require.NoError(t, err)
-	assert.Equal(t, []store.LadderID{again}, on(), "the same part of the same song")
+	assert.Equal(t, []ref.Ladder{again}, on(), "the same part of the same song")
 	sg, err := s.Song(ctx, sc.teacher, l.SongID)
 	require.NoError(t, err)
-	want := []store.LadderID{again}
+	want := []ref.Ladder{again}
 	for range store.MostNow {
 		l.SongID, err = s.AddSong(ctx, sc.teacher, sg.Song)
 		require.NoError(t, err)
 		id, err := s.AddLadder(ctx, sc.teacher, l)
 		require.NoError(t, err)
-		want = append([]store.LadderID{id}, want...)
+		want = append([]ref.Ladder{id}, want...)
 	}
 	assert.Equal(t, want[:store.MostNow], on())
 	require.ErrorIs(t, s.SetProgress(ctx, sc.teacher, again, store.Now), store.ErrFull)

@@ -9,12 +9,13 @@ import (
 	"time"
 
 	"arplin/store/database"
+	"arplin/store/ref"
 )
 
 // Lesson is a class's lesson: planned, running, or over.
 type Lesson struct {
-	ID      LessonID
-	ClassID ClassID
+	ID      ref.Lesson
+	ClassID ref.Class
 	Minutes int
 	Kept    []int     // minutes of its pieces, where the teacher has moved them
 	Body    string    // the plan as it was begun, as package teach writes it; empty before
@@ -22,7 +23,7 @@ type Lesson struct {
 	PieceAt time.Time // when it began
 	Began   time.Time // zero before it does
 	Ended   time.Time // zero until it is over
-	Away    []StudentID
+	Away    []ref.Student
 	Version int
 }
 
@@ -53,7 +54,7 @@ func scanLesson(scan func(...any) error) (l Lesson, err error) {
 
 // Lessons lists the newest lessons of a class, the newest first: the first is the next
 // one where it is not over; one that was forgotten is.
-func (s *Store) Lessons(ctx context.Context, teacher TeacherID, class ClassID, most int, now time.Time) ([]Lesson, error) {
+func (s *Store) Lessons(ctx context.Context, teacher ref.Teacher, class ref.Class, most int, now time.Time) ([]Lesson, error) {
 	rows, err := s.db.QueryContext(ctx, lessonQuery+" AND x.class_id = ? ORDER BY x.id DESC LIMIT ?", teacher, class, most)
 	return database.Collect(rows, err, func(r *sql.Rows) (Lesson, error) {
 		l, err := scanLesson(r.Scan)
@@ -62,17 +63,17 @@ func (s *Store) Lessons(ctx context.Context, teacher TeacherID, class ClassID, m
 }
 
 // Lesson finds one of the teacher's lessons.
-func (s *Store) Lesson(ctx context.Context, teacher TeacherID, id LessonID) (Lesson, error) {
+func (s *Store) Lesson(ctx context.Context, teacher ref.Teacher, id ref.Lesson) (Lesson, error) {
 	l, err := scanLesson(s.db.QueryRowContext(ctx, lessonQuery+" AND x.id = ?", teacher, id).Scan)
 	return l, notFound(err, "lesson")
 }
 
-// Forgotten is how long after its beginning a lesson that nobody has ended is over.
-const Forgotten = 6 * time.Hour
+// forgotten is how long after its beginning a lesson that nobody has ended is over.
+const forgotten = 6 * time.Hour
 
 // overBy ends a lesson that was forgotten, when its minutes were over.
 func (l Lesson) overBy(now time.Time) Lesson {
-	if l.Running() && now.Sub(l.Began) > Forgotten {
+	if l.Running() && now.Sub(l.Began) > forgotten {
 		l.Ended = l.Began.Add(time.Duration(l.Minutes) * time.Minute)
 	}
 	return l
@@ -81,13 +82,13 @@ func (l Lesson) overBy(now time.Time) Lesson {
 // NextLesson finds the class's lesson that is not over, or stores one of the class's
 // minutes: two windows that ask at the same time get the same. One that was forgotten is
 // ended.
-func (s *Store) NextLesson(ctx context.Context, teacher TeacherID, class ClassID, now time.Time) (l Lesson, err error) {
+func (s *Store) NextLesson(ctx context.Context, teacher ref.Teacher, class ref.Class, now time.Time) (l Lesson, err error) {
 	err = s.db.InTx(ctx, func(tx *sql.Tx) error {
 		var minutes int
 		if err := tx.QueryRowContext(ctx, "SELECT lesson_minutes FROM classes WHERE teacher_id = ? AND id = ? FOR UPDATE", teacher, class).Scan(&minutes); err != nil {
 			return notFound(err, "class")
 		}
-		if _, err := tx.ExecContext(ctx, "UPDATE lessons SET ended_at = began_at + INTERVAL minutes MINUTE, version = version + 1 WHERE teacher_id = ? AND class_id = ? AND ended_at IS NULL AND began_at < ?", teacher, class, now.Add(-Forgotten).UTC()); err != nil {
+		if _, err := tx.ExecContext(ctx, "UPDATE lessons SET ended_at = began_at + INTERVAL minutes MINUTE, version = version + 1 WHERE teacher_id = ? AND class_id = ? AND ended_at IS NULL AND began_at < ?", teacher, class, now.Add(-forgotten).UTC()); err != nil {
 			return err
 		}
 		l, err = scanLesson(tx.QueryRowContext(ctx, lessonQuery+" AND x.class_id = ? AND x.ended_at IS NULL ORDER BY x.id DESC LIMIT 1", teacher, class).Scan)
@@ -95,7 +96,7 @@ func (s *Store) NextLesson(ctx context.Context, teacher TeacherID, class ClassID
 			return err
 		}
 		id, err := insert(ctx, tx, "INSERT INTO lessons (teacher_id, class_id, minutes, body, created_at) VALUES (?, ?, ?, '', ?)", teacher, class, minutes, time.Now().UTC())
-		l = Lesson{ID: LessonID(id), ClassID: class, Minutes: minutes, Version: 1}
+		l = Lesson{ID: ref.Lesson(id), ClassID: class, Minutes: minutes, Version: 1}
 		return err
 	})
 	if err != nil {
@@ -106,7 +107,7 @@ func (s *Store) NextLesson(ctx context.Context, teacher TeacherID, class ClassID
 
 // SaveLesson stores a lesson's minutes, plan and clock for its version; who is away is
 // left as it is.
-func (s *Store) SaveLesson(ctx context.Context, teacher TeacherID, l Lesson) error {
+func (s *Store) SaveLesson(ctx context.Context, teacher ref.Teacher, l Lesson) error {
 	kept := ""
 	if len(l.Kept) > 0 {
 		text, err := json.Marshal(l.Kept)
@@ -139,7 +140,7 @@ func orNull(t time.Time) any {
 }
 
 // SetAway notes that a student of the class is away from a lesson, or is there after all.
-func (s *Store) SetAway(ctx context.Context, teacher TeacherID, lesson LessonID, student StudentID, away bool) error {
+func (s *Store) SetAway(ctx context.Context, teacher ref.Teacher, lesson ref.Lesson, student ref.Student, away bool) error {
 	var found int
 	err := s.db.QueryRowContext(ctx, "SELECT 1 FROM lessons x JOIN students t ON t.teacher_id = x.teacher_id AND t.class_id = x.class_id WHERE x.teacher_id = ? AND x.id = ? AND t.id = ?", teacher, lesson, student).Scan(&found)
 	if err != nil {
@@ -157,15 +158,15 @@ func (s *Store) SetAway(ctx context.Context, teacher TeacherID, lesson LessonID,
 }
 
 // AwayOften counts lessons that are over and from which each student of a class was away.
-func (s *Store) AwayOften(ctx context.Context, teacher TeacherID, class ClassID) (map[StudentID]int, error) {
+func (s *Store) AwayOften(ctx context.Context, teacher ref.Teacher, class ref.Class) (map[ref.Student]int, error) {
 	type often struct {
-		id StudentID
+		id ref.Student
 		n  int
 	}
 	rows, err := s.db.QueryContext(ctx, `SELECT t.id, COUNT(*) FROM students t JOIN absences a ON a.teacher_id = t.teacher_id AND a.student_id = t.id
 		JOIN lessons x ON x.id = a.lesson_id AND x.ended_at IS NOT NULL WHERE t.teacher_id = ? AND t.class_id = ? GROUP BY t.id`, teacher, class)
 	list, err := database.Collect(rows, err, func(r *sql.Rows) (o often, err error) { return o, r.Scan(&o.id, &o.n) })
-	by := map[StudentID]int{}
+	by := map[ref.Student]int{}
 	for _, o := range list {
 		by[o.id] = o.n
 	}

@@ -9,6 +9,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"arplin/store"
+	"arplin/store/ref"
 	"arplin/store/storetest"
 )
 
@@ -18,7 +19,7 @@ func TestLessons(t *testing.T) {
 	s, ctx := storetest.Open(t), t.Context()
 	sc := newSchool(t, s, "lessons")
 	var group sync.WaitGroup
-	ids := make([]store.LessonID, 6)
+	ids := make([]ref.Lesson, 6)
 	for i := range ids {
 		group.Go(func() {
 			l, err := s.NextLesson(ctx, sc.teacher, sc.class, time.Now())
@@ -41,7 +42,7 @@ func TestLessons(t *testing.T) {
 	assert.ErrorContains(t, s.SaveLesson(ctx, sc.teacher, l), "version 2 by now")
 	require.NoError(t, s.SetAway(ctx, sc.teacher, l.ID, sc.students[1], true))
 	require.NoError(t, s.SetAway(ctx, sc.teacher, l.ID, sc.students[1], true), "twice is once")
-	l.Version, l.Away = 2, []store.StudentID{sc.students[1]}
+	l.Version, l.Away = 2, []ref.Student{sc.students[1]}
 	got, err := s.Lesson(ctx, sc.teacher, l.ID)
 	require.NoError(t, err)
 	assert.Equal(t, l, got)
@@ -54,7 +55,7 @@ func TestLessons(t *testing.T) {
 	require.NoError(t, s.SaveLesson(ctx, sc.teacher, l))
 	often, err = s.AwayOften(ctx, sc.teacher, sc.class)
 	require.NoError(t, err)
-	assert.Equal(t, map[store.StudentID]int{sc.students[1]: 1}, often)
+	assert.Equal(t, map[ref.Student]int{sc.students[1]: 1}, often)
 	next, err := s.NextLesson(ctx, sc.teacher, sc.class, time.Now())
 	require.NoError(t, err)
 	assert.NotEqual(t, l.ID, next.ID)

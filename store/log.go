@@ -13,15 +13,16 @@ import (
 	"arplin/core/practice/fault"
 	"arplin/core/song"
 	"arplin/store/database"
+	"arplin/store/ref"
 )
 
 // Entry is a try in the log: a tempo, clean or not. The step is kept as it was when it
 // was played.
 type Entry struct {
-	ID        EntryID
-	UID       UID // its name for good, where the whole log is read
-	StudentID StudentID
-	LadderID  LadderID
+	ID        ref.Entry
+	UID       ref.UID // its name for good, where the whole log is read
+	StudentID ref.Student
+	LadderID  ref.Ladder
 	Step      ladder.Step
 	Tempo     int
 	Failed    bool // not clean
@@ -37,7 +38,7 @@ type Entry struct {
 // AddEntry appends a try. The client's id makes an entry that is sent
 // twice one entry, whose id comes back either way; another student, ladder
 // or tempo it is ErrReused.
-func (s *Store) AddEntry(ctx context.Context, teacher TeacherID, e Entry, clientID string) (id EntryID, err error) {
+func (s *Store) AddEntry(ctx context.Context, teacher ref.Teacher, e Entry, clientID string) (id ref.Entry, err error) {
 	err = s.db.InTx(ctx, func(tx *sql.Tx) error {
 		id, err = addEntry(ctx, tx, teacher, e, clientID, "")
 		return err
@@ -55,7 +56,7 @@ type Sent struct {
 }
 
 // AddEntries appends several tries, all of them or none, and returns their ids.
-func (s *Store) AddEntries(ctx context.Context, teacher TeacherID, list []Sent) (ids []EntryID, err error) {
+func (s *Store) AddEntries(ctx context.Context, teacher ref.Teacher, list []Sent) (ids []ref.Entry, err error) {
 	err = s.db.InTx(ctx, func(tx *sql.Tx) error {
 		ids = nil
 		for _, e := range list {
@@ -73,8 +74,8 @@ func (s *Store) AddEntries(ctx context.Context, teacher TeacherID, list []Sent) 
 	return ids, nil
 }
 
-func addEntry(ctx context.Context, tx *sql.Tx, teacher TeacherID, e Entry, clientID string, uid UID) (id EntryID, err error) {
-	if err := ofClass(ctx, tx, teacher, e.LadderID, []StudentID{e.StudentID}); err != nil {
+func addEntry(ctx context.Context, tx *sql.Tx, teacher ref.Teacher, e Entry, clientID string, uid ref.UID) (id ref.Entry, err error) {
+	if err := ofClass(ctx, tx, teacher, e.LadderID, []ref.Student{e.StudentID}); err != nil {
 		return 0, err
 	}
 	played, err := keepPlayed(ctx, tx, teacher, e.LadderID, e.Step)
@@ -98,7 +99,7 @@ func addEntry(ctx context.Context, tx *sql.Tx, teacher TeacherID, e Entry, clien
 }
 
 // Withdraw takes an entry back by appending another. Taking back twice is once.
-func (s *Store) Withdraw(ctx context.Context, teacher TeacherID, entry EntryID, at time.Time) error {
+func (s *Store) Withdraw(ctx context.Context, teacher ref.Teacher, entry ref.Entry, at time.Time) error {
 	n, err := s.db.Change(ctx, `INSERT INTO log_entries (teacher_id, student_id, ladder_id, step_id, played_id, tempo, withdraws, client_id, at)
 		SELECT teacher_id, student_id, ladder_id, step_id, played_id, tempo, id, CONCAT('withdraws-', id), ? FROM log_entries
 		WHERE id = ? AND teacher_id = ? AND withdraws IS NULL`, at.UTC(), entry, teacher)
@@ -122,18 +123,18 @@ const (
 	inOrderBack = standing + ` ORDER BY e.at DESC, e.id DESC`
 )
 
-// RecentTries is how many tries of a student TriesOn reads.
-const RecentTries = 24
+// recentTries is how many tries of a student TriesOn reads.
+const recentTries = 24
 
 // TriesOn lists the most recent tries of each student of a ladder's class on it, since a
 // time, oldest first; what a step was like then is not read. However long the log is,
 // this is short: where the recent ones begin is looked up for each student first.
-func (s *Store) TriesOn(ctx context.Context, teacher TeacherID, id LadderID, since time.Time) ([]Entry, error) {
+func (s *Store) TriesOn(ctx context.Context, teacher ref.Teacher, id ref.Ladder, since time.Time) ([]Entry, error) {
 	rows, err := s.db.QueryContext(ctx, `SELECT e.id, e.student_id, e.ladder_id, e.step_id, e.tempo, e.failed, e.fault, e.bar_id, e.taken, e.at
 		FROM (SELECT t.id, COALESCE((SELECT r.at FROM log_entries r WHERE r.student_id = t.id AND r.ladder_id = l.id AND r.at >= ? ORDER BY r.at DESC LIMIT 1 OFFSET ?), ?) begins
 			FROM ladders l JOIN students t ON t.teacher_id = l.teacher_id AND t.class_id = l.class_id WHERE l.teacher_id = ? AND l.id = ? GROUP BY t.id) x
 		JOIN log_entries e ON e.student_id = x.id AND e.ladder_id = ? AND e.at >= x.begins
-		WHERE e.teacher_id = ? AND`+inOrder, since.UTC(), RecentTries-1, since.UTC(), teacher, id, id, teacher)
+		WHERE e.teacher_id = ? AND`+inOrder, since.UTC(), recentTries-1, since.UTC(), teacher, id, id, teacher)
 	return database.Collect(rows, err, func(r *sql.Rows) (e Entry, err error) {
 		return e, r.Scan(&e.ID, &e.StudentID, &e.LadderID, &e.Step.ID, &e.Tempo, &e.Failed, &e.Fault, &e.Bar, &e.Taken, &e.At)
 	})
@@ -141,7 +142,7 @@ func (s *Store) TriesOn(ctx context.Context, teacher TeacherID, id LadderID, sin
 
 // Entries lists what stands in the log for a class since a time, oldest first,
 // each with its step as it was played.
-func (s *Store) Entries(ctx context.Context, teacher TeacherID, class ClassID, since time.Time) ([]Entry, error) {
+func (s *Store) Entries(ctx context.Context, teacher ref.Teacher, class ref.Class, since time.Time) ([]Entry, error) {
 	steps := map[int64]ladder.Step{} // read once
 	rows, err := s.db.QueryContext(ctx, `SELECT e.id, e.student_id, e.ladder_id, e.played_id, p.body, e.tempo, e.failed, e.at
 		FROM students t JOIN log_entries e ON e.teacher_id = t.teacher_id AND e.student_id = t.id JOIN played_steps p ON p.id = e.played_id
@@ -168,13 +169,13 @@ func (s *Store) Entries(ctx context.Context, teacher TeacherID, class ClassID, s
 
 // OnSong is a student on a song.
 type OnSong struct {
-	Student StudentID
-	Song    SongID
+	Student ref.Student
+	Song    ref.Song
 }
 
 // LastCleans are the last clean tempos of a student, or with 0 of a whole class, since a
 // time, by student and song.
-func (s *Store) LastCleans(ctx context.Context, teacher TeacherID, class ClassID, student StudentID, since time.Time) (map[OnSong]int, error) {
+func (s *Store) LastCleans(ctx context.Context, teacher ref.Teacher, class ref.Class, student ref.Student, since time.Time) (map[OnSong]int, error) {
 	type last struct {
 		on    OnSong
 		tempo int
@@ -192,7 +193,7 @@ func (s *Store) LastCleans(ctx context.Context, teacher TeacherID, class ClassID
 }
 
 // keepPlayed stores a step as it is now, once, and returns its row.
-func keepPlayed(ctx context.Context, tx *sql.Tx, teacher TeacherID, id LadderID, s ladder.Step) (int64, error) {
+func keepPlayed(ctx context.Context, tx *sql.Tx, teacher ref.Teacher, id ref.Ladder, s ladder.Step) (int64, error) {
 	s.Level, s.Pinned, s.Remark = 0, false, "" // none of it is a matter of what was played
 	body, err := ladder.Ladder{Steps: []ladder.Step{s}}.Encode()
 	if err != nil {

@@ -7,6 +7,7 @@ import (
 	"time"
 
 	"arplin/store/database"
+	"arplin/store/ref"
 )
 
 // OnDesk is a ladder on a class's desk with its song and where everyone is; the archived are
@@ -27,7 +28,7 @@ const peopleFirst = `EXISTS (SELECT 1 FROM placements o JOIN students w ON w.id 
 	WHERE o.teacher_id = x.teacher_id AND o.ladder_id = x.id AND w.archived = FALSE AND w.left_on IS NULL) DESC, x.created_at DESC, x.id DESC`
 
 // LaddersNow are the ladders on a class's desk, those in use first, then the newest: what a lesson is planned from.
-func (s *Store) LaddersNow(ctx context.Context, teacher TeacherID, class ClassID) ([]OnDesk, error) {
+func (s *Store) LaddersNow(ctx context.Context, teacher ref.Teacher, class ref.Class) ([]OnDesk, error) {
 	rows, err := s.db.QueryContext(ctx, laddersNowQuery, teacher, class, Now, MostNow)
 	return database.Collect(rows, err, func(r *sql.Rows) (on OnDesk, err error) {
 		var l ladderRow
@@ -52,13 +53,13 @@ func (s *Store) LaddersNow(ctx context.Context, teacher TeacherID, class ClassID
 // TriesNow lists the most recent tries of each student of a class on the ladders of its
 // desk, since a time, oldest first, as TriesOn does for one. The index is named, because
 // the database else reads the whole log of each ladder once a student.
-func (s *Store) TriesNow(ctx context.Context, teacher TeacherID, class ClassID, since time.Time) ([]Entry, error) {
+func (s *Store) TriesNow(ctx context.Context, teacher ref.Teacher, class ref.Class, since time.Time) ([]Entry, error) {
 	rows, err := s.db.QueryContext(ctx, `SELECT e.id, e.student_id, e.ladder_id, e.step_id, e.tempo, e.failed, e.fault, e.bar_id, e.taken, e.at
 		FROM (SELECT t.id student, l.id ladder, COALESCE((SELECT r.at FROM log_entries r WHERE r.student_id = t.id AND r.ladder_id = l.id AND r.at >= ? ORDER BY r.at DESC LIMIT 1 OFFSET ?), ?) begins
 			FROM ladders l JOIN students t ON t.teacher_id = l.teacher_id AND t.class_id = l.class_id
 			WHERE l.teacher_id = ? AND l.class_id = ? AND l.progress = ? AND l.archived = FALSE GROUP BY t.id, l.id) x
 		JOIN log_entries e FORCE INDEX (of_student_on_ladder) ON e.student_id = x.student AND e.ladder_id = x.ladder AND e.at >= x.begins
-		WHERE e.teacher_id = ? AND`+inOrder, since.UTC(), RecentTries-1, since.UTC(), teacher, class, Now, teacher)
+		WHERE e.teacher_id = ? AND`+inOrder, since.UTC(), recentTries-1, since.UTC(), teacher, class, Now, teacher)
 	return database.Collect(rows, err, func(r *sql.Rows) (e Entry, err error) {
 		return e, r.Scan(&e.ID, &e.StudentID, &e.LadderID, &e.Step.ID, &e.Tempo, &e.Failed, &e.Fault, &e.Bar, &e.Taken, &e.At)
 	})

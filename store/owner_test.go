@@ -10,6 +10,7 @@ import (
 	"arplin/core/pattern"
 	"arplin/core/say"
 	"arplin/store"
+	"arplin/store/ref"
 	"arplin/store/storetest"
 )
 
@@ -70,9 +71,9 @@ func TestEverythingIsBoundToItsOwner(t *testing.T) {
 		"read their student": func() error { _, err := s.Student(ctx, mine.teacher, theirs.students[0]); return err },
 		"read class":         func() error { _, err := s.Class(ctx, mine.teacher, theirs.class); return err },
 		"read song":          func() error { _, err := s.Song(ctx, mine.teacher, theirs.song); return err },
-		"archive song":       func() error { return s.Archive(ctx, mine.teacher, store.ASong, int64(theirs.song), true) },
+		"archive song":       func() error { return s.Archive(ctx, mine.teacher, ref.ASong, int64(theirs.song), true) },
 		"read ladder":        func() error { _, err := s.Ladder(ctx, mine.teacher, theirs.ladder); return err },
-		"archive ladder":     func() error { return s.Archive(ctx, mine.teacher, store.ALadder, int64(theirs.ladder), true) },
+		"archive ladder":     func() error { return s.Archive(ctx, mine.teacher, ref.ALadder, int64(theirs.ladder), true) },
 		"add a student": func() error {
 			_, err := s.AddStudent(ctx, mine.teacher, store.Student{ClassID: theirs.class, Name: "Eve", Instrument: "guitar"})
 			return err
@@ -102,8 +103,8 @@ func TestEverythingIsBoundToItsOwner(t *testing.T) {
 			return s.SaveLadder(ctx, mine.teacher, l, say.Of("theft"))
 		},
 		"undo their ladder":     func() error { _, err := s.MoveLadder(ctx, mine.teacher, theirs.ladder, 1, -1); return err },
-		"delete their song":     func() error { return s.Delete(ctx, mine.teacher, store.ASong, int64(theirs.song)) },
-		"archive their student": func() error { return s.Archive(ctx, mine.teacher, store.AStudent, int64(theirs.students[0]), true) },
+		"delete their song":     func() error { return s.Delete(ctx, mine.teacher, ref.ASong, int64(theirs.song)) },
+		"archive their student": func() error { return s.Archive(ctx, mine.teacher, ref.AStudent, int64(theirs.students[0]), true) },
 		"withdraw their entry":  func() error { return s.Withdraw(ctx, mine.teacher, entry, time.Now()) },
 	} {
 		assert.ErrorIs(t, try(), store.ErrNotFound, what)

@@ -8,28 +8,29 @@ import (
 
 	"arplin/core/pattern"
 	"arplin/store/database"
+	"arplin/store/ref"
 )
 
 // Pattern is a teacher's own pattern.
 type Pattern struct {
-	ID      PatternID
+	ID      ref.Pattern
 	Name    string
 	Version int
 	Pattern pattern.Pattern
 }
 
 // AddPattern stores a new pattern as version 1.
-func (s *Store) AddPattern(ctx context.Context, teacher TeacherID, name string, p pattern.Pattern) (PatternID, error) {
+func (s *Store) AddPattern(ctx context.Context, teacher ref.Teacher, name string, p pattern.Pattern) (ref.Pattern, error) {
 	id, err := s.insert(ctx, "INSERT INTO patterns (teacher_id, name, notation, version, created_at, uid) VALUES (?, ?, ?, 1, ?, ?)",
 		teacher, name, p.String(), time.Now().UTC(), named(""))
 	if err != nil {
 		return 0, fmt.Errorf("adding a pattern: %w", err)
 	}
-	return PatternID(id), nil
+	return ref.Pattern(id), nil
 }
 
 // ChangePattern stores another name or text for the given version.
-func (s *Store) ChangePattern(ctx context.Context, teacher TeacherID, p Pattern) error {
+func (s *Store) ChangePattern(ctx context.Context, teacher ref.Teacher, p Pattern) error {
 	n, err := s.db.Change(ctx, "UPDATE patterns SET name = ?, notation = ?, version = version + 1 WHERE teacher_id = ? AND id = ? AND version = ?",
 		p.Name, p.Pattern.String(), teacher, p.ID, p.Version)
 	if err != nil {
@@ -57,13 +58,13 @@ func scanPattern(scan func(...any) error) (p Pattern, err error) {
 }
 
 // Pattern finds one of the teacher's patterns, archived or not.
-func (s *Store) Pattern(ctx context.Context, teacher TeacherID, id PatternID) (Pattern, error) {
+func (s *Store) Pattern(ctx context.Context, teacher ref.Teacher, id ref.Pattern) (Pattern, error) {
 	p, err := scanPattern(s.db.QueryRowContext(ctx, patternQuery+" AND id = ?", teacher, id).Scan)
 	return p, notFound(err, "pattern")
 }
 
 // Patterns lists a teacher's patterns by name, the archived ones left out.
-func (s *Store) Patterns(ctx context.Context, teacher TeacherID) ([]Pattern, error) {
+func (s *Store) Patterns(ctx context.Context, teacher ref.Teacher) ([]Pattern, error) {
 	rows, err := s.db.QueryContext(ctx, patternQuery+" AND archived = FALSE ORDER BY name, id", teacher)
 	return database.Collect(rows, err, func(r *sql.Rows) (Pattern, error) { return scanPattern(r.Scan) })
 }

@@ -11,11 +11,12 @@ import (
 	"time"
 
 	"arplin/store/database"
+	"arplin/store/ref"
 )
 
 // PhoneLink opens one student's page on a phone.
 type PhoneLink struct {
-	Student StudentID
+	Student ref.Student
 	Nonce   [16]byte // of which, with the school's key, the secret is made
 	Made    time.Time
 	Ends    time.Time // the last day on which it opens, as a date
@@ -43,7 +44,7 @@ func (s *Store) PhoneKey(ctx context.Context) (key []byte, err error) {
 }
 
 // PhoneLinks are the links of a class by student; archived students have none that opens.
-func (s *Store) PhoneLinks(ctx context.Context, teacher TeacherID, class ClassID) (map[StudentID]PhoneLink, error) {
+func (s *Store) PhoneLinks(ctx context.Context, teacher ref.Teacher, class ref.Class) (map[ref.Student]PhoneLink, error) {
 	rows, err := s.db.QueryContext(ctx, `SELECT p.student_id, p.nonce, p.made, p.ends, p.revoked, p.opened FROM students t JOIN phone_links p ON p.teacher_id = t.teacher_id AND p.student_id = t.id
 		WHERE t.teacher_id = ? AND t.class_id = ?`, teacher, class)
 	list, err := database.Collect(rows, err, func(r *sql.Rows) (l PhoneLink, err error) {
@@ -56,7 +57,7 @@ func (s *Store) PhoneLinks(ctx context.Context, teacher TeacherID, class ClassID
 		l.Opened = opened.Time
 		return l, err
 	})
-	by := map[StudentID]PhoneLink{}
+	by := map[ref.Student]PhoneLink{}
 	for _, l := range list {
 		by[l.Student] = l
 	}
@@ -64,17 +65,17 @@ func (s *Store) PhoneLinks(ctx context.Context, teacher TeacherID, class ClassID
 }
 
 // GivePhoneLinks makes links for those of some students who have none. Digest says what is looked up of a nonce.
-func (s *Store) GivePhoneLinks(ctx context.Context, teacher TeacherID, students []StudentID, ends, now time.Time, digest func([16]byte) [32]byte) error {
+func (s *Store) GivePhoneLinks(ctx context.Context, teacher ref.Teacher, students []ref.Student, ends, now time.Time, digest func([16]byte) [32]byte) error {
 	return s.putPhoneLinks(ctx, teacher, students, ends, now, digest, "student_id = x.student_id")
 }
 
 // RenewPhoneLinks makes other links for students: those before open nothing any more.
-func (s *Store) RenewPhoneLinks(ctx context.Context, teacher TeacherID, students []StudentID, ends, now time.Time, digest func([16]byte) [32]byte) error {
+func (s *Store) RenewPhoneLinks(ctx context.Context, teacher ref.Teacher, students []ref.Student, ends, now time.Time, digest func([16]byte) [32]byte) error {
 	return s.putPhoneLinks(ctx, teacher, students, ends, now, digest, "nonce = x.nonce, digest = x.digest, made = x.made, ends = x.ends, revoked = FALSE, opened = NULL")
 }
 
 // putPhoneLinks makes links in one question; those of another teacher's students, and of archived ones, are not made.
-func (s *Store) putPhoneLinks(ctx context.Context, teacher TeacherID, students []StudentID, ends, now time.Time, digest func([16]byte) [32]byte, there string) error {
+func (s *Store) putPhoneLinks(ctx context.Context, teacher ref.Teacher, students []ref.Student, ends, now time.Time, digest func([16]byte) [32]byte, there string) error {
 	if len(students) == 0 {
 		return nil
 	}
@@ -97,26 +98,26 @@ func (s *Store) putPhoneLinks(ctx context.Context, teacher TeacherID, students [
 }
 
 // RevokePhoneLinks ends the links of a class, or with a student only that one's.
-func (s *Store) RevokePhoneLinks(ctx context.Context, teacher TeacherID, class ClassID, student StudentID) error {
+func (s *Store) RevokePhoneLinks(ctx context.Context, teacher ref.Teacher, class ref.Class, student ref.Student) error {
 	_, err := s.db.Change(ctx, `UPDATE phone_links p JOIN students t ON t.teacher_id = p.teacher_id AND t.id = p.student_id SET p.revoked = TRUE
 		WHERE t.teacher_id = ? AND t.class_id = ? AND (? = 0 OR t.id = ?)`, teacher, class, student, student)
 	return err
 }
 
 // EndPhoneLinks sets the last day of all links of a class.
-func (s *Store) EndPhoneLinks(ctx context.Context, teacher TeacherID, class ClassID, ends time.Time) error {
+func (s *Store) EndPhoneLinks(ctx context.Context, teacher ref.Teacher, class ref.Class, ends time.Time) error {
 	_, err := s.db.Change(ctx, "UPDATE phone_links p JOIN students t ON t.teacher_id = p.teacher_id AND t.id = p.student_id SET p.ends = ? WHERE t.teacher_id = ? AND t.class_id = ?", ends.Format(time.DateOnly), teacher, class)
 	return err
 }
 
 // PhoneTakes is whether the students of a class may send recordings from their phones.
-func (s *Store) PhoneTakes(ctx context.Context, teacher TeacherID, class ClassID) (on bool, err error) {
+func (s *Store) PhoneTakes(ctx context.Context, teacher ref.Teacher, class ref.Class) (on bool, err error) {
 	err = s.db.QueryRowContext(ctx, "SELECT phone_takes FROM classes WHERE teacher_id = ? AND id = ?", teacher, class).Scan(&on)
 	return on, notFound(err, "class")
 }
 
 // SetPhoneTakes lets the students of a class send recordings, or no longer; those that came stay.
-func (s *Store) SetPhoneTakes(ctx context.Context, teacher TeacherID, class ClassID, on bool) error {
+func (s *Store) SetPhoneTakes(ctx context.Context, teacher ref.Teacher, class ref.Class, on bool) error {
 	if _, err := s.PhoneTakes(ctx, teacher, class); err != nil {
 		return err
 	}
@@ -126,9 +127,9 @@ func (s *Store) SetPhoneTakes(ctx context.Context, teacher TeacherID, class Clas
 
 // Phone is whose phone a link is on.
 type Phone struct {
-	Teacher TeacherID
-	Class   ClassID
-	Student StudentID
+	Teacher ref.Teacher
+	Class   ref.Class
+	Student ref.Student
 	Takes   bool // may send recordings
 }
 

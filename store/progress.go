@@ -7,6 +7,7 @@ import (
 	"slices"
 
 	"arplin/store/database"
+	"arplin/store/ref"
 )
 
 // Progress is where a class is with a ladder.
@@ -29,16 +30,16 @@ func ParseProgress(s string) (Progress, bool) {
 const MostNow = 4
 
 // OnNow are the ladders that are on a class's desk, the newest first.
-func (s *Store) OnNow(ctx context.Context, teacher TeacherID, class ClassID) ([]LadderLine, error) {
+func (s *Store) OnNow(ctx context.Context, teacher ref.Teacher, class ref.Class) ([]LadderLine, error) {
 	rows, err := s.db.QueryContext(ctx, ladderLines+` AND x.class_id = ? AND x.progress = ? AND x.archived = FALSE ORDER BY `+peopleFirst+` LIMIT ?`,
 		teacher, class, Now, MostNow)
 	return database.Collect(rows, err, scanLadderLine)
 }
 
 // SetProgress puts a ladder on the desk, or takes it off. A full desk is ErrFull.
-func (s *Store) SetProgress(ctx context.Context, teacher TeacherID, id LadderID, to Progress) error {
+func (s *Store) SetProgress(ctx context.Context, teacher ref.Teacher, id ref.Ladder, to Progress) error {
 	err := s.db.InTx(ctx, func(tx *sql.Tx) error {
-		var class ClassID
+		var class ref.Class
 		if err := tx.QueryRowContext(ctx, "SELECT class_id FROM ladders WHERE teacher_id = ? AND id = ?", teacher, id).Scan(&class); err != nil {
 			return notFound(err, "ladder")
 		}
@@ -66,7 +67,7 @@ func (s *Store) SetProgress(ctx context.Context, teacher TeacherID, id LadderID,
 
 // makeRoom sets aside what a new ladder replaces on the desk: one for the same part of the same
 // song on which nobody stands, and what would be too many for the desk, those with people on them last.
-func makeRoom(ctx context.Context, tx *sql.Tx, teacher TeacherID, l Ladder, sections string) error {
+func makeRoom(ctx context.Context, tx *sql.Tx, teacher ref.Teacher, l Ladder, sections string) error {
 	if _, err := tx.ExecContext(ctx, `UPDATE ladders x SET x.progress = ? WHERE x.teacher_id = ? AND x.class_id = ? AND x.progress = ? AND x.song_id = ? AND x.sections = ?
 		AND NOT EXISTS (SELECT 1 FROM placements o WHERE o.teacher_id = x.teacher_id AND o.ladder_id = x.id)`,
 		Aside, teacher, l.ClassID, Now, l.SongID, sections); err != nil {
@@ -82,7 +83,7 @@ func makeRoom(ctx context.Context, tx *sql.Tx, teacher TeacherID, l Ladder, sect
 const longestLadderName = 120
 
 // nameApart gives a ladder of a song a name that no other of the class's has: "Two between (2)".
-func nameApart(ctx context.Context, tx *sql.Tx, teacher TeacherID, l Ladder) (string, error) {
+func nameApart(ctx context.Context, tx *sql.Tx, teacher ref.Teacher, l Ladder) (string, error) {
 	name := l.PatternName
 	for n := 2; ; n++ {
 		var taken int
@@ -99,7 +100,7 @@ func nameApart(ctx context.Context, tx *sql.Tx, teacher TeacherID, l Ladder) (st
 }
 
 // RenameLadder gives a ladder another name.
-func (s *Store) RenameLadder(ctx context.Context, teacher TeacherID, id LadderID, name string) error {
+func (s *Store) RenameLadder(ctx context.Context, teacher ref.Teacher, id ref.Ladder, name string) error {
 	if _, err := s.Ladder(ctx, teacher, id); err != nil {
 		return err
 	}

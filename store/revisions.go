@@ -8,6 +8,7 @@ import (
 	"fmt"
 
 	"arplin/core/say"
+	"arplin/store/ref"
 )
 
 // Everything that is edited has its history in one way: a row with the newest
@@ -44,14 +45,14 @@ func (e *StaleError) Error() string {
 // held is a document's row while a transaction holds it.
 type held struct {
 	document
-	teacher TeacherID
+	teacher ref.Teacher
 	id      int64
 	head    int
 	body    []byte
 }
 
 // hold locks the row; the version must be the newest.
-func (d document) hold(ctx context.Context, tx *sql.Tx, teacher TeacherID, id int64, version int) (held, error) {
+func (d document) hold(ctx context.Context, tx *sql.Tx, teacher ref.Teacher, id int64, version int) (held, error) {
 	h := held{document: d, teacher: teacher, id: id}
 	var current int
 	err := tx.QueryRowContext(ctx, "SELECT version, head, body FROM "+d.table+" WHERE teacher_id = ? AND id = ? FOR UPDATE", teacher, id).Scan(&current, &h.head, &h.body)
@@ -80,7 +81,7 @@ func (h held) append(ctx context.Context, tx *sql.Tx, d say.Line, body []byte) (
 }
 
 // begin writes the first revision of a new document.
-func (d document) begin(ctx context.Context, tx *sql.Tx, teacher TeacherID, id int64, body []byte) error {
+func (d document) begin(ctx context.Context, tx *sql.Tx, teacher ref.Teacher, id int64, body []byte) error {
 	_, err := tx.ExecContext(ctx, "INSERT INTO "+d.revisions+" (teacher_id, document_id, n, done, body) VALUES (?, ?, 1, '{}', ?)", teacher, id, body)
 	return err
 }
@@ -112,16 +113,16 @@ func (d document) movesSQL(table string) string {
 }
 
 // LastDoneToSong is what made the song what it is now.
-func (s *Store) LastDoneToSong(ctx context.Context, teacher TeacherID, id SongID) (say.Line, error) {
+func (s *Store) LastDoneToSong(ctx context.Context, teacher ref.Teacher, id ref.Song) (say.Line, error) {
 	return s.lastDone(ctx, songDocument, teacher, int64(id))
 }
 
 // LastDoneToLadder is what made the ladder what it is now.
-func (s *Store) LastDoneToLadder(ctx context.Context, teacher TeacherID, id LadderID) (say.Line, error) {
+func (s *Store) LastDoneToLadder(ctx context.Context, teacher ref.Teacher, id ref.Ladder) (say.Line, error) {
 	return s.lastDone(ctx, ladderDocument, teacher, int64(id))
 }
 
-func (s *Store) lastDone(ctx context.Context, d document, teacher TeacherID, id int64) (say.Line, error) {
+func (s *Store) lastDone(ctx context.Context, d document, teacher ref.Teacher, id int64) (say.Line, error) {
 	var text string
 	err := s.db.QueryRowContext(ctx, "SELECT r.done FROM "+d.table+" x JOIN "+d.revisions+" r ON r.document_id = x.id AND r.n = x.head WHERE x.teacher_id = ? AND x.id = ?", teacher, id).Scan(&text)
 	if err != nil {

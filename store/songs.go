@@ -10,11 +10,12 @@ import (
 	"arplin/core/say"
 	"arplin/core/song"
 	"arplin/store/database"
+	"arplin/store/ref"
 )
 
 // Song is a stored song.
 type Song struct {
-	ID       SongID
+	ID       ref.Song
 	Version  int
 	Archived bool
 	Moves
@@ -23,14 +24,14 @@ type Song struct {
 
 // SongLine is a song in a list.
 type SongLine struct {
-	ID           SongID
+	ID           ref.Song
 	Title, Meter string
 	Tags         string
 	Tempo        int
 }
 
 // AddSong stores a new song as version 1.
-func (s *Store) AddSong(ctx context.Context, teacher TeacherID, sg song.Song) (SongID, error) {
+func (s *Store) AddSong(ctx context.Context, teacher ref.Teacher, sg song.Song) (ref.Song, error) {
 	var id int64
 	err := s.db.InTx(ctx, func(tx *sql.Tx) (err error) {
 		id, err = addSong(ctx, tx, teacher, sg, "")
@@ -39,10 +40,10 @@ func (s *Store) AddSong(ctx context.Context, teacher TeacherID, sg song.Song) (S
 	if err != nil {
 		return 0, fmt.Errorf("adding a song: %w", err)
 	}
-	return SongID(id), nil
+	return ref.Song(id), nil
 }
 
-func addSong(ctx context.Context, tx *sql.Tx, teacher TeacherID, sg song.Song, uid UID) (int64, error) {
+func addSong(ctx context.Context, tx *sql.Tx, teacher ref.Teacher, sg song.Song, uid ref.UID) (int64, error) {
 	sg = sg.Numbered()
 	body, err := sg.Encode()
 	if err != nil {
@@ -64,7 +65,7 @@ func scanSongLine(r *sql.Rows) (l SongLine, err error) {
 
 // Songs lists a page of a teacher's songs by title, the archived ones left out;
 // more tells whether there is another page.
-func (s *Store) Songs(ctx context.Context, teacher TeacherID, f Find) (list []SongLine, more bool, err error) {
+func (s *Store) Songs(ctx context.Context, teacher ref.Teacher, f Find) (list []SongLine, more bool, err error) {
 	where, args := f.where("title", "tags")
 	limit, bounds := f.limit()
 	rows, err := s.db.QueryContext(ctx, songLineQuery+where+" ORDER BY title, id"+limit, append(append([]any{teacher}, args...), bounds...)...)
@@ -75,7 +76,7 @@ func (s *Store) Songs(ctx context.Context, teacher TeacherID, f Find) (list []So
 
 // SongsIn lists all of a teacher's songs in a meter by title, the archived ones
 // left out; an empty meter is any.
-func (s *Store) SongsIn(ctx context.Context, teacher TeacherID, meter string) ([]SongLine, error) {
+func (s *Store) SongsIn(ctx context.Context, teacher ref.Teacher, meter string) ([]SongLine, error) {
 	rows, err := s.db.QueryContext(ctx, songLineQuery+" AND (meter = ? OR ? = '') ORDER BY title, id", teacher, meter, meter)
 	return database.Collect(rows, err, scanSongLine)
 }
@@ -115,16 +116,16 @@ func scanSong(scan func(...any) error) (Song, error) {
 }
 
 // Song finds one of the teacher's songs, archived or not.
-func (s *Store) Song(ctx context.Context, teacher TeacherID, id SongID) (Song, error) {
+func (s *Store) Song(ctx context.Context, teacher ref.Teacher, id ref.Song) (Song, error) {
 	sg, err := scanSong(s.db.QueryRowContext(ctx, songQuery+" AND x.id = ?", teacher, id).Scan)
 	return sg, notFound(err, "song")
 }
 
 // SongsOf finds several of the teacher's songs at once, archived or not.
-func (s *Store) SongsOf(ctx context.Context, teacher TeacherID, ids []SongID) (map[SongID]Song, error) {
+func (s *Store) SongsOf(ctx context.Context, teacher ref.Teacher, ids []ref.Song) (map[ref.Song]Song, error) {
 	rows, err := queryIn(ctx, s.db, songQuery+" AND x.id IN ", teacher, ids)
 	list, err := database.Collect(rows, err, func(r *sql.Rows) (Song, error) { return scanSong(r.Scan) })
-	by := map[SongID]Song{}
+	by := map[ref.Song]Song{}
 	for _, sg := range list {
 		by[sg.ID] = sg
 	}
@@ -134,7 +135,7 @@ func (s *Store) SongsOf(ctx context.Context, teacher TeacherID, ids []SongID) (m
 // SaveSong stores an edit of the song's version, with what was done. Anything
 // that had been undone is gone then. A version that is not the newest is a
 // StaleError.
-func (s *Store) SaveSong(ctx context.Context, teacher TeacherID, edited Song, d say.Line) error {
+func (s *Store) SaveSong(ctx context.Context, teacher ref.Teacher, edited Song, d say.Line) error {
 	body, err := edited.Encode()
 	if err != nil {
 		return fmt.Errorf("saving a song: %w", err)
@@ -153,7 +154,7 @@ func (s *Store) SaveSong(ctx context.Context, teacher TeacherID, edited Song, d 
 }
 
 // showSong makes a revision the song's newest version.
-func showSong(ctx context.Context, tx *sql.Tx, id SongID, head int, sg song.Song, body []byte) error {
+func showSong(ctx context.Context, tx *sql.Tx, id ref.Song, head int, sg song.Song, body []byte) error {
 	_, err := tx.ExecContext(ctx, "UPDATE songs SET version = version + 1, head = ?, title = ?, tags = ?, meter = ?, tempo = ?, body = ?, next_id = GREATEST(next_id, ?) WHERE id = ?",
 		head, sg.Title, strings.Join(sg.Tags, ", "), sg.Meter.String(), sg.Tempo, body, sg.Next, id)
 	return err
@@ -161,7 +162,7 @@ func showSong(ctx context.Context, tx *sql.Tx, id SongID, head int, sg song.Song
 
 // MoveSong goes one step back (-1) or forward (+1) in the history of a song's
 // version and returns what was undone or done again.
-func (s *Store) MoveSong(ctx context.Context, teacher TeacherID, id SongID, version, by int) (d say.Line, err error) {
+func (s *Store) MoveSong(ctx context.Context, teacher ref.Teacher, id ref.Song, version, by int) (d say.Line, err error) {
 	err = s.db.InTx(ctx, func(tx *sql.Tx) error {
 		h, err := songDocument.hold(ctx, tx, teacher, int64(id), version)
 		if err != nil {

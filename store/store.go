@@ -6,6 +6,7 @@ import (
 	"strings"
 
 	"arplin/store/database"
+	"arplin/store/ref"
 )
 
 // Store has the rows of teachers. Safe for concurrent use.
@@ -58,7 +59,7 @@ func insert(ctx context.Context, db execer, query string, args ...any) (int64, e
 }
 
 // queryIn runs a teacher's query that ends in IN for some ids; no ids find nothing.
-func queryIn[ID ~int64](ctx context.Context, db *database.DB, query string, teacher TeacherID, ids []ID) (*sql.Rows, error) {
+func queryIn[ID ~int64](ctx context.Context, db *database.DB, query string, teacher ref.Teacher, ids []ID) (*sql.Rows, error) {
 	args := []any{teacher}
 	for _, id := range append(ids, 0) { // an id that nothing has
 		args = append(args, id)

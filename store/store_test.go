@@ -15,6 +15,7 @@ import (
 	"arplin/core/song"
 	"arplin/core/song/edit"
 	"arplin/store"
+	"arplin/store/ref"
 	"arplin/store/storetest"
 )
 
@@ -22,11 +23,11 @@ func TestMain(m *testing.M) { storetest.Main(m) }
 
 // school is a class with a song, a ladder and two students, of one teacher.
 type school struct {
-	teacher  store.TeacherID
-	class    store.ClassID
-	song     store.SongID
-	ladder   store.LadderID
-	students []store.StudentID
+	teacher  ref.Teacher
+	class    ref.Class
+	song     ref.Song
+	ladder   ref.Ladder
+	students []ref.Student
 }
 
 // someSteps have something in every field.
@@ -72,11 +73,11 @@ func TestSongComesBackAsItWas(t *testing.T) {
 	require.Len(t, sg.Bars(), 4)
 	assert.Equal(t, []song.Change{{Symbol: "F", Ticks: 10080}, {Symbol: "G7", Ticks: 10080}}, sg.Bars()[2].Changes)
 
-	require.NoError(t, s.Archive(t.Context(), sc.teacher, store.ASong, int64(sc.song), true))
+	require.NoError(t, s.Archive(t.Context(), sc.teacher, ref.ASong, int64(sc.song), true))
 	list, _, err := s.Songs(t.Context(), sc.teacher, store.Find{})
 	require.NoError(t, err)
 	assert.Empty(t, list)
-	require.NoError(t, s.Archive(t.Context(), sc.teacher, store.ASong, int64(sc.song), false))
+	require.NoError(t, s.Archive(t.Context(), sc.teacher, ref.ASong, int64(sc.song), false))
 	list, _, err = s.Songs(t.Context(), sc.teacher, store.Find{})
 	require.NoError(t, err)
 	assert.Len(t, list, 1)
@@ -195,7 +196,7 @@ func TestPatternsHaveVersions(t *testing.T) {
 	var stale *store.StaleError
 	require.ErrorAs(t, s.ChangePattern(ctx, sc.teacher, p), &stale)
 	p.Version = stale.Version // the newest, so that only the owner decides below
-	require.NoError(t, s.Archive(ctx, sc.teacher, store.APattern, int64(id), true))
+	require.NoError(t, s.Archive(ctx, sc.teacher, ref.APattern, int64(id), true))
 	list, err := s.Patterns(ctx, sc.teacher)
 	require.NoError(t, err)
 	assert.Empty(t, list)

@@ -9,12 +9,13 @@ import (
 
 	"arplin/core/practice"
 	"arplin/store/database"
+	"arplin/store/ref"
 )
 
 // Student belongs to a class.
 type Student struct {
-	ID         StudentID
-	ClassID    ClassID
+	ID         ref.Student
+	ClassID    ref.Class
 	Version    int // counts every save
 	Name       string
 	Instrument string // a fretboard id
@@ -46,7 +47,7 @@ var studentFields = fields[Student]{
 }
 
 // AddStudent stores a new student; a name twice in a class is ErrTaken.
-func (s *Store) AddStudent(ctx context.Context, teacher TeacherID, st Student) (StudentID, error) {
+func (s *Store) AddStudent(ctx context.Context, teacher ref.Teacher, st Student) (ref.Student, error) {
 	var id int64
 	err := s.db.InTx(ctx, func(tx *sql.Tx) (err error) {
 		id, err = addStudent(ctx, tx, teacher, st, "")
@@ -55,11 +56,11 @@ func (s *Store) AddStudent(ctx context.Context, teacher TeacherID, st Student) (
 	if err != nil {
 		return 0, fmt.Errorf("adding a student: %w", err)
 	}
-	return StudentID(id), nil
+	return ref.Student(id), nil
 }
 
 // addStudent stores a student of a class that is the teacher's.
-func addStudent(ctx context.Context, tx *sql.Tx, teacher TeacherID, st Student, uid UID) (int64, error) {
+func addStudent(ctx context.Context, tx *sql.Tx, teacher ref.Teacher, st Student, uid ref.UID) (int64, error) {
 	st.DayMinutes = cmp.Or(st.DayMinutes, practice.UsualDay)
 	id, err := insert(ctx, tx, "INSERT INTO students (teacher_id, class_id, joined, uid, "+studentFields.columns()+") SELECT ?, id, ?, ?, "+studentFields.marks()+" FROM classes WHERE id = ? AND teacher_id = ?",
 		append(append([]any{teacher, dateOrNull(st.Joined), named(uid)}, studentFields.of(&st)...), st.ClassID, teacher)...)
@@ -70,7 +71,7 @@ func addStudent(ctx context.Context, tx *sql.Tx, teacher TeacherID, st Student, 
 }
 
 // AddStudents stores several at once, or none: where one name is taken, it is ErrTaken.
-func (s *Store) AddStudents(ctx context.Context, teacher TeacherID, list []Student) error {
+func (s *Store) AddStudents(ctx context.Context, teacher ref.Teacher, list []Student) error {
 	err := s.db.InTx(ctx, func(tx *sql.Tx) error {
 		for _, st := range list {
 			if _, err := addStudent(ctx, tx, teacher, st, ""); err != nil {
@@ -95,7 +96,7 @@ func dateOrNull(t time.Time) any {
 
 // ChangeStudent stores what is known of a student for the given version; class, note and
 // dates stay. Minutes of before are kept with the day of the change.
-func (s *Store) ChangeStudent(ctx context.Context, teacher TeacherID, st Student) error {
+func (s *Store) ChangeStudent(ctx context.Context, teacher ref.Teacher, st Student) error {
 	st.DayMinutes = cmp.Or(st.DayMinutes, practice.UsualDay)
 	set := studentFields.but("note")
 	n, err := s.db.Change(ctx, "UPDATE students SET before_minutes = IF(day_minutes = ?, before_minutes, day_minutes), minutes_since = IF(day_minutes = ?, minutes_since, ?), "+set.set()+
@@ -111,7 +112,7 @@ func (s *Store) ChangeStudent(ctx context.Context, teacher TeacherID, st Student
 }
 
 // SetNote stores the teacher's note on a student for the given version.
-func (s *Store) SetNote(ctx context.Context, teacher TeacherID, st Student) error {
+func (s *Store) SetNote(ctx context.Context, teacher ref.Teacher, st Student) error {
 	n, err := s.db.Change(ctx, "UPDATE students SET note = ?, version = version + 1 WHERE teacher_id = ? AND id = ? AND version = ?", st.Note, teacher, st.ID, st.Version)
 	if err != nil {
 		return fmt.Errorf("noting: %w", err)
@@ -120,7 +121,7 @@ func (s *Store) SetNote(ctx context.Context, teacher TeacherID, st Student) erro
 }
 
 // changedStudent tells why no row was changed.
-func (s *Store) changedStudent(ctx context.Context, teacher TeacherID, st Student, rows int64) error {
+func (s *Store) changedStudent(ctx context.Context, teacher ref.Teacher, st Student, rows int64) error {
 	if rows == 1 {
 		return nil
 	}
@@ -133,7 +134,7 @@ func (s *Store) changedStudent(ctx context.Context, teacher TeacherID, st Studen
 
 // SetLeft stores the day on which a student has left the class; the zero time is one who
 // is in it.
-func (s *Store) SetLeft(ctx context.Context, teacher TeacherID, id StudentID, on time.Time) error {
+func (s *Store) SetLeft(ctx context.Context, teacher ref.Teacher, id ref.Student, on time.Time) error {
 	if _, err := s.Student(ctx, teacher, id); err != nil {
 		return err
 	}
@@ -146,9 +147,9 @@ func (s *Store) SetLeft(ctx context.Context, teacher TeacherID, id StudentID, on
 // MoveStudent puts a student into another class of the teacher's. The log, the decisions
 // and the drills go along; the places on the old class's ladders are taken off. A name
 // that the other class has already is ErrTaken.
-func (s *Store) MoveStudent(ctx context.Context, teacher TeacherID, id StudentID, to ClassID, on time.Time) error {
+func (s *Store) MoveStudent(ctx context.Context, teacher ref.Teacher, id ref.Student, to ref.Class, on time.Time) error {
 	err := s.db.InTx(ctx, func(tx *sql.Tx) error {
-		var class ClassID
+		var class ref.Class
 		if err := tx.QueryRowContext(ctx, "SELECT id FROM classes WHERE teacher_id = ? AND id = ? AND archived = FALSE", teacher, to).Scan(&class); err != nil {
 			return notFound(err, "class")
 		}
@@ -172,7 +173,7 @@ func (s *Store) MoveStudent(ctx context.Context, teacher TeacherID, id StudentID
 }
 
 // Student finds one of the teacher's students, archived or not.
-func (s *Store) Student(ctx context.Context, teacher TeacherID, id StudentID) (Student, error) {
+func (s *Store) Student(ctx context.Context, teacher ref.Teacher, id ref.Student) (Student, error) {
 	st, err := scanStudent(s.db.QueryRowContext(ctx, studentQuery+" AND id = ?", teacher, id).Scan)
 	return st, notFound(err, "student")
 }
@@ -187,27 +188,27 @@ func scanStudent(scan func(...any) error) (st Student, err error) {
 }
 
 // Students lists who is in a class; those who have left and the archived ones are not.
-func (s *Store) Students(ctx context.Context, teacher TeacherID, class ClassID) ([]Student, error) {
+func (s *Store) Students(ctx context.Context, teacher ref.Teacher, class ref.Class) ([]Student, error) {
 	rows, err := s.db.QueryContext(ctx, studentQuery+" AND class_id = ? AND archived = FALSE AND left_on IS NULL ORDER BY id", teacher, class)
 	return database.Collect(rows, err, func(r *sql.Rows) (Student, error) { return scanStudent(r.Scan) })
 }
 
 // AllStudents lists a class, the archived ones and those who have left, too.
-func (s *Store) AllStudents(ctx context.Context, teacher TeacherID, class ClassID) ([]Student, error) {
+func (s *Store) AllStudents(ctx context.Context, teacher ref.Teacher, class ref.Class) ([]Student, error) {
 	rows, err := s.db.QueryContext(ctx, studentQuery+" AND class_id = ? ORDER BY id", teacher, class)
 	return database.Collect(rows, err, func(r *sql.Rows) (Student, error) { return scanStudent(r.Scan) })
 }
 
 // FoundStudent is somebody who was looked for, with the name of the class.
 type FoundStudent struct {
-	ID    StudentID
+	ID    ref.Student
 	Name  string
 	Class string
 }
 
 // FindStudents lists those of all classes whose name has the words; who has left or is archived is not
 // looked for.
-func (s *Store) FindStudents(ctx context.Context, teacher TeacherID, find Find) ([]FoundStudent, error) {
+func (s *Store) FindStudents(ctx context.Context, teacher ref.Teacher, find Find) ([]FoundStudent, error) {
 	where, args := find.where("s.name")
 	limit, bounds := find.limit()
 	rows, err := s.db.QueryContext(ctx, "SELECT s.id, s.name, c.name FROM students s JOIN classes c ON c.teacher_id = s.teacher_id AND c.id = s.class_id AND c.archived = FALSE WHERE s.teacher_id = ? AND s.archived = FALSE AND s.left_on IS NULL"+where+" ORDER BY s.name, s.id"+limit,

@@ -9,6 +9,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"arplin/store"
+	"arplin/store/ref"
 	"arplin/store/storetest"
 )
 
@@ -43,7 +44,7 @@ func TestTakesAreFewAndTheTeachersOwn(t *testing.T) {
 	mine := store.Take{StudentID: other.students[0], Tempo: 60, At: time.Now()}
 	require.ErrorIs(t, s.KeepTake(ctx, other.teacher, mine, make([]byte, store.MostTakeBytes+1)), store.ErrFull)
 	for n := range store.MostTakes {
-		mine.UID = store.UID(fmt.Sprintf("take-%08d", n))
+		mine.UID = ref.UID(fmt.Sprintf("take-%08d", n))
 		require.NoError(t, s.KeepTake(ctx, other.teacher, mine, sound))
 	}
 	mine.UID = "take-too-many"
@@ -64,9 +65,9 @@ func TestTakesFromHomeAreThreeOfEach(t *testing.T) {
 	began := time.Now().UTC().Truncate(time.Second)
 	keep := func(name string, student int, home bool, after time.Duration) {
 		t.Helper()
-		require.NoError(t, s.KeepTake(ctx, sc.teacher, store.Take{UID: store.UID(name), StudentID: sc.students[student], Tempo: 60, Home: home, At: began.Add(after)}, []byte("fLaC")))
+		require.NoError(t, s.KeepTake(ctx, sc.teacher, store.Take{UID: ref.UID(name), StudentID: sc.students[student], Tempo: 60, Home: home, At: began.Add(after)}, []byte("fLaC")))
 	}
-	names := func() (list []store.UID) {
+	names := func() (list []ref.UID) {
 		kept, err := s.Takes(ctx, sc.teacher, sc.class, 0)
 		require.NoError(t, err)
 		for _, k := range kept {
@@ -79,13 +80,13 @@ func TestTakesFromHomeAreThreeOfEach(t *testing.T) {
 	for i, name := range []string{"home-1", "home-2", "home-3", "home-4"} {
 		keep(name, 0, true, time.Duration(i+2)*time.Second)
 	}
-	assert.Equal(t, []store.UID{"home-4", "home-3", "home-2", "of-another", "kept-here"}, names())
-	for _, name := range []store.UID{"kept-here", "of-another"} {
+	assert.Equal(t, []ref.UID{"home-4", "home-3", "home-2", "of-another", "kept-here"}, names())
+	for _, name := range []ref.UID{"kept-here", "of-another"} {
 		require.NoError(t, s.DeleteHomeTake(ctx, sc.teacher, sc.students[0], name))
 	}
 	require.Len(t, names(), 5, "not the phone's")
 	require.NoError(t, s.DeleteHomeTake(ctx, sc.teacher, sc.students[0], "home-3"))
-	assert.NotContains(t, names(), store.UID("home-3"))
+	assert.NotContains(t, names(), ref.UID("home-3"))
 
 	on, err := s.PhoneTakes(ctx, sc.teacher, sc.class)
 	require.NoError(t, err)

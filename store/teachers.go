@@ -6,11 +6,12 @@ import (
 	"time"
 
 	"arplin/store/database"
+	"arplin/store/ref"
 )
 
 // Teacher owns everything else.
 type Teacher struct {
-	ID           TeacherID
+	ID           ref.Teacher
 	Email        string
 	Name         string
 	PasswordHash string
@@ -20,13 +21,13 @@ type Teacher struct {
 }
 
 // AddTeacher stores a new teacher; an address in use is ErrTaken.
-func (s *Store) AddTeacher(ctx context.Context, email, name, passwordHash string) (TeacherID, error) {
+func (s *Store) AddTeacher(ctx context.Context, email, name, passwordHash string) (ref.Teacher, error) {
 	id, err := s.insert(ctx, "INSERT INTO teachers (email, name, password_hash, created_at, runs) SELECT ?, ?, ?, ?, NOT EXISTS (SELECT 1 FROM teachers)",
 		email, name, passwordHash, time.Now().UTC()) // the first one runs the school
 	if err != nil {
 		return 0, fmt.Errorf("adding a teacher: %w", err)
 	}
-	return TeacherID(id), nil
+	return ref.Teacher(id), nil
 }
 
 // TeacherByEmail finds the teacher who signs in.
@@ -35,7 +36,7 @@ func (s *Store) TeacherByEmail(ctx context.Context, email string) (Teacher, erro
 }
 
 // Teacher finds a teacher by id.
-func (s *Store) Teacher(ctx context.Context, id TeacherID) (Teacher, error) {
+func (s *Store) Teacher(ctx context.Context, id ref.Teacher) (Teacher, error) {
 	return s.teacher(ctx, "id = ?", id)
 }
 
@@ -48,7 +49,7 @@ func (s *Store) teacher(ctx context.Context, where string, arg any) (Teacher, er
 
 // SetPassword stores another password's hash and begins its epoch, which ends the
 // sessions of the one before.
-func (s *Store) SetPassword(ctx context.Context, id TeacherID, hash string) (epoch int, err error) {
+func (s *Store) SetPassword(ctx context.Context, id ref.Teacher, hash string) (epoch int, err error) {
 	if _, err := s.db.Change(ctx, "UPDATE teachers SET password_hash = ?, epoch = epoch + 1 WHERE id = ?", hash, id); err != nil {
 		return 0, fmt.Errorf("changing a password: %w", err)
 	}
@@ -57,7 +58,7 @@ func (s *Store) SetPassword(ctx context.Context, id TeacherID, hash string) (epo
 }
 
 // SetEmail stores another address to sign in with; one in use is ErrTaken.
-func (s *Store) SetEmail(ctx context.Context, id TeacherID, email string) error {
+func (s *Store) SetEmail(ctx context.Context, id ref.Teacher, email string) error {
 	_, err := s.db.Change(ctx, "UPDATE teachers SET email = ? WHERE id = ?", email, id)
 	if database.IsDuplicate(err) {
 		return ErrTaken

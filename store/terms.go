@@ -6,23 +6,25 @@ import (
 	"strconv"
 	"strings"
 	"time"
+
+	"arplin/store/ref"
 )
 
 // Term is the weeks of a class up to a concert.
 type Term struct {
-	ClassID  ClassID
-	LadderID LadderID
+	ClassID  ref.Class
+	LadderID ref.Ladder
 	Begins   time.Time // dates
 	Concert  time.Time
-	Name     string      // what the concert is called
-	At       string      // the hour of the lessons, "17:30"; empty where nobody has said
-	Off      []time.Time // days in whose weeks there is no lesson
-	More     []LadderID  // further songs of the concert
-	Version  int         // 0 for one that is not stored
+	Name     string       // what the concert is called
+	At       string       // the hour of the lessons, "17:30"; empty where nobody has said
+	Off      []time.Time  // days in whose weeks there is no lesson
+	More     []ref.Ladder // further songs of the concert
+	Version  int          // 0 for one that is not stored
 }
 
 // TermOf finds the term of a class.
-func (s *Store) TermOf(ctx context.Context, teacher TeacherID, class ClassID) (t Term, err error) {
+func (s *Store) TermOf(ctx context.Context, teacher ref.Teacher, class ref.Class) (t Term, err error) {
 	var off, more string
 	err = s.db.QueryRowContext(ctx, "SELECT class_id, ladder_id, begins, concert, name, at_hour, off_weeks, more_ladders, version FROM terms WHERE teacher_id = ? AND class_id = ?", teacher, class).
 		Scan(&t.ClassID, &t.LadderID, &t.Begins, &t.Concert, &t.Name, &t.At, &off, &more, &t.Version)
@@ -33,7 +35,7 @@ func (s *Store) TermOf(ctx context.Context, teacher TeacherID, class ClassID) (t
 	}
 	for id := range strings.SplitSeq(more, ",") {
 		if n, err := strconv.ParseInt(id, 10, 64); err == nil {
-			t.More = append(t.More, LadderID(n))
+			t.More = append(t.More, ref.Ladder(n))
 		}
 	}
 	return t, notFound(err, "term")
@@ -41,7 +43,7 @@ func (s *Store) TermOf(ctx context.Context, teacher TeacherID, class ClassID) (t
 
 // SetTerm stores the term of a class for its version. Class and ladder must be the
 // teacher's, and the ladder the class's.
-func (s *Store) SetTerm(ctx context.Context, teacher TeacherID, t Term) error {
+func (s *Store) SetTerm(ctx context.Context, teacher ref.Teacher, t Term) error {
 	begins, concert := t.Begins.Format(time.DateOnly), t.Concert.Format(time.DateOnly)
 	off, more := t.offText(), t.moreText()
 	query, args := `UPDATE terms x JOIN ladders l ON l.teacher_id = x.teacher_id AND l.class_id = x.class_id AND l.id = ?

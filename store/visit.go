@@ -6,14 +6,15 @@ import (
 	"fmt"
 
 	"arplin/store/database"
+	"arplin/store/ref"
 )
 
 // Visit is what every page begins with: a teacher, the classes in the order in which they were made,
 // and who is in one of them.
 type Visit struct {
 	Teacher  Teacher
-	Classes  []Class // the archived ones left out
-	At       ClassID // the class whose students they are: the wanted one, or the first; 0 for none
+	Classes  []Class   // the archived ones left out
+	At       ref.Class // the class whose students they are: the wanted one, or the first; 0 for none
 	Students []Student
 }
 
@@ -26,7 +27,7 @@ var visitQuery = `SELECT t.id, t.email, t.name, t.password_hash, t.archived, t.e
 	WHERE t.id = ? ORDER BY c.id, s.id`
 
 // Visit reads it at once.
-func (s *Store) Visit(ctx context.Context, id TeacherID, wanted ClassID) (v Visit, err error) {
+func (s *Store) Visit(ctx context.Context, id ref.Teacher, wanted ref.Class) (v Visit, err error) {
 	rows, err := s.db.QueryContext(ctx, visitQuery, id, wanted, id, id)
 	_, err = database.Collect(rows, err, func(r *sql.Rows) (struct{}, error) {
 		var c Class

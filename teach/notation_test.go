@@ -14,6 +14,7 @@ import (
 	"arplin/core/pattern/patterntest"
 	"arplin/core/song"
 	"arplin/store"
+	"arplin/store/ref"
 	"arplin/teach/desk"
 	"arplin/teach/files"
 	"arplin/teach/ladders"
@@ -60,7 +61,7 @@ func TestAnyFigureOfTheNotationIsDrawnHeardAndWritten(t *testing.T) {
 				_, err := files.Write(piece, f.Format)
 				require.NoError(rt, err, fmt.Sprint(f.Format, " of ", p))
 			}
-			l.Places[store.StudentID(1)] = step.ID
+			l.Places[ref.Student(1)] = step.ID
 			desk.LineOf(l, c.Students[0], nil, false, 0, 20000)
 		}
 		l.Together()

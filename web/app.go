@@ -25,6 +25,7 @@ import (
 
 	"arplin/store"
 	"arplin/store/keyvalue"
+	"arplin/store/ref"
 	"arplin/teach"
 )
 
@@ -44,8 +45,8 @@ type Config struct {
 	Database       func() string // a sentence about the database while it does not answer; nil for none
 	Patience       time.Duration // for one request; 0 for the usual
 	// Sample gives a teacher a class to look around in; nil for none.
-	Sample    func(context.Context, *store.Store, store.TeacherID, time.Time) (store.ClassID, error)
-	Computing func(store.LadderID) // called before a ladder is computed; nil, but for tests
+	Sample    func(context.Context, *store.Store, ref.Teacher, time.Time) (ref.Class, error)
+	Computing func(ref.Ladder) // called before a ladder is computed; nil, but for tests
 }
 
 // policy allows nothing but what Arplin itself serves; no script or style stands
@@ -102,9 +103,9 @@ const maxHead = 32 << 10
 // came. What belongs to a teacher is asked of teach alone.
 type visits interface {
 	Ping(context.Context) error
-	TakeForm(ctx context.Context, teacher store.TeacherID, key string, now time.Time) (store.SentForm, bool, error)
-	FreeForm(ctx context.Context, teacher store.TeacherID, key string) error
-	FormLed(ctx context.Context, teacher store.TeacherID, key, location string) error
+	TakeForm(ctx context.Context, teacher ref.Teacher, key string, now time.Time) (store.SentForm, bool, error)
+	FreeForm(ctx context.Context, teacher ref.Teacher, key string) error
+	FormLed(ctx context.Context, teacher ref.Teacher, key, location string) error
 }
 
 // server holds what the handlers share.
@@ -121,7 +122,7 @@ type server struct {
 	proxies       *proxies
 	signer        *signer
 	sessions      *session.Store
-	sample        func(context.Context, *store.Store, store.TeacherID, time.Time) (store.ClassID, error)
+	sample        func(context.Context, *store.Store, ref.Teacher, time.Time) (ref.Class, error)
 }
 
 // version is of the templates and the program; a page of another one is not

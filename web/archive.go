@@ -8,6 +8,7 @@ import (
 	"github.com/gofiber/fiber/v3"
 
 	"arplin/store"
+	"arplin/store/ref"
 	"arplin/teach/answer"
 )
 
@@ -28,19 +29,19 @@ func (s *server) archivePage(c fiber.Ctx) error {
 }
 
 // thing reads what an address of the archive is about.
-func thing(c fiber.Ctx) (store.Kind, int64, error) {
+func thing(c fiber.Ctx) (ref.Kind, int64, error) {
 	id, err := pathID[int64](c)
-	return store.Kind(c.Params("kind")), id, err
+	return ref.Kind(c.Params("kind")), id, err
 }
 
 // listOf is the page on whose list a kind stands.
-func listOf(kind store.Kind) string {
+func listOf(kind ref.Kind) string {
 	switch kind {
-	case store.ASong:
+	case ref.ASong:
 		return "/songs"
-	case store.ALadder:
+	case ref.ALadder:
 		return "/ladders"
-	case store.APattern:
+	case ref.APattern:
 		return "/patterns"
 	}
 	return "/class"

@@ -5,7 +5,7 @@ import (
 
 	"github.com/gofiber/fiber/v3"
 
-	"arplin/store"
+	"arplin/store/ref"
 	"arplin/teach/lesson"
 )
 
@@ -16,7 +16,7 @@ type attendancePage struct {
 
 // attendance is who came to the lessons of a class.
 func (s *server) attendance(c fiber.Ctx) error {
-	id, err := pathID[store.ClassID](c)
+	id, err := pathID[ref.Class](c)
 	if err != nil {
 		return err
 	}

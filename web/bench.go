@@ -11,6 +11,7 @@ import (
 	"arplin/core/theory"
 	"arplin/letters"
 	"arplin/store"
+	"arplin/store/ref"
 	"arplin/teach/answer"
 	"arplin/teach/patterns"
 )
@@ -23,7 +24,7 @@ type benchPage struct {
 	Chord   string
 	On      []patterns.OnChord
 	Near    *nearby // opened
-	OwnID   store.PatternID
+	OwnID   ref.Pattern
 	Version int
 	There   *store.Pattern // what another window saved in the meantime
 }
@@ -78,7 +79,7 @@ func (s *server) showBench(c fiber.Ctx, p benchPage) error {
 // readBench takes the state from the form. A notation that cannot be read is a
 // refusal; the page keeps what was typed.
 func readBench(c fiber.Ctx) (benchPage, error) {
-	p := benchPage{Page: page(c, "Bench", "patterns"), Name: c.FormValue("name"), Chord: c.FormValue("chord"), OwnID: formID[store.PatternID](c, "own"), Version: formID[int](c, "version")}
+	p := benchPage{Page: page(c, "Bench", "patterns"), Name: c.FormValue("name"), Chord: c.FormValue("chord"), OwnID: formID[ref.Pattern](c, "own"), Version: formID[int](c, "version")}
 	p.Cursor = pattern.Cursor{Bar: formID[int](c, "at_bar"), Slot: formID[int](c, "at_slot"), Stroke: formID[int](c, "at_stroke")}
 	if _, err := theory.ParseChord(p.Chord); err != nil {
 		return p, refuse(err.Error())

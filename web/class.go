@@ -11,6 +11,7 @@ import (
 
 	"arplin/core/fretboard"
 	"arplin/store"
+	"arplin/store/ref"
 	"arplin/teach/answer"
 	"arplin/teach/people"
 )
@@ -20,8 +21,8 @@ type classPage struct {
 	Sample      bool // the class to look around in
 	Students    []studentLine
 	Instruments []fretboard.Instrument
-	Settings    store.Class     // as typed, kept after a problem
-	Editing     store.StudentID // the student in the form, 0 for a new one
+	Settings    store.Class // as typed, kept after a problem
+	Editing     ref.Student // the student in the form, 0 for a new one
 	Form        people.Typed
 	NewName     string         // of a class that was not made
 	Pasted      string         // a list of students that could not be read, kept
@@ -38,7 +39,7 @@ type studentLine struct {
 
 func (s *server) classPage(c fiber.Ctx) error {
 	p := classPage{Page: page(c, "Class", "class"), Form: people.NewStudent()}
-	if st, ok := class(c).Student(formID[store.StudentID](c, "student")); ok {
+	if st, ok := class(c).Student(formID[ref.Student](c, "student")); ok {
 		p.Editing, p.Form = st.ID, people.TypedOf(st)
 	}
 	return s.showClass(c, p)
@@ -65,7 +66,7 @@ func (s *server) showClass(c fiber.Ctx, p classPage) error {
 
 // chooseClass makes a class the one that the teacher works with.
 func (s *server) chooseClass(c fiber.Ctx) error {
-	id := formID[store.ClassID](c, "class")
+	id := formID[ref.Class](c, "class")
 	if _, err := s.People.Stored(c.Context(), who(c), id); err != nil {
 		return err
 	}
@@ -93,7 +94,7 @@ func (s *server) addClass(c fiber.Ctx) error {
 
 // changeClass stores the class's name, minutes, schools and singing range.
 func (s *server) changeClass(c fiber.Ctx) error {
-	id, err := pathID[store.ClassID](c)
+	id, err := pathID[ref.Class](c)
 	if err != nil {
 		return err
 	}
@@ -122,7 +123,7 @@ func (s *server) changeClass(c fiber.Ctx) error {
 	return seeOther(c, "/class")
 }
 
-func readClass(c fiber.Ctx, id store.ClassID) (store.Class, error) {
+func readClass(c fiber.Ctx, id ref.Class) (store.Class, error) {
 	yes := func(name string) bool { return c.FormValue(name) == "yes" }
 	class := store.Class{
 		ID: id, Name: c.FormValue("name"), Fingers: c.FormValue("fingers"), LowFifth: yes("low_fifth"), ThickOnTop: yes("thick_on_top"),

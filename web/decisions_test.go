@@ -14,6 +14,7 @@ import (
 
 	"arplin/core/say"
 	"arplin/store"
+	"arplin/store/ref"
 	"arplin/store/storetest"
 )
 
@@ -155,7 +156,7 @@ func TestTwoSongsOnTheDesk(t *testing.T) {
 	waltz.SongID = song
 	waltz.ID, err = s.AddLadder(ctx, id.teacher, waltz)
 	require.NoError(t, err)
-	for _, l := range []store.LadderID{first.ID, waltz.ID} {
+	for _, l := range []ref.Ladder{first.ID, waltz.ID} {
 		_, _, err := s.Place(ctx, id.teacher, l, store.Places{id.student: id.steps[0]})
 		require.NoError(t, err)
 	}

@@ -12,7 +12,7 @@ import (
 
 	"arplin/core/practice/fault"
 	"arplin/letters"
-	"arplin/store"
+	"arplin/store/ref"
 	"arplin/teach/answer"
 	"arplin/teach/desk"
 	"arplin/teach/ladders"
@@ -25,14 +25,14 @@ type deskPage struct {
 	ClientID   string // makes a line that is sent twice one entry
 	Typed      string // a log line that could not be read, kept
 	Take       string // what Listen proposed of it
-	ProblemFor store.StudentID
+	ProblemFor ref.Student
 	Asks       *answer.Question // about the line, or a student's own field
 	Own        string           // the tempo of that field
 	Care       []string
 }
 
 // IsProblem tells whether the problem is about a student's own field on a ladder.
-func (p deskPage) IsProblem(st store.StudentID, on store.LadderID) bool {
+func (p deskPage) IsProblem(st ref.Student, on ref.Ladder) bool {
 	return p.ProblemFor == st && p.Ladder.ID == on
 }
 
@@ -72,7 +72,7 @@ func (s *server) showDesk(c fiber.Ctx, of people.Class, p deskPage) error {
 
 // deskView is what the page of a desk shows, and its forms with it.
 func deskView(c fiber.Ctx) desk.DeskView {
-	return desk.DeskView{Front: formID[store.LadderID](c, "ladder"), Beside: c.FormValue("beside") == "yes"}
+	return desk.DeskView{Front: formID[ref.Ladder](c, "ladder"), Beside: c.FormValue("beside") == "yes"}
 }
 
 // viewQuery keeps a view in an address.
@@ -99,7 +99,7 @@ func (s *server) logTempo(c fiber.Ctx) error {
 	if err != nil {
 		return err
 	}
-	l := desk.Log{Line: c.FormValue("line"), Student: c.FormValue("student"), Tempo: c.FormValue("tempo"), Take: c.FormValue("take"), Ladder: formID[store.LadderID](c, "ladder"), ClientID: clientID(c), Anyway: c.FormValue("sure") == "yes"}
+	l := desk.Log{Line: c.FormValue("line"), Student: c.FormValue("student"), Tempo: c.FormValue("tempo"), Take: c.FormValue("take"), Ladder: formID[ref.Ladder](c, "ladder"), ClientID: clientID(c), Anyway: c.FormValue("sure") == "yes"}
 	logged, err := s.Desk.LogTempo(c.Context(), who(c), of, l, time.Now())
 	var refusal *answer.Refusal
 	if errors.As(err, &refusal) && c.FormValue("back") == "live" {
@@ -142,7 +142,7 @@ func (s *server) readLine(c fiber.Ctx) error {
 	}
 	p := readPage{Page: page(c, "Log", "desk")}
 	if line := c.Query("line"); strings.TrimSpace(line) != "" {
-		if p.List, p.Unread, err = s.Desk.ReadLine(c.Context(), who(c), of, desk.Log{Line: line, Take: c.Query("take"), Ladder: formID[store.LadderID](c, "ladder")}, time.Now()); err != nil {
+		if p.List, p.Unread, err = s.Desk.ReadLine(c.Context(), who(c), of, desk.Log{Line: line, Take: c.Query("take"), Ladder: formID[ref.Ladder](c, "ladder")}, time.Now()); err != nil {
 			return err
 		}
 	}
@@ -151,7 +151,7 @@ func (s *server) readLine(c fiber.Ctx) error {
 
 // deskClass is the class of the desk that a form stood on.
 func (s *server) deskClass(c fiber.Ctx) (people.Class, error) {
-	id := formID[store.ClassID](c, "class")
+	id := formID[ref.Class](c, "class")
 	if id == 0 {
 		return class(c), nil
 	}
@@ -169,11 +169,11 @@ func clientID(c fiber.Ctx) string {
 }
 
 func (s *server) withdrawTempo(c fiber.Ctx) error {
-	id, err := pathID[store.EntryID](c)
+	id, err := pathID[ref.Entry](c)
 	if err != nil {
 		return err
 	}
-	if err := s.Desk.Withdraw(c.Context(), who(c), append([]store.EntryID{id}, readIDs[store.EntryID](c.Query("more"))...), time.Now()); err != nil {
+	if err := s.Desk.Withdraw(c.Context(), who(c), append([]ref.Entry{id}, readIDs[ref.Entry](c.Query("more"))...), time.Now()); err != nil {
 		return err
 	}
 	of, err := s.deskClass(c)
@@ -223,13 +223,13 @@ func (s *server) decide(c fiber.Ctx) error {
 	if err != nil {
 		return err
 	}
-	l, err := s.Ladders.Load(c.Context(), who(c), of, formID[store.LadderID](c, "ladder"))
+	l, err := s.Ladders.Load(c.Context(), who(c), of, formID[ref.Ladder](c, "ladder"))
 	if err != nil {
 		return err
 	}
-	sent := map[store.StudentID]desk.Deciding{}
+	sent := map[ref.Student]desk.Deciding{}
 	for _, f := range sentFields(c) {
-		var student store.StudentID
+		var student ref.Student
 		var d desk.Deciding
 		if _, err := fmt.Sscan(f.Value, &student, &d.Kind, &d.Step); f.Name == "decision" && err == nil {
 			sent[student] = d

@@ -13,7 +13,7 @@ import (
 	"arplin/core/pattern"
 	"arplin/core/song"
 	"arplin/letters"
-	"arplin/store"
+	"arplin/store/ref"
 	"arplin/teach/ladders"
 	"arplin/teach/people"
 )
@@ -54,7 +54,7 @@ func (p drillPage) FirstHeard() int {
 
 // drillPage makes exercises of a bar or a change of a song.
 func (s *server) drillPage(c fiber.Ctx) error {
-	id, err := pathID[store.SongID](c)
+	id, err := pathID[ref.Song](c)
 	if err != nil {
 		return err
 	}
@@ -66,7 +66,7 @@ func (s *server) drillPage(c fiber.Ctx) error {
 func drillAsk(c fiber.Ctx) ladders.DrillAsk {
 	return ladders.DrillAsk{
 		Pattern: c.Query("pattern"), Instrument: c.Query("instrument"), Kind: c.Query("kind"), Bar: fiber.Query[int](c, "bar"),
-		Minutes: fiber.Query[int](c, "minutes"), Student: formID[store.StudentID](c, "student"), Over: letters.Cut(c.Query("over"), longestOver),
+		Minutes: fiber.Query[int](c, "minutes"), Student: formID[ref.Student](c, "student"), Over: letters.Cut(c.Query("over"), longestOver),
 	}
 }
 
@@ -79,7 +79,7 @@ func (s *server) showDrill(c fiber.Ctx, d ladders.Drill, err error) error {
 
 // logDrill logs a tempo on a drill of a student's week.
 func (s *server) logDrill(c fiber.Ctx) error {
-	id, err := pathID[store.DrillID](c)
+	id, err := pathID[ref.Drill](c)
 	if err != nil {
 		return err
 	}
@@ -102,7 +102,7 @@ func (s *server) logDrill(c fiber.Ctx) error {
 
 // addDrill puts a drill on a student's week.
 func (s *server) addDrill(c fiber.Ctx) error {
-	id, err := pathID[store.SongID](c)
+	id, err := pathID[ref.Song](c)
 	if err != nil {
 		return err
 	}
@@ -115,7 +115,7 @@ func (s *server) addDrill(c fiber.Ctx) error {
 		return refuse("the pattern needs a name")
 	}
 	drill, says, err := s.Ladders.PutOnWeek(c.Context(), who(c), class(c), id, ladders.PutDrill{
-		Student: formID[store.StudentID](c, "student"), Kind: c.FormValue("kind"), Bar: formID[song.BarID](c, "bar"), Minutes: formID[int](c, "minutes"),
+		Student: formID[ref.Student](c, "student"), Kind: c.FormValue("kind"), Bar: formID[song.BarID](c, "bar"), Minutes: formID[int](c, "minutes"),
 		Pattern: f, PatternName: name, Over: letters.Cut(c.FormValue("over"), longestOver),
 	}, time.Now())
 	if err != nil {
@@ -127,7 +127,7 @@ func (s *server) addDrill(c fiber.Ctx) error {
 
 // weekDrill shows a drill as it stands on a student's week.
 func (s *server) weekDrill(c fiber.Ctx) error {
-	id, err := pathID[store.DrillID](c)
+	id, err := pathID[ref.Drill](c)
 	if err != nil {
 		return err
 	}
@@ -136,7 +136,7 @@ func (s *server) weekDrill(c fiber.Ctx) error {
 }
 
 func (s *server) withdrawDrill(c fiber.Ctx) error {
-	id, err := pathID[store.DrillID](c)
+	id, err := pathID[ref.Drill](c)
 	if err != nil {
 		return err
 	}
@@ -148,7 +148,7 @@ func (s *server) withdrawDrill(c fiber.Ctx) error {
 }
 
 func (s *server) finishDrill(c fiber.Ctx) error {
-	id, err := pathID[store.DrillID](c)
+	id, err := pathID[ref.Drill](c)
 	if err != nil {
 		return err
 	}
@@ -161,7 +161,7 @@ func (s *server) finishDrill(c fiber.Ctx) error {
 
 // restoreDrill puts a drill back that was done or taken off.
 func (s *server) restoreDrill(c fiber.Ctx) error {
-	id, err := pathID[store.DrillID](c)
+	id, err := pathID[ref.Drill](c)
 	if err != nil {
 		return err
 	}

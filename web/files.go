@@ -11,14 +11,14 @@ import (
 	"arplin/core/played"
 	"arplin/draw"
 	"arplin/letters"
-	"arplin/store"
+	"arplin/store/ref"
 	"arplin/teach/files"
 	"arplin/teach/songs"
 )
 
 // songFile gives a song in an open format, with a pattern or a station of its tune on it.
 func (s *server) songFile(c fiber.Ctx) error {
-	id, err := pathID[store.SongID](c)
+	id, err := pathID[ref.Song](c)
 	if err != nil {
 		return err
 	}

@@ -7,7 +7,7 @@ import (
 
 	"github.com/gofiber/fiber/v3"
 
-	"arplin/store"
+	"arplin/store/ref"
 	"arplin/teach/lesson"
 	"arplin/teach/people"
 )
@@ -55,7 +55,7 @@ func (s *server) changeGrow(c fiber.Ctx) error {
 		err = s.Lesson.ProposeGrow(c.Context(), who(c), l, version, now)
 		note.Text, note.Undo = "Suggested again.", path+"?do=restore"
 	case "move":
-		note.Text, err = s.Lesson.MoveGrow(c.Context(), who(c), l, version, formID[store.StudentID](c, "student"), formID[int](c, "to"), now)
+		note.Text, err = s.Lesson.MoveGrow(c.Context(), who(c), l, version, formID[ref.Student](c, "student"), formID[int](c, "to"), now)
 		note.Text, note.Undo = note.Text+".", path+"?do=restore"
 	case "turns":
 		note.Text, err = s.Lesson.TurnsGrow(c.Context(), who(c), l, version, formID[int](c, "group"), formID[int](c, "to"), now)

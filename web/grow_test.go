@@ -14,6 +14,7 @@ import (
 
 	"arplin/core/ladder"
 	"arplin/store"
+	"arplin/store/ref"
 	"arplin/store/storetest"
 )
 
@@ -89,7 +90,7 @@ func TestWhoPlaysWhat(t *testing.T) {
 	assert.Contains(t, body, "Quirin")
 	assert.Equal(t, 9, strings.Count(body, `name="part"`))
 	// Somebody goes to another group, and back by Undo; from a group of one, the group goes along.
-	move := func(version string, student store.StudentID, to string) string {
+	move := func(version string, student ref.Student, to string) string {
 		_, body := b.fragment(page, url.Values{"do": {"move"}, "version": {version}, "student": {fmt.Sprint(student)}, "to": {to}})
 		return html.UnescapeString(body)
 	}
@@ -103,7 +104,7 @@ func TestWhoPlaysWhat(t *testing.T) {
 	require.Equal(t, fiber.StatusOK, res.StatusCode)
 	assert.Equal(t, 12, strings.Count(body, `name="part"`))
 	for _, bad := range []struct {
-		student store.StudentID
+		student ref.Student
 		to      string
 	}{{999999, "1"}, {students[1], "9"}, {students[1], "-1"}} {
 		assert.Regexp(t, `data-problem>[^<]+<`, move("5", bad.student, bad.to))

@@ -57,7 +57,7 @@ func TestUndoOfAnImportLeavesLaterWorkAlone(t *testing.T) {
 		{"drills", func(t *testing.T, b *browser, s *store.Store, in ids) {
 			sg, err := s.Song(t.Context(), in.teacher, in.song)
 			require.NoError(t, err)
-			_, err = s.AddDrill(t.Context(), in.teacher, store.WeekDrill{StudentID: in.student, SongID: in.song, Week: store.WeekOf(time.Now()), Kind: "bar", Bar: sg.Bars()[0].ID, Pattern: pattern.MustParse("4/4: p . . ."), PatternName: "Thumb", Minutes: 5})
+			_, err = s.AddDrill(t.Context(), in.teacher, store.WeekDrill{StudentID: in.student, SongID: in.song, Week: time.Now(), Kind: "bar", Bar: sg.Bars()[0].ID, Pattern: pattern.MustParse("4/4: p . . ."), PatternName: "Thumb", Minutes: 5})
 			require.NoError(t, err)
 		}},
 		{"the settings of a class", func(t *testing.T, b *browser, s *store.Store, in ids) {

@@ -13,6 +13,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"arplin/store"
+	"arplin/store/ref"
 	"arplin/store/storetest"
 	"arplin/teach"
 )
@@ -88,7 +89,7 @@ func TestASampleGoesWithItsSongs(t *testing.T) {
 	require.NoError(t, err)
 	alone, err := s.AddSong(ctx, id.teacher, sg.Song)
 	require.NoError(t, err)
-	require.NoError(t, s.AddSample(ctx, id.teacher, class, []store.SongID{id.song, alone}))
+	require.NoError(t, s.AddSample(ctx, id.teacher, class, []ref.Song{id.song, alone}))
 	require.NoError(t, s.AddSample(ctx, other.teacher, class, nil), "of another teacher’s class: nothing")
 	_, err = s.SampleOf(ctx, other.teacher)
 	assert.ErrorIs(t, err, store.ErrNotFound)

@@ -7,10 +7,11 @@ import (
 
 	"github.com/gofiber/fiber/v3"
 
+	"arplin/core/bpm"
 	"arplin/core/ladder"
 	"arplin/core/ladder/edit"
-	"arplin/core/song"
 	"arplin/store"
+	"arplin/store/ref"
 	"arplin/teach/answer"
 	"arplin/teach/ladders"
 )
@@ -52,7 +53,7 @@ func readLadderEdit(c fiber.Ctx, l ladders.Ladder) (edit.Edit, error) {
 			return nil, refuse(err.Error())
 		}
 		if op == "insert" {
-			pace := map[string]int{"slow": song.SlowPercent, "medium": song.MediumPercent}[c.FormValue("pace")]
+			pace := map[string]int{"slow": bpm.SlowPercent, "medium": bpm.MediumPercent}[c.FormValue("pace")]
 			return edit.Insert{Pattern: p, After: formID[ladder.StepID](c, "after"), Over: ladder.Over(c.FormValue("over")), Pace: pace}, nil
 		}
 		return edit.Write{Step: id, Pattern: p}, nil
@@ -159,7 +160,7 @@ func (s *server) reuseLadder(c fiber.Ctx) error {
 	if err != nil {
 		return err
 	}
-	id, err := s.Ladders.Reuse(c.Context(), who(c), l, formID[store.SongID](c, "song"))
+	id, err := s.Ladders.Reuse(c.Context(), who(c), l, formID[ref.Song](c, "song"))
 	if err != nil {
 		return err
 	}

@@ -12,6 +12,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"arplin/store"
+	"arplin/store/ref"
 	"arplin/store/storetest"
 )
 
@@ -356,7 +357,7 @@ func TestTwoLaddersOfASong(t *testing.T) {
 	var number int64
 	_, err := fmt.Sscanf(second, "/ladders/%d", &number)
 	require.NoError(t, err)
-	other, err := s.Ladder(ctx, id.teacher, store.LadderID(number))
+	other, err := s.Ladder(ctx, id.teacher, ref.Ladder(number))
 	require.NoError(t, err)
 	_, _, err = s.Place(ctx, id.teacher, id.ladder, store.Places{students[1]: 0})
 	require.NoError(t, err)

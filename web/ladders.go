@@ -14,6 +14,7 @@ import (
 	"arplin/core/ladder/order"
 	"arplin/core/song"
 	"arplin/store"
+	"arplin/store/ref"
 	"arplin/teach/ladders"
 	"arplin/teach/people"
 )
@@ -44,7 +45,7 @@ func (s *server) addLadder(c fiber.Ctx) error {
 		return seeOther(c, "/class")
 	}
 	if c.FormValue("tune") == "yes" {
-		id, err := s.Ladders.MakeTuneLadder(c.Context(), who(c), class(c), formID[store.SongID](c, "song"), c.FormValue("instrument"))
+		id, err := s.Ladders.MakeTuneLadder(c.Context(), who(c), class(c), formID[ref.Song](c, "song"), c.FormValue("instrument"))
 		if err != nil {
 			return err
 		}
@@ -65,7 +66,7 @@ func (s *server) addLadder(c fiber.Ctx) error {
 func newLadder(c fiber.Ctx) (ladders.NewLadder, error) {
 	choice, err := ladderChoice(c)
 	return ladders.NewLadder{
-		Song: formID[store.SongID](c, "song"), Pattern: c.FormValue("pattern"), Section: formID[song.SectionID](c, "section"),
+		Song: formID[ref.Song](c, "song"), Pattern: c.FormValue("pattern"), Section: formID[song.SectionID](c, "section"),
 		Instrument: c.FormValue("instrument"), Choice: choice, Begin: beginning(c),
 	}, err
 }
@@ -136,7 +137,7 @@ func (p ladderPage) Places() (list []string) {
 }
 
 func (s *server) loadLadder(c fiber.Ctx) (ladders.Ladder, error) {
-	id, err := pathID[store.LadderID](c)
+	id, err := pathID[ref.Ladder](c)
 	if err != nil {
 		return ladders.Ladder{}, err
 	}
@@ -233,7 +234,7 @@ func (s *server) place(c fiber.Ctx) error {
 		if errStudent != nil || errStep != nil || at < 0 {
 			return refuse("choose a student and a step")
 		}
-		places[store.StudentID(id)] = ladder.StepID(at)
+		places[ref.Student(id)] = ladder.StepID(at)
 	}
 	if len(places) == 0 {
 		return refuse("choose a student to move")
@@ -251,7 +252,7 @@ func (s *server) place(c fiber.Ctx) error {
 
 // setProgress puts a ladder on the desk, sets it aside or finishes it.
 func (s *server) setProgress(c fiber.Ctx) error {
-	id, err := pathID[store.LadderID](c)
+	id, err := pathID[ref.Ladder](c)
 	if err != nil {
 		return err
 	}
@@ -268,7 +269,7 @@ func (s *server) setProgress(c fiber.Ctx) error {
 
 // renameLadder gives a ladder another name.
 func (s *server) renameLadder(c fiber.Ctx) error {
-	id, err := pathID[store.LadderID](c)
+	id, err := pathID[ref.Ladder](c)
 	if err != nil {
 		return err
 	}

@@ -9,7 +9,7 @@ import (
 
 	"github.com/gofiber/fiber/v3"
 
-	"arplin/store"
+	"arplin/store/ref"
 	"arplin/teach/answer"
 	"arplin/teach/lesson"
 	"arplin/teach/people"
@@ -126,7 +126,7 @@ func (s *server) changeLesson(c fiber.Ctx, do func(people.Class, int) (note Note
 // register notes who is away and who is there.
 func (s *server) register(c fiber.Ctx) error {
 	return s.changeLesson(c, func(of people.Class, _ int) (Note, error) {
-		says, err := s.Lesson.SetAway(c.Context(), who(c), of, formID[store.StudentID](c, "student"), c.FormValue("away") == "yes", time.Now())
+		says, err := s.Lesson.SetAway(c.Context(), who(c), of, formID[ref.Student](c, "student"), c.FormValue("away") == "yes", time.Now())
 		return Note{Text: says}, err
 	})
 }
@@ -187,7 +187,7 @@ type studentWeekPage struct {
 
 // studentWeek is a student's week of practice, for paper.
 func (s *server) studentWeek(c fiber.Ctx) error {
-	id, err := pathID[store.StudentID](c)
+	id, err := pathID[ref.Student](c)
 	if err != nil {
 		return err
 	}

@@ -16,15 +16,16 @@ import (
 
 	"arplin/core/ladder"
 	"arplin/store"
+	"arplin/store/ref"
 	"arplin/store/storetest"
 )
 
 // classOfThree adds two to a school of one and puts all on steps.
-func classOfThree(t *testing.T, name string) (b *browser, id ids, students []store.StudentID) {
+func classOfThree(t *testing.T, name string) (b *browser, id ids, students []ref.Student) {
 	t.Helper()
 	b, id = ownSchool(t, name)
 	s, ctx := storetest.Open(t), t.Context()
-	students = []store.StudentID{id.student}
+	students = []ref.Student{id.student}
 	for _, name := range []string{"Nele", "Otis"} {
 		st, err := s.AddStudent(ctx, id.teacher, store.Student{ClassID: id.class, Name: name, Instrument: "guitar"})
 		require.NoError(t, err)
@@ -37,7 +38,7 @@ func classOfThree(t *testing.T, name string) (b *browser, id ids, students []sto
 
 // heardBefore logs something that was heard a month ago, on a step that is behind: it is not the class's
 // first lesson.
-func heardBefore(t *testing.T, id ids, students []store.StudentID) {
+func heardBefore(t *testing.T, id ids, students []ref.Student) {
 	t.Helper()
 	s, ctx := storetest.Open(t), t.Context()
 	l, err := s.Ladder(ctx, id.teacher, id.ladder)

@@ -5,13 +5,13 @@ import (
 
 	"github.com/gofiber/fiber/v3"
 
-	"arplin/store"
+	"arplin/store/ref"
 	"arplin/teach/people"
 )
 
 // classOf is the class of the address.
 func (s *server) classOf(c fiber.Ctx) (people.Class, error) {
-	id, err := pathID[store.ClassID](c)
+	id, err := pathID[ref.Class](c)
 	if err != nil {
 		return people.Class{}, err
 	}

@@ -8,7 +8,7 @@ import (
 	"github.com/gofiber/fiber/v3"
 
 	"arplin/core/ladder/station"
-	"arplin/store"
+	"arplin/store/ref"
 	"arplin/teach/people"
 	"arplin/teach/songs"
 )
@@ -34,14 +34,14 @@ func (p melodyPage) Score() string {
 
 // melody shows the tune of a song on strings.
 func (s *server) melody(c fiber.Ctx) error {
-	id, err := pathID[store.SongID](c)
+	id, err := pathID[ref.Song](c)
 	if err != nil {
 		return err
 	}
 	return s.showMelody(c, id, Note{})
 }
 
-func (s *server) showMelody(c fiber.Ctx, id store.SongID, note Note) error {
+func (s *server) showMelody(c fiber.Ctx, id ref.Song, note Note) error {
 	m, err := s.Songs.LoadMelody(c.Context(), who(c), class(c), id, songs.MelodyAsk{Instrument: c.Query("instrument"), Station: station.ID(c.Query("station"))})
 	if err != nil {
 		return err
@@ -55,7 +55,7 @@ func (s *server) showMelody(c fiber.Ctx, id store.SongID, note Note) error {
 
 // melodyScore is a station as it sounds.
 func (s *server) melodyScore(c fiber.Ctx) error {
-	id, err := pathID[store.SongID](c)
+	id, err := pathID[ref.Song](c)
 	if err != nil {
 		return err
 	}

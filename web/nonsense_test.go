@@ -18,6 +18,7 @@ import (
 	"arplin/core/pattern"
 	"arplin/core/song"
 	"arplin/store"
+	"arplin/store/ref"
 	"arplin/store/storetest"
 	"arplin/teach/people"
 )
@@ -59,14 +60,14 @@ func TestPagesStandUpToNonsense(t *testing.T) {
 
 // ids are those of a school of the test's own, which it may turn upside down.
 type ids struct {
-	song    store.SongID
-	ladder  store.LadderID
-	drill   store.DrillID
-	student store.StudentID
-	class   store.ClassID
+	song    ref.Song
+	ladder  ref.Ladder
+	drill   ref.Drill
+	student ref.Student
+	class   ref.Class
 	bars    []song.BarID
 	steps   []ladder.StepID
-	teacher store.TeacherID
+	teacher ref.Teacher
 }
 
 func (id ids) in(path string) string {
@@ -109,7 +110,7 @@ func ownSchool(t testing.TB, name string) (b *browser, id ids) {
 		id.steps = append(id.steps, step.ID)
 	}
 	id.teacher = teacher
-	id.drill, err = s.AddDrill(ctx, teacher, store.WeekDrill{StudentID: id.student, SongID: id.song, Week: store.WeekOf(time.Now()), Kind: "bar", Bar: id.bars[1], Pattern: p, PatternName: "Thumb", Minutes: 5})
+	id.drill, err = s.AddDrill(ctx, teacher, store.WeekDrill{StudentID: id.student, SongID: id.song, Week: time.Now(), Kind: "bar", Bar: id.bars[1], Pattern: p, PatternName: "Thumb", Minutes: 5})
 	require.NoError(t, err)
 	b = newBrowser(t, s)
 	b.get("/signin")

@@ -11,6 +11,7 @@ import (
 	"github.com/gofiber/fiber/v3/middleware/csrf"
 
 	"arplin/store"
+	"arplin/store/ref"
 	"arplin/teach/answer"
 	"arplin/teach/people"
 )
@@ -37,7 +38,7 @@ type Note struct {
 }
 
 // who is the signed-in teacher; requireTeacher has seen to it.
-func who(c fiber.Ctx) store.TeacherID { return visitOf(c).teacher.ID }
+func who(c fiber.Ctx) ref.Teacher { return visitOf(c).teacher.ID }
 
 // class is the class that the teacher works with.
 func class(c fiber.Ctx) people.Class { return visitOf(c).class }
@@ -52,7 +53,7 @@ func (s *server) requireTeacher(c fiber.Ctx) error {
 	}
 	v.stage, _ = v.get(keyStage).(bool)
 	wanted, _ := v.get(keyClass).(int64)
-	teacher, at, err := s.People.Visit(c.Context(), store.TeacherID(id), store.ClassID(wanted))
+	teacher, at, err := s.People.Visit(c.Context(), ref.Teacher(id), ref.Class(wanted))
 	if epoch, _ := v.get(keyEpoch).(int); isNotFound(err) || err == nil && epoch != teacher.Epoch {
 		_ = v.end() // the account is gone, or its password was changed elsewhere
 		return signedOut(c)

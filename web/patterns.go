@@ -10,7 +10,7 @@ import (
 
 	"arplin/core/pattern"
 	"arplin/core/pattern/skill"
-	"arplin/store"
+	"arplin/store/ref"
 	"arplin/teach/patterns"
 	"arplin/teach/people"
 )
@@ -26,7 +26,7 @@ func readFilter(c fiber.Ctx) patterns.Filter {
 	tempo, _ := strconv.Atoi(c.Query("tempo")) // what is none asks for none
 	return patterns.Filter{
 		Meter: c.Query("meter"), Family: c.Query("family"), Hand: skill.Doing(c.Query("hand")), Feel: c.Query("feel"), Instrument: c.Query("instrument"), Tempo: tempo,
-		TwoFingers: c.Query("two") != "", NoPinch: c.Query("pinch") != "", NoSkip: c.Query("skip") != "", Song: formID[store.SongID](c, "song"),
+		TwoFingers: c.Query("two") != "", NoPinch: c.Query("pinch") != "", NoSkip: c.Query("skip") != "", Song: formID[ref.Song](c, "song"),
 	}
 }
 
@@ -84,30 +84,30 @@ func (s *server) patternPage(c fiber.Ctx) error {
 
 // patternAround is what lies about a pattern, loaded when it is opened.
 func (s *server) patternAround(c fiber.Ctx) error {
-	ref, err := s.Patterns.Pattern(c.Context(), who(c), c.Params("ref"))
+	of, err := s.Patterns.Pattern(c.Context(), who(c), c.Params("ref"))
 	if err != nil {
 		return err
 	}
 	p := struct {
 		Page
 		Near nearby
-	}{Page: page(c, ref.Name, "patterns")}
+	}{Page: page(c, of.Name, "patterns")}
 	deep := c.Query("deep") != ""
-	if unchanged(c, p.Page, ref, deep) {
+	if unchanged(c, p.Page, of, deep) {
 		return nil
 	}
-	p.Near = nearby{Neighbours: s.Patterns.AroundPattern(p.Class, ref.Entry.Pattern, deep), Of: ref.Name, Other: otherDepth("/patterns/"+url.PathEscape(ref.ID)+"/around?", deep)}
+	p.Near = nearby{Neighbours: s.Patterns.AroundPattern(p.Class, of.Entry.Pattern, deep), Of: of.Name, Other: otherDepth("/patterns/"+url.PathEscape(of.ID)+"/around?", deep)}
 	return render(c, "pattern_around", "pattern_around", p.Page, p)
 }
 
 // putPattern puts a pattern on every section of a song.
 func (s *server) putPattern(c fiber.Ctx) error {
-	ref, err := s.Patterns.Pattern(c.Context(), who(c), c.Params("ref"))
+	p, err := s.Patterns.Pattern(c.Context(), who(c), c.Params("ref"))
 	if err != nil {
 		return err
 	}
-	id := formID[store.SongID](c, "song")
-	says, version, err := s.Songs.Put(c.Context(), who(c), id, ref.Entry)
+	id := formID[ref.Song](c, "song")
+	says, version, err := s.Songs.Put(c.Context(), who(c), id, p.Entry)
 	if err != nil {
 		return err
 	}
@@ -140,7 +140,7 @@ func (s *server) levelPage(c fiber.Ctx) error {
 		return refuse(err.Error())
 	}
 	p := levelPage{Page: page(c, "Level", "patterns")}
-	p.LevelPage, err = s.Patterns.LevelOf(c.Context(), who(c), p.Class, f, formID[store.SongID](c, "song"), c.Query("instrument"))
+	p.LevelPage, err = s.Patterns.LevelOf(c.Context(), who(c), p.Class, f, formID[ref.Song](c, "song"), c.Query("instrument"))
 	if err != nil {
 		return err
 	}

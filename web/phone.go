@@ -13,6 +13,7 @@ import (
 	"arplin/core/ladder"
 	"arplin/core/practice"
 	"arplin/store"
+	"arplin/store/ref"
 	"arplin/teach/answer"
 	"arplin/teach/home"
 	"arplin/teach/phone"
@@ -154,7 +155,7 @@ func (s *server) phoneScore(c fiber.Ctx) error {
 	if err != nil {
 		return err
 	}
-	l, err := s.Ladders.Load(c.Context(), of.Teacher, at, store.LadderID(id))
+	l, err := s.Ladders.Load(c.Context(), of.Teacher, at, ref.Ladder(id))
 	if err == nil && l.ClassID != of.Class {
 		err = store.ErrNotFound
 	}
@@ -170,7 +171,7 @@ func (s *server) phoneScore(c fiber.Ctx) error {
 // phoneDrill is an exercise of a drill on the student's week.
 func (s *server) phoneDrill(c fiber.Ctx) error {
 	of := phoneOf(c)
-	id, err := pathID[store.DrillID](c)
+	id, err := pathID[ref.Drill](c)
 	if err != nil {
 		return err
 	}

@@ -15,6 +15,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"arplin/store"
+	"arplin/store/ref"
 	"arplin/store/storetest"
 	"arplin/teach"
 )
@@ -146,7 +147,7 @@ func TestAPhoneReadsItsOwnOnly(t *testing.T) {
 		assert.Equal(t, fiber.StatusNotFound, res.StatusCode, path)
 	}
 	now := time.Now().UnixMilli()
-	for _, ladder := range []store.LadderID{theirs.ladder, far, 1 << 40} {
+	for _, ladder := range []ref.Ladder{theirs.ladder, far, 1 << 40} {
 		res, body := send(fmt.Sprintf(`{"now":%d,"entries":[{"id":"foreign-%d","at":%d,"card":"step","ladder":%d,"step":1,"went":"done","tempo":70}]}`, now, ladder, now, ladder))
 		assert.Equal(t, fiber.StatusOK, res.StatusCode)
 		assert.Contains(t, body, "Your teacher has removed this song.")

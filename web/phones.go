@@ -7,6 +7,7 @@ import (
 
 	"arplin/draw"
 	"arplin/store"
+	"arplin/store/ref"
 	"arplin/teach/home"
 	"arplin/teach/people"
 )
@@ -90,7 +91,7 @@ type studentPhonePage struct {
 
 // studentPhone is the link of one student.
 func (s *server) studentPhone(c fiber.Ctx) error {
-	id, err := pathID[store.StudentID](c)
+	id, err := pathID[ref.Student](c)
 	if err != nil {
 		return err
 	}
@@ -110,7 +111,7 @@ func (s *server) studentPhone(c fiber.Ctx) error {
 
 // changePhone renews or revokes the link of one student.
 func (s *server) changePhone(c fiber.Ctx) error {
-	id, err := pathID[store.StudentID](c)
+	id, err := pathID[ref.Student](c)
 	if err != nil {
 		return err
 	}
@@ -170,12 +171,12 @@ func (w *phoneWay) address() string {
 }
 
 // waysTo are the ways to the own pages of a class's students, for their sheets.
-func (s *server) waysTo(c fiber.Ctx, of people.Class) (map[store.StudentID]*phoneWay, error) {
+func (s *server) waysTo(c fiber.Ctx, of people.Class) (map[ref.Student]*phoneWay, error) {
 	links, err := s.Home.Links(c.Context(), who(c), of, time.Now())
 	if err != nil {
 		return nil, err
 	}
-	ways := map[store.StudentID]*phoneWay{}
+	ways := map[ref.Student]*phoneWay{}
 	for _, l := range links {
 		if ways[l.Student], err = wayOf(c, l); err != nil {
 			return nil, err
@@ -185,7 +186,7 @@ func (s *server) waysTo(c fiber.Ctx, of people.Class) (map[store.StudentID]*phon
 }
 
 // wayTo is the way to one student's page.
-func (s *server) wayTo(c fiber.Ctx, of people.Class, id store.StudentID) (*phoneWay, error) {
+func (s *server) wayTo(c fiber.Ctx, of people.Class, id ref.Student) (*phoneWay, error) {
 	l, err := s.Home.LinkOf(c.Context(), who(c), of, id, time.Now())
 	if err != nil {
 		return nil, err

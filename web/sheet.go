@@ -8,7 +8,7 @@ import (
 	"github.com/gofiber/fiber/v3"
 
 	"arplin/core/ladder"
-	"arplin/store"
+	"arplin/store/ref"
 	"arplin/teach/ladders"
 	"arplin/teach/paper"
 	"arplin/teach/people"
@@ -32,7 +32,7 @@ func (s *server) sheet(c fiber.Ctx) error {
 		return err
 	}
 	ask := paper.Ask{
-		Step: formID[ladder.StepID](c, "step"), Student: formID[store.StudentID](c, "student"), Instrument: c.Query("instrument"),
+		Step: formID[ladder.StepID](c, "step"), Student: formID[ref.Student](c, "student"), Instrument: c.Query("instrument"),
 		AllChords: c.Query("all") != "", Ghosts: c.Query("ghosts") != "",
 	}
 	if c.Query("was") != "" && c.Query("was") != c.Query("student") { // another student was chosen: that one's own step
@@ -58,7 +58,7 @@ type sheetsPage struct {
 	Page
 	Ladder ladders.Ladder
 	Sheets []paper.Sheet
-	Ways   map[store.StudentID]*phoneWay // to the page of each
+	Ways   map[ref.Student]*phoneWay // to the page of each
 	Care   []string
 	By     string // "instrument"; empty for a sheet each student
 	Large  bool   // type that is read from further away; it takes more pages

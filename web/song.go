@@ -9,7 +9,7 @@ import (
 
 	"arplin/core/pattern"
 	"arplin/core/song"
-	"arplin/store"
+	"arplin/store/ref"
 	"arplin/teach/answer"
 	"arplin/teach/patterns"
 	"arplin/teach/songs"
@@ -49,7 +49,7 @@ func songAsk(c fiber.Ctx) songs.Ask {
 }
 
 func (s *server) loadSong(c fiber.Ctx) (songs.Song, answer.Rows, error) {
-	id, err := pathID[store.SongID](c)
+	id, err := pathID[ref.Song](c)
 	if err != nil {
 		return songs.Song{}, "", err
 	}
@@ -149,7 +149,7 @@ type keysPage struct {
 }
 
 func (s *server) keyTable(c fiber.Ctx) error {
-	id, err := pathID[store.SongID](c)
+	id, err := pathID[ref.Song](c)
 	if err != nil {
 		return err
 	}
@@ -157,7 +157,7 @@ func (s *server) keyTable(c fiber.Ctx) error {
 }
 
 // showKeys shows the table; what could not be read stands in its field with a sentence.
-func (s *server) showKeys(c fiber.Ctx, id store.SongID, problem string) error {
+func (s *server) showKeys(c fiber.Ctx, id ref.Song, problem string) error {
 	keys, err := s.Songs.LoadKeys(c.Context(), who(c), class(c), id)
 	if err != nil {
 		return err
@@ -178,7 +178,7 @@ type clash struct {
 
 // editSong carries out one edit. A stale one comes back with both texts.
 func (s *server) editSong(c fiber.Ctx) error {
-	id, err := pathID[store.SongID](c)
+	id, err := pathID[ref.Song](c)
 	if err != nil {
 		return err
 	}
@@ -214,7 +214,7 @@ func (s *server) editSong(c fiber.Ctx) error {
 }
 
 // afterSong shows the song, or the key table from which the edit came.
-func (s *server) afterSong(c fiber.Ctx, id store.SongID, note Note) error {
+func (s *server) afterSong(c fiber.Ctx, id ref.Song, note Note) error {
 	path := fmt.Sprintf("/songs/%d", id)
 	if c.FormValue("back") == "melody" {
 		path += "/melody?" + string(c.Request().URI().QueryString())
@@ -236,7 +236,7 @@ func (s *server) afterSong(c fiber.Ctx, id store.SongID, note Note) error {
 // showed: what another window has done since then is not undone unseen.
 func (s *server) moveSong(by int) fiber.Handler {
 	return func(c fiber.Ctx) error {
-		id, err := pathID[store.SongID](c)
+		id, err := pathID[ref.Song](c)
 		if err != nil {
 			return err
 		}

@@ -20,7 +20,7 @@ import (
 	"arplin/core/ladder"
 	"arplin/letters"
 	"arplin/sound"
-	"arplin/store"
+	"arplin/store/ref"
 	"arplin/teach/ladders"
 	"arplin/teach/songs"
 )
@@ -124,7 +124,7 @@ func sendAlong(c fiber.Ctx, score songs.Score) error {
 
 // scoreAsk is how a score is wanted. A feel that nobody knows is none.
 func scoreAsk(c fiber.Ctx) songs.ScoreAsk {
-	ask := songs.ScoreAsk{Over: c.Query("over"), Instrument: c.Query("instrument"), Student: formID[store.StudentID](c, "student"), Chords: c.Query("chords") == "yes" || c.Query("as") == "zip"}
+	ask := songs.ScoreAsk{Over: c.Query("over"), Instrument: c.Query("instrument"), Student: formID[ref.Student](c, "student"), Chords: c.Query("chords") == "yes" || c.Query("as") == "zip"}
 	if feel := songs.Feel(c.Query("feel")); feel == songs.Straight || feel == songs.Swung {
 		ask.Feel = feel
 	}
@@ -139,7 +139,7 @@ func (s *server) figureScore(c fiber.Ctx) error {
 
 // drillScore is an exercise of a drill that is being made.
 func (s *server) drillScore(c fiber.Ctx) error {
-	id, err := pathID[store.SongID](c)
+	id, err := pathID[ref.Song](c)
 	if err != nil {
 		return err
 	}
@@ -149,7 +149,7 @@ func (s *server) drillScore(c fiber.Ctx) error {
 
 // weekDrillScore is an exercise of a drill on a student's week.
 func (s *server) weekDrillScore(c fiber.Ctx) error {
-	id, err := pathID[store.DrillID](c)
+	id, err := pathID[ref.Drill](c)
 	if err != nil {
 		return err
 	}
@@ -171,7 +171,7 @@ func (s *server) patternScore(c fiber.Ctx) error {
 }
 
 func (s *server) songScore(c fiber.Ctx) error {
-	id, err := pathID[store.SongID](c)
+	id, err := pathID[ref.Song](c)
 	if err != nil {
 		return err
 	}

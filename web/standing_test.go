@@ -11,7 +11,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"arplin/store"
+	"arplin/store/ref"
 	"arplin/store/storetest"
 	"arplin/web"
 )
@@ -22,7 +22,7 @@ func TestEveryPageStandsWhenALadderCannotBeComputed(t *testing.T) {
 	b, ids, _ := classOfThree(t, "standing")
 	var log bytes.Buffer
 	fails := true
-	app, err := web.New(web.Config{Store: storetest.Open(t), Log: slog.New(slog.NewTextHandler(&log, nil)), SignInTries: 4, Computing: func(id store.LadderID) {
+	app, err := web.New(web.Config{Store: storetest.Open(t), Log: slog.New(slog.NewTextHandler(&log, nil)), SignInTries: 4, Computing: func(id ref.Ladder) {
 		if fails && id == ids.ladder {
 			var none []int
 			_ = none[int(id)]

@@ -8,7 +8,7 @@ import (
 	"github.com/gofiber/fiber/v3"
 
 	"arplin/core/plan"
-	"arplin/store"
+	"arplin/store/ref"
 	"arplin/teach/desk"
 	"arplin/teach/lesson"
 	"arplin/teach/people"
@@ -23,7 +23,7 @@ type studentPage struct {
 
 // studentPage shows all of a student's songs, tempos and decisions.
 func (s *server) studentPage(c fiber.Ctx) error {
-	id, err := pathID[store.StudentID](c)
+	id, err := pathID[ref.Student](c)
 	if err != nil {
 		return err
 	}
@@ -31,7 +31,7 @@ func (s *server) studentPage(c fiber.Ctx) error {
 }
 
 // showStudent shows the page with a problem, and the note as it was typed.
-func (s *server) showStudent(c fiber.Ctx, id store.StudentID, problem, note string) error {
+func (s *server) showStudent(c fiber.Ctx, id ref.Student, problem, note string) error {
 	st, err := s.Desk.LoadStudent(c.Context(), who(c), class(c), id, time.Now())
 	if err != nil {
 		return err
@@ -49,7 +49,7 @@ type placementPage struct {
 
 // placement is five minutes with a newcomer; what was heard stands in the address.
 func (s *server) placement(c fiber.Ctx) error {
-	id, err := pathID[store.StudentID](c)
+	id, err := pathID[ref.Student](c)
 	if err != nil {
 		return err
 	}
@@ -62,7 +62,7 @@ func (s *server) placement(c fiber.Ctx) error {
 			heard = append(heard, "")
 		}
 	}
-	v, err := s.Lesson.LoadPlacement(c.Context(), who(c), class(c), id, formID[store.LadderID](c, "ladder"), heard, time.Now())
+	v, err := s.Lesson.LoadPlacement(c.Context(), who(c), class(c), id, formID[ref.Ladder](c, "ladder"), heard, time.Now())
 	if err != nil {
 		return err
 	}

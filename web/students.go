@@ -11,12 +11,13 @@ import (
 	"arplin/core/bind"
 	"arplin/letters"
 	"arplin/store"
+	"arplin/store/ref"
 	"arplin/teach/answer"
 	"arplin/teach/people"
 )
 
 func (s *server) addStudent(c fiber.Ctx) error {
-	class, err := pathID[store.ClassID](c)
+	class, err := pathID[ref.Class](c)
 	if err != nil {
 		return err
 	}
@@ -25,7 +26,7 @@ func (s *server) addStudent(c fiber.Ctx) error {
 }
 
 func (s *server) changeStudent(c fiber.Ctx) error {
-	id, err := pathID[store.StudentID](c)
+	id, err := pathID[ref.Student](c)
 	if err != nil {
 		return err
 	}
@@ -51,7 +52,7 @@ func typedStudent(c fiber.Ctx) people.Typed {
 
 // savedStudent shows what came of saving; what cannot be saved comes back with a sentence and what
 // was typed.
-func (s *server) savedStudent(c fiber.Ctx, editing store.StudentID, f people.Typed, err error) error {
+func (s *server) savedStudent(c fiber.Ctx, editing ref.Student, f people.Typed, err error) error {
 	var stale *answer.Stale[store.Student]
 	if errors.As(err, &stale) {
 		now := stale.There
@@ -74,7 +75,7 @@ func (s *server) savedStudent(c fiber.Ctx, editing store.StudentID, f people.Typ
 
 // addRoster adds a pasted list of students to a class.
 func (s *server) addRoster(c fiber.Ctx) error {
-	class, err := pathID[store.ClassID](c)
+	class, err := pathID[ref.Class](c)
 	if err != nil {
 		return err
 	}
@@ -111,7 +112,7 @@ func (s *server) addRoster(c fiber.Ctx) error {
 
 // noteStudent stores the teacher's note on a student.
 func (s *server) noteStudent(c fiber.Ctx) error {
-	id, err := pathID[store.StudentID](c)
+	id, err := pathID[ref.Student](c)
 	if err != nil {
 		return err
 	}
@@ -138,7 +139,7 @@ func (s *server) noteStudent(c fiber.Ctx) error {
 
 // leaveClass notes that a student has left the class, or is back in it.
 func (s *server) leaveClass(c fiber.Ctx) error {
-	id, err := pathID[store.StudentID](c)
+	id, err := pathID[ref.Student](c)
 	if err != nil {
 		return err
 	}
@@ -157,11 +158,11 @@ func (s *server) leaveClass(c fiber.Ctx) error {
 
 // moveStudent puts a student into another class, with all that was heard.
 func (s *server) moveStudent(c fiber.Ctx) error {
-	id, err := pathID[store.StudentID](c)
+	id, err := pathID[ref.Student](c)
 	if err != nil {
 		return err
 	}
-	class, err := s.People.MoveStudent(c.Context(), who(c), id, formID[store.ClassID](c, "to"), time.Now())
+	class, err := s.People.MoveStudent(c.Context(), who(c), id, formID[ref.Class](c, "to"), time.Now())
 	if problem, ok := refusal(err); ok {
 		return s.showStudent(c, id, problem, "")
 	}

@@ -12,14 +12,14 @@ import (
 	"github.com/gofiber/fiber/v3"
 
 	"arplin/letters"
-	"arplin/store"
+	"arplin/store/ref"
 	"arplin/teach/people"
 	"arplin/teach/songs"
 )
 
 // weekZip is a student's week to take home: the page with its play-alongs.
 func (s *server) weekZip(c fiber.Ctx) error {
-	id, err := pathID[store.StudentID](c)
+	id, err := pathID[ref.Student](c)
 	if err != nil {
 		return err
 	}

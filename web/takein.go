@@ -11,7 +11,7 @@ import (
 
 	"arplin/format/bundle"
 	"arplin/letters"
-	"arplin/store"
+	"arplin/store/ref"
 	"arplin/teach/answer"
 	"arplin/teach/files"
 )
@@ -40,7 +40,7 @@ func (s *server) showFiles(c fiber.Ctx, p filesPage) error {
 // bundleFile gives a class, the library, or everything as one file.
 func (s *server) bundleFile(c fiber.Ctx) error {
 	take, name := files.Taken{}, "Arplin"
-	switch id := formID[store.ClassID](c, "class"); {
+	switch id := formID[ref.Class](c, "class"); {
 	case id != 0:
 		of, err := s.People.Stored(c.Context(), who(c), id)
 		if err != nil {
@@ -126,7 +126,7 @@ func (s *server) takeIn(c fiber.Ctx) error {
 
 // undoTakeIn takes an import back.
 func (s *server) undoTakeIn(c fiber.Ctx) error {
-	err := s.Files.UndoTakeIn(c.Context(), who(c), formID[store.ImportID](c, "import"), time.Now())
+	err := s.Files.UndoTakeIn(c.Context(), who(c), formID[ref.Import](c, "import"), time.Now())
 	if says, ok := refusal(err); ok {
 		p := filesPage{Page: page(c, "Export and import", "account")}
 		p.Problem = says

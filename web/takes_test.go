@@ -13,6 +13,7 @@ import (
 	"arplin/format/bundle"
 	"arplin/sound"
 	"arplin/store"
+	"arplin/store/ref"
 	"arplin/store/storetest"
 )
 
@@ -65,7 +66,7 @@ func TestTakesThatAreKept(t *testing.T) {
 
 	// It goes along, with its student, also where its ladder is put away by then.
 	ctx, s := t.Context(), storetest.Open(t)
-	require.NoError(t, s.Archive(ctx, id.teacher, store.ALadder, int64(id.ladder), true))
+	require.NoError(t, s.Archive(ctx, id.teacher, ref.ALadder, int64(id.ladder), true))
 	_, page = b.get(id.in("/students/%[4]d"))
 	assert.Contains(t, page, "<td>Upside</td>")
 	_, file := b.get("/files/bundle.zip")

@@ -11,6 +11,7 @@ import (
 	"arplin/core/drill"
 	"arplin/letters"
 	"arplin/store"
+	"arplin/store/ref"
 	"arplin/teach/lesson"
 	"arplin/teach/patterns"
 	"arplin/teach/people"
@@ -27,8 +28,8 @@ type termPage struct {
 type termForm struct {
 	Name, Begins, Concert string
 	At, Off               string
-	Ladder                store.LadderID
-	More                  []store.LadderID
+	Ladder                ref.Ladder
+	More                  []ref.Ladder
 }
 
 func (s *server) term(c fiber.Ctx) error { return s.showTerm(c, class(c), termPage{}) }
@@ -59,11 +60,11 @@ func (s *server) setTerm(c fiber.Ctx) error {
 	}
 	typed := termForm{
 		strings.TrimSpace(c.FormValue("name")), strings.TrimSpace(c.FormValue("begins")), strings.TrimSpace(c.FormValue("concert")),
-		strings.TrimSpace(c.FormValue("at")), strings.TrimSpace(c.FormValue("off")), formID[store.LadderID](c, "ladder"), nil,
+		strings.TrimSpace(c.FormValue("at")), strings.TrimSpace(c.FormValue("off")), formID[ref.Ladder](c, "ladder"), nil,
 	}
 	for _, f := range sentFields(c) {
-		if id, err := strconv.ParseInt(f.Value, 10, 64); f.Name == "more" && err == nil && store.LadderID(id) != typed.Ladder {
-			typed.More = append(typed.More, store.LadderID(id))
+		if id, err := strconv.ParseInt(f.Value, 10, 64); f.Name == "more" && err == nil && ref.Ladder(id) != typed.Ladder {
+			typed.More = append(typed.More, ref.Ladder(id))
 		}
 	}
 	version, err := formVersion(c)

@@ -9,6 +9,7 @@ import (
 
 	"arplin/core/difficulty"
 	"arplin/store"
+	"arplin/store/ref"
 	"arplin/teach/ladders"
 )
 
@@ -36,7 +37,7 @@ func (s *server) showWeights(c fiber.Ctx, p weightsPage) error {
 
 // setWeights stores how much the parts count.
 func (s *server) setWeights(c fiber.Ctx) error {
-	id, err := pathID[store.ClassID](c)
+	id, err := pathID[ref.Class](c)
 	if err != nil {
 		return err
 	}

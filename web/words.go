@@ -7,6 +7,7 @@ import (
 
 	"arplin/core/fretboard"
 	"arplin/store"
+	"arplin/store/ref"
 	"arplin/teach/songs"
 )
 
@@ -21,7 +22,7 @@ type wordsPage struct {
 
 // songWords is a song on one page.
 func (s *server) songWords(c fiber.Ctx) error {
-	id, err := pathID[store.SongID](c)
+	id, err := pathID[ref.Song](c)
 	if err != nil {
 		return err
 	}
@@ -34,10 +35,10 @@ func (s *server) songWords(c fiber.Ctx) error {
 
 // songBook is several songs, in the order in which they were chosen.
 func (s *server) songBook(c fiber.Ctx) error {
-	var ids []store.SongID
+	var ids []ref.Song
 	for _, text := range c.Request().URI().QueryArgs().PeekMulti("song") {
 		if n, err := strconv.ParseInt(string(text), 10, 64); err == nil {
-			ids = append(ids, store.SongID(n))
+			ids = append(ids, ref.Song(n))
 		}
 	}
 	if len(ids) == 0 || len(ids) > songs.MostInBook {

@@ -14,13 +14,14 @@ import (
 	"arplin/core/practice"
 	"arplin/core/say"
 	"arplin/store"
+	"arplin/store/ref"
 	"arplin/store/storetest"
 )
 
 // year is what a class has behind it after one: a new song each eight lessons, four tries of each student
 // in each of forty lessons, the holidays without any.
 type year struct {
-	gone, back store.StudentID // who left, and who left and came back
+	gone, back ref.Student // who left, and who left and came back
 	entries    int
 }
 
@@ -30,7 +31,7 @@ const lessonsOfYear = 40
 func aYear(t testing.TB, id ids, lessons int) (y year) {
 	t.Helper()
 	s, ctx := storetest.Open(t), t.Context()
-	students := []store.StudentID{id.student}
+	students := []ref.Student{id.student}
 	for _, name := range []string{"Nele", "Otis", "Pim", "Quinn", "Rosa", "Sam", "Tove", "Ulla", "Vito"} {
 		st, err := s.AddStudent(ctx, id.teacher, store.Student{ClassID: id.class, Name: name, Instrument: "guitar", DayMinutes: 15})
 		require.NoError(t, err)

@@ -10,10 +10,10 @@ import (
 	"github.com/spf13/pflag"
 
 	"arplin/core/bind"
+	"arplin/core/bpm"
 	"arplin/core/fretboard"
 	"arplin/core/pattern"
 	"arplin/core/played"
-	"arplin/core/song"
 	"arplin/core/theory"
 )
 
@@ -109,7 +109,7 @@ func (f *calcFlags) playing(p *pflag.FlagSet) {
 	p.IntVar(&f.capo, "capo", 0, "capo at a fret; chords are what sounds, frets count from the capo")
 	p.StringVar(&f.pattern, "pattern", "", `pattern in the stroke notation: "4/4: p i m a"`)
 	p.StringVar(&f.chords, "chords", "", `bars of chords: "C | Am | F G7 | C"`)
-	p.IntVar(&f.tempo, "tempo", song.DefaultTempo, "tapped beats a minute")
+	p.IntVar(&f.tempo, "tempo", bpm.Usual, "tapped beats a minute")
 }
 
 // printAnswer prints one JSON object, or one line on stderr and status 2.

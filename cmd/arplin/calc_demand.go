@@ -5,6 +5,7 @@ import (
 	"strconv"
 	"strings"
 
+	"arplin/core/bpm"
 	"arplin/core/difficulty"
 	"arplin/core/drill"
 	"arplin/core/ladder"
@@ -39,8 +40,8 @@ func (f *calcFlags) theTask() (difficulty.Task, error) {
 	if err != nil {
 		return difficulty.Task{}, err
 	}
-	if f.tempo < song.MinTempo || f.tempo > song.MaxTempo {
-		return difficulty.Task{}, fmt.Errorf("tempo: %d is not between %d and %d", f.tempo, song.MinTempo, song.MaxTempo)
+	if f.tempo < bpm.Min || f.tempo > bpm.Max {
+		return difficulty.Task{}, fmt.Errorf("tempo: %d is not between %d and %d", f.tempo, bpm.Min, bpm.Max)
 	}
 	sg := song.Song{Meter: p.Meter, Tempo: f.tempo, Sections: []song.Section{{Bars: bars}}}
 	t := difficulty.NewTask(p, sg, ins, school, f.tempo)

@@ -10,6 +10,7 @@ import (
 	"strings"
 	"time"
 
+	"arplin/core/bpm"
 	"arplin/core/plan"
 	"arplin/core/practice"
 )
@@ -37,8 +38,8 @@ const maxLogLines = 100_000
 
 // calcPractice decides what comes next from lines of a log, as the desk does: on the step that was played last.
 func calcPractice(f *calcFlags) (any, error) {
-	if f.goal < practice.MinTempo || f.goal > practice.MaxTempo {
-		return nil, fmt.Errorf("goal: %d is not a tempo from %d to %d", f.goal, practice.MinTempo, practice.MaxTempo)
+	if f.goal < bpm.Min || f.goal > bpm.Max {
+		return nil, fmt.Errorf("goal: %d is not a tempo from %d to %d", f.goal, bpm.Min, bpm.Max)
 	}
 	today, err := time.Parse(time.DateOnly, f.today)
 	if err != nil {

@@ -4,6 +4,7 @@ import (
 	"fmt"
 	"strings"
 
+	"arplin/core/bpm"
 	"arplin/core/fretboard"
 	"arplin/core/pattern"
 	"arplin/core/song"
@@ -15,7 +16,7 @@ import (
 func (f *calcFlags) theSong() (song.Song, error) {
 	meter := pattern.Meter{Beats: 4, Unit: 4}
 	bars, err := song.ParseChords(f.chords, meter)
-	return song.Song{Meter: meter, Tempo: song.DefaultTempo, Sections: []song.Section{{Bars: bars}}}, err
+	return song.Song{Meter: meter, Tempo: bpm.Usual, Sections: []song.Section{{Bars: bars}}}, err
 }
 
 func calcKey(f *calcFlags) (any, error) {

@@ -1,6 +1,9 @@
 package arch
 
 import (
+	"go/ast"
+	"go/parser"
+	"go/token"
 	"os"
 	"os/exec"
 	"path/filepath"
@@ -66,7 +69,7 @@ func TestChanceHasASeed(t *testing.T) {
 }
 
 // The rooms of the core from the lowest: each may use those before it only.
-var order = []string{"say", "theory", "fretboard", "pattern", "pattern/catalogue", "pattern/skill", "pattern/patterntest", "song", "song/keys", "song/hand", "song/edit", "played", "bind", "difficulty", "variation", "ladder/order", "ladder/station", "ladder", "ladder/grow", "ladder/fit", "ladder/edit", "drill", "arrange", "practice", "plan", "plan/sim", "listen", "listen/sim", "arch"}
+var order = []string{"say", "theory", "fretboard", "pattern", "pattern/catalogue", "pattern/skill", "pattern/patterntest", "bpm", "song", "song/keys", "song/hand", "song/edit", "played", "bind", "difficulty", "variation", "ladder/order", "ladder/station", "ladder", "ladder/grow", "ladder/fit", "ladder/edit", "drill", "arrange", "practice/fault", "practice", "plan", "plan/sim", "listen", "listen/sim", "arch"}
 
 func TestTheCoreIsBuiltInItsOrder(t *testing.T) {
 	for pkg, list := range imports(t, "arplin/core/...") {
@@ -149,4 +152,52 @@ func TestPagesDoNotAskTheStore(t *testing.T) {
 		require.NoError(t, err)
 		assert.NotRegexp(t, `\bs\.(Teach\.)?Store\.`, string(text), name)
 	}
+}
+
+// A package is one thing: none has more names than one can keep in mind.
+func TestNoPackageHasTooManyNames(t *testing.T) {
+	const most = 60
+	out, err := exec.Command("go", "list", "-f", "{{.Dir}}", "arplin/...").Output()
+	require.NoError(t, err)
+	for dir := range strings.Lines(string(out)) {
+		dir = strings.TrimSpace(dir)
+		packages, err := parser.ParseDir(token.NewFileSet(), dir, func(f os.FileInfo) bool { return !strings.HasSuffix(f.Name(), "_test.go") }, parser.SkipObjectResolution)
+		require.NoError(t, err)
+		for name, pkg := range packages {
+			var names []string
+			for _, file := range pkg.Files {
+				names = append(names, exported(file)...)
+			}
+			assert.LessOrEqual(t, len(names), most, "%s exports %v", name, names)
+		}
+	}
+}
+
+// exported are the names that a file adds to its package, constants too; methods go with their types.
+func exported(file *ast.File) (names []string) {
+	add := func(list ...*ast.Ident) {
+		for _, name := range list {
+			if name.IsExported() {
+				names = append(names, name.Name)
+			}
+		}
+	}
+	for _, d := range file.Decls {
+		switch d := d.(type) {
+		case *ast.FuncDecl:
+			if d.Recv == nil {
+				add(d.Name)
+			}
+		case *ast.GenDecl:
+			for _, spec := range d.Specs {
+				switch spec := spec.(type) {
+				case *ast.TypeSpec:
+					add(spec.Name)
+				case *ast.ValueSpec:
+					add(spec.Names...)
+				}
+			}
+		}
+	}
+	return names
 }

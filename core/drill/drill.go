@@ -6,6 +6,7 @@ import (
 	"slices"
 	"strings"
 
+	"arplin/core/bpm"
 	"arplin/core/difficulty"
 	"arplin/core/fretboard"
 	"arplin/core/pattern"
@@ -75,11 +76,11 @@ func MinutesOf(day int) int { return min(usualMinutes, max(3, day/2)) }
 
 // tempos are the song's, or those of what is clean so far: a drill is not played
 // faster than the student can.
-func (d Day) tempos(goal int) song.Tempos {
+func (d Day) tempos(goal int) bpm.Tempos {
 	if d.Clean > 0 {
 		goal = min(goal, d.Clean)
 	}
-	return song.TemposFor(goal)
+	return bpm.Of(goal)
 }
 
 // stage is an exercise before tempo and time are shared out.
@@ -89,13 +90,13 @@ type stage struct {
 	advice string // what this one drill adds to the words of the stage
 	figure pattern.Pattern
 	bars   []song.Bar
-	tempo  func(song.Tempos) int
+	tempo  func(bpm.Tempos) int
 	weight float64 // of the minutes
 }
 
-func slow(t song.Tempos) int   { return t.Slow }
-func medium(t song.Tempos) int { return t.Medium }
-func goal(t song.Tempos) int   { return t.Goal }
+func slow(t bpm.Tempos) int   { return t.Slow }
+func medium(t bpm.Tempos) int { return t.Medium }
+func goal(t bpm.Tempos) int   { return t.Goal }
 
 // Bar makes the drill of one bar, counted from 0, that fits the day. The figure of the bar stays as it is, stage by
 // stage, until it is back in the song. Source of the sequence: common practice.

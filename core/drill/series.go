@@ -6,6 +6,7 @@ import (
 	"strings"
 
 	"arplin/core/bind"
+	"arplin/core/bpm"
 	"arplin/core/difficulty"
 	"arplin/core/fretboard"
 	"arplin/core/pattern/catalogue"
@@ -27,7 +28,7 @@ type SeriesWeek struct {
 	Chords   []string // a bar each
 	Degrees  string
 	Coloured bool // the last week: the same figure over coloured chords
-	Tempos   song.Tempos
+	Tempos   bpm.Tempos
 	Level    float64
 }
 
@@ -169,7 +170,7 @@ func beforeIt(e catalogue.Entry) (catalogue.Entry, bool) {
 func easeInto(e catalogue.Entry) int { return (e.Tempo[0] + e.Tempo[1]) / 2 }
 
 func (l Learners) week(e catalogue.Entry, over Over, coloured bool) SeriesWeek {
-	w := SeriesWeek{Entry: e, Chords: over.Chords, Degrees: over.Says, Coloured: coloured, Tempos: song.TemposFor(easeInto(e))}
+	w := SeriesWeek{Entry: e, Chords: over.Chords, Degrees: over.Says, Coloured: coloured, Tempos: bpm.Of(easeInto(e))}
 	sg := song.Song{Meter: e.Pattern.Meter, Tempo: w.Tempos.Goal}
 	if bars, err := song.ParseChords(joined(w.Chords), e.Pattern.Meter); err == nil {
 		sg.Sections = []song.Section{{Name: "Series", Bars: bars}}

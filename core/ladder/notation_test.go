@@ -8,6 +8,7 @@ import (
 	"pgregory.net/rapid"
 
 	"arplin/core/bind"
+	"arplin/core/bpm"
 	"arplin/core/difficulty"
 	"arplin/core/fretboard"
 	"arplin/core/ladder"
@@ -23,7 +24,7 @@ func taskOn(rt *rapid.T, p pattern.Pattern) difficulty.Task {
 	bars, err := song.ParseChords(rapid.SampledFrom([]string{"C", "G | D", "C | Am | F | G7", "F#m7b5 | G13 | Bb/D Eb"}).Draw(rt, "chords"), p.Meter)
 	require.NoError(rt, err)
 	ins := rapid.SampledFrom(fretboard.Instruments).Draw(rt, "instrument")
-	tempo := rapid.SampledFrom([]int{song.MinTempo, 60, 80, 132, song.MaxTempo}).Draw(rt, "tempo")
+	tempo := rapid.SampledFrom([]int{bpm.Min, 60, 80, 132, bpm.Max}).Draw(rt, "tempo")
 	return difficulty.NewTask(p, song.Song{Meter: p.Meter, Tempo: tempo, Sections: []song.Section{{Bars: bars}}}, ins, bind.DefaultSchool, tempo)
 }
 

@@ -4,6 +4,7 @@ import (
 	"fmt"
 	"slices"
 
+	"arplin/core/bpm"
 	"arplin/core/difficulty"
 	"arplin/core/ladder/order"
 	"arplin/core/ladder/station"
@@ -92,14 +93,14 @@ func (s Step) Goal(tempo int) int {
 	if s.Pace == 0 {
 		return tempo
 	}
-	return song.PartOf(tempo, s.Pace)
+	return bpm.Part(tempo, s.Pace)
 }
 
 // Tempos are slow, medium and goal of the step on a song: all are taken from the
 // song's goal once, so that a step that is itself slow is not slowed again.
-func (s Step) Tempos(tempo int) song.Tempos {
-	goal, of := s.Goal(tempo), song.TemposFor(tempo)
-	return song.Tempos{Slow: min(of.Slow, goal), Medium: min(of.Medium, goal), Goal: goal}
+func (s Step) Tempos(tempo int) bpm.Tempos {
+	goal, of := s.Goal(tempo), bpm.Of(tempo)
+	return bpm.Tempos{Slow: min(of.Slow, goal), Medium: min(of.Medium, goal), Goal: goal}
 }
 
 // BeforeStrings reports a step that needs no instrument.

@@ -5,8 +5,8 @@ import (
 
 	"github.com/stretchr/testify/assert"
 
+	"arplin/core/bpm"
 	"arplin/core/ladder"
-	"arplin/core/song"
 )
 
 // Slow, medium and goal come from the song's goal once: 14 dotted quarters are no
@@ -14,11 +14,11 @@ import (
 func TestASlowStepIsNotSlowedAgain(t *testing.T) {
 	for _, c := range []struct {
 		pace int
-		want song.Tempos
+		want bpm.Tempos
 	}{
-		{0, song.Tempos{Slow: 24, Medium: 32, Goal: 40}},
-		{song.MediumPercent, song.Tempos{Slow: 24, Medium: 32, Goal: 32}},
-		{song.SlowPercent, song.Tempos{Slow: 24, Medium: 24, Goal: 24}},
+		{0, bpm.Tempos{Slow: 24, Medium: 32, Goal: 40}},
+		{bpm.MediumPercent, bpm.Tempos{Slow: 24, Medium: 32, Goal: 32}},
+		{bpm.SlowPercent, bpm.Tempos{Slow: 24, Medium: 24, Goal: 24}},
 	} {
 		assert.Equal(t, c.want, ladder.Step{Pace: c.pace}.Tempos(40))
 	}

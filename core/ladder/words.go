@@ -5,6 +5,7 @@ import (
 	"slices"
 	"strings"
 
+	"arplin/core/bpm"
 	"arplin/core/difficulty"
 	"arplin/core/ladder/station"
 	"arplin/core/pattern"
@@ -142,9 +143,9 @@ func describe(steps []Step, i int, t difficulty.Task) Words {
 		w = firstWords(s, w)
 	case s.Brings(StrokeABeat) && below == nil:
 		w.Name = aStrokeABeat(s.Pattern)
-	case s.Over == AllChords && s.Pace == song.SlowPercent && s.Brings(WholeSong):
+	case s.Over == AllChords && s.Pace == bpm.SlowPercent && s.Brings(WholeSong):
 		w.Says = "The whole song at the slow tempo. Keep the rhythm going through every change."
-	case s.Over == AllChords && s.Pace == song.MediumPercent && s.Brings(WholeSong):
+	case s.Over == AllChords && s.Pace == bpm.MediumPercent && s.Brings(WholeSong):
 		w.Says = "The whole song at the medium tempo. Keep the rhythm going through every change."
 	case i == len(steps)-1 && s.Over == AllChords:
 		w.Says = strings.TrimSpace(w.Says + " " + closing(t))

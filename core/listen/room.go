@@ -5,7 +5,7 @@ import (
 	"math"
 	"slices"
 
-	"arplin/core/practice"
+	"arplin/core/bpm"
 )
 
 // Room is whether a class that plays without the click holds its beat: all that can be told of many players at once.
@@ -30,8 +30,8 @@ func HearRoom(s Sound, tempo int) (r Room, err error) {
 	if err := s.check(); err != nil {
 		return r, err
 	}
-	if tempo < practice.MinTempo || tempo > practice.MaxTempo {
-		return r, fmt.Errorf("a tempo is %d to %d BPM, and this one is %d", practice.MinTempo, practice.MaxTempo, tempo)
+	if tempo < bpm.Min || tempo > bpm.Max {
+		return r, fmt.Errorf("a tempo is %d to %d BPM, and this one is %d", bpm.Min, bpm.Max, tempo)
 	}
 	samples := resampled(s.Samples, s.Rate)
 	if quiet(samples) {

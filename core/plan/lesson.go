@@ -4,6 +4,7 @@ import (
 	"cmp"
 	"slices"
 
+	"arplin/core/bpm"
 	"arplin/core/practice"
 	"arplin/core/say"
 )
@@ -155,7 +156,7 @@ func (r reading) warmUp(p *Piece) {
 	}
 	lowest := slices.MinFunc(r.on[0], func(a, b standing) int { return a.Step - b.Step })
 	p.Song, p.Step = 0, lowest.Step
-	p.Tempo = max(practice.MinTempo, r.step(lowest).Goal*6/10)
+	p.Tempo = max(bpm.Min, r.step(lowest).Goal*6/10)
 	p.Does = say.Of("warm-up/step", r.stepName(0, lowest.Step))
 	p.Why = say.Of("why/all-further", lowest.Step+1)
 }

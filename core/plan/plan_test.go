@@ -7,6 +7,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"pgregory.net/rapid"
 
+	"arplin/core/bpm"
 	"arplin/core/plan"
 	"arplin/core/practice"
 	"arplin/core/practice/fault"
@@ -229,7 +230,7 @@ func anyClass(rt *rapid.T) plan.Class {
 			p := plan.Place{Song: song, Step: rapid.IntRange(0, len(c.Songs[song].Steps)-1).Draw(rt, "step")}
 			for range rapid.IntRange(0, 6).Draw(rt, "tries") {
 				id++
-				p.Tries = append(p.Tries, practice.Try{ID: id, Day: rapid.IntRange(0, 100).Draw(rt, "day"), Tempo: rapid.IntRange(practice.MinTempo, 200).Draw(rt, "tried"), Clean: rapid.Bool().Draw(rt, "clean"),
+				p.Tries = append(p.Tries, practice.Try{ID: id, Day: rapid.IntRange(0, 100).Draw(rt, "day"), Tempo: rapid.IntRange(bpm.Min, 200).Draw(rt, "tried"), Clean: rapid.Bool().Draw(rt, "clean"),
 					Fault: rapid.SampledFrom([]fault.Fault{"", fault.Stopped, fault.Uneven}).Draw(rt, "fault"), Bar: rapid.IntRange(0, 8).Draw(rt, "bar")})
 			}
 			slices.SortStableFunc(p.Tries, func(a, b practice.Try) int { return a.Day - b.Day })

@@ -4,6 +4,7 @@ import (
 	"math"
 	"slices"
 
+	"arplin/core/bpm"
 	"arplin/core/practice/fault"
 	"arplin/core/say"
 )
@@ -107,5 +108,5 @@ func HomeTempo(planned int, home []HomeTry) int {
 	if planned <= 0 || len(home) == 0 || home[len(home)-1].Went != Hard {
 		return planned
 	}
-	return max(MinTempo, int(math.Round(float64(planned)*(1-homeEase))))
+	return max(bpm.Min, int(math.Round(float64(planned)*(1-homeEase))))
 }

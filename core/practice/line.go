@@ -1,17 +1,13 @@
 package practice
 
 import (
-	"arplin/core/practice/fault"
 	"fmt"
 	"slices"
 	"strconv"
 	"strings"
-)
 
-// Tempo limits of the log, in beats a minute.
-const (
-	MinTempo = 20
-	MaxTempo = 300
+	"arplin/core/bpm"
+	"arplin/core/practice/fault"
 )
 
 // Errors is how many mistakes there were, as a teacher hears them.
@@ -52,8 +48,8 @@ const MaxWord = 60
 // ParseTempo reads a tempo.
 func ParseTempo(s string) (int, error) {
 	n, err := strconv.Atoi(strings.TrimSpace(s))
-	if err != nil || n < MinTempo || n > MaxTempo {
-		return 0, fmt.Errorf("“%s” isn’t a tempo. Use %d to %d BPM", strings.TrimSpace(s), MinTempo, MaxTempo)
+	if err != nil || n < bpm.Min || n > bpm.Max {
+		return 0, fmt.Errorf("“%s” isn’t a tempo. Use %d to %d BPM", strings.TrimSpace(s), bpm.Min, bpm.Max)
 	}
 	return n, nil
 }

@@ -7,6 +7,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"arplin/core/bpm"
 	"arplin/core/practice"
 	"arplin/core/practice/fault"
 )
@@ -96,7 +97,7 @@ func FuzzParseLines(f *testing.F) {
 		}
 		assert.NotEmpty(t, lines)
 		for _, l := range lines {
-			assert.True(t, l.Who >= 0 && l.Who < len(names) && l.Tempo >= practice.MinTempo && l.Tempo <= practice.MaxTempo && l.Bar >= 0 && l.Minutes >= 0 && len([]rune(l.Word)) <= practice.MaxWord, "%q: %+v", text, l)
+			assert.True(t, l.Who >= 0 && l.Who < len(names) && l.Tempo >= bpm.Min && l.Tempo <= bpm.Max && l.Bar >= 0 && l.Minutes >= 0 && len([]rune(l.Word)) <= practice.MaxWord, "%q: %+v", text, l)
 		}
 	})
 }

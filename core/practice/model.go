@@ -4,6 +4,7 @@ import (
 	"math"
 	"slices"
 
+	"arplin/core/bpm"
 	"arplin/core/practice/fault"
 	"arplin/core/say"
 )
@@ -72,7 +73,7 @@ type Standing struct {
 // that was tense the last time, on whatever step, and is not made to go faster.
 func Stand(tries []Try, goal, today int, tense bool) Standing {
 	tries = inOrder(tries)
-	s := Standing{State: New, Next: max(MinTempo, int(math.Round(slowPart*float64(goal)))), NextWhy: say.Of("next/slow-first")}
+	s := Standing{State: New, Next: max(bpm.Min, int(math.Round(slowPart*float64(goal)))), NextWhy: say.Of("next/slow-first")}
 	if len(tries) == 0 {
 		return s
 	}
@@ -176,13 +177,13 @@ func next(tries []Try, s Standing, goal int, tense bool) (tempo int, why say.Lin
 	last, failed := tries[len(tries)-1], failing(tries)
 	switch {
 	case tense:
-		return max(MinTempo, int(math.Round(float64(min(goal, last.Tempo))*(1-stepDown)))), say.Of("next/tense")
+		return max(bpm.Min, int(math.Round(float64(min(goal, last.Tempo))*(1-stepDown)))), say.Of("next/tense")
 	case len(failed) >= failsToSlow:
-		return max(MinTempo, int(math.Round(float64(last.Tempo)*(1-stepDown)))), say.Of("next/failed-again", len(failed))
+		return max(bpm.Min, int(math.Round(float64(last.Tempo)*(1-stepDown)))), say.Of("next/failed-again", len(failed))
 	case len(failed) == 1:
 		return last.Tempo, say.Of("next/failed-once")
 	case s.State == Rusty:
-		return min(goal, max(MinTempo, s.Now)), say.Of("next/rusty")
+		return min(goal, max(bpm.Min, s.Now)), say.Of("next/rusty")
 	case last.Tempo >= goal:
 		return goal, say.Of("next/another-day")
 	}

@@ -8,6 +8,7 @@ import (
 	"github.com/stretchr/testify/require"
 	"pgregory.net/rapid"
 
+	"arplin/core/bpm"
 	"arplin/core/practice"
 	"arplin/core/practice/fault"
 	"arplin/core/say"
@@ -71,14 +72,14 @@ func TestPromisesOfTheModel(t *testing.T) {
 	rapid.Check(t, func(rt *rapid.T) {
 		goal := rapid.IntRange(40, 160).Draw(rt, "goal")
 		list := rapid.SliceOfN(rapid.Custom(func(t *rapid.T) practice.Try {
-			return practice.Try{ID: int64(rapid.IntRange(1, 1000).Draw(t, "id")), Day: rapid.IntRange(0, 60).Draw(t, "day"), Tempo: rapid.IntRange(practice.MinTempo, 200).Draw(t, "tempo"), Clean: rapid.Bool().Draw(t, "clean")}
+			return practice.Try{ID: int64(rapid.IntRange(1, 1000).Draw(t, "id")), Day: rapid.IntRange(0, 60).Draw(t, "day"), Tempo: rapid.IntRange(bpm.Min, 200).Draw(t, "tempo"), Clean: rapid.Bool().Draw(t, "clean")}
 		}), 0, 12).Draw(rt, "tries")
 		today := 60 + rapid.IntRange(0, 300).Draw(rt, "later")
 		s, d := practice.Stand(list, goal, today, false), practice.Decide(list, goal, today, false)
 		if later := practice.Stand(list, goal, today+7, false); later.Now > s.Now || later.Confidence > s.Confidence {
 			rt.Fatalf("a week without playing: %+v, then %+v", s, later)
 		}
-		if s.Next < practice.MinTempo || s.Next > max(goal, 200) || practice.Words.Say(s.NextWhy) == "A change" || practice.Words.Say(d.Why) == "A change" || s.NextWhy.IsZero() || d.Why.IsZero() || s.Now > s.Last {
+		if s.Next < bpm.Min || s.Next > max(goal, 200) || practice.Words.Say(s.NextWhy) == "A change" || practice.Words.Say(d.Why) == "A change" || s.NextWhy.IsZero() || d.Why.IsZero() || s.Now > s.Last {
 			rt.Fatalf("%+v %+v", s, d)
 		}
 		known := map[int64]bool{}

@@ -6,6 +6,7 @@ import (
 	"strings"
 	"unicode/utf8"
 
+	"arplin/core/bpm"
 	"arplin/core/pattern"
 )
 
@@ -31,7 +32,7 @@ func (s Song) Check() error {
 		return fmt.Errorf("%s has %d bars, and a song 1 to %d", name, n, MaxBars)
 	case len(s.Sections) > maxSections:
 		return fmt.Errorf("%s has %d sections; %d are the most", name, len(s.Sections), maxSections)
-	case s.Tempo < MinTempo || s.Tempo > MaxTempo:
+	case s.Tempo < bpm.Min || s.Tempo > bpm.Max:
 		return fmt.Errorf("%s has a tempo of %d", name, s.Tempo)
 	case !slices.Contains(pattern.Meters, s.Meter):
 		return fmt.Errorf("%s has no time signature", name)

@@ -4,6 +4,7 @@ import (
 	"encoding/json"
 	"fmt"
 
+	"arplin/core/bpm"
 	"arplin/core/pattern"
 )
 
@@ -38,8 +39,8 @@ func DecodeBare(data []byte) (Song, error) {
 		return Song{}, fmt.Errorf("song: %w", err)
 	}
 	s.Song.Meter = m
-	if s.Tempo < MinTempo || s.Tempo > MaxTempo {
-		return Song{}, fmt.Errorf("song: a tempo of %d is not between %d and %d", s.Tempo, MinTempo, MaxTempo)
+	if s.Tempo < bpm.Min || s.Tempo > bpm.Max {
+		return Song{}, fmt.Errorf("song: a tempo of %d is not between %d and %d", s.Tempo, bpm.Min, bpm.Max)
 	}
 	return s.Song, nil
 }

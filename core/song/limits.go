@@ -9,4 +9,5 @@ const (
 	MaxPatternName = 120 // letters, of a section's pattern
 	MaxNote        = 500 // letters of a line that a sheet keeps
 	MaxTimes       = 8   // times that a section is played
+	MaxBars        = 400 // as written
 )

@@ -4,6 +4,7 @@ import (
 	"cmp"
 	"slices"
 
+	"arplin/core/bpm"
 	"arplin/core/pattern"
 	"arplin/core/theory"
 )
@@ -40,14 +41,6 @@ type Song struct {
 	// instrument id and as they are fingered there.
 	Roots map[string][]string `json:"roots,omitempty"`
 }
-
-// Tempo limits, in beats a minute.
-const (
-	MinTempo     = 20
-	MaxTempo     = 300
-	MaxBars      = 400 // as written
-	DefaultTempo = 80
-)
 
 // Section is a verse, a chorus or another part.
 type Section struct {
@@ -210,3 +203,9 @@ func (b Bar) Ticks() (sum int) {
 	}
 	return sum
 }
+
+// Eighths is bpm.Eighths for the song's goal.
+func (s Song) Eighths() int { return bpm.Eighths(s.Meter, s.Tempo) }
+
+// SlowEighths is bpm.Eighths for the song's slow tempo.
+func (s Song) SlowEighths() int { return bpm.Eighths(s.Meter, bpm.Of(s.Tempo).Slow) }

@@ -20,16 +20,17 @@ import (
 
 	"arplin/demo"
 	"arplin/store"
+	"arplin/store/ref"
 )
 
 // school is what is logged to: the demo's.
 type school struct {
 	email, password string
-	teacher         store.TeacherID
-	class           store.ClassID
-	ladder          store.LadderID
-	song            store.SongID
-	students        []store.StudentID
+	teacher         ref.Teacher
+	class           ref.Class
+	ladder          ref.Ladder
+	song            ref.Song
+	students        []ref.Student
 }
 
 // loadSchool stores the demo school and finds its ids.
@@ -282,7 +283,7 @@ func (l *logger) editsAcked() (n int) {
 }
 
 // remember notes which lines are there before any is sent.
-func (l *logger) remember(ctx context.Context, dsn string, teacher store.TeacherID) error {
+func (l *logger) remember(ctx context.Context, dsn string, teacher ref.Teacher) error {
 	db, err := sql.Open("mysql", dsn)
 	if err != nil {
 		return err
@@ -306,7 +307,7 @@ func (l *logger) remember(ctx context.Context, dsn string, teacher store.Teacher
 
 // checkEdits reads the song back: it has the tempo that was acknowledged last, or one that was sent
 // after it, and a version for each edit that was acknowledged.
-func (l *logger) checkEdits(ctx context.Context, dsn string, song store.SongID) error {
+func (l *logger) checkEdits(ctx context.Context, dsn string, song ref.Song) error {
 	db, err := sql.Open("mysql", dsn)
 	if err != nil {
 		return err
@@ -335,7 +336,7 @@ func (l *logger) checkEdits(ctx context.Context, dsn string, song store.SongID) 
 }
 
 // check compares what was acknowledged with what a database holds.
-func (l *logger) check(ctx context.Context, dsn string, teacher store.TeacherID) (lost, doubled, wrong int, err error) {
+func (l *logger) check(ctx context.Context, dsn string, teacher ref.Teacher) (lost, doubled, wrong int, err error) {
 	db, err := sql.Open("mysql", dsn)
 	if err != nil {
 		return 0, 0, 0, err

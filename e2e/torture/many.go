@@ -17,6 +17,7 @@ import (
 
 	"arplin/store"
 	"arplin/store/localdb"
+	"arplin/store/ref"
 	"arplin/teach"
 )
 
@@ -235,9 +236,9 @@ func measureMany(ctx context.Context, s *store.Store, address string, sc school)
 	var all []asker
 	for k := 1; k <= askers; k++ {
 		far := int64(k) * apart
-		own := school{email: fmt.Sprintf("%d.%s", k, sc.email), password: sc.password, teacher: sc.teacher + store.TeacherID(far), class: sc.class + store.ClassID(far), ladder: sc.ladder + store.LadderID(far)}
+		own := school{email: fmt.Sprintf("%d.%s", k, sc.email), password: sc.password, teacher: sc.teacher + ref.Teacher(far), class: sc.class + ref.Class(far), ladder: sc.ladder + ref.Ladder(far)}
 		for _, st := range sc.students {
-			own.students = append(own.students, st+store.StudentID(far))
+			own.students = append(own.students, st+ref.Student(far))
 		}
 		a := asker{newBrowser("http://" + address), own, ""}
 		if err := a.b.signIn(ctx, own); err != nil {

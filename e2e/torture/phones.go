@@ -19,6 +19,7 @@ import (
 	"arplin/core/practice"
 	"arplin/store"
 	"arplin/store/localdb"
+	"arplin/store/ref"
 	"arplin/teach"
 	"arplin/teach/home"
 )
@@ -141,7 +142,7 @@ func givePhones(ctx context.Context, s *store.Store, sc school) ([]home.Link, la
 }
 
 // waitingOf is what waits on a phone: an entry for each of the last minutes, oldest first.
-func waitingOf(phone, each int, on store.LadderID, step ladder.StepID, began time.Time) (list []home.Sent) {
+func waitingOf(phone, each int, on ref.Ladder, step ladder.StepID, began time.Time) (list []home.Sent) {
 	for n := range each {
 		list = append(list, home.Sent{ID: fmt.Sprintf("phone-%03d-%06d", phone, n), At: began.Add(-time.Duration(each-n) * time.Minute).UnixMilli(), Card: plan.TaskStep, Ladder: on, Step: step, Went: practice.Done, Tempo: 60 + n%40})
 	}
@@ -206,7 +207,7 @@ func checkHome(ctx context.Context, dsn string, sc school, links []home.Link, ea
 	if err != nil {
 		return 0, 0, 0, err
 	}
-	stored := map[store.StudentID]map[string][]time.Time{}
+	stored := map[ref.Student]map[string][]time.Time{}
 	for _, e := range list {
 		if stored[e.StudentID] == nil {
 			stored[e.StudentID] = map[string][]time.Time{}

@@ -5,6 +5,7 @@ import (
 	"slices"
 	"strings"
 
+	"arplin/core/bpm"
 	"arplin/core/pattern"
 	"arplin/core/song"
 	"arplin/letters"
@@ -85,7 +86,7 @@ func Read(text string) (song.Song, []Problem) {
 
 // ReadSheet is Read with how each line was understood.
 func ReadSheet(text string, names Names) Sheet {
-	r := &reader{song: song.Song{Meter: pattern.Meter{Beats: 4, Unit: 4}, Tempo: song.DefaultTempo}}
+	r := &reader{song: song.Song{Meter: pattern.Meter{Beats: 4, Unit: 4}, Tempo: bpm.Usual}}
 	if len(text) > MaxBytes {
 		return Sheet{Song: r.song, Problems: []Problem{{0, fmt.Sprintf("the sheet is longer than %d thousand characters", MaxBytes/1000)}}}
 	}

@@ -7,6 +7,7 @@ import (
 	"strconv"
 	"strings"
 
+	"arplin/core/bpm"
 	"arplin/core/fretboard"
 	"arplin/core/pattern"
 	"arplin/core/song"
@@ -251,8 +252,8 @@ func (r *reader) key(value string) bool {
 
 func (r *reader) tempo(value string) bool {
 	n, err := strconv.Atoi(strings.TrimSpace(strings.TrimSuffix(strings.ToLower(value), "bpm")))
-	if err != nil || n < song.MinTempo || n > song.MaxTempo {
-		r.problem("“%s” isn’t a tempo. Use %d to %d BPM", shorten(value), song.MinTempo, song.MaxTempo)
+	if err != nil || n < bpm.Min || n > bpm.Max {
+		r.problem("“%s” isn’t a tempo. Use %d to %d BPM", shorten(value), bpm.Min, bpm.Max)
 		return false
 	}
 	r.song.Tempo = n

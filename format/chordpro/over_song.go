@@ -6,6 +6,7 @@ import (
 	"strconv"
 	"strings"
 
+	"arplin/core/bpm"
 	"arplin/core/pattern"
 	"arplin/core/song"
 	"arplin/letters"
@@ -153,7 +154,7 @@ func (r *reader) describes(line string) bool {
 		r.song.Meter = pattern.Meter{Beats: 3, Unit: 4}
 	}
 	if m := tempoWord.FindStringSubmatch(line); m != nil && r.bars == 0 {
-		if n, err := strconv.Atoi(m[1] + m[2] + m[3]); err == nil && n >= song.MinTempo && n <= song.MaxTempo {
+		if n, err := strconv.Atoi(m[1] + m[2] + m[3]); err == nil && n >= bpm.Min && n <= bpm.Max {
 			r.song.Tempo = n
 			rest = strings.Replace(rest, m[0], "", 1)
 		}

@@ -8,6 +8,7 @@ import (
 	"github.com/stretchr/testify/require"
 	"pgregory.net/rapid"
 
+	"arplin/core/bpm"
 	"arplin/core/pattern"
 	"arplin/core/song"
 	"arplin/format/chordpro"
@@ -20,7 +21,7 @@ func anySong(t *rapid.T) song.Song {
 	meters := rapid.SampledFrom(pattern.Meters)
 	note := rapid.StringMatching(`[a-z|{}\[\]:#-]{1,20}`)
 	s := song.Song{
-		Title: name.Draw(t, "title"), Meter: meters.Draw(t, "meter"), Tempo: rapid.IntRange(song.MinTempo, song.MaxTempo).Draw(t, "tempo"),
+		Title: name.Draw(t, "title"), Meter: meters.Draw(t, "meter"), Tempo: rapid.IntRange(bpm.Min, bpm.Max).Draw(t, "tempo"),
 		Swing: rapid.Bool().Draw(t, "swing"), Key: rapid.SampledFrom([]string{"", "G", "Am", "F#m", "Bb"}).Draw(t, "key"),
 	}
 	if rapid.Bool().Draw(t, "range") {

@@ -6,6 +6,7 @@ import (
 
 	"github.com/stretchr/testify/assert"
 
+	"arplin/core/bpm"
 	"arplin/core/song"
 	"arplin/format/chordpro"
 )
@@ -83,20 +84,20 @@ func TestWhatStandsOverASong(t *testing.T) {
 	}{
 		{"two fields on a line", "Key: G   BPM: 60\n\n| G | C |", "", "4/4", "G", 60, nil},
 		{"fields with bars between", "Title: Boat | Key: Am | Time: 3/4 | Tempo: 90\n\n| Am | E |", "Boat", "3/4", "Am", 90, nil},
-		{"a bare time signature", "Boat\n3/4\n\nG C G\n", "Boat", "3/4", "", song.DefaultTempo, nil},
-		{"a time signature in the title", "Boat (6/8)\n\nG C G\n", "Boat", "6/8", "", song.DefaultTempo, nil},
+		{"a bare time signature", "Boat\n3/4\n\nG C G\n", "Boat", "3/4", "", bpm.Usual, nil},
+		{"a time signature in the title", "Boat (6/8)\n\nG C G\n", "Boat", "6/8", "", bpm.Usual, nil},
 		{"a waltz", "Boat\nwaltz, 100 bpm\n\nG C G\n", "Boat", "3/4", "", 100, []string{"waltz, 100 bpm"}},
 		{"a note and its number", "Boat\n♩ = 72\n\nG C\n", "Boat", "4/4", "", 72, nil},
-		{"a title over chords", "Boat\nG      C\nrow along\n", "Boat", "4/4", "", song.DefaultTempo, nil},
-		{"a title over chords in brackets", "Boat\n[G]row a[C]long\n", "Boat", "4/4", "", song.DefaultTempo, nil},
+		{"a title over chords", "Boat\nG      C\nrow along\n", "Boat", "4/4", "", bpm.Usual, nil},
+		{"a title over chords in brackets", "Boat\n[G]row a[C]long\n", "Boat", "4/4", "", bpm.Usual, nil},
 		{"tempo and time signature behind the title", "LONG ROAD - 92bpm, 3/4\n\nG C\n", "LONG ROAD", "3/4", "", 92, nil},
 		{"time signature and tempo behind the title", "Long road, 6/8, 60 bpm\n\nG C\n", "Long road", "6/8", "", 60, nil},
-		{"a time signature in brackets with more", "Boat (in G, 3/4)\n\nG C\n", "Boat (in G)", "3/4", "", song.DefaultTempo, nil},
+		{"a time signature in brackets with more", "Boat (in G, 3/4)\n\nG C\n", "Boat (in G)", "3/4", "", bpm.Usual, nil},
 		{"a tempo in brackets", "Boat (92 bpm)\n\nG C\n", "Boat", "4/4", "", 92, nil},
-		{"a mail's subject", "Fwd: Re: Boat\n\nG C\n", "Boat", "4/4", "", song.DefaultTempo, nil},
+		{"a mail's subject", "Fwd: Re: Boat\n\nG C\n", "Boat", "4/4", "", bpm.Usual, nil},
 		{"a mail that has the title below", "Fwd: song for tuesday\n\nhi all\n\nLONG ROAD - 92bpm\n\nG C\n", "LONG ROAD", "4/4", "", 92, []string{"hi all", "song for tuesday"}},
-		{"a capo with a remark", "Boat\nCapo 2 (or play it open)\n\nG C\n", "Boat", "4/4", "", song.DefaultTempo, []string{"(or play it open)"}},
-		{"a title over bars", "Boat on the water\n| G | C |\n", "Boat on the water", "4/4", "", song.DefaultTempo, nil},
+		{"a capo with a remark", "Boat\nCapo 2 (or play it open)\n\nG C\n", "Boat", "4/4", "", bpm.Usual, []string{"(or play it open)"}},
+		{"a title over bars", "Boat on the water\n| G | C |\n", "Boat on the water", "4/4", "", bpm.Usual, nil},
 	} {
 		t.Run(c.name, func(t *testing.T) {
 			sheet := chordpro.ReadSheet(c.sheet, chordpro.ByThemselves)

@@ -8,6 +8,7 @@ import (
 	"strconv"
 	"strings"
 
+	"arplin/core/bpm"
 	"arplin/core/pattern"
 	"arplin/core/song"
 	"arplin/core/theory"
@@ -41,7 +42,7 @@ func (r *reader) song() (song.Song, error) {
 	if len(r.score.Parts) == 0 || len(r.score.Parts[0].Measures) == 0 {
 		return song.Song{}, errors.New("musicxml: there is no bar in it")
 	}
-	r.out = song.Song{Title: letters.Cut(strings.TrimSpace(cmp.Or(r.score.Title, r.score.Movement, "A song without a title")), song.MaxTitle), Tempo: song.DefaultTempo}
+	r.out = song.Song{Title: letters.Cut(strings.TrimSpace(cmp.Or(r.score.Title, r.score.Movement, "A song without a title")), song.MaxTitle), Tempo: bpm.Usual}
 	r.choose()
 	r.divisions, r.shift, r.again = make([]int, len(r.score.Parts)), make([]int, len(r.score.Parts)), make([]int, len(r.score.Parts))
 	bars := 0
@@ -293,7 +294,7 @@ func (r *reader) tempo(i int, quarters float64) {
 	if r.meter.Compound() {
 		quarters /= 1.5
 	}
-	tempo := max(song.MinTempo, min(song.MaxTempo, int(math.Round(quarters))))
+	tempo := max(bpm.Min, min(bpm.Max, int(math.Round(quarters))))
 	if r.tempoSaid && tempo != r.out.Tempo {
 		r.leave(i, leftTempo)
 	}

@@ -14,6 +14,7 @@ import (
 	"arplin/core/song"
 	"arplin/store"
 	"arplin/store/localdb"
+	"arplin/store/ref"
 	"arplin/store/schema"
 	"arplin/store/storetest"
 )
@@ -37,7 +38,7 @@ func TestIdentitiesAreCarriedOver(t *testing.T) {
 	require.NoError(t, err)
 	students, err := s.Students(ctx, teacher.ID, classes[0].ID)
 	require.NoError(t, err)
-	id := map[string]store.StudentID{}
+	id := map[string]ref.Student{}
 	for _, st := range students {
 		id[st.Name] = st.ID
 	}

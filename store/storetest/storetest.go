@@ -12,6 +12,7 @@ import (
 	"arplin/store"
 	"arplin/store/database"
 	"arplin/store/localdb"
+	"arplin/store/ref"
 	"arplin/store/schema"
 )
 
@@ -71,7 +72,7 @@ func At(t testing.TB, dsn string) *store.Store {
 }
 
 // Teacher adds a teacher of the test's own, so that tests do not meet.
-func Teacher(t testing.TB, s *store.Store, name string) store.TeacherID {
+func Teacher(t testing.TB, s *store.Store, name string) ref.Teacher {
 	t.Helper()
 	id, err := s.AddTeacher(t.Context(), fmt.Sprintf("%s-%d@arplin.test", name, time.Now().UnixNano()), name, "no password")
 	if err != nil {

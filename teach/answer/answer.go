@@ -13,6 +13,7 @@ import (
 
 	"arplin/letters"
 	"arplin/store"
+	"arplin/store/ref"
 )
 
 // From is what the rooms make their answers from. Safe for concurrent use.
@@ -20,7 +21,7 @@ type From struct {
 	Store *store.Store
 	Log   *slog.Logger // nil for the usual one
 	// Computing, where it is set, is called before a ladder is computed: a test makes one fail.
-	Computing func(store.LadderID)
+	Computing func(ref.Ladder)
 	kept      *lru.Cache[string, any]
 }
 

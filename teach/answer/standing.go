@@ -8,13 +8,13 @@ import (
 	"runtime"
 	"runtime/debug"
 
-	"arplin/store"
+	"arplin/store/ref"
 )
 
 // Failing is a ladder that could not be computed. The pages of its class stand without it and
 // say so; what happened is in the log.
 type Failing struct {
-	Ladder store.LadderID
+	Ladder ref.Ladder
 	Song   string
 }
 
@@ -27,7 +27,7 @@ func (f *Failing) Error() string { return fmt.Sprintf("ladder %d cannot be compu
 
 // Computes runs what is computed of a ladder. Where that fails, the stack is in the log, and
 // whoever asked goes on without it.
-func (t *From) Computes(id store.LadderID, song string, f func()) (failing *Failing) {
+func (t *From) Computes(id ref.Ladder, song string, f func()) (failing *Failing) {
 	defer func() {
 		if fault := recover(); fault != nil {
 			t.Logger().Error("a ladder cannot be computed", "ladder", id, "panic", PanicSays(fault), "trace", string(Trace()))

@@ -14,6 +14,7 @@ import (
 	"arplin/core/practice"
 	"arplin/core/say"
 	"arplin/store"
+	"arplin/store/ref"
 	"arplin/teach/answer"
 	"arplin/teach/ladders"
 )
@@ -27,7 +28,7 @@ type Deciding struct {
 // Decide carries out decisions for students of a class on a ladder, and keeps what was
 // decided and why. Who has been moved since the page was loaded is not moved again, so
 // that what is sent twice is done once.
-func (t *Room) Decide(ctx context.Context, teacher store.TeacherID, l ladders.Ladder, sent map[store.StudentID]Deciding, now time.Time) (says string, version int, err error) {
+func (t *Room) Decide(ctx context.Context, teacher ref.Teacher, l ladders.Ladder, sent map[ref.Student]Deciding, now time.Time) (says string, version int, err error) {
 	tries, err := t.Store.TriesOn(ctx, teacher, l.ID, ladders.Since(now))
 	if err != nil {
 		return "", 0, err
@@ -87,7 +88,7 @@ func (t *Room) Decide(ctx context.Context, teacher store.TeacherID, l ladders.La
 }
 
 // WhyNobody says why nobody of a ladder is ready to move on, the most frequent reason first.
-func (t *Room) WhyNobody(ctx context.Context, teacher store.TeacherID, l ladders.Ladder, now time.Time) (string, error) {
+func (t *Room) WhyNobody(ctx context.Context, teacher ref.Teacher, l ladders.Ladder, now time.Time) (string, error) {
 	tries, err := t.Store.TriesOn(ctx, teacher, l.ID, ladders.Since(now))
 	if err != nil {
 		return "", err

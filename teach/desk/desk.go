@@ -7,14 +7,15 @@ import (
 	"strconv"
 	"time"
 
+	"arplin/core/bpm"
 	"arplin/core/ladder"
 	"arplin/core/plan"
 	"arplin/core/practice"
 	"arplin/core/practice/fault"
 	"arplin/core/say"
-	"arplin/core/song"
 	"arplin/draw"
 	"arplin/store"
+	"arplin/store/ref"
 	"arplin/teach/answer"
 	"arplin/teach/home"
 	"arplin/teach/ladders"
@@ -37,7 +38,7 @@ type OnDesk struct {
 	Apart  string // how the song has moved away from the ladder
 	// Failing is set where the ladder could not be computed: then the lines are names only.
 	Failing *answer.Failing
-	Tempos  song.Tempos
+	Tempos  bpm.Tempos
 	Weeks   int      // to the concert; 0 where there is none to come
 	Columns []Column // the steps, the easiest first
 	Waiting []store.Student
@@ -56,7 +57,7 @@ type Column struct {
 
 // DeskView is what of the desk is looked at.
 type DeskView struct {
-	Front  store.LadderID // 0 for the newest
+	Front  ref.Ladder // 0 for the newest
 	Beside bool
 }
 
@@ -127,7 +128,7 @@ func (l DeskLine) Says() string {
 
 // Load loads and computes the desk. A ladder that is not on it any more gives its
 // place in front to the newest.
-func (t *Room) Load(ctx context.Context, teacher store.TeacherID, c people.Class, view DeskView, now time.Time) (Desk, answer.Rows, error) {
+func (t *Room) Load(ctx context.Context, teacher ref.Teacher, c people.Class, view DeskView, now time.Time) (Desk, answer.Rows, error) {
 	d := Desk{Class: c}
 	all, err := t.Ladders.LaddersNow(ctx, teacher, c)
 	if err != nil || len(all) == 0 {
@@ -151,7 +152,7 @@ func (t *Room) Load(ctx context.Context, teacher store.TeacherID, c people.Class
 	if err != nil {
 		return d, "", err
 	}
-	on := map[store.LadderID][]store.Entry{}
+	on := map[ref.Ladder][]store.Entry{}
 	for _, e := range tries {
 		on[e.LadderID] = append(on[e.LadderID], e)
 	}
@@ -184,11 +185,11 @@ func (t *Room) Load(ctx context.Context, teacher store.TeacherID, c people.Class
 
 // onPeople is what the desk knows of students on every song.
 type onPeople struct {
-	drills map[store.StudentID][]ladders.WeekDrill
-	tense  map[store.StudentID]bool // the last time with tension
-	stays  map[stay]staying         // who is to stay, until more is heard
-	home   map[store.StudentID]home.Came
-	plays  map[store.StudentID]float64 // the hardest level that each has behind them
+	drills map[ref.Student][]ladders.WeekDrill
+	tense  map[ref.Student]bool // the last time with tension
+	stays  map[stay]staying     // who is to stay, until more is heard
+	home   map[ref.Student]home.Came
+	plays  map[ref.Student]float64 // the hardest level that each has behind them
 }
 
 // staying is the step on which somebody is to stay, and since when.
@@ -199,8 +200,8 @@ type staying struct {
 
 // stay is a student on a ladder.
 type stay struct {
-	student store.StudentID
-	on      store.LadderID
+	student ref.Student
+	on      ref.Ladder
 }
 
 // stayed is how many weeks a decision to stay holds where nothing more is heard.
@@ -225,7 +226,7 @@ func (t *Room) onDesk(c people.Class, l ladders.Ladder, tries []store.Entry, peo
 		d.stand(l, c)
 		return d
 	})
-	d = OnDesk{Ladder: &l, Part: l.Part(), Apart: l.Apart(), Tempos: song.TemposFor(l.Song.Tempo), Columns: kept.Columns, Waiting: kept.Waiting, Lines: kept.Lines}
+	d = OnDesk{Ladder: &l, Part: l.Part(), Apart: l.Apart(), Tempos: bpm.Of(l.Song.Tempo), Columns: kept.Columns, Waiting: kept.Waiting, Lines: kept.Lines}
 	if days := l.ConcertDay() - ladders.DayOf(now); l.ConcertDay() > 0 && days >= 0 {
 		d.Weeks = (days + 6) / 7
 	}
@@ -349,7 +350,7 @@ func (l DeskLine) Back() int { return max(0, l.Number-1) }
 // unknownOnDesk is a song whose ladder could not be computed: who is in the class, and why
 // nothing more is known.
 func unknownOnDesk(c people.Class, l ladders.Ladder, failing *answer.Failing) OnDesk {
-	d := OnDesk{Ladder: &l, Failing: failing, Tempos: song.TemposFor(l.Song.Tempo)}
+	d := OnDesk{Ladder: &l, Failing: failing, Tempos: bpm.Of(l.Song.Tempo)}
 	for _, st := range c.Students {
 		d.Lines = append(d.Lines, DeskLine{Student: st, InstrumentName: people.InstrumentName(st.Instrument)})
 	}

@@ -14,6 +14,7 @@ import (
 	"arplin/core/say"
 	"arplin/letters"
 	"arplin/store"
+	"arplin/store/ref"
 	"arplin/teach/answer"
 	"arplin/teach/people"
 )
@@ -23,7 +24,7 @@ type Log struct {
 	Line     string
 	Student  string // an id; empty for the line
 	Tempo    string
-	Ladder   store.LadderID // the one in front on the page; 0 for the newest
+	Ladder   ref.Ladder // the one in front on the page; 0 for the newest
 	ClientID string
 	Take     string // what Listen proposed to log; empty where the line is the teacher's own
 	Anyway   bool   // also of somebody who is marked away
@@ -33,7 +34,7 @@ type Log struct {
 type Logged struct {
 	Student store.Student
 	Says    string
-	Entries []store.EntryID
+	Entries []ref.Entry
 }
 
 // Read is one tempo of a line as it was understood.
@@ -47,7 +48,7 @@ type Read struct {
 
 // LogTempo logs what was heard on the step on which each student stands: several in one
 // line, or one in a field of its own. Of several nothing is logged unless all can be.
-func (t *Room) LogTempo(ctx context.Context, teacher store.TeacherID, c people.Class, l Log, now time.Time) (Logged, error) {
+func (t *Room) LogTempo(ctx context.Context, teacher ref.Teacher, c people.Class, l Log, now time.Time) (Logged, error) {
 	var logged Logged
 	list, students, err := t.read(ctx, teacher, c, l, now)
 	if len(students) > 0 {
@@ -87,7 +88,7 @@ func (l Log) taken() bool {
 
 // ReadLine says how a line would be logged, while it is typed; nothing is stored. What is at its end
 // and not whole yet is left out.
-func (t *Room) ReadLine(ctx context.Context, teacher store.TeacherID, c people.Class, l Log, now time.Time) (list []Read, problem string, err error) {
+func (t *Room) ReadLine(ctx context.Context, teacher ref.Teacher, c people.Class, l Log, now time.Time) (list []Read, problem string, err error) {
 	list, _, err = t.read(ctx, teacher, c, l, now)
 	var refusal *answer.Refusal
 	if !errors.As(err, &refusal) {
@@ -115,7 +116,7 @@ func cutLast(line string) (before, last string, found bool) {
 }
 
 // read finds out what a line is about: whom, on which ladder, on which step.
-func (t *Room) read(ctx context.Context, teacher store.TeacherID, c people.Class, l Log, now time.Time) (list []Read, students []store.Student, err error) {
+func (t *Room) read(ctx context.Context, teacher ref.Teacher, c people.Class, l Log, now time.Time) (list []Read, students []store.Student, err error) {
 	onNow, err := t.Store.OnNow(ctx, teacher, c.ID)
 	if err != nil {
 		return nil, nil, err
@@ -124,13 +125,13 @@ func (t *Room) read(ctx context.Context, teacher store.TeacherID, c people.Class
 	if err != nil {
 		return nil, students, answer.Refused(err)
 	}
-	ids := make([]store.LadderID, len(lines)) // which song each is about
+	ids := make([]ref.Ladder, len(lines)) // which song each is about
 	for i, line := range lines {
 		if ids[i], err = t.loggedOn(ctx, teacher, onNow, line.Song, l.Ladder); err != nil {
 			return nil, students, err
 		}
 	}
-	places := placesOn{room: t, teacher: teacher, known: map[store.LadderID]store.Places{}}
+	places := placesOn{room: t, teacher: teacher, known: map[ref.Ladder]store.Places{}}
 	elsewhere := make([]bool, len(lines)) // logged on another ladder than the one in front
 	if l.Student == "" {
 		for i, line := range lines {
@@ -185,11 +186,11 @@ func (t *Room) read(ctx context.Context, teacher store.TeacherID, c people.Class
 // placesOn looks up who stands where, each ladder once.
 type placesOn struct {
 	room    *Room
-	teacher store.TeacherID
-	known   map[store.LadderID]store.Places
+	teacher ref.Teacher
+	known   map[ref.Ladder]store.Places
 }
 
-func (p placesOn) of(ctx context.Context, id store.LadderID) (store.Places, error) {
+func (p placesOn) of(ctx context.Context, id ref.Ladder) (store.Places, error) {
 	places, known := p.known[id]
 	if known {
 		return places, nil
@@ -201,7 +202,7 @@ func (p placesOn) of(ctx context.Context, id store.LadderID) (store.Places, erro
 
 // where is the ladder that a line without a song is about: the one in front, or for somebody who is on no
 // step of it the one on the desk on which they stand.
-func (p placesOn) where(ctx context.Context, onNow []store.LadderLine, front store.LadderID, st store.Student) (store.LadderID, error) {
+func (p placesOn) where(ctx context.Context, onNow []store.LadderLine, front ref.Ladder, st store.Student) (ref.Ladder, error) {
 	places, err := p.of(ctx, front)
 	if err != nil || places[st.ID] != 0 {
 		return front, err
@@ -230,7 +231,7 @@ func (p placesOn) where(ctx context.Context, onNow []store.LadderLine, front sto
 
 // askAway asks whether a tempo is of somebody who is marked away from the lesson; a yes marks
 // them as there.
-func (t *Room) askAway(ctx context.Context, teacher store.TeacherID, c people.Class, l Log, students []store.Student, now time.Time) error {
+func (t *Room) askAway(ctx context.Context, teacher ref.Teacher, c people.Class, l Log, students []store.Student, now time.Time) error {
 	lessons, err := t.Store.Lessons(ctx, teacher, c.ID, 1, now)
 	if err != nil || len(lessons) == 0 || !lessons[0].Running() {
 		return err
@@ -257,7 +258,7 @@ func (t *Room) askAway(ctx context.Context, teacher store.TeacherID, c people.Cl
 
 // loggedOn is the ladder on the desk that a line is about: the one whose song it names,
 // else the one that the page showed, else the newest.
-func (t *Room) loggedOn(ctx context.Context, teacher store.TeacherID, onNow []store.LadderLine, named string, shown store.LadderID) (store.LadderID, error) {
+func (t *Room) loggedOn(ctx context.Context, teacher ref.Teacher, onNow []store.LadderLine, named string, shown ref.Ladder) (ref.Ladder, error) {
 	if named != "" {
 		return namedOn(onNow, named)
 	}
@@ -278,7 +279,7 @@ func (t *Room) loggedOn(ctx context.Context, teacher store.TeacherID, onNow []st
 
 // namedOn finds a ladder on the desk by the beginning of its song's title, or of a word
 // in it.
-func namedOn(onNow []store.LadderLine, named string) (store.LadderID, error) {
+func namedOn(onNow []store.LadderLine, named string) (ref.Ladder, error) {
 	var matches []store.LadderLine
 	for _, l := range onNow {
 		if title := letters.Fold(l.SongTitle); strings.HasPrefix(title, named) || strings.Contains(title, " "+named) {
@@ -303,7 +304,7 @@ func readLog(c people.Class, l Log, onNow []store.LadderLine) (students []store.
 	}
 	if l.Student != "" {
 		id, _ := strconv.ParseInt(l.Student, 10, 64) // none is in no class
-		st, ok := c.Student(store.StudentID(id))
+		st, ok := c.Student(ref.Student(id))
 		if !ok {
 			return nil, nil, answer.Refuse("this student isn’t in the class any more")
 		}
@@ -360,7 +361,7 @@ func (d Desk) OtherWord() string {
 }
 
 // Withdraw takes entries of the log back.
-func (t *Room) Withdraw(ctx context.Context, teacher store.TeacherID, entries []store.EntryID, now time.Time) error {
+func (t *Room) Withdraw(ctx context.Context, teacher ref.Teacher, entries []ref.Entry, now time.Time) error {
 	for _, id := range entries {
 		if err := t.Store.Withdraw(ctx, teacher, id, now); err != nil {
 			return err

@@ -15,6 +15,7 @@ import (
 	"arplin/core/practice/fault"
 	"arplin/draw"
 	"arplin/store"
+	"arplin/store/ref"
 	"arplin/teach/answer"
 	"arplin/teach/home"
 	"arplin/teach/ladders"
@@ -80,7 +81,7 @@ type DecidedLine struct {
 }
 
 // LoadStudent reads a student's page, in the student's own class.
-func (t *Room) LoadStudent(ctx context.Context, teacher store.TeacherID, at people.Class, id store.StudentID, now time.Time) (p Student, err error) {
+func (t *Room) LoadStudent(ctx context.Context, teacher ref.Teacher, at people.Class, id ref.Student, now time.Time) (p Student, err error) {
 	if p.Student, err = t.Store.Student(ctx, teacher, id); err != nil {
 		return p, err
 	}
@@ -110,7 +111,7 @@ func (t *Room) LoadStudent(ctx context.Context, teacher store.TeacherID, at peop
 	}
 	p.Away = away[id]
 	p.Tense = len(entries) > 0 && entries[0].Fault == fault.Tension
-	on := map[store.LadderID][]store.Entry{}
+	on := map[ref.Ladder][]store.Entry{}
 	for _, e := range entries {
 		on[e.LadderID] = append(on[e.LadderID], e)
 		p.Heard = append(p.Heard, heardLine(e, all[e.LadderID]))
@@ -142,7 +143,7 @@ func (t *Room) LoadStudent(ctx context.Context, teacher store.TeacherID, at peop
 }
 
 // laddersIn are the ladders that a student's page speaks of.
-func laddersIn(entries []store.Entry, decisions []store.Decision, stands map[store.LadderID]ladder.StepID) (ids []store.LadderID) {
+func laddersIn(entries []store.Entry, decisions []store.Decision, stands map[ref.Ladder]ladder.StepID) (ids []ref.Ladder) {
 	for id := range stands {
 		ids = append(ids, id)
 	}
@@ -223,7 +224,7 @@ func heardLine(e store.Entry, l ladders.Ladder) HeardLine {
 }
 
 // homeLines are what came from a student's home.
-func (t *Room) homeLines(ctx context.Context, teacher store.TeacherID, p *Student, all map[store.LadderID]ladders.Ladder, now time.Time) error {
+func (t *Room) homeLines(ctx context.Context, teacher ref.Teacher, p *Student, all map[ref.Ladder]ladders.Ladder, now time.Time) error {
 	came, err := t.Home.Week(ctx, teacher, p.Class, p.ID, now)
 	for _, e := range slices.Backward(came[p.ID].Entries) {
 		line := HomeLine{At: e.At.Local(), Tempo: e.Tempo, What: home.CardName(e.Card), Says: home.WentSays(e)}

@@ -16,14 +16,15 @@ import (
 	"arplin/letters"
 	"arplin/sound"
 	"arplin/store"
+	"arplin/store/ref"
 	"arplin/teach/answer"
 )
 
 // Keep is a take that is to be kept: a recording as the page sends it, and what Listen said of it.
 type Keep struct {
 	UID     string // of the page, so that one that is sent twice is one
-	Student store.StudentID
-	Ladder  store.LadderID // 0 for none
+	Student ref.Student
+	Ladder  ref.Ladder // 0 for none
 	Step    ladder.StepID
 	Tempo   string
 	Says    string
@@ -38,7 +39,7 @@ const longestTake = 120
 var packing = semaphore.NewWeighted(2)
 
 // KeepTake keeps a take with its student, and says so; to a phone it names nobody.
-func (t *Room) KeepTake(ctx context.Context, teacher store.TeacherID, k Keep, now time.Time) (says string, err error) {
+func (t *Room) KeepTake(ctx context.Context, teacher ref.Teacher, k Keep, now time.Time) (says string, err error) {
 	tempo, err := practice.ParseTempo(k.Tempo)
 	if err != nil {
 		return "", answer.Refused(err)
@@ -68,7 +69,7 @@ func (t *Room) KeepTake(ctx context.Context, teacher store.TeacherID, k Keep, no
 		StudentID: k.Student, LadderID: k.Ladder, Step: k.Step, Tempo: tempo, Seconds: len(take.Samples) / take.Rate, Says: letters.Cut(letters.Clean(k.Says), store.MostTakeWords), At: now, Home: k.Home,
 	}
 	if id, err := uuid.Parse(k.UID); err == nil {
-		kept.UID = store.UID(id.String())
+		kept.UID = ref.UID(id.String())
 	}
 	err = t.Store.KeepTake(ctx, teacher, kept, flac)
 	switch full := errors.Is(err, store.ErrFull); {
@@ -89,7 +90,7 @@ type TakeLine struct {
 }
 
 // takeLines are a student's takes.
-func (t *Room) takeLines(ctx context.Context, teacher store.TeacherID, p *Student) error {
+func (t *Room) takeLines(ctx context.Context, teacher ref.Teacher, p *Student) error {
 	kept, err := t.Store.Takes(ctx, teacher, p.ClassID, p.ID)
 	if err != nil || len(kept) == 0 {
 		return err
@@ -105,12 +106,12 @@ func (t *Room) takeLines(ctx context.Context, teacher store.TeacherID, p *Studen
 }
 
 // TakeSound is the FLAC of a take.
-func (t *Room) TakeSound(ctx context.Context, teacher store.TeacherID, id store.TakeID) ([]byte, error) {
+func (t *Room) TakeSound(ctx context.Context, teacher ref.Teacher, id ref.Take) ([]byte, error) {
 	return t.Store.TakeSound(ctx, teacher, id)
 }
 
 // DeleteTake deletes a take for good, and says whose it was.
-func (t *Room) DeleteTake(ctx context.Context, teacher store.TeacherID, id store.TakeID) (store.StudentID, error) {
+func (t *Room) DeleteTake(ctx context.Context, teacher ref.Teacher, id ref.Take) (ref.Student, error) {
 	return t.Store.DeleteTake(ctx, teacher, id)
 }
 
@@ -120,5 +121,5 @@ func (t *Room) TakeBack(ctx context.Context, of store.Phone, uid string) error {
 	if err != nil {
 		return nil // nothing was sent under it
 	}
-	return t.Store.DeleteHomeTake(ctx, of.Teacher, of.Student, store.UID(name.String()))
+	return t.Store.DeleteHomeTake(ctx, of.Teacher, of.Student, ref.UID(name.String()))
 }

@@ -11,24 +11,25 @@ import (
 	"arplin/core/ladder"
 	"arplin/format/bundle"
 	"arplin/store"
+	"arplin/store/ref"
 	"arplin/teach/answer"
 	"arplin/teach/lesson"
 )
 
 // Taken is what is taken along; what is archived stays behind.
 type Taken struct {
-	Class store.ClassID // with its students, ladders, their songs, its log and plans; 0 for all classes
-	Songs bool          // all songs and patterns, without classes
+	Class ref.Class // with its students, ladders, their songs, its log and plans; 0 for all classes
+	Songs bool      // all songs and patterns, without classes
 }
 
 // things are the rows of a teacher's with the names that they have for good.
 type things struct {
-	names map[store.Thing]store.UID
-	rows  map[store.UID]store.Thing
+	names map[ref.Thing]ref.UID
+	rows  map[ref.UID]ref.Thing
 }
 
-func (t *Room) things(ctx context.Context, teacher store.TeacherID) (things, error) {
-	x := things{map[store.Thing]store.UID{}, map[store.UID]store.Thing{}}
+func (t *Room) things(ctx context.Context, teacher ref.Teacher) (things, error) {
+	x := things{map[ref.Thing]ref.UID{}, map[ref.UID]ref.Thing{}}
 	list, err := t.Store.NamedThings(ctx, teacher)
 	for _, n := range list {
 		x.rows[n.UID], x.names[n.Thing] = n.Thing, n.UID
@@ -37,12 +38,12 @@ func (t *Room) things(ctx context.Context, teacher store.TeacherID) (things, err
 }
 
 // uid is the name of a row for good.
-func (x things) uid(kind store.Kind, id int64) bundle.UID {
-	return bundle.UID(x.names[store.Thing{Kind: kind, ID: id}])
+func (x things) uid(kind ref.Kind, id int64) bundle.UID {
+	return bundle.UID(x.names[ref.Thing{Kind: kind, ID: id}])
 }
 
 // Bundle collects what a teacher takes along.
-func (t *Room) Bundle(ctx context.Context, teacher store.TeacherID, take Taken, now time.Time) (b bundle.Bundle, err error) {
+func (t *Room) Bundle(ctx context.Context, teacher ref.Teacher, take Taken, now time.Time) (b bundle.Bundle, err error) {
 	p, err := t.packer(ctx, teacher, &b, now)
 	if err != nil {
 		return b, err
@@ -61,33 +62,33 @@ func (t *Room) Bundle(ctx context.Context, teacher store.TeacherID, take Taken, 
 }
 
 // Export collects one thing of a kind, archived or not, with what it needs.
-func (t *Room) Export(ctx context.Context, teacher store.TeacherID, kind store.Kind, id int64, now time.Time) (b bundle.Bundle, err error) {
+func (t *Room) Export(ctx context.Context, teacher ref.Teacher, kind ref.Kind, id int64, now time.Time) (b bundle.Bundle, err error) {
 	p, err := t.packer(ctx, teacher, &b, now)
 	if err != nil {
 		return b, err
 	}
 	switch kind {
-	case store.AClass:
-		err = p.classBy(ctx, store.ClassID(id), p.students)
-	case store.AStudent:
+	case ref.AClass:
+		err = p.classBy(ctx, ref.Class(id), p.students)
+	case ref.AStudent:
 		var st store.Student
-		if st, err = t.Store.Student(ctx, teacher, store.StudentID(id)); err == nil {
-			err = p.classBy(ctx, st.ClassID, func(context.Context, store.ClassID) ([]store.Student, error) { return []store.Student{st}, nil })
+		if st, err = t.Store.Student(ctx, teacher, ref.Student(id)); err == nil {
+			err = p.classBy(ctx, st.ClassID, func(context.Context, ref.Class) ([]store.Student, error) { return []store.Student{st}, nil })
 		}
-	case store.ASong:
-		_, err = t.Store.Song(ctx, teacher, store.SongID(id))
-		p.songs[store.SongID(id)] = true
-	case store.ALadder:
+	case ref.ASong:
+		_, err = t.Store.Song(ctx, teacher, ref.Song(id))
+		p.songs[ref.Song(id)] = true
+	case ref.ALadder:
 		var l store.Ladder
 		var c store.Class
-		if l, err = t.Store.Ladder(ctx, teacher, store.LadderID(id)); err == nil {
+		if l, err = t.Store.Ladder(ctx, teacher, ref.Ladder(id)); err == nil {
 			if c, err = t.Store.Class(ctx, teacher, l.ClassID); err == nil {
-				_, err = p.ladders(ctx, []store.LadderID{l.ID}, p.classRow(c), nil)
+				_, err = p.ladders(ctx, []ref.Ladder{l.ID}, p.classRow(c), nil)
 			}
 		}
-	case store.APattern:
+	case ref.APattern:
 		var q store.Pattern
-		q, err = t.Store.Pattern(ctx, teacher, store.PatternID(id))
+		q, err = t.Store.Pattern(ctx, teacher, ref.Pattern(id))
 		p.pattern(q)
 	default:
 		err = store.ErrNotFound
@@ -98,19 +99,19 @@ func (t *Room) Export(ctx context.Context, teacher store.TeacherID, kind store.K
 	return b, p.pack(ctx)
 }
 
-func (t *Room) packer(ctx context.Context, teacher store.TeacherID, b *bundle.Bundle, now time.Time) (packer, error) {
+func (t *Room) packer(ctx context.Context, teacher ref.Teacher, b *bundle.Bundle, now time.Time) (packer, error) {
 	x, err := t.things(ctx, teacher)
 	b.Made = now.UTC().Truncate(time.Second)
-	return packer{Room: t, teacher: teacher, things: x, out: b, songs: map[store.SongID]bool{}}, err
+	return packer{Room: t, teacher: teacher, things: x, out: b, songs: map[ref.Song]bool{}}, err
 }
 
 // packer fills a bundle.
 type packer struct {
 	*Room
-	teacher store.TeacherID
+	teacher ref.Teacher
 	things
 	out   *bundle.Bundle
-	songs map[store.SongID]bool
+	songs map[ref.Song]bool
 }
 
 // library takes all songs and patterns.
@@ -130,7 +131,7 @@ func (p *packer) library(ctx context.Context) error {
 }
 
 func (p *packer) pattern(q store.Pattern) {
-	p.out.Patterns = append(p.out.Patterns, bundle.Pattern{UID: p.uid(store.APattern, int64(q.ID)), Name: q.Name, Notation: q.Pattern.String()})
+	p.out.Patterns = append(p.out.Patterns, bundle.Pattern{UID: p.uid(ref.APattern, int64(q.ID)), Name: q.Name, Notation: q.Pattern.String()})
 }
 
 // pack writes the songs that are wanted.
@@ -145,13 +146,13 @@ func (p *packer) pack(ctx context.Context) error {
 		if err != nil {
 			return err
 		}
-		p.out.Songs = append(p.out.Songs, bundle.Song{UID: p.uid(store.ASong, int64(id)), Song: body})
+		p.out.Songs = append(p.out.Songs, bundle.Song{UID: p.uid(ref.ASong, int64(id)), Song: body})
 	}
 	return nil
 }
 
 // classes takes one class, or all: students, ladders with their songs, log, term, arrangements.
-func (p *packer) classes(ctx context.Context, only store.ClassID) error {
+func (p *packer) classes(ctx context.Context, only ref.Class) error {
 	all, err := p.Store.Classes(ctx, p.teacher)
 	if err != nil {
 		return err
@@ -172,11 +173,11 @@ func (p *packer) classes(ctx context.Context, only store.ClassID) error {
 	return nil
 }
 
-func (p *packer) students(ctx context.Context, id store.ClassID) ([]store.Student, error) {
+func (p *packer) students(ctx context.Context, id ref.Class) ([]store.Student, error) {
 	return p.Store.Students(ctx, p.teacher, id)
 }
 
-func (p *packer) classBy(ctx context.Context, id store.ClassID, students func(context.Context, store.ClassID) ([]store.Student, error)) error {
+func (p *packer) classBy(ctx context.Context, id ref.Class, students func(context.Context, ref.Class) ([]store.Student, error)) error {
 	c, err := p.Store.Class(ctx, p.teacher, id)
 	if err != nil {
 		return err
@@ -186,7 +187,7 @@ func (p *packer) classBy(ctx context.Context, id store.ClassID, students func(co
 
 // classRow writes a class alone.
 func (p *packer) classRow(c store.Class) bundle.UID {
-	class := p.uid(store.AClass, int64(c.ID))
+	class := p.uid(ref.AClass, int64(c.ID))
 	p.out.Classes = append(p.out.Classes, bundle.Class{
 		UID: class, Name: c.Name, Minutes: c.LessonMinutes, Fingers: c.Fingers, LowFifth: c.LowFifth, ThickOnTop: c.ThickOnTop, Lean: c.Lean, Anchor: c.Anchor,
 		LongNails: c.LongNails, Wrist: c.Wrist, Pick: c.Pick, Roll: c.Roll, Grows: c.Grows, StepSize: c.StepSize, ChordsCome: c.ChordsCome, SingLow: c.SingLow, SingHigh: c.SingHigh, Weights: c.Weights, Series: c.Series,
@@ -195,15 +196,15 @@ func (p *packer) classRow(c store.Class) bundle.UID {
 }
 
 // class writes a class with those of its students that are wanted.
-func (p *packer) class(ctx context.Context, c store.Class, wanted func(context.Context, store.ClassID) ([]store.Student, error)) error {
+func (p *packer) class(ctx context.Context, c store.Class, wanted func(context.Context, ref.Class) ([]store.Student, error)) error {
 	class := p.classRow(c)
 	students, err := wanted(ctx, c.ID)
 	if err != nil {
 		return err
 	}
-	here := map[store.StudentID]bundle.UID{}
+	here := map[ref.Student]bundle.UID{}
 	for _, st := range students {
-		here[st.ID] = p.uid(store.AStudent, int64(st.ID))
+		here[st.ID] = p.uid(ref.AStudent, int64(st.ID))
 		p.out.Students = append(p.out.Students, bundle.Student{
 			UID: here[st.ID], Class: class, Name: st.Name, Instrument: st.Instrument, LeftHanded: st.LeftHanded, Fingers: st.Fingers, DayMinutes: st.DayMinutes,
 			Shapes: st.Shapes, Capo: st.Capo, Cannot: st.Cannot, Note: st.Note,
@@ -244,12 +245,12 @@ func (p *packer) class(ctx context.Context, c store.Class, wanted func(context.C
 	return nil
 }
 
-func (p *packer) ladders(ctx context.Context, ids []store.LadderID, class bundle.UID, here map[store.StudentID]bundle.UID) (map[store.LadderID]bundle.UID, error) {
+func (p *packer) ladders(ctx context.Context, ids []ref.Ladder, class bundle.UID, here map[ref.Student]bundle.UID) (map[ref.Ladder]bundle.UID, error) {
 	list, err := p.Store.LaddersOf(ctx, p.teacher, ids)
 	if err != nil {
 		return nil, err
 	}
-	uids := map[store.LadderID]bundle.UID{}
+	uids := map[ref.Ladder]bundle.UID{}
 	for _, id := range ids {
 		l := list[id]
 		body, err := l.Encode()
@@ -260,9 +261,9 @@ func (p *packer) ladders(ctx context.Context, ids []store.LadderID, class bundle
 		if err != nil {
 			return nil, err
 		}
-		uids[id] = p.uid(store.ALadder, int64(id))
+		uids[id] = p.uid(ref.ALadder, int64(id))
 		p.songs[l.SongID] = true
-		out := bundle.Ladder{UID: uids[id], Class: class, Song: p.uid(store.ASong, int64(l.SongID)), Instrument: l.Instrument, PatternName: l.PatternName, Target: l.Target.String(), Progress: string(l.Progress), Ladder: body, Places: map[bundle.UID]int{}}
+		out := bundle.Ladder{UID: uids[id], Class: class, Song: p.uid(ref.ASong, int64(l.SongID)), Instrument: l.Instrument, PatternName: l.PatternName, Target: l.Target.String(), Progress: string(l.Progress), Ladder: body, Places: map[bundle.UID]int{}}
 		for _, s := range l.Sections {
 			out.Sections = append(out.Sections, int(s))
 		}
@@ -279,7 +280,7 @@ func (p *packer) ladders(ctx context.Context, ids []store.LadderID, class bundle
 	return uids, nil
 }
 
-func (p *packer) arrangement(ctx context.Context, id store.LadderID, here map[store.StudentID]bundle.UID) error {
+func (p *packer) arrangement(ctx context.Context, id ref.Ladder, here map[ref.Student]bundle.UID) error {
 	a, err := p.Store.ArrangementOf(ctx, p.teacher, id)
 	if ok, err := answer.Found(err); err != nil || !ok {
 		return err
@@ -288,7 +289,7 @@ func (p *packer) arrangement(ctx context.Context, id store.LadderID, here map[st
 	if err := json.Unmarshal([]byte(a.Body), &kept); err != nil || len(kept.Parts) == 0 {
 		return nil // one that cannot be read is proposed anew
 	}
-	out := bundle.Arrangement{Ladder: p.uid(store.ALadder, int64(id)), Groups: [][]bundle.UID{}, Parts: [][]bundle.Part{}}
+	out := bundle.Arrangement{Ladder: p.uid(ref.ALadder, int64(id)), Groups: [][]bundle.UID{}, Parts: [][]bundle.Part{}}
 	if out.Passes, err = json.Marshal(kept.Passes); err != nil {
 		return err
 	}
@@ -306,7 +307,7 @@ func (p *packer) arrangement(ctx context.Context, id store.LadderID, here map[st
 		for _, part := range parts {
 			q := bundle.Part{Kind: string(part.Kind), Step: int(part.Step)}
 			if part.Of != 0 {
-				q.Of = p.uid(store.ALadder, part.Of)
+				q.Of = p.uid(ref.ALadder, part.Of)
 			}
 			list = append(list, q)
 		}
@@ -316,7 +317,7 @@ func (p *packer) arrangement(ctx context.Context, id store.LadderID, here map[st
 	return nil
 }
 
-func (p *packer) log(ctx context.Context, id store.ClassID, here map[store.StudentID]bundle.UID, ladders map[store.LadderID]bundle.UID) error {
+func (p *packer) log(ctx context.Context, id ref.Class, here map[ref.Student]bundle.UID, ladders map[ref.Ladder]bundle.UID) error {
 	entries, err := p.Store.WholeLog(ctx, p.teacher, id)
 	if err != nil {
 		return err
@@ -339,16 +340,16 @@ func (p *packer) log(ctx context.Context, id store.ClassID, here map[store.Stude
 }
 
 // arranged is an arrangement of a file with the rows that its students and ladders have here.
-func arranged(a bundle.Arrangement, row func(store.UID) int64) (string, error) {
+func arranged(a bundle.Arrangement, row func(ref.UID) int64) (string, error) {
 	kept := lesson.KeptGrow{Format: lesson.GrowFormat}
 	if err := json.Unmarshal(a.Passes, &kept.Passes); err != nil {
 		return "", answer.Refuse("the passes of an arrangement cannot be read")
 	}
 	for _, group := range a.Groups {
-		var list []store.StudentID
+		var list []ref.Student
 		for _, uid := range group {
-			if id := row(store.UID(uid)); id != 0 {
-				list = append(list, store.StudentID(id))
+			if id := row(ref.UID(uid)); id != 0 {
+				list = append(list, ref.Student(id))
 			}
 		}
 		kept.Groups = append(kept.Groups, list)
@@ -356,7 +357,7 @@ func arranged(a bundle.Arrangement, row func(store.UID) int64) (string, error) {
 	for _, parts := range a.Parts {
 		var list []arrange.Part
 		for _, p := range parts {
-			list = append(list, arrange.Part{Kind: arrange.PartKind(p.Kind), Step: ladder.StepID(p.Step), Of: row(store.UID(p.Of))})
+			list = append(list, arrange.Part{Kind: arrange.PartKind(p.Kind), Step: ladder.StepID(p.Step), Of: row(ref.UID(p.Of))})
 		}
 		kept.Parts = append(kept.Parts, list)
 	}

@@ -9,11 +9,12 @@ import (
 	"arplin/core/practice"
 	"arplin/format/bundle"
 	"arplin/store"
+	"arplin/store/ref"
 	"arplin/teach/people"
 )
 
 // home writes what a class's students played at home.
-func (p *packer) home(ctx context.Context, id store.ClassID, here map[store.StudentID]bundle.UID, ladders map[store.LadderID]bundle.UID) error {
+func (p *packer) home(ctx context.Context, id ref.Class, here map[ref.Student]bundle.UID, ladders map[ref.Ladder]bundle.UID) error {
 	entries, err := p.Store.Home(ctx, p.teacher, id, 0, time.Unix(0, 0))
 	if err != nil {
 		return err
@@ -72,7 +73,7 @@ func (u *unpacker) home(ctx context.Context) error {
 			u.left("home, entry %d: it doesn’t say how it went", i+1)
 			continue
 		}
-		u.out.in.Home = append(u.out.in.Home, store.IncomingHome{Student: store.UID(e.Student), Ladder: store.UID(e.Ladder), Entry: store.HomeEntry{
+		u.out.in.Home = append(u.out.in.Home, store.Coming[store.HomeEntry]{Student: ref.UID(e.Student), Ladder: ref.UID(e.Ladder), Is: store.HomeEntry{
 			Step: ladder.StepID(e.Step), Card: e.Card, Went: practice.Went(e.Went), Tempo: e.Tempo, Minutes: e.Minutes, Even: e.Even, Word: word, ClientID: e.ClientID, At: e.At, Came: e.Came,
 		}})
 	}

@@ -10,6 +10,7 @@ import (
 	"strings"
 	"time"
 
+	"arplin/core/bpm"
 	"arplin/core/ladder"
 	"arplin/core/practice"
 	"arplin/core/practice/fault"
@@ -18,13 +19,14 @@ import (
 	"arplin/format/registercsv"
 	"arplin/letters"
 	"arplin/store"
+	"arplin/store/ref"
 	"arplin/teach/answer"
 	"arplin/teach/ladders"
 	"arplin/teach/people"
 )
 
 // LogFile is the whole log of a class as CSV.
-func (t *Room) LogFile(ctx context.Context, teacher store.TeacherID, c people.Class) (string, error) {
+func (t *Room) LogFile(ctx context.Context, teacher ref.Teacher, c people.Class) (string, error) {
 	entries, ladders, err := t.wholeLog(ctx, teacher, c)
 	if err != nil {
 		return "", err
@@ -33,7 +35,7 @@ func (t *Room) LogFile(ctx context.Context, teacher store.TeacherID, c people.Cl
 	if err != nil {
 		return "", err
 	}
-	names := map[store.StudentID]string{}
+	names := map[ref.Student]string{}
 	for _, st := range students {
 		names[st.ID] = st.Name
 	}
@@ -49,12 +51,12 @@ func (t *Room) LogFile(ctx context.Context, teacher store.TeacherID, c people.Cl
 	return logcsv.String(rows)
 }
 
-func (t *Room) wholeLog(ctx context.Context, teacher store.TeacherID, c people.Class) ([]store.Entry, map[store.LadderID]ladders.Ladder, error) {
+func (t *Room) wholeLog(ctx context.Context, teacher ref.Teacher, c people.Class) ([]store.Entry, map[ref.Ladder]ladders.Ladder, error) {
 	entries, err := t.Store.LogOf(ctx, teacher, c.ID, time.Unix(0, 0))
 	if err != nil {
 		return nil, nil, err
 	}
-	var ids []store.LadderID
+	var ids []ref.Ladder
 	for _, e := range entries {
 		if !slices.Contains(ids, e.LadderID) {
 			ids = append(ids, e.LadderID)
@@ -66,7 +68,7 @@ func (t *Room) wholeLog(ctx context.Context, teacher store.TeacherID, c people.C
 
 // ReadLogFile adds the lines of a CSV file to the log of a class, all of them or none. A
 // line that is there already is not added again.
-func (t *Room) ReadLogFile(ctx context.Context, teacher store.TeacherID, c people.Class, text string, now time.Time) (says string, err error) {
+func (t *Room) ReadLogFile(ctx context.Context, teacher ref.Teacher, c people.Class, text string, now time.Time) (says string, err error) {
 	rows, err := logcsv.Read(text)
 	if err != nil {
 		return "", answer.Refused(err)
@@ -87,7 +89,7 @@ func (t *Room) ReadLogFile(ctx context.Context, teacher store.TeacherID, c peopl
 	if err != nil {
 		return "", err
 	}
-	var ids []store.LadderID
+	var ids []ref.Ladder
 	for _, on := range stored {
 		ids = append(ids, on.Ladder.ID)
 	}
@@ -100,7 +102,7 @@ func (t *Room) ReadLogFile(ctx context.Context, teacher store.TeacherID, c peopl
 	if err != nil {
 		return "", err
 	}
-	places := map[store.LadderID]store.Places{}
+	places := map[ref.Ladder]store.Places{}
 	var sent []store.Sent
 	known := 0
 	for _, row := range rows {
@@ -138,13 +140,13 @@ func sameTry(e store.Entry) string {
 
 // entryOf finds whom and what a row is about; what cannot be found is a refusal. Of
 // ladders for the same song the one that comes first is meant.
-func (t *Room) entryOf(ctx context.Context, teacher store.TeacherID, c people.Class, row logcsv.Row, order []store.LadderID, ladders map[store.LadderID]ladders.Ladder, places map[store.LadderID]store.Places, now time.Time) (e store.Entry, err error) {
+func (t *Room) entryOf(ctx context.Context, teacher ref.Teacher, c people.Class, row logcsv.Row, order []ref.Ladder, ladders map[ref.Ladder]ladders.Ladder, places map[ref.Ladder]store.Places, now time.Time) (e store.Entry, err error) {
 	who := slices.IndexFunc(c.Students, func(st store.Student) bool { return letters.Fold(st.Name) == letters.Fold(row.Name) })
 	if who < 0 {
 		return e, answer.Refuse("there’s nobody called %q in this class", row.Name)
 	}
 	st := c.Students[who]
-	at := slices.IndexFunc(order, func(id store.LadderID) bool {
+	at := slices.IndexFunc(order, func(id ref.Ladder) bool {
 		return row.Song == "" || letters.Fold(ladders[id].SongTitle) == letters.Fold(row.Song)
 	})
 	if at < 0 {
@@ -166,8 +168,8 @@ func (t *Room) entryOf(ctx context.Context, teacher store.TeacherID, c people.Cl
 	switch {
 	case step < 0 || step >= len(on.Steps):
 		return e, answer.Refuse("“%s” has steps 1 to %d, and %s isn’t on any of them. Write the step", on.SongTitle, len(on.Steps), st.Name)
-	case row.Tempo < practice.MinTempo || row.Tempo > practice.MaxTempo:
-		return e, answer.Refuse("%d is not a tempo from %d to %d", row.Tempo, practice.MinTempo, practice.MaxTempo)
+	case row.Tempo < bpm.Min || row.Tempo > bpm.Max:
+		return e, answer.Refuse("%d is not a tempo from %d to %d", row.Tempo, bpm.Min, bpm.Max)
 	case row.Fault != "" && !ok:
 		return e, answer.Refuse("“%s” isn’t a fault code", row.Fault)
 	case !known:
@@ -192,7 +194,7 @@ func (t *Room) entryOf(ctx context.Context, teacher store.TeacherID, c people.Cl
 const mostRegistered = 500
 
 // RegisterFile is who was there in the lessons of a class, as CSV, the oldest first.
-func (t *Room) RegisterFile(ctx context.Context, teacher store.TeacherID, c people.Class, now time.Time) (string, error) {
+func (t *Room) RegisterFile(ctx context.Context, teacher ref.Teacher, c people.Class, now time.Time) (string, error) {
 	lessons, err := t.Store.Lessons(ctx, teacher, c.ID, mostRegistered, now)
 	if err != nil {
 		return "", err

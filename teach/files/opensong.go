@@ -8,6 +8,7 @@ import (
 	"strings"
 	"unicode/utf8"
 
+	"arplin/core/bpm"
 	"arplin/core/pattern"
 	"arplin/core/say"
 	"arplin/core/song"
@@ -94,7 +95,7 @@ func songOfMIDI(data []byte) (sg song.Song, unused []string, err error) {
 	} else if n > 0 {
 		unused = append(unused, fmt.Sprintf("left out: %s of drums (channel 10)", say.Count(n, "note", "notes")))
 	}
-	sg = song.Song{Title: letters.Cut(strings.TrimSpace(strings.Map(printable, f.Title)), song.MaxTitle), Meter: pattern.Meter{Beats: 4, Unit: 4}, Tempo: song.DefaultTempo}
+	sg = song.Song{Title: letters.Cut(strings.TrimSpace(strings.Map(printable, f.Title)), song.MaxTitle), Meter: pattern.Meter{Beats: 4, Unit: 4}, Tempo: bpm.Usual}
 	if sg.Title == "" {
 		sg.Title = "A melody without a title"
 	}
@@ -114,7 +115,7 @@ func songOfMIDI(data []byte) (sg song.Song, unused []string, err error) {
 		if sg.Meter.Compound() {
 			quarters /= 1.5
 		}
-		sg.Tempo = max(song.MinTempo, min(song.MaxTempo, int(quarters+0.5)))
+		sg.Tempo = max(bpm.Min, min(bpm.Max, int(quarters+0.5)))
 		if slices.ContainsFunc(f.Tempos, func(t midifile.Tempo) bool { return abs(int(t.Quarters)-int(f.Tempos[0].Quarters)) > 0 }) {
 			unused = append(unused, "the tempo changes. The first one is used")
 		}

@@ -17,7 +17,7 @@ import (
 	"arplin/draw"
 	"arplin/format/tabtext"
 	"arplin/letters"
-	"arplin/store"
+	"arplin/store/ref"
 	"arplin/teach/answer"
 	"arplin/teach/ladders"
 	"arplin/teach/patterns"
@@ -356,7 +356,7 @@ type KeepTab struct {
 
 // Keep stores the figure as a pattern, or as a song of its chords with the figure on it and its ladder.
 // It returns where to go.
-func (t *Room) KeepTab(ctx context.Context, teacher store.TeacherID, c people.Class, f TabFigure, keep KeepTab) (path string, err error) {
+func (t *Room) KeepTab(ctx context.Context, teacher ref.Teacher, c people.Class, f TabFigure, keep KeepTab) (path string, err error) {
 	title := letters.Cut(strings.Join(strings.Fields(keep.Title), " "), song.MaxPatternName)
 	if title == "" {
 		return "", answer.Refuse("give it a name first")

@@ -18,6 +18,7 @@ import (
 	"arplin/format/bundle"
 	"arplin/letters"
 	"arplin/store"
+	"arplin/store/ref"
 	"arplin/teach/answer"
 	"arplin/teach/patterns"
 	"arplin/teach/people"
@@ -76,7 +77,7 @@ func (t Taking) brings() say.Line {
 func (t Taking) Says() string { return BringsWords.Say(t.brings()) }
 
 // OpenBundle reads a bundle and holds it against the account; nothing is stored.
-func (t *Room) OpenBundle(ctx context.Context, teacher store.TeacherID, name string, data []byte) (Taking, error) {
+func (t *Room) OpenBundle(ctx context.Context, teacher ref.Teacher, name string, data []byte) (Taking, error) {
 	b, err := bundle.Read(data)
 	if err != nil {
 		return Taking{}, answer.Refused(err)
@@ -101,7 +102,7 @@ func (t *Room) OpenBundle(ctx context.Context, teacher store.TeacherID, name str
 }
 
 // TakeIn stores what a bundle brings, all of it or nothing.
-func (t *Room) TakeIn(ctx context.Context, teacher store.TeacherID, name string, data []byte, now time.Time) (id store.ImportID, says string, err error) {
+func (t *Room) TakeIn(ctx context.Context, teacher ref.Teacher, name string, data []byte, now time.Time) (id ref.Import, says string, err error) {
 	taking, err := t.OpenBundle(ctx, teacher, name, data)
 	if err != nil {
 		return 0, "", err
@@ -121,7 +122,7 @@ func (t *Room) TakeIn(ctx context.Context, teacher store.TeacherID, name string,
 }
 
 // UndoTakeIn takes an import back.
-func (t *Room) UndoTakeIn(ctx context.Context, teacher store.TeacherID, id store.ImportID, now time.Time) error {
+func (t *Room) UndoTakeIn(ctx context.Context, teacher ref.Teacher, id ref.Import, now time.Time) error {
 	err := t.Store.UndoImport(ctx, teacher, id, now)
 	var used *store.InUseError
 	switch {
@@ -136,7 +137,7 @@ func (t *Room) UndoTakeIn(ctx context.Context, teacher store.TeacherID, id store
 // unpacker holds a bundle against an account, kind by kind.
 type unpacker struct {
 	*Room
-	teacher store.TeacherID
+	teacher ref.Teacher
 	things
 	b     bundle.Bundle
 	known map[bundle.UID]bool // that can be referred to
@@ -154,8 +155,8 @@ func (u *unpacker) left(format string, args ...any) {
 }
 
 // here is the row of a name where it is there still; 0 for a new one.
-func (u *unpacker) here(uid bundle.UID, kind store.Kind) int64 {
-	if thing, ok := u.rows[store.UID(uid)]; ok && thing.Kind == kind {
+func (u *unpacker) here(uid bundle.UID, kind ref.Kind) int64 {
+	if thing, ok := u.rows[ref.UID(uid)]; ok && thing.Kind == kind {
 		return thing.ID
 	}
 	return 0
@@ -169,14 +170,14 @@ func (u *unpacker) patterns(ctx context.Context) error {
 			u.left("patterns, %d: %v", i+1, err)
 			continue
 		}
-		in := store.IncomingPattern{UID: store.UID(p.UID), ID: store.PatternID(u.here(p.UID, store.APattern)), Name: letters.Cut(p.Name, song.MaxPatternName), Pattern: read}
+		in := store.Coming[store.Pattern]{UID: ref.UID(p.UID), ID: u.here(p.UID, ref.APattern), Is: store.Pattern{Name: letters.Cut(p.Name, song.MaxPatternName), Pattern: read}}
 		var now store.Pattern
 		if in.ID != 0 {
-			if now, err = u.Store.Pattern(ctx, u.teacher, in.ID); err != nil {
+			if now, err = u.Store.Pattern(ctx, u.teacher, ref.Pattern(in.ID)); err != nil {
 				return err
 			}
 		}
-		if k.add(in.Name, in.ID != 0, now.Pattern.Equal(read) && now.Name == in.Name) {
+		if k.add(in.Is.Name, in.ID != 0, now.Pattern.Equal(read) && now.Name == in.Is.Name) {
 			in.Version = now.Version
 		}
 		u.known[p.UID] = true
@@ -188,10 +189,10 @@ func (u *unpacker) patterns(ctx context.Context) error {
 
 func (u *unpacker) songs(ctx context.Context) error {
 	k := TakingKind{ID: "brings-songs"}
-	var ids []store.SongID
+	var ids []ref.Song
 	for _, s := range u.b.Songs {
-		if id := u.here(s.UID, store.ASong); id != 0 {
-			ids = append(ids, store.SongID(id))
+		if id := u.here(s.UID, ref.ASong); id != 0 {
+			ids = append(ids, ref.Song(id))
 		}
 	}
 	now, err := u.Store.SongsOf(ctx, u.teacher, ids)
@@ -207,11 +208,11 @@ func (u *unpacker) songs(ctx context.Context) error {
 			u.left("songs, %d: %v", i+1, err)
 			continue
 		}
-		in := store.IncomingSong{UID: store.UID(s.UID), ID: store.SongID(u.here(s.UID, store.ASong)), Song: read}
-		there := now[in.ID].Song
+		in := store.Coming[song.Song]{UID: ref.UID(s.UID), ID: u.here(s.UID, ref.ASong), Is: read}
+		there := now[ref.Song(in.ID)].Song
 		there.Next, read.Next = 0, 0 // what was taken away counts for nothing
 		if k.add(read.Title, in.ID != 0, writtenAlike(read, there)) {
-			in.Version = now[in.ID].Version
+			in.Version = now[ref.Song(in.ID)].Version
 		}
 		u.known[s.UID] = true
 		u.out.in.Songs = append(u.out.in.Songs, in)
@@ -230,19 +231,19 @@ func writtenAlike[T interface{ Encode() ([]byte, error) }](a, b T) bool {
 func (u *unpacker) classes(context.Context) error {
 	k := TakingKind{ID: "brings-classes"}
 	for i, c := range u.b.Classes {
-		in := store.IncomingClass{UID: store.UID(c.UID), ID: store.ClassID(u.here(c.UID, store.AClass)), Class: store.Class{
+		in := store.Coming[store.Class]{UID: ref.UID(c.UID), ID: u.here(c.UID, ref.AClass), Is: store.Class{
 			Name: c.Name, LessonMinutes: c.Minutes, Fingers: c.Fingers, LowFifth: c.LowFifth, ThickOnTop: c.ThickOnTop, Lean: c.Lean, Anchor: c.Anchor, LongNails: c.LongNails,
 			Wrist: c.Wrist, Pick: c.Pick, Roll: c.Roll, Grows: c.Grows, StepSize: c.StepSize, ChordsCome: c.ChordsCome, SingLow: c.SingLow, SingHigh: c.SingHigh, Weights: c.Weights, Series: c.Series,
 		}}
-		in.Class.SingLow, in.Class.SingHigh = cmp.Or(c.SingLow, keys.DefaultRange.Low.String()), cmp.Or(c.SingHigh, keys.DefaultRange.High.String())
+		in.Is.SingLow, in.Is.SingHigh = cmp.Or(c.SingLow, keys.DefaultRange.Low.String()), cmp.Or(c.SingHigh, keys.DefaultRange.High.String())
 		var err error
-		if in.Class, err = people.CheckClass(in.Class); err != nil {
+		if in.Is, err = people.CheckClass(in.Is); err != nil {
 			u.left("classes, %d: %v", i+1, err)
 			continue
 		}
-		if err := patterns.CheckSeries(in.Class.Series); err != nil {
+		if err := patterns.CheckSeries(in.Is.Series); err != nil {
 			u.left("classes, %d: %v", i+1, err)
-			in.Class.Series = ""
+			in.Is.Series = ""
 		}
 		k.add(c.Name, in.ID != 0, true) // what its teacher has set here stays
 		u.fresh[c.UID] = in.ID == 0
@@ -261,7 +262,7 @@ func (u *unpacker) students(ctx context.Context) error {
 		if c.ID == 0 {
 			continue
 		}
-		list, err := u.Store.AllStudents(ctx, u.teacher, c.ID)
+		list, err := u.Store.AllStudents(ctx, u.teacher, ref.Class(c.ID))
 		if err != nil {
 			return err
 		}
@@ -274,24 +275,24 @@ func (u *unpacker) students(ctx context.Context) error {
 			u.left("students, %d: %s is of a class that is not in the file", i+1, letters.Cut(st.Name, 40))
 			continue
 		}
-		in := store.IncomingStudent{UID: store.UID(st.UID), Class: store.UID(st.Class), ID: store.StudentID(u.here(st.UID, store.AStudent)), Student: store.Student{
+		in := store.Coming[store.Student]{UID: ref.UID(st.UID), Class: ref.UID(st.Class), ID: u.here(st.UID, ref.AStudent), Is: store.Student{
 			Name: st.Name, Instrument: st.Instrument, LeftHanded: st.LeftHanded, Fingers: st.Fingers, DayMinutes: st.DayMinutes, Shapes: st.Shapes, Capo: st.Capo, Cannot: st.Cannot, Note: st.Note,
 		}}
-		if in.Student.DayMinutes == 0 {
-			in.Student.DayMinutes = practice.UsualDay
+		if in.Is.DayMinutes == 0 {
+			in.Is.DayMinutes = practice.UsualDay
 		}
 		var err error
-		if in.Student, err = people.CheckStudent(in.Student); err != nil {
+		if in.Is, err = people.CheckStudent(in.Is); err != nil {
 			u.left("students, %d: %v", i+1, err)
 			continue
 		}
 		if in.ID == 0 {
-			for n := 2; taken[st.Class][strings.ToLower(in.Student.Name)]; n++ { // somebody else of that name is there
-				in.Student.Name = fmt.Sprintf("%s %d", letters.Cut(st.Name, 36), n)
+			for n := 2; taken[st.Class][strings.ToLower(in.Is.Name)]; n++ { // somebody else of that name is there
+				in.Is.Name = fmt.Sprintf("%s %d", letters.Cut(st.Name, 36), n)
 			}
-			taken[st.Class][strings.ToLower(in.Student.Name)] = true
+			taken[st.Class][strings.ToLower(in.Is.Name)] = true
 		}
-		k.add(in.Student.Name, in.ID != 0, true)
+		k.add(in.Is.Name, in.ID != 0, true)
 		u.known[st.UID], u.fresh[st.UID] = true, in.ID == 0
 		u.out.in.Students = append(u.out.in.Students, in)
 	}
@@ -301,10 +302,10 @@ func (u *unpacker) students(ctx context.Context) error {
 
 func (u *unpacker) ladders(ctx context.Context) error {
 	k := TakingKind{ID: "brings-ladders"}
-	var ids []store.LadderID
+	var ids []ref.Ladder
 	for _, l := range u.b.Ladders {
-		if id := u.here(l.UID, store.ALadder); id != 0 {
-			ids = append(ids, store.LadderID(id))
+		if id := u.here(l.UID, ref.ALadder); id != 0 {
+			ids = append(ids, ref.Ladder(id))
 		}
 	}
 	now, err := u.Store.LaddersOf(ctx, u.teacher, ids)
@@ -319,18 +320,18 @@ func (u *unpacker) ladders(ctx context.Context) error {
 			u.left("ladders, %d: %s cannot be read, or its class or song is not in the file", i+1, letters.Cut(l.PatternName, 40))
 			continue
 		}
-		in := store.IncomingLadder{UID: store.UID(l.UID), Class: store.UID(l.Class), Song: store.UID(l.Song), ID: store.LadderID(u.here(l.UID, store.ALadder)), Places: map[store.UID]ladder.StepID{}}
-		in.Ladder = store.Ladder{Instrument: l.Instrument, PatternName: l.PatternName, Target: target, Progress: progress, Ladder: read}
+		in := store.Coming[store.Ladder]{UID: ref.UID(l.UID), Class: ref.UID(l.Class), Song: ref.UID(l.Song), ID: u.here(l.UID, ref.ALadder), Places: map[ref.UID]ladder.StepID{}}
+		in.Is = store.Ladder{Instrument: l.Instrument, PatternName: l.PatternName, Target: target, Progress: progress, Ladder: read}
 		for _, s := range l.Sections {
-			in.Ladder.Sections = append(in.Ladder.Sections, song.SectionID(s))
+			in.Is.Sections = append(in.Is.Sections, song.SectionID(s))
 		}
 		for st, step := range l.Places {
-			in.Places[store.UID(st)] = ladder.StepID(step)
+			in.Places[ref.UID(st)] = ladder.StepID(step)
 		}
-		there := now[in.ID].Ladder
+		there := now[ref.Ladder(in.ID)].Ladder
 		there.Next, read.Next = 0, 0 // what was taken away counts for nothing
 		if k.add(l.PatternName, in.ID != 0, writtenAlike(read, there)) {
-			in.Version = now[in.ID].Version
+			in.Version = now[ref.Ladder(in.ID)].Version
 		}
 		u.fresh[l.UID] = in.ID == 0
 		u.known[l.UID] = true

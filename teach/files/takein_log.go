@@ -14,6 +14,7 @@ import (
 	"arplin/core/song"
 	"arplin/format/bundle"
 	"arplin/store"
+	"arplin/store/ref"
 	"arplin/teach/answer"
 	"arplin/teach/people"
 )
@@ -25,7 +26,7 @@ func (u *unpacker) log(ctx context.Context) error {
 		return err
 	}
 	for i, e := range u.b.Log {
-		if here[store.UID(e.UID)] {
+		if here[ref.UID(e.UID)] {
 			k.Same++
 			continue
 		}
@@ -41,7 +42,7 @@ func (u *unpacker) log(ctx context.Context) error {
 			u.left("log, %d: %v", i+1, err)
 			continue
 		}
-		u.out.in.Log = append(u.out.in.Log, store.IncomingEntry{UID: store.UID(e.UID), Student: store.UID(e.Student), Ladder: store.UID(e.Ladder), Entry: entry})
+		u.out.in.Log = append(u.out.in.Log, store.Coming[store.Entry]{UID: ref.UID(e.UID), Student: ref.UID(e.Student), Ladder: ref.UID(e.Ladder), Is: entry})
 	}
 	if n := len(u.out.in.Log); n > 0 {
 		k.New = slices.Repeat([]string{"a try"}, n)
@@ -68,10 +69,10 @@ func (u *unpacker) plans(context.Context) error {
 			}
 			read.Off = append(read.Off, off)
 		}
-		var more []store.UID
+		var more []ref.UID
 		for _, uid := range term.More {
 			if u.known[uid] {
-				more = append(more, store.UID(uid))
+				more = append(more, ref.UID(uid))
 			}
 		}
 		checked, err := people.CheckTerm(read)
@@ -80,7 +81,7 @@ func (u *unpacker) plans(context.Context) error {
 			continue
 		}
 		if u.fresh[term.Class] {
-			u.out.in.Terms = append(u.out.in.Terms, store.IncomingTerm{Class: store.UID(term.Class), Ladder: store.UID(term.Ladder), More: more, Term: checked})
+			u.out.in.Terms = append(u.out.in.Terms, store.Coming[store.Term]{Class: ref.UID(term.Class), Ladder: ref.UID(term.Ladder), More: more, Is: checked})
 		}
 	}
 	for i, a := range u.b.Arrangements {
@@ -89,7 +90,7 @@ func (u *unpacker) plans(context.Context) error {
 			continue
 		}
 		if u.fresh[a.Ladder] {
-			u.out.in.Arrangements = append(u.out.in.Arrangements, store.IncomingArrangement{Ladder: store.UID(a.Ladder), Body: func(row func(store.UID) int64) (string, error) { return arranged(a, row) }})
+			u.out.in.Arrangements = append(u.out.in.Arrangements, store.Coming[store.Arranged]{Ladder: ref.UID(a.Ladder), Is: func(row func(ref.UID) int64) (string, error) { return arranged(a, row) }})
 		}
 	}
 	return nil

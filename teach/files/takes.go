@@ -8,11 +8,12 @@ import (
 	"arplin/format/bundle"
 	"arplin/letters"
 	"arplin/store"
+	"arplin/store/ref"
 	"arplin/teach/people"
 )
 
 // takes writes the recordings of a class's students that were kept.
-func (p *packer) takes(ctx context.Context, id store.ClassID, here map[store.StudentID]bundle.UID, ladders map[store.LadderID]bundle.UID) error {
+func (p *packer) takes(ctx context.Context, id ref.Class, here map[ref.Student]bundle.UID, ladders map[ref.Ladder]bundle.UID) error {
 	kept, err := p.Store.Takes(ctx, p.teacher, id, 0)
 	if err != nil {
 		return err
@@ -54,7 +55,7 @@ func (u *unpacker) takes(ctx context.Context) error {
 	for i, t := range u.b.Takes {
 		wrong := people.CheckEntry(store.Entry{Tempo: t.Tempo, At: t.At}) // which a take becomes when it is logged
 		switch {
-		case known[store.UID(t.UID)]:
+		case known[ref.UID(t.UID)]:
 			k.Same++
 			continue
 		case !u.known[t.Student] || t.Ladder != "" && !u.known[t.Ladder]:
@@ -77,8 +78,8 @@ func (u *unpacker) takes(ctx context.Context) error {
 			continue
 		}
 		here, room = here+1, room-len(t.Sound)
-		u.out.in.Takes = append(u.out.in.Takes, store.IncomingTake{Student: store.UID(t.Student), Ladder: store.UID(t.Ladder), Sound: t.Sound, Take: store.Take{
-			UID: store.UID(t.UID), Step: ladder.StepID(t.Step), Tempo: t.Tempo, Seconds: t.Seconds, Says: letters.Cut(t.Says, store.MostTakeWords), Home: t.Home, At: t.At,
+		u.out.in.Takes = append(u.out.in.Takes, store.Coming[store.Take]{Student: ref.UID(t.Student), Ladder: ref.UID(t.Ladder), Sound: t.Sound, Is: store.Take{
+			UID: ref.UID(t.UID), Step: ladder.StepID(t.Step), Tempo: t.Tempo, Seconds: t.Seconds, Says: letters.Cut(t.Says, store.MostTakeWords), Home: t.Home, At: t.At,
 		}})
 		k.New = append(k.New, "a take")
 	}

@@ -8,18 +8,18 @@ import (
 	"fmt"
 	"time"
 
-	"arplin/store"
 	"arplin/store/keyvalue"
+	"arplin/store/ref"
 )
 
 // waits is how long a file that was looked at waits to be taken in.
 const waits = time.Hour
 
 // waitingKey is where the file of a teacher waits: one, the last that was looked at.
-func waitingKey(teacher store.TeacherID) string { return fmt.Sprintf("taking-%d", teacher) }
+func waitingKey(teacher ref.Teacher) string { return fmt.Sprintf("taking-%d", teacher) }
 
 // Look shows what a file would bring; nothing is stored but the file, for an hour, under a token.
-func (t *Room) Look(ctx context.Context, teacher store.TeacherID, name string, data []byte) (taking Taking, token string, err error) {
+func (t *Room) Look(ctx context.Context, teacher ref.Teacher, name string, data []byte) (taking Taking, token string, err error) {
 	if taking, err = t.OpenBundle(ctx, teacher, name, data); err != nil {
 		return taking, "", err
 	}
@@ -29,7 +29,7 @@ func (t *Room) Look(ctx context.Context, teacher store.TeacherID, name string, d
 
 // TakeInWaiting stores what the file that was looked at brings, once: of four who ask with the
 // same token one has the file, and the others are told that it is not there.
-func (t *Room) TakeInWaiting(ctx context.Context, teacher store.TeacherID, name, token string, now time.Time) (id store.ImportID, says string, there bool, err error) {
+func (t *Room) TakeInWaiting(ctx context.Context, teacher ref.Teacher, name, token string, now time.Time) (id ref.Import, says string, there bool, err error) {
 	kept, err := keyvalue.Limits(t.Store.DB()).Take(ctx, waitingKey(teacher), []byte(token+"\n"))
 	if err != nil {
 		return 0, "", false, err
@@ -48,7 +48,7 @@ func (t *Room) TakeInWaiting(ctx context.Context, teacher store.TeacherID, name,
 }
 
 // Imports are the last that were taken in.
-func (t *Room) Imports(ctx context.Context, teacher store.TeacherID) (list []ImportLine, err error) {
+func (t *Room) Imports(ctx context.Context, teacher ref.Teacher) (list []ImportLine, err error) {
 	stored, err := t.Store.Imports(ctx, teacher, shownImports)
 	for _, im := range stored {
 		list = append(list, ImportLine{im.ID, im.Name, BringsWords.Say(im.Says), im.At, im.Undone})
@@ -58,7 +58,7 @@ func (t *Room) Imports(ctx context.Context, teacher store.TeacherID) (list []Imp
 
 // ImportLine is an import in a list, with what it brought in words.
 type ImportLine struct {
-	ID     store.ImportID
+	ID     ref.Import
 	Name   string
 	Says   string
 	At     time.Time

@@ -11,6 +11,7 @@ import (
 	"arplin/core/practice"
 	"arplin/core/say"
 	"arplin/store"
+	"arplin/store/ref"
 	"arplin/teach/people"
 )
 
@@ -31,13 +32,13 @@ type Came struct {
 }
 
 // Week is what came from a class in the last seven days, by student; who sent nothing has none.
-func (t *Room) Week(ctx context.Context, teacher store.TeacherID, c people.Class, student store.StudentID, now time.Time) (map[store.StudentID]Came, error) {
+func (t *Room) Week(ctx context.Context, teacher ref.Teacher, c people.Class, student ref.Student, now time.Time) (map[ref.Student]Came, error) {
 	list, takes, err := t.Store.CameHome(ctx, teacher, c.ID, student, now.Add(-Recent))
 	if err != nil {
 		return nil, err
 	}
-	by := map[store.StudentID]Came{}
-	days := map[store.StudentID]map[string]bool{}
+	by := map[ref.Student]Came{}
+	days := map[ref.Student]map[string]bool{}
 	for id, n := range takes {
 		came := Came{Takes: n}
 		came.Student, _ = c.Student(id)
@@ -121,7 +122,7 @@ func (c Came) Since(after time.Time) Came {
 }
 
 // Tries are what was played on a step of a ladder, as the model reads it; DayOf counts days.
-func (c Came) Tries(on store.LadderID, entries func(store.HomeEntry) bool, dayOf func(time.Time) int) (list []practice.HomeTry) {
+func (c Came) Tries(on ref.Ladder, entries func(store.HomeEntry) bool, dayOf func(time.Time) int) (list []practice.HomeTry) {
 	for _, e := range c.Entries {
 		if e.LadderID == on && e.Went != "" && entries(e) {
 			list = append(list, practice.HomeTry{Day: dayOf(e.At), Tempo: e.Tempo, Went: e.Went})
@@ -132,7 +133,7 @@ func (c Came) Tries(on store.LadderID, entries func(store.HomeEntry) bool, dayOf
 
 // BeforeLesson says in one paragraph what a class did at home: who practised, what stopped, who is hurt. In the
 // order of the class, and nobody is compared; empty where nothing came.
-func BeforeLesson(c people.Class, by map[store.StudentID]Came) string {
+func BeforeLesson(c people.Class, by map[ref.Student]Came) string {
 	if len(by) == 0 {
 		return ""
 	}
@@ -179,11 +180,6 @@ func BeforeLesson(c people.Class, by map[store.StudentID]Came) string {
 		says = append(says, say.And(sent)+" sent a take: it’s on the student’s page.")
 	}
 	return strings.Join(says, " ")
-}
-
-// Hurt are the students of a class who said that it hurts.
-func Hurt(c people.Class, by map[store.StudentID]Came) (list []store.Student) {
-	return slices.DeleteFunc(slices.Clone(c.Students), func(st store.Student) bool { return !by[st.ID].Hurts })
 }
 
 // CardName is what a card without a ladder was about.

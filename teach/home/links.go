@@ -10,6 +10,7 @@ import (
 
 	"arplin/core/plan"
 	"arplin/store"
+	"arplin/store/ref"
 	"arplin/teach/answer"
 	"arplin/teach/people"
 )
@@ -49,7 +50,7 @@ func digest(key []byte) func([16]byte) [32]byte {
 }
 
 // Links are the links of a class in its order. Who has none yet gets one, until the end of the term.
-func (t *Room) Links(ctx context.Context, teacher store.TeacherID, c people.Class, now time.Time) (list []Link, err error) {
+func (t *Room) Links(ctx context.Context, teacher ref.Teacher, c people.Class, now time.Time) (list []Link, err error) {
 	key, err := t.schoolKey(ctx)
 	if err != nil {
 		return nil, err
@@ -58,7 +59,7 @@ func (t *Room) Links(ctx context.Context, teacher store.TeacherID, c people.Clas
 	if err != nil {
 		return nil, err
 	}
-	var without []store.StudentID
+	var without []ref.Student
 	for _, st := range c.Students {
 		if _, has := by[st.ID]; !has {
 			without = append(without, st.ID)
@@ -88,7 +89,7 @@ func (t *Room) Links(ctx context.Context, teacher store.TeacherID, c people.Clas
 }
 
 // LinkOf is the link of one student of a class; with an empty secret where it opens nothing.
-func (t *Room) LinkOf(ctx context.Context, teacher store.TeacherID, c people.Class, student store.StudentID, now time.Time) (Link, error) {
+func (t *Room) LinkOf(ctx context.Context, teacher ref.Teacher, c people.Class, student ref.Student, now time.Time) (Link, error) {
 	list, err := t.Links(ctx, teacher, c, now)
 	for _, l := range list {
 		if l.Student == student {
@@ -100,7 +101,7 @@ func (t *Room) LinkOf(ctx context.Context, teacher store.TeacherID, c people.Cla
 
 // ends is the day on which new links of a class end: when the others do, with the concert, or at the end of
 // a usual term.
-func (t *Room) ends(ctx context.Context, teacher store.TeacherID, c people.Class, others map[store.StudentID]store.PhoneLink, now time.Time) (latest time.Time, err error) {
+func (t *Room) ends(ctx context.Context, teacher ref.Teacher, c people.Class, others map[ref.Student]store.PhoneLink, now time.Time) (latest time.Time, err error) {
 	for _, l := range others {
 		if l.Ends.After(now) && l.Ends.After(latest) {
 			latest = l.Ends
@@ -119,7 +120,7 @@ func (t *Room) ends(ctx context.Context, teacher store.TeacherID, c people.Class
 }
 
 // Renew gives a student another link, or with 0 everyone of a class; those before open nothing any more.
-func (t *Room) Renew(ctx context.Context, teacher store.TeacherID, c people.Class, student store.StudentID, now time.Time) error {
+func (t *Room) Renew(ctx context.Context, teacher ref.Teacher, c people.Class, student ref.Student, now time.Time) error {
 	key, err := t.schoolKey(ctx)
 	if err != nil {
 		return err
@@ -132,7 +133,7 @@ func (t *Room) Renew(ctx context.Context, teacher store.TeacherID, c people.Clas
 	if err != nil {
 		return err
 	}
-	var ids []store.StudentID
+	var ids []ref.Student
 	for _, st := range c.Students {
 		if student == 0 || st.ID == student {
 			ids = append(ids, st.ID)
@@ -142,7 +143,7 @@ func (t *Room) Renew(ctx context.Context, teacher store.TeacherID, c people.Clas
 }
 
 // Revoke ends a student's link at once, or with 0 all links of a class.
-func (t *Room) Revoke(ctx context.Context, teacher store.TeacherID, c people.Class, student store.StudentID) error {
+func (t *Room) Revoke(ctx context.Context, teacher ref.Teacher, c people.Class, student ref.Student) error {
 	return t.Store.RevokePhoneLinks(ctx, teacher, c.ID, student)
 }
 
@@ -150,7 +151,7 @@ func (t *Room) Revoke(ctx context.Context, teacher store.TeacherID, c people.Cla
 const longestLink = 366 * 24 * time.Hour
 
 // End sets the last day on which the links of a class open.
-func (t *Room) End(ctx context.Context, teacher store.TeacherID, c people.Class, day string, now time.Time) error {
+func (t *Room) End(ctx context.Context, teacher ref.Teacher, c people.Class, day string, now time.Time) error {
 	ends, err := time.ParseInLocation(time.DateOnly, day, now.Location())
 	switch {
 	case err != nil:
@@ -164,12 +165,12 @@ func (t *Room) End(ctx context.Context, teacher store.TeacherID, c people.Class,
 }
 
 // Takes is whether the students of a class may send recordings.
-func (t *Room) Takes(ctx context.Context, teacher store.TeacherID, c people.Class) (bool, error) {
+func (t *Room) Takes(ctx context.Context, teacher ref.Teacher, c people.Class) (bool, error) {
 	return t.Store.PhoneTakes(ctx, teacher, c.ID)
 }
 
 // LetTakes lets the students of a class send recordings, or no longer.
-func (t *Room) LetTakes(ctx context.Context, teacher store.TeacherID, c people.Class, on bool) error {
+func (t *Room) LetTakes(ctx context.Context, teacher ref.Teacher, c people.Class, on bool) error {
 	return t.Store.SetPhoneTakes(ctx, teacher, c.ID, on)
 }
 

@@ -7,26 +7,28 @@ import (
 	"slices"
 	"time"
 
+	"arplin/core/bpm"
 	"arplin/core/ladder"
 	"arplin/core/plan"
 	"arplin/core/practice"
 	"arplin/store"
+	"arplin/store/ref"
 	"arplin/teach/answer"
 )
 
 // Sent is an entry as a phone sends it.
 type Sent struct {
-	ID      string         `json:"id"` // of the phone
-	At      int64          `json:"at"` // when it was played, in milliseconds of the phone's clock
-	Card    plan.TaskKind  `json:"card"`
-	Ladder  store.LadderID `json:"ladder"`
-	Step    ladder.StepID  `json:"step"`
-	Drill   store.DrillID  `json:"drill"`
-	Went    practice.Went  `json:"went"`
-	Tempo   int            `json:"tempo"`
-	Minutes int            `json:"minutes"`
-	Even    int            `json:"even"`
-	Word    practice.Word  `json:"word"`
+	ID      string        `json:"id"` // of the phone
+	At      int64         `json:"at"` // when it was played, in milliseconds of the phone's clock
+	Card    plan.TaskKind `json:"card"`
+	Ladder  ref.Ladder    `json:"ladder"`
+	Step    ladder.StepID `json:"step"`
+	Drill   ref.Drill     `json:"drill"`
+	Went    practice.Went `json:"went"`
+	Tempo   int           `json:"tempo"`
+	Minutes int           `json:"minutes"`
+	Even    int           `json:"even"`
+	Word    practice.Word `json:"word"`
 }
 
 // Batch is what a phone sends in one go. By its own time, Now, the age of each entry is known even where
@@ -102,7 +104,7 @@ func (t *Room) Take(ctx context.Context, of store.Phone, b Batch, now time.Time)
 }
 
 // entry reads an entry; the error is a clause for people.
-func (e Sent) entry(student store.StudentID, phone int64, now time.Time) (store.HomeEntry, error) {
+func (e Sent) entry(student ref.Student, phone int64, now time.Time) (store.HomeEntry, error) {
 	out := store.HomeEntry{
 		StudentID: student, LadderID: e.Ladder, Step: e.Step, DrillID: e.Drill, Card: string(e.Card), Went: e.Went,
 		Tempo: e.Tempo, Minutes: e.Minutes, Even: e.Even, Word: e.Word, ClientID: e.ID, Came: now,
@@ -116,8 +118,8 @@ func (e Sent) entry(student store.StudentID, phone int64, now time.Time) (store.
 		return out, fmt.Errorf("the entry is about nothing on this page")
 	case e.Went != "" && !slices.Contains(practice.Wents, e.Went) || e.Word != "" && !known || e.Went == "" && e.Word == "":
 		return out, fmt.Errorf("the entry doesn’t say how it went")
-	case e.Tempo != 0 && (e.Tempo < practice.MinTempo || e.Tempo > practice.MaxTempo):
-		return out, fmt.Errorf("write a tempo from %d to %d", practice.MinTempo, practice.MaxTempo)
+	case e.Tempo != 0 && (e.Tempo < bpm.Min || e.Tempo > bpm.Max):
+		return out, fmt.Errorf("write a tempo from %d to %d", bpm.Min, bpm.Max)
 	case e.Minutes < 0 || e.Minutes > 24*60 || e.Even < 0 || e.Even > 10_000:
 		return out, fmt.Errorf("the entry’s minutes can’t be right")
 	case phone-e.At > oldest.Milliseconds() || phone < 0 || e.At < 0:

@@ -5,6 +5,7 @@ import (
 	"sync"
 
 	"arplin/store"
+	"arplin/store/ref"
 	"arplin/teach/answer"
 	"arplin/teach/people"
 )
@@ -32,7 +33,7 @@ func (t *Room) schoolKey(ctx context.Context) ([]byte, error) {
 }
 
 // Of is a student with the own class.
-func (t *Room) Of(ctx context.Context, teacher store.TeacherID, at people.Class, id store.StudentID) (of people.Class, st store.Student, err error) {
+func (t *Room) Of(ctx context.Context, teacher ref.Teacher, at people.Class, id ref.Student) (of people.Class, st store.Student, err error) {
 	if st, err = t.Store.Student(ctx, teacher, id); err != nil {
 		return of, st, err
 	}

@@ -5,11 +5,12 @@ import (
 
 	"arplin/core/practice"
 	"arplin/store"
+	"arplin/store/ref"
 )
 
 // TriesOf parts entries by student.
-func TriesOf(entries []store.Entry) map[store.StudentID][]store.Entry {
-	of := map[store.StudentID][]store.Entry{}
+func TriesOf(entries []store.Entry) map[ref.Student][]store.Entry {
+	of := map[ref.Student][]store.Entry{}
 	for _, e := range entries {
 		of[e.StudentID] = append(of[e.StudentID], e)
 	}
@@ -41,8 +42,8 @@ func (l Ladder) TryOf(e store.Entry) practice.Try {
 
 // EntryIDs are the entries of a log by which what was made from them is known again: an entry never
 // changes once it is stored.
-func EntryIDs(entries []store.Entry) []store.EntryID {
-	ids := make([]store.EntryID, len(entries))
+func EntryIDs(entries []store.Entry) []ref.Entry {
+	ids := make([]ref.Entry, len(entries))
 	for i, e := range entries {
 		ids[i] = e.ID
 	}

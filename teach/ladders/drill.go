@@ -17,6 +17,7 @@ import (
 	"arplin/core/theory"
 	"arplin/draw"
 	"arplin/store"
+	"arplin/store/ref"
 	"arplin/teach/answer"
 	"arplin/teach/patterns"
 	"arplin/teach/people"
@@ -37,7 +38,7 @@ type DrillAsk struct {
 	BarID                     song.BarID // instead of it
 	Minutes                   int        // 0 for what fits the day
 	Over                      string     // chords or degrees under the figure; empty for the easiest
-	Student                   store.StudentID
+	Student                   ref.Student
 }
 
 // Drill is exercises for a trouble spot.
@@ -90,7 +91,7 @@ type ChordPicture struct {
 }
 
 // LoadDrill makes exercises of a bar or a change of a song.
-func (t *Room) LoadDrill(ctx context.Context, teacher store.TeacherID, c people.Class, id store.SongID, ask DrillAsk, now time.Time) (Drill, error) {
+func (t *Room) LoadDrill(ctx context.Context, teacher ref.Teacher, c people.Class, id ref.Song, ask DrillAsk, now time.Time) (Drill, error) {
 	s, _, err := t.Songs.Load(ctx, teacher, c, id, songs.Ask{Instrument: ask.Instrument, Pattern: ask.Pattern})
 	if err != nil {
 		return Drill{}, err
@@ -112,7 +113,7 @@ func (t *Room) LoadDrill(ctx context.Context, teacher store.TeacherID, c people.
 
 // WeekDrill shows a drill as it stands on a student's week, for the student's own
 // class.
-func (t *Room) WeekDrill(ctx context.Context, teacher store.TeacherID, at people.Class, id store.DrillID, now time.Time) (Drill, error) {
+func (t *Room) WeekDrill(ctx context.Context, teacher ref.Teacher, at people.Class, id ref.Drill, now time.Time) (Drill, error) {
 	w, err := t.Store.Drill(ctx, teacher, id)
 	if err != nil {
 		return Drill{}, err
@@ -144,7 +145,7 @@ func (t *Room) WeekDrill(ctx context.Context, teacher store.TeacherID, at people
 // usualDrill is how long a drill for everybody takes, in minutes.
 const usualDrill = 10
 
-func (t *Room) makeDrill(ctx context.Context, teacher store.TeacherID, c people.Class, d Drill, ins fretboard.Instrument, now time.Time) (Drill, error) {
+func (t *Room) makeDrill(ctx context.Context, teacher ref.Teacher, c people.Class, d Drill, ins fretboard.Instrument, now time.Time) (Drill, error) {
 	sg := d.Song
 	d.Bars, d.Instruments, d.Students, d.Instrument = len(sg.Bars()), c.Instruments(), c.Students, ins
 	if d.For.ID != 0 {

@@ -12,11 +12,12 @@ import (
 	"arplin/core/practice/fault"
 	"arplin/letters"
 	"arplin/store"
+	"arplin/store/ref"
 	"arplin/teach/answer"
 )
 
 // LogDrill logs what was heard on a drill, as in a student's field: "72", "66 x".
-func (t *Room) LogDrill(ctx context.Context, teacher store.TeacherID, id store.DrillID, text, clientID string, now time.Time) (says string, err error) {
+func (t *Room) LogDrill(ctx context.Context, teacher ref.Teacher, id ref.Drill, text, clientID string, now time.Time) (says string, err error) {
 	d, err := t.Store.Drill(ctx, teacher, id)
 	if err != nil {
 		return "", err
@@ -38,7 +39,7 @@ func (t *Room) LogDrill(ctx context.Context, teacher store.TeacherID, id store.D
 }
 
 // DrillAt is the address of the drill that a decision proposes.
-func DrillAt(l Ladder, student store.StudentID, d practice.Decision) string {
+func DrillAt(l Ladder, student ref.Student, d practice.Decision) string {
 	at := fmt.Sprintf("/songs/%d/drill?student=%d&kind=%s&bar=%d", l.SongID, student, drillOf(d.Fault, d.Bar, len(l.Song.Chords())), d.Bar)
 	if i := slices.IndexFunc(catalogue.All, func(e catalogue.Entry) bool { return e.Pattern.Equal(l.Target) }); i >= 0 {
 		at += "&pattern=" + catalogue.All[i].ID
@@ -55,17 +56,17 @@ func drillOf(fault fault.Fault, bar, chords int) string {
 }
 
 // TakeDrillOff takes a drill off the week; it can come back.
-func (t *Room) TakeDrillOff(ctx context.Context, teacher store.TeacherID, id store.DrillID) error {
+func (t *Room) TakeDrillOff(ctx context.Context, teacher ref.Teacher, id ref.Drill) error {
 	return t.Store.WithdrawDrill(ctx, teacher, id, true)
 }
 
 // FinishDrill notes that a drill is done.
-func (t *Room) FinishDrill(ctx context.Context, teacher store.TeacherID, id store.DrillID, now time.Time) error {
+func (t *Room) FinishDrill(ctx context.Context, teacher ref.Teacher, id ref.Drill, now time.Time) error {
 	return t.Store.FinishDrill(ctx, teacher, id, now)
 }
 
 // RestoreDrill puts a drill back that was done or taken off.
-func (t *Room) RestoreDrill(ctx context.Context, teacher store.TeacherID, id store.DrillID) error {
+func (t *Room) RestoreDrill(ctx context.Context, teacher ref.Teacher, id ref.Drill) error {
 	if err := t.Store.WithdrawDrill(ctx, teacher, id, false); err != nil {
 		return err
 	}

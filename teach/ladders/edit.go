@@ -16,13 +16,14 @@ import (
 	"arplin/draw"
 	"arplin/letters"
 	"arplin/store"
+	"arplin/store/ref"
 	"arplin/teach/answer"
 	"arplin/teach/people"
 	"arplin/teach/songs"
 )
 
 // Edit carries out one edit of a version of a ladder and says what was done.
-func (t *Room) Edit(ctx context.Context, teacher store.TeacherID, l Ladder, version int, e edit.Edit) (says string, err error) {
+func (t *Room) Edit(ctx context.Context, teacher ref.Teacher, l Ladder, version int, e edit.Edit) (says string, err error) {
 	edited, d, err := edit.Apply(l.Ladder.Ladder, e, l.Task, l.Class.Weigh())
 	if err != nil {
 		return "", answer.Refused(err)
@@ -45,7 +46,7 @@ func (c *Changed) Error() string {
 	return fmt.Sprintf("nothing was changed here. This ladder was changed in another window (last change: %s). This is the latest version", c.Last)
 }
 
-func (t *Room) changedLadder(ctx context.Context, teacher store.TeacherID, id store.LadderID) error {
+func (t *Room) changedLadder(ctx context.Context, teacher ref.Teacher, id ref.Ladder) error {
 	last, err := t.Store.LastDoneToLadder(ctx, teacher, id)
 	if err != nil {
 		return err
@@ -55,7 +56,7 @@ func (t *Room) changedLadder(ctx context.Context, teacher store.TeacherID, id st
 
 // Move takes the last change of a ladder's version back (-1) or does it
 // again (+1), students included, and says what that was.
-func (t *Room) Move(ctx context.Context, teacher store.TeacherID, l Ladder, version, by int) (says string, err error) {
+func (t *Room) Move(ctx context.Context, teacher ref.Teacher, l Ladder, version, by int) (says string, err error) {
 	m, err := t.Store.MoveLadder(ctx, teacher, l.ID, version, by)
 	var stale *store.StaleError
 	if errors.As(err, &stale) {
@@ -92,7 +93,7 @@ func (l Ladder) placesText(before, now store.Places) string {
 
 // NewLadder is what a ladder is made of.
 type NewLadder struct {
-	Song       store.SongID
+	Song       ref.Song
 	Pattern    string // a pattern's name; empty for what the song is written with
 	Section    song.SectionID
 	Instrument string
@@ -101,7 +102,7 @@ type NewLadder struct {
 }
 
 // Make takes a pattern apart for a song and a class.
-func (t *Room) Make(ctx context.Context, teacher store.TeacherID, c people.Class, n NewLadder) (store.LadderID, error) {
+func (t *Room) Make(ctx context.Context, teacher ref.Teacher, c people.Class, n NewLadder) (ref.Ladder, error) {
 	l, on, err := t.wanted(ctx, teacher, c, n)
 	if err != nil {
 		return 0, err
@@ -119,13 +120,13 @@ type Offer struct {
 }
 
 // Offer proposes how a ladder would be built.
-func (t *Room) Offer(ctx context.Context, teacher store.TeacherID, c people.Class, n NewLadder) (Offer, error) {
+func (t *Room) Offer(ctx context.Context, teacher ref.Teacher, c people.Class, n NewLadder) (Offer, error) {
 	_, on, err := t.wanted(ctx, teacher, c, n)
 	return Offer{n.Choice, n.Begin, on.Order, len(on.Rest) > 0}, err
 }
 
 // wanted is a ladder that is to be made, without its steps, and the target on its song.
-func (t *Room) wanted(ctx context.Context, teacher store.TeacherID, c people.Class, n NewLadder) (l store.Ladder, on difficulty.Task, err error) {
+func (t *Room) wanted(ctx context.Context, teacher ref.Teacher, c people.Class, n NewLadder) (l store.Ladder, on difficulty.Task, err error) {
 	sg, err := t.Store.Song(ctx, teacher, n.Song)
 	if err != nil {
 		return l, on, err
@@ -157,7 +158,7 @@ func (t *Room) wanted(ctx context.Context, teacher store.TeacherID, c people.Cla
 
 // targetOn is the pattern that is named; without a name the one that the section,
 // or the first section that has one, is written with.
-func (t *Room) targetOn(ctx context.Context, teacher store.TeacherID, sg store.Song, sections []song.SectionID, ref string) (catalogue.Entry, error) {
+func (t *Room) targetOn(ctx context.Context, teacher ref.Teacher, sg store.Song, sections []song.SectionID, ref string) (catalogue.Entry, error) {
 	p, err := t.Patterns.Pattern(ctx, teacher, ref)
 	if ok, err := answer.Found(err); err != nil {
 		return catalogue.Entry{}, err
@@ -171,7 +172,7 @@ func (t *Room) targetOn(ctx context.Context, teacher store.TeacherID, sg store.S
 }
 
 // Reuse makes the same ladder for another song.
-func (t *Room) Reuse(ctx context.Context, teacher store.TeacherID, l Ladder, id store.SongID) (store.LadderID, error) {
+func (t *Room) Reuse(ctx context.Context, teacher ref.Teacher, l Ladder, id ref.Song) (ref.Ladder, error) {
 	sg, err := t.Store.Song(ctx, teacher, id)
 	if err != nil {
 		return 0, err
@@ -199,7 +200,7 @@ type Line struct {
 }
 
 // List lists a page of a class's ladders; more tells whether there is another.
-func (t *Room) List(ctx context.Context, teacher store.TeacherID, c people.Class, f store.Find) (lines []Line, more bool, err error) {
+func (t *Room) List(ctx context.Context, teacher ref.Teacher, c people.Class, f store.Find) (lines []Line, more bool, err error) {
 	list, more, err := t.Store.Ladders(ctx, teacher, c.ID, f)
 	if err != nil {
 		return nil, false, err
@@ -209,8 +210,8 @@ func (t *Room) List(ctx context.Context, teacher store.TeacherID, c people.Class
 }
 
 // ladderLines draws lines of a list, with the parts that they are for.
-func (t *Room) ladderLines(ctx context.Context, teacher store.TeacherID, list []store.LadderLine) (lines []Line, err error) {
-	var parts []store.SongID // of ladders that are for a part of their song
+func (t *Room) ladderLines(ctx context.Context, teacher ref.Teacher, list []store.LadderLine) (lines []Line, err error) {
+	var parts []ref.Song // of ladders that are for a part of their song
 	for _, l := range list {
 		if len(l.Sections) > 0 {
 			parts = append(parts, l.SongID)
@@ -226,7 +227,7 @@ func (t *Room) ladderLines(ctx context.Context, teacher store.TeacherID, list []
 }
 
 // SongsInMeter lists the other songs for which a ladder can be used again.
-func (t *Room) SongsInMeter(ctx context.Context, teacher store.TeacherID, l Ladder) (list []store.SongLine, err error) {
+func (t *Room) SongsInMeter(ctx context.Context, teacher ref.Teacher, l Ladder) (list []store.SongLine, err error) {
 	songs, err := t.Store.SongsIn(ctx, teacher, l.Song.Meter.String())
 	for _, sg := range songs {
 		if sg.ID != l.Song.ID {
@@ -237,7 +238,7 @@ func (t *Room) SongsInMeter(ctx context.Context, teacher store.TeacherID, l Ladd
 }
 
 // SetProgress puts a ladder on its class's desk, sets it aside, or finishes it.
-func (t *Room) SetProgress(ctx context.Context, teacher store.TeacherID, id store.LadderID, progress string) (says string, was store.Progress, err error) {
+func (t *Room) SetProgress(ctx context.Context, teacher ref.Teacher, id ref.Ladder, progress string) (says string, was store.Progress, err error) {
 	l, err := t.Store.Ladder(ctx, teacher, id) // as it is stored: one that cannot be computed goes off the desk, too
 	if err != nil {
 		return "", "", err
@@ -262,7 +263,7 @@ func (t *Room) SetProgress(ctx context.Context, teacher store.TeacherID, id stor
 }
 
 // Rename gives a ladder another name.
-func (t *Room) Rename(ctx context.Context, teacher store.TeacherID, id store.LadderID, name string) error {
+func (t *Room) Rename(ctx context.Context, teacher ref.Teacher, id ref.Ladder, name string) error {
 	name = strings.Join(strings.Fields(name), " ")
 	if n := letters.Count(name); n == 0 || n > song.MaxPatternName {
 		return answer.Refuse("a ladder’s name has 1 to %d characters", song.MaxPatternName)

@@ -13,6 +13,7 @@ import (
 	"arplin/core/pattern"
 	"arplin/core/song"
 	"arplin/store"
+	"arplin/store/ref"
 	"arplin/teach/answer"
 	"arplin/teach/people"
 )
@@ -37,7 +38,7 @@ type Ladder struct {
 
 // Load reads a ladder. The class is the ladder's own; at is the one that
 // the teacher works with, which mostly is the same.
-func (t *Room) Load(ctx context.Context, teacher store.TeacherID, at people.Class, id store.LadderID) (Ladder, error) {
+func (t *Room) Load(ctx context.Context, teacher ref.Teacher, at people.Class, id ref.Ladder) (Ladder, error) {
 	l, err := t.Store.Ladder(ctx, teacher, id)
 	if err != nil {
 		return Ladder{}, err
@@ -45,7 +46,7 @@ func (t *Room) Load(ctx context.Context, teacher store.TeacherID, at people.Clas
 	return t.withSong(ctx, teacher, at, l)
 }
 
-func (t *Room) withSong(ctx context.Context, teacher store.TeacherID, at people.Class, l store.Ladder) (Ladder, error) {
+func (t *Room) withSong(ctx context.Context, teacher ref.Teacher, at people.Class, l store.Ladder) (Ladder, error) {
 	on := Ladder{Ladder: l}
 	var err error
 	if on.Class, err = t.People.ClassOf(ctx, teacher, l.ClassID, at); err != nil {
@@ -84,7 +85,7 @@ func (t *Room) Measure(on *Ladder) {
 
 // LaddersNow are the ladders on a class's desk with their songs and places, the newest
 // first, read at once. They are not measured yet.
-func (t *Room) LaddersNow(ctx context.Context, teacher store.TeacherID, c people.Class) (list []Ladder, err error) {
+func (t *Room) LaddersNow(ctx context.Context, teacher ref.Teacher, c people.Class) (list []Ladder, err error) {
 	stored, err := t.Store.LaddersNow(ctx, teacher, c.ID)
 	if err != nil {
 		return nil, err

@@ -7,6 +7,7 @@ import (
 	"time"
 
 	"arplin/core/bind"
+	"arplin/core/bpm"
 	"arplin/core/difficulty"
 	"arplin/core/fretboard"
 	"arplin/core/ladder"
@@ -17,6 +18,7 @@ import (
 	"arplin/core/theory"
 	"arplin/draw"
 	"arplin/store"
+	"arplin/store/ref"
 	"arplin/teach/answer"
 	"arplin/teach/patterns"
 	"arplin/teach/people"
@@ -37,7 +39,7 @@ type Step struct {
 	Notation string
 	First    bool
 	Last     bool
-	Tempos   song.Tempos
+	Tempos   bpm.Tempos
 	Lane     draw.SVG   // none at a station
 	Beside   []Word     // the chords or the count beside it
 	Faster   bool       // the goal tempo is what is new
@@ -78,7 +80,7 @@ type InstrumentStrip struct {
 type LadderPage struct {
 	Shown    fretboard.Instrument // for which the levels are shown
 	Chords   []string
-	Tempos   song.Tempos
+	Tempos   bpm.Tempos
 	Steps    []Step // the hardest first, as they stand on the page
 	Open     Opened
 	Waiting  []store.Student
@@ -89,7 +91,7 @@ type LadderPage struct {
 // Show computes the page, with the levels of an instrument that is asked for or of the one that the
 // ladder was built for, and one step open beside the staircase. What lies beyond is computed when it
 // is opened.
-func (t *Room) Show(ctx context.Context, teacher store.TeacherID, l Ladder, instrument string, open ladder.StepID, now time.Time) (LadderPage, error) {
+func (t *Room) Show(ctx context.Context, teacher ref.Teacher, l Ladder, instrument string, open ladder.StepID, now time.Time) (LadderPage, error) {
 	l = t.levelsFor(l, instrument)
 	page := answer.Keep(t.From, "ladder page "+l.Instrument.ID, l.Loaded, func() LadderPage { return Draw(l) })
 	page.Steps = slices.Clone(page.Steps)
@@ -167,7 +169,7 @@ func (t *Room) open(l Ladder, id ladder.StepID) (Opened, error) {
 
 // Draw is the staircase: a row a step, the hardest first.
 func Draw(l Ladder) LadderPage {
-	page := LadderPage{Shown: l.Instrument, Tempos: song.TemposFor(l.Song.Tempo)}
+	page := LadderPage{Shown: l.Instrument, Tempos: bpm.Of(l.Song.Tempo)}
 	for _, ch := range l.Song.Part(l.Sections).Chords() {
 		page.Chords = append(page.Chords, ch.String())
 	}

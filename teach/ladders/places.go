@@ -14,6 +14,7 @@ import (
 	"arplin/core/practice"
 	"arplin/core/song"
 	"arplin/store"
+	"arplin/store/ref"
 	"arplin/teach/answer"
 	"arplin/teach/people"
 )
@@ -36,12 +37,12 @@ type clean struct {
 
 // hardestClean finds what each student of a class has played, at the tempo that
 // was clean, each step as it was played.
-func (t *Room) hardestClean(ctx context.Context, teacher store.TeacherID, c people.Class, now time.Time) (map[store.StudentID]clean, error) {
+func (t *Room) hardestClean(ctx context.Context, teacher ref.Teacher, c people.Class, now time.Time) (map[ref.Student]clean, error) {
 	entries, err := t.Store.Entries(ctx, teacher, c.ID, Since(now))
 	if err != nil {
 		return nil, err
 	}
-	var ids []store.LadderID
+	var ids []ref.Ladder
 	for _, e := range entries {
 		if !slices.Contains(ids, e.LadderID) {
 			ids = append(ids, e.LadderID)
@@ -51,16 +52,16 @@ func (t *Room) hardestClean(ctx context.Context, teacher store.TeacherID, c peop
 	if err != nil {
 		return nil, err
 	}
-	return answer.Keep(t.From, "heard", answer.RowsOf(EntryIDs(entries), versionsOf(ladders, ids), c.Class, c.Students), func() map[store.StudentID]clean { return t.hardest(entries, ladders, c) }), nil
+	return answer.Keep(t.From, "heard", answer.RowsOf(EntryIDs(entries), versionsOf(ladders, ids), c.Class, c.Students), func() map[ref.Student]clean { return t.hardest(entries, ladders, c) }), nil
 }
 
 // LaddersOf loads ladders of a class with their songs, without who stands on them.
-func (t *Room) LaddersOf(ctx context.Context, teacher store.TeacherID, c people.Class, ids []store.LadderID) (map[store.LadderID]Ladder, error) {
+func (t *Room) LaddersOf(ctx context.Context, teacher ref.Teacher, c people.Class, ids []ref.Ladder) (map[ref.Ladder]Ladder, error) {
 	stored, err := t.Store.LaddersOf(ctx, teacher, ids)
 	if err != nil {
 		return nil, err
 	}
-	var songIDs []store.SongID
+	var songIDs []ref.Song
 	for _, l := range stored {
 		songIDs = append(songIDs, l.SongID)
 	}
@@ -68,7 +69,7 @@ func (t *Room) LaddersOf(ctx context.Context, teacher store.TeacherID, c people.
 	if err != nil {
 		return nil, err
 	}
-	list := map[store.LadderID]Ladder{}
+	list := map[ref.Ladder]Ladder{}
 	for id, l := range stored {
 		list[id] = Ladder{Ladder: l, Class: c.On(songs[l.SongID].Song), Song: songs[l.SongID], Instrument: c.Instrument(l.Instrument)}
 	}
@@ -76,21 +77,21 @@ func (t *Room) LaddersOf(ctx context.Context, teacher store.TeacherID, c people.
 }
 
 // versionsOf is what changes when one of the ladders or its song does.
-func versionsOf(ladders map[store.LadderID]Ladder, ids []store.LadderID) (versions []int) {
+func versionsOf(ladders map[ref.Ladder]Ladder, ids []ref.Ladder) (versions []int) {
 	for _, id := range ids {
 		versions = append(versions, int(id), ladders[id].Version, ladders[id].Song.Version)
 	}
 	return versions
 }
 
-func (t *Room) hardest(entries []store.Entry, ladders map[store.LadderID]Ladder, c people.Class) map[store.StudentID]clean {
+func (t *Room) hardest(entries []store.Entry, ladders map[ref.Ladder]Ladder, c people.Class) map[ref.Student]clean {
 	type played struct {
-		ladder store.LadderID
+		ladder ref.Ladder
 		step   string
 		tempo  int
 	}
-	best := map[store.StudentID]clean{}
-	tasks, known := map[store.LadderID]Ladder{}, map[played]float64{}
+	best := map[ref.Student]clean{}
+	tasks, known := map[ref.Ladder]Ladder{}, map[played]float64{}
 	for _, e := range entries {
 		if e.Failed {
 			continue
@@ -120,7 +121,7 @@ func (t *Room) hardest(entries []store.Entry, ladders map[store.LadderID]Ladder,
 }
 
 // propose finds a step for everybody who waits beside a ladder.
-func (t *Room) propose(ctx context.Context, teacher store.TeacherID, l Ladder, waiting []store.Student, now time.Time) ([]Proposal, error) {
+func (t *Room) propose(ctx context.Context, teacher ref.Teacher, l Ladder, waiting []store.Student, now time.Time) ([]Proposal, error) {
 	if len(waiting) == 0 {
 		return nil, nil
 	}
@@ -153,7 +154,7 @@ func playedName(h clean) string {
 
 // Place puts students on steps and says who stands where now; step 0 takes one
 // off.
-func (t *Room) Place(ctx context.Context, teacher store.TeacherID, l Ladder, places store.Places, decided ...store.Decision) (says string, version int, err error) {
+func (t *Room) Place(ctx context.Context, teacher ref.Teacher, l Ladder, places store.Places, decided ...store.Decision) (says string, version int, err error) {
 	for _, step := range places {
 		if step != 0 && ladder.Find(l.Steps, step) < 0 {
 			return "", 0, answer.Refuse("that step isn’t on the ladder any more. This is the latest version")
@@ -203,7 +204,7 @@ func (l Ladder) LeadsTo(at int, kind practice.Kind) int {
 
 // LearnersOf is what is known of a class: who has played what clean, and the figures of
 // its ladders.
-func (t *Room) LearnersOf(ctx context.Context, teacher store.TeacherID, c people.Class, sg song.Song, now time.Time) (fit.Learners, error) {
+func (t *Room) LearnersOf(ctx context.Context, teacher ref.Teacher, c people.Class, sg song.Song, now time.Time) (fit.Learners, error) {
 	ins := c.Instrument("")
 	l := fit.Learners{Players: c.Players(), Weights: c.Weigh(), Task: difficulty.NewTask(pattern.Pattern{Meter: sg.Meter}, sg, ins, c.School(), sg.Tempo)}
 	if !c.Has {
@@ -225,8 +226,8 @@ func (t *Room) LearnersOf(ctx context.Context, teacher store.TeacherID, c people
 
 // PlaysOf is the hardest level that each student of some ladders has behind them: the step under the
 // one on which they stand, as it was measured when it was stored.
-func PlaysOf(all []Ladder) map[store.StudentID]float64 {
-	plays := map[store.StudentID]float64{}
+func PlaysOf(all []Ladder) map[ref.Student]float64 {
+	plays := map[ref.Student]float64{}
 	for _, l := range all {
 		for st, id := range l.Places {
 			if at := ladder.Find(l.Steps, id); at > 0 {

@@ -6,6 +6,7 @@ import (
 	"slices"
 
 	"arplin/core/bind"
+	"arplin/core/bpm"
 	"arplin/core/difficulty"
 	"arplin/core/fretboard"
 	"arplin/core/ladder"
@@ -14,6 +15,7 @@ import (
 	"arplin/core/song"
 	"arplin/core/theory"
 	"arplin/store"
+	"arplin/store/ref"
 	"arplin/teach/answer"
 	"arplin/teach/people"
 	"arplin/teach/songs"
@@ -29,7 +31,7 @@ func (d Drill) Score(number int, ask songs.ScoreAsk) (songs.Score, error) {
 	v.Shapes = d.task.Shapes
 	on, over := e.On(v.On(v.Song))
 	v.Song, v.Shapes = on.Fingered, on.Shapes
-	out := v.Score(on.Line(bind.Always(ask.Feel.In(e.Pattern))), difficulty.OnStrings, e.Title, song.TemposFor(e.Tempo), ask)
+	out := v.Score(on.Line(bind.Always(ask.Feel.In(e.Pattern))), difficulty.OnStrings, e.Title, bpm.Of(e.Tempo), ask)
 	out.Start = e.Tempo
 	for i, shape := range over {
 		out.Bars[i].Chords, out.Bars[i].Changes = shape, nil
@@ -39,12 +41,12 @@ func (d Drill) Score(number int, ask songs.ScoreAsk) (songs.Score, error) {
 
 // StepScoreAt is the address of a step's score as a student plays it; for nobody, on the
 // ladder's own instrument.
-func StepScoreAt(id store.LadderID, step ladder.StepID, student store.StudentID) string {
+func StepScoreAt(id ref.Ladder, step ladder.StepID, student ref.Student) string {
 	return fmt.Sprintf("/ladders/%d/step/%d/score?student=%d", id, step, student)
 }
 
 // scoreOn is the address of a step's score on an instrument.
-func scoreOn(id store.LadderID, step ladder.StepID, instrument string) string {
+func scoreOn(id ref.Ladder, step ladder.StepID, instrument string) string {
 	return fmt.Sprintf("/ladders/%d/step/%d/score?instrument=%s", id, step, url.QueryEscape(instrument))
 }
 
@@ -110,7 +112,7 @@ func (l Ladder) Needed(v songs.View, at int, ch theory.Chord, whole fretboard.Vo
 }
 
 // heldBy is the ladder as one of its class plays it: with the own instrument, capo and shapes.
-func (l Ladder) heldBy(id store.StudentID) (Ladder, fretboard.Instrument, bool) {
+func (l Ladder) heldBy(id ref.Student) (Ladder, fretboard.Instrument, bool) {
 	st, ok := l.Class.Student(id)
 	if !ok {
 		return l, l.Instrument, false

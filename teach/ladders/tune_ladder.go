@@ -11,6 +11,7 @@ import (
 	"arplin/core/ladder"
 	"arplin/core/song"
 	"arplin/store"
+	"arplin/store/ref"
 	"arplin/teach/answer"
 	"arplin/teach/people"
 	"arplin/teach/songs"
@@ -20,7 +21,7 @@ import (
 // they play is logged as on any other.
 
 // MakeTuneLadder makes the ladder of a song's tune for a class.
-func (t *Room) MakeTuneLadder(ctx context.Context, teacher store.TeacherID, c people.Class, id store.SongID, instrument string) (store.LadderID, error) {
+func (t *Room) MakeTuneLadder(ctx context.Context, teacher ref.Teacher, c people.Class, id ref.Song, instrument string) (ref.Ladder, error) {
 	sg, err := t.Store.Song(ctx, teacher, id)
 	if err != nil {
 		return 0, err

@@ -12,13 +12,14 @@ import (
 	"arplin/core/pattern"
 	"arplin/core/song"
 	"arplin/store"
+	"arplin/store/ref"
 	"arplin/teach/answer"
 	"arplin/teach/people"
 )
 
 // PutDrill is a drill that goes on a student's week.
 type PutDrill struct {
-	Student     store.StudentID
+	Student     ref.Student
 	Kind        string
 	Bar         song.BarID
 	Minutes     int
@@ -28,7 +29,7 @@ type PutDrill struct {
 }
 
 // PutOnWeek puts a drill on a student's week and says so.
-func (t *Room) PutOnWeek(ctx context.Context, teacher store.TeacherID, c people.Class, id store.SongID, p PutDrill, now time.Time) (drillID store.DrillID, says string, err error) {
+func (t *Room) PutOnWeek(ctx context.Context, teacher ref.Teacher, c people.Class, id ref.Song, p PutDrill, now time.Time) (drillID ref.Drill, says string, err error) {
 	sg, err := t.Store.Song(ctx, teacher, id)
 	if err != nil {
 		return 0, "", err
@@ -60,7 +61,7 @@ func (t *Room) PutOnWeek(ctx context.Context, teacher store.TeacherID, c people.
 		}
 	}
 	drillID, err = t.Store.AddDrill(ctx, teacher, store.WeekDrill{
-		StudentID: st.ID, SongID: sg.ID, Week: store.WeekOf(now), Kind: p.Kind, Bar: p.Bar, Pattern: p.Pattern, PatternName: p.PatternName, Minutes: p.Minutes, Over: p.Over,
+		StudentID: st.ID, SongID: sg.ID, Week: now, Kind: p.Kind, Bar: p.Bar, Pattern: p.Pattern, PatternName: p.PatternName, Minutes: p.Minutes, Over: p.Over,
 	})
 	return drillID, fmt.Sprintf("It’s on %s’s week and sheets now, until it’s done or removed.", st.Name), err
 }
@@ -73,16 +74,16 @@ type WeekDrill struct {
 }
 
 // WeekDrills lists the drills of a class by student.
-func (t *Room) WeekDrills(ctx context.Context, teacher store.TeacherID, c people.Class, known ...Ladder) (map[store.StudentID][]WeekDrill, error) {
+func (t *Room) WeekDrills(ctx context.Context, teacher ref.Teacher, c people.Class, known ...Ladder) (map[ref.Student][]WeekDrill, error) {
 	list, err := t.Store.Drills(ctx, teacher, c.ID)
 	if err != nil || len(list) == 0 {
 		return nil, err
 	}
-	songs := map[store.SongID]store.Song{}
+	songs := map[ref.Song]store.Song{}
 	for _, l := range known {
 		songs[l.SongID] = l.Song
 	}
-	var ids []store.SongID
+	var ids []ref.Song
 	for _, d := range list {
 		if _, there := songs[d.SongID]; !there {
 			ids = append(ids, d.SongID)
@@ -95,7 +96,7 @@ func (t *Room) WeekDrills(ctx context.Context, teacher store.TeacherID, c people
 		}
 		maps.Copy(songs, others)
 	}
-	by := map[store.StudentID][]WeekDrill{}
+	by := map[ref.Student][]WeekDrill{}
 	for _, d := range list {
 		what := "a bar that’s gone"
 		if n := songs[d.SongID].NumberOf(d.Bar); n > 0 {
@@ -124,12 +125,12 @@ type DrillOnSheet struct {
 }
 
 // DrillsOnSheets makes the exercises of the weeks of some students, by student.
-func (t *Room) DrillsOnSheets(ctx context.Context, teacher store.TeacherID, c people.Class, students []store.Student, now time.Time) (map[store.StudentID][]DrillOnSheet, error) {
+func (t *Room) DrillsOnSheets(ctx context.Context, teacher ref.Teacher, c people.Class, students []store.Student, now time.Time) (map[ref.Student][]DrillOnSheet, error) {
 	week, err := t.WeekDrills(ctx, teacher, c)
 	if err != nil || len(week) == 0 {
 		return nil, err
 	}
-	var ids []store.SongID
+	var ids []ref.Song
 	for _, st := range students {
 		for _, d := range week[st.ID] {
 			ids = append(ids, d.SongID)
@@ -142,7 +143,7 @@ func (t *Room) DrillsOnSheets(ctx context.Context, teacher store.TeacherID, c pe
 	if err != nil {
 		return nil, err
 	}
-	var only store.StudentID // 0 for all
+	var only ref.Student // 0 for all
 	if len(students) == 1 {
 		only = students[0].ID
 	}
@@ -150,7 +151,7 @@ func (t *Room) DrillsOnSheets(ctx context.Context, teacher store.TeacherID, c pe
 	if err != nil {
 		return nil, err
 	}
-	by := map[store.StudentID][]DrillOnSheet{}
+	by := map[ref.Student][]DrillOnSheet{}
 	for _, st := range students {
 		ins := c.Instrument(st.Instrument)
 		for _, d := range week[st.ID] {

@@ -11,7 +11,7 @@ import (
 
 	"arplin/core/difficulty"
 	"arplin/core/pattern/catalogue"
-	"arplin/store"
+	"arplin/store/ref"
 	"arplin/teach/answer"
 	"arplin/teach/patterns"
 	"arplin/teach/people"
@@ -47,7 +47,7 @@ const shownMoves = 12
 
 // LoadWeights shows the class's weights; what has been chosen and not saved is
 // shown as if it were.
-func (t *Room) LoadWeights(ctx context.Context, teacher store.TeacherID, c people.Class, chosen map[difficulty.PartID]float64) (Weights, error) {
+func (t *Room) LoadWeights(ctx context.Context, teacher ref.Teacher, c people.Class, chosen map[difficulty.PartID]float64) (Weights, error) {
 	page := Weights{Class: c, Factors: people.Factors}
 	by := map[difficulty.PartID]float64{}
 	saved := c.FactorsOf()
@@ -78,7 +78,7 @@ func (t *Room) LoadWeights(ctx context.Context, teacher store.TeacherID, c peopl
 
 // figureOf is the figure that a class is on: the target of the newest ladder on its desk, on
 // its song, else a common one.
-func (t *Room) figureOf(ctx context.Context, teacher store.TeacherID, c people.Class) (difficulty.Task, string, error) {
+func (t *Room) figureOf(ctx context.Context, teacher ref.Teacher, c people.Class) (difficulty.Task, string, error) {
 	now, err := t.Store.OnNow(ctx, teacher, c.ID)
 	if err != nil {
 		return difficulty.Task{}, "", err
@@ -115,7 +115,7 @@ func movedBy(c people.Class, weights difficulty.Weights) []Moved {
 
 // SaveWeights stores how much the parts count, for the version of the weights that
 // the page showed; all of them must be said.
-func (t *Room) SaveWeights(ctx context.Context, teacher store.TeacherID, id store.ClassID, version int, chosen map[difficulty.PartID]float64) error {
+func (t *Room) SaveWeights(ctx context.Context, teacher ref.Teacher, id ref.Class, version int, chosen map[difficulty.PartID]float64) error {
 	by := map[difficulty.PartID]float64{}
 	for _, p := range difficulty.Definitions() {
 		f, ok := chosen[p.ID]

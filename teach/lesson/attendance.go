@@ -6,6 +6,7 @@ import (
 	"time"
 
 	"arplin/store"
+	"arplin/store/ref"
 	"arplin/teach/people"
 )
 
@@ -36,7 +37,7 @@ type AttendanceRow struct {
 const shownLessons = 52
 
 // LoadAttendance reads it. Who joined later was not away before.
-func (t *Room) LoadAttendance(ctx context.Context, teacher store.TeacherID, c people.Class, now time.Time) (a Attendance, err error) {
+func (t *Room) LoadAttendance(ctx context.Context, teacher ref.Teacher, c people.Class, now time.Time) (a Attendance, err error) {
 	a.Class = c
 	lessons, err := t.Store.Lessons(ctx, teacher, c.ID, shownLessons, now)
 	if err != nil {

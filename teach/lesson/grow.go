@@ -17,6 +17,7 @@ import (
 	"arplin/draw"
 	"arplin/letters"
 	"arplin/store"
+	"arplin/store/ref"
 	"arplin/teach/answer"
 	"arplin/teach/ladders"
 	"arplin/teach/people"
@@ -44,7 +45,7 @@ type Grow struct {
 // GrowGroup is some of the class.
 type GrowGroup struct {
 	Number      int // from 1
-	Students    []store.StudentID
+	Students    []ref.Student
 	People      []string
 	Instruments []string // ids
 	Plays       []string
@@ -80,11 +81,11 @@ const GrowFormat = 1
 
 // KeptGrow is an arrangement as it is stored: students by id.
 type KeptGrow struct {
-	Format int                 `json:"format"`
-	Groups [][]store.StudentID `json:"groups"`
-	Passes []arrange.Pass      `json:"passes"`
-	Parts  [][]arrange.Part    `json:"parts"`            // by pass, then by group
-	Before *KeptGrow           `json:"before,omitempty"` // what was there before it was proposed anew
+	Format int              `json:"format"`
+	Groups [][]ref.Student  `json:"groups"`
+	Passes []arrange.Pass   `json:"passes"`
+	Parts  [][]arrange.Part `json:"parts"`            // by pass, then by group
+	Before *KeptGrow        `json:"before,omitempty"` // what was there before it was proposed anew
 }
 
 // of is what is kept without the groups that nobody of a class is in any more.
@@ -92,7 +93,7 @@ func (k KeptGrow) of(c people.Class) KeptGrow {
 	out := k
 	out.Groups, out.Parts = nil, make([][]arrange.Part, len(k.Parts))
 	for i, ids := range k.Groups {
-		if !slices.ContainsFunc(ids, func(id store.StudentID) bool { _, here := c.Student(id); return here }) {
+		if !slices.ContainsFunc(ids, func(id ref.Student) bool { _, here := c.Student(id); return here }) {
 			continue
 		}
 		out.Groups = append(out.Groups, ids)
@@ -107,7 +108,7 @@ func (k KeptGrow) of(c people.Class) KeptGrow {
 
 // LoadGrow reads the arrangement of a ladder, or proposes one from what everybody is likely to
 // play clean by the day of the concert.
-func (t *Room) LoadGrow(ctx context.Context, teacher store.TeacherID, l ladders.Ladder, now time.Time) (Grow, error) {
+func (t *Room) LoadGrow(ctx context.Context, teacher ref.Teacher, l ladders.Ladder, now time.Time) (Grow, error) {
 	a, err := t.Store.ArrangementOf(ctx, teacher, l.ID)
 	var kept KeptGrow
 	switch {
@@ -161,12 +162,12 @@ func growOf(l ladders.Ladder, kept KeptGrow, from growFrom) Grow {
 }
 
 // groups are those that are kept, with who is new; else those who are on the same step.
-func (g *Grow) groups(l ladders.Ladder, kept [][]store.StudentID, clean map[store.StudentID]int) {
-	left := map[store.StudentID]bool{}
+func (g *Grow) groups(l ladders.Ladder, kept [][]ref.Student, clean map[ref.Student]int) {
+	left := map[ref.Student]bool{}
 	for _, st := range l.Class.Students {
 		left[st.ID] = true
 	}
-	add := func(ids []store.StudentID) {
+	add := func(ids []ref.Student) {
 		group := GrowGroup{Number: len(g.Groups) + 1}
 		best := len(l.Steps)
 		for _, id := range ids {
@@ -201,7 +202,7 @@ func (g *Grow) groups(l ladders.Ladder, kept [][]store.StudentID, clean map[stor
 }
 
 // standing are those of the class who are on a step, 0 for none, and in no group yet.
-func standing(l ladders.Ladder, step ladder.StepID, left map[store.StudentID]bool) (ids []store.StudentID) {
+func standing(l ladders.Ladder, step ladder.StepID, left map[ref.Student]bool) (ids []ref.Student) {
 	for _, st := range l.Class.Students {
 		if left[st.ID] && l.Places[st.ID] == step {
 			ids = append(ids, st.ID)

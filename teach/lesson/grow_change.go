@@ -11,6 +11,7 @@ import (
 
 	"arplin/core/arrange"
 	"arplin/store"
+	"arplin/store/ref"
 	"arplin/teach/answer"
 	"arplin/teach/ladders"
 )
@@ -24,7 +25,7 @@ type GrowChange struct {
 
 // ChangeGrow gives a group another part in a pass, and says what it did and what was there;
 // what was proposed is kept from then on.
-func (t *Room) ChangeGrow(ctx context.Context, teacher store.TeacherID, l ladders.Ladder, c GrowChange, now time.Time) (says, was string, err error) {
+func (t *Room) ChangeGrow(ctx context.Context, teacher ref.Teacher, l ladders.Ladder, c GrowChange, now time.Time) (says, was string, err error) {
 	g, err := t.LoadGrow(ctx, teacher, l, now)
 	if err != nil {
 		return "", "", err
@@ -61,7 +62,7 @@ func (g Grow) keep() KeptGrow {
 
 // MoveGrow puts a student into another group, counted from 1, or into one of their own, 0. A
 // group that nobody is left in goes.
-func (t *Room) MoveGrow(ctx context.Context, teacher store.TeacherID, l ladders.Ladder, version int, id store.StudentID, to int, now time.Time) (says string, err error) {
+func (t *Room) MoveGrow(ctx context.Context, teacher ref.Teacher, l ladders.Ladder, version int, id ref.Student, to int, now time.Time) (says string, err error) {
 	g, err := t.LoadGrow(ctx, teacher, l, now)
 	if err != nil {
 		return "", err
@@ -76,12 +77,12 @@ func (t *Room) MoveGrow(ctx context.Context, teacher store.TeacherID, l ladders.
 	}
 	before, kept := g.keep(), g.keep()
 	kept.Before = &before
-	kept.Groups[from] = slices.DeleteFunc(kept.Groups[from], func(s store.StudentID) bool { return s == id })
+	kept.Groups[from] = slices.DeleteFunc(kept.Groups[from], func(s ref.Student) bool { return s == id })
 	if says = fmt.Sprintf("%s is a group of their own", st.Name); to > 0 {
 		kept.Groups[to-1] = append(kept.Groups[to-1], id)
 		says = fmt.Sprintf("%s plays with %s", st.Name, g.band.Groups[to-1].Name)
 	} else {
-		kept.Groups = append(kept.Groups, []store.StudentID{id})
+		kept.Groups = append(kept.Groups, []ref.Student{id})
 	}
 	if len(kept.Groups[from]) == 0 {
 		kept.Groups = slices.Delete(kept.Groups, from, from+1)
@@ -93,7 +94,7 @@ func (t *Room) MoveGrow(ctx context.Context, teacher store.TeacherID, l ladders.
 }
 
 // TurnsGrow has two groups, counted from 1, take turns with their parts.
-func (t *Room) TurnsGrow(ctx context.Context, teacher store.TeacherID, l ladders.Ladder, version, one, other int, now time.Time) (says string, err error) {
+func (t *Room) TurnsGrow(ctx context.Context, teacher ref.Teacher, l ladders.Ladder, version, one, other int, now time.Time) (says string, err error) {
 	g, err := t.LoadGrow(ctx, teacher, l, now)
 	if err != nil {
 		return "", err
@@ -117,7 +118,7 @@ func (t *Room) TurnsGrow(ctx context.Context, teacher store.TeacherID, l ladders
 }
 
 // ProposeGrow lets go of what was changed; RestoreGrow brings it back.
-func (t *Room) ProposeGrow(ctx context.Context, teacher store.TeacherID, l ladders.Ladder, version int, now time.Time) error {
+func (t *Room) ProposeGrow(ctx context.Context, teacher ref.Teacher, l ladders.Ladder, version int, now time.Time) error {
 	g, err := t.LoadGrow(ctx, teacher, l, now)
 	if err != nil {
 		return err
@@ -128,7 +129,7 @@ func (t *Room) ProposeGrow(ctx context.Context, teacher store.TeacherID, l ladde
 }
 
 // RestoreGrow brings back what was there before it was proposed anew.
-func (t *Room) RestoreGrow(ctx context.Context, teacher store.TeacherID, l ladders.Ladder, version int, now time.Time) error {
+func (t *Room) RestoreGrow(ctx context.Context, teacher ref.Teacher, l ladders.Ladder, version int, now time.Time) error {
 	g, err := t.LoadGrow(ctx, teacher, l, now)
 	if err != nil {
 		return err
@@ -139,7 +140,7 @@ func (t *Room) RestoreGrow(ctx context.Context, teacher store.TeacherID, l ladde
 	return t.keepGrow(ctx, teacher, l, *g.kept.Before, version)
 }
 
-func (t *Room) keepGrow(ctx context.Context, teacher store.TeacherID, l ladders.Ladder, kept KeptGrow, version int) error {
+func (t *Room) keepGrow(ctx context.Context, teacher ref.Teacher, l ladders.Ladder, kept KeptGrow, version int) error {
 	body, err := json.Marshal(kept)
 	if err != nil {
 		return err

@@ -13,6 +13,7 @@ import (
 	"arplin/core/plan"
 	"arplin/core/song"
 	"arplin/store"
+	"arplin/store/ref"
 	"arplin/teach/answer"
 	"arplin/teach/ladders"
 	"arplin/teach/people"
@@ -20,9 +21,9 @@ import (
 
 // growFrom is what an arrangement is proposed from.
 type growFrom struct {
-	clean  map[store.StudentID]int // the step, from 0, that each plays clean by then; -1 for none
-	by     string                  // the day of the concert; empty for where they stand today
-	others []ladders.Ladder        // on the class's desk
+	clean  map[ref.Student]int // the step, from 0, that each plays clean by then; -1 for none
+	by     string              // the day of the concert; empty for where they stand today
+	others []ladders.Ladder    // on the class's desk
 	parts  growParts
 }
 
@@ -58,8 +59,8 @@ func partsOn(l ladders.Ladder) growParts {
 // growFrom finds the step that each of the class is as good as sure to play clean by the day of
 // the concert; without a concert ahead, or for a ladder that is not on the desk, where they
 // stand.
-func (t *Room) growFrom(ctx context.Context, teacher store.TeacherID, l ladders.Ladder, now time.Time) (growFrom, error) {
-	from := growFrom{clean: map[store.StudentID]int{}}
+func (t *Room) growFrom(ctx context.Context, teacher ref.Teacher, l ladders.Ladder, now time.Time) (growFrom, error) {
+	from := growFrom{clean: map[ref.Student]int{}}
 	for _, st := range l.Class.Students {
 		from.clean[st.ID] = ladder.Find(l.Steps, l.Places[st.ID])
 	}
@@ -84,7 +85,7 @@ func (t *Room) growFrom(ctx context.Context, teacher store.TeacherID, l ladders.
 	from.others = slices.DeleteFunc(slices.Clone(p.ladders), func(o ladders.Ladder) bool { return o.ID == l.ID })
 	p.front(l.ID)
 	for _, f := range plan.NewTerm(p.Class, p.termSong(), v.left(now)).Forecasts {
-		from.clean[store.StudentID(f.ID)] = max(0, f.Clean) // the first step is everybody's
+		from.clean[ref.Student(f.ID)] = max(0, f.Clean) // the first step is everybody's
 	}
 	from.by = v.Concert.Format("2 January")
 	return from, nil

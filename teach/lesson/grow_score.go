@@ -6,6 +6,7 @@ import (
 	"slices"
 
 	"arplin/core/arrange"
+	"arplin/core/bpm"
 	"arplin/core/difficulty"
 	"arplin/core/ladder"
 	"arplin/core/ladder/station"
@@ -14,6 +15,7 @@ import (
 	"arplin/core/theory"
 	"arplin/draw"
 	"arplin/store"
+	"arplin/store/ref"
 	"arplin/teach/ladders"
 	"arplin/teach/songs"
 )
@@ -95,7 +97,7 @@ func (g Grow) partScore(p arrange.Part, ask songs.ScoreAsk) (songs.Score, error)
 	if station != "" {
 		plays = songs.Tune(station)
 	}
-	return v.Score(v.Line(part, plays), difficulty.OnStrings, l.SongTitle, song.TemposFor(l.Song.Tempo), ask), nil
+	return v.Score(v.Line(part, plays), difficulty.OnStrings, l.SongTitle, bpm.Of(l.Song.Tempo), ask), nil
 }
 
 // growPictures are the bars of a group's parts as they are drawn for the room.
@@ -162,7 +164,7 @@ func (g Grow) Together() ladders.Together {
 	return t
 }
 
-func growScoreAt(id store.LadderID, group int, instrument string) string {
+func growScoreAt(id ref.Ladder, group int, instrument string) string {
 	return fmt.Sprintf("/ladders/%d/grow/score?group=%d&instrument=%s", id, group, instrument)
 }
 

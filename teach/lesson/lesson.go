@@ -13,6 +13,7 @@ import (
 	"arplin/core/practice"
 	"arplin/draw"
 	"arplin/store"
+	"arplin/store/ref"
 	"arplin/teach/answer"
 	"arplin/teach/home"
 	"arplin/teach/ladders"
@@ -40,7 +41,7 @@ type LessonPiece struct {
 	From, To  int // minutes since the beginning
 	Name      string
 	Song      string
-	Ladder    store.LadderID
+	Ladder    ref.Ladder
 	Lane      draw.SVG
 	Hear      string // the address of its score
 	Groups    []LessonGroup
@@ -92,12 +93,12 @@ type liveUndo struct {
 }
 
 type keptSong struct {
-	Ladder store.LadderID  `json:"ladder"`
+	Ladder ref.Ladder      `json:"ladder"`
 	Steps  []ladder.StepID `json:"steps"`
 }
 
 // Load plans the next lesson of a class, or shows the one that is running.
-func (t *Room) Load(ctx context.Context, teacher store.TeacherID, c people.Class, now time.Time) (Lesson, error) {
+func (t *Room) Load(ctx context.Context, teacher ref.Teacher, c people.Class, now time.Time) (Lesson, error) {
 	l, p, err := t.planLesson(ctx, teacher, c, now)
 	if err != nil {
 		return l.Lesson, err
@@ -118,7 +119,7 @@ type lessonPlan struct {
 }
 
 // planLesson reads a class's next lesson and plans it, unless it has begun.
-func (t *Room) planLesson(ctx context.Context, teacher store.TeacherID, c people.Class, now time.Time) (l lessonPlan, p planning, err error) {
+func (t *Room) planLesson(ctx context.Context, teacher ref.Teacher, c people.Class, now time.Time) (l lessonPlan, p planning, err error) {
 	l.Lesson = Lesson{Class: c, Lesson: store.Lesson{ClassID: c.ID, Minutes: c.LessonMinutes}}
 	lessons, err := t.Store.Lessons(ctx, teacher, c.ID, 2, now)
 	if err != nil {
@@ -162,7 +163,7 @@ func (p planning) keep(made plan.Lesson) keptLesson {
 }
 
 // at is the ladder and step of a piece; zero where it has none.
-func (k keptLesson) at(piece plan.Piece) (store.LadderID, ladder.StepID) {
+func (k keptLesson) at(piece plan.Piece) (ref.Ladder, ladder.StepID) {
 	if piece.Song < 0 || piece.Song >= len(k.Songs) {
 		return 0, 0
 	}
@@ -224,7 +225,7 @@ func (l lessonPlan) view(p planning, now time.Time) Lesson {
 }
 
 // lane draws a step of a ladder; nothing for one that is gone.
-func (p planning) lane(id store.LadderID, step ladder.StepID) (lane draw.SVG, name string) {
+func (p planning) lane(id ref.Ladder, step ladder.StepID) (lane draw.SVG, name string) {
 	for i, l := range p.ladders {
 		if at := ladder.Find(l.Steps, step); l.ID == id && at >= 0 {
 			return draw.Lane(l.Steps[at].Pattern, ladders.FreshStrokes(l.Steps, at), l.Steps[at].Pattern.Aloud()), p.Songs[i].Steps[at].Name
@@ -234,7 +235,7 @@ func (p planning) lane(id store.LadderID, step ladder.StepID) (lane draw.SVG, na
 }
 
 // hasNext reports a step of a ladder with one above it.
-func (p planning) hasNext(id store.LadderID, step ladder.StepID) bool {
+func (p planning) hasNext(id ref.Ladder, step ladder.StepID) bool {
 	return slices.ContainsFunc(p.ladders, func(l ladders.Ladder) bool {
 		at := ladder.Find(l.Steps, step)
 		return l.ID == id && at >= 0 && at+1 < len(l.Steps)
@@ -242,8 +243,8 @@ func (p planning) hasNext(id store.LadderID, step ladder.StepID) bool {
 }
 
 // stands reports that a student is on a step now: a plan that was begun may be older.
-func (p planning) stands(id store.LadderID, student int64, step ladder.StepID) bool {
-	return slices.ContainsFunc(p.ladders, func(l ladders.Ladder) bool { return l.ID == id && l.Places[store.StudentID(student)] == step })
+func (p planning) stands(id ref.Ladder, student int64, step ladder.StepID) bool {
+	return slices.ContainsFunc(p.ladders, func(l ladders.Ladder) bool { return l.ID == id && l.Places[ref.Student(student)] == step })
 }
 
 // Now is the piece that is on; Next the one after it. Nil where there is none.
@@ -271,7 +272,7 @@ func (l Lesson) Missing() (list []store.Student) {
 
 // here loads the lesson on which something is done, for the version that the page
 // showed; the first time it is stored.
-func (t *Room) here(ctx context.Context, teacher store.TeacherID, c people.Class, version int, now time.Time) (l lessonPlan, p planning, err error) {
+func (t *Room) here(ctx context.Context, teacher ref.Teacher, c people.Class, version int, now time.Time) (l lessonPlan, p planning, err error) {
 	stored, err := t.Store.NextLesson(ctx, teacher, c.ID, now)
 	if err != nil {
 		return l, p, err
@@ -285,7 +286,7 @@ func (t *Room) here(ctx context.Context, teacher store.TeacherID, c people.Class
 var errLessonMoved = answer.Refuse("the lesson was changed in another window. This is the latest version")
 
 // saveLesson stores it; what another window has done in between is said.
-func (t *Room) saveLesson(ctx context.Context, teacher store.TeacherID, l lessonPlan) error {
+func (t *Room) saveLesson(ctx context.Context, teacher ref.Teacher, l lessonPlan) error {
 	err := t.Store.SaveLesson(ctx, teacher, l.Lesson.Lesson)
 	var stale *store.StaleError
 	if errors.As(err, &stale) {
@@ -295,7 +296,7 @@ func (t *Room) saveLesson(ctx context.Context, teacher store.TeacherID, l lesson
 }
 
 // MoveBorder moves the border behind a piece of the lesson by some minutes.
-func (t *Room) MoveBorder(ctx context.Context, teacher store.TeacherID, c people.Class, version, behind, by int, now time.Time) error {
+func (t *Room) MoveBorder(ctx context.Context, teacher ref.Teacher, c people.Class, version, behind, by int, now time.Time) error {
 	l, p, err := t.here(ctx, teacher, c, version, now)
 	if err != nil {
 		return err
@@ -319,7 +320,7 @@ func (t *Room) MoveBorder(ctx context.Context, teacher store.TeacherID, c people
 }
 
 // SetMinutes makes the lesson as long as that; the pieces are divided anew.
-func (t *Room) SetMinutes(ctx context.Context, teacher store.TeacherID, c people.Class, version, minutes int, now time.Time) error {
+func (t *Room) SetMinutes(ctx context.Context, teacher ref.Teacher, c people.Class, version, minutes int, now time.Time) error {
 	l, _, err := t.here(ctx, teacher, c, version, now)
 	switch {
 	case err != nil:
@@ -334,7 +335,7 @@ func (t *Room) SetMinutes(ctx context.Context, teacher store.TeacherID, c people
 }
 
 // SetAway notes who is away; the groups of what is still to come are made anew.
-func (t *Room) SetAway(ctx context.Context, teacher store.TeacherID, c people.Class, student store.StudentID, away bool, now time.Time) (says string, err error) {
+func (t *Room) SetAway(ctx context.Context, teacher ref.Teacher, c people.Class, student ref.Student, away bool, now time.Time) (says string, err error) {
 	st, ok := c.Student(student)
 	if !ok {
 		return "", answer.Refuse("this student isn’t in the class any more")

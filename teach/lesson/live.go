@@ -9,7 +9,7 @@ import (
 	"time"
 
 	"arplin/core/plan"
-	"arplin/store"
+	"arplin/store/ref"
 	"arplin/teach/answer"
 	"arplin/teach/people"
 )
@@ -47,7 +47,7 @@ type LiveDone struct {
 }
 
 // Live does it. Where the plan was not reached, the end is a Question.
-func (t *Room) Live(ctx context.Context, teacher store.TeacherID, c people.Class, ask LiveAsk, now time.Time) (done LiveDone, err error) {
+func (t *Room) Live(ctx context.Context, teacher ref.Teacher, c people.Class, ask LiveAsk, now time.Time) (done LiveDone, err error) {
 	if ask.Do == LiveUndo {
 		return t.undoLive(ctx, teacher, c, ask.Version, now)
 	}
@@ -121,7 +121,7 @@ func (l *lessonPlan) canUndo(now time.Time) {
 }
 
 // undoLive takes the cut or the end that made a version back.
-func (t *Room) undoLive(ctx context.Context, teacher store.TeacherID, c people.Class, version int, now time.Time) (done LiveDone, err error) {
+func (t *Room) undoLive(ctx context.Context, teacher ref.Teacher, c people.Class, version int, now time.Time) (done LiveDone, err error) {
 	lessons, err := t.Store.Lessons(ctx, teacher, c.ID, 1, now)
 	if err != nil {
 		return done, err

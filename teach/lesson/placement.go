@@ -9,6 +9,7 @@ import (
 	"arplin/core/plan"
 	"arplin/draw"
 	"arplin/store"
+	"arplin/store/ref"
 	"arplin/teach/ladders"
 	"arplin/teach/people"
 )
@@ -39,7 +40,7 @@ type PlacementFigure struct {
 
 // LoadPlacement makes the figures for a student on a ladder of the desk, 0 for the newest,
 // and proposes a step by how they were.
-func (t *Room) LoadPlacement(ctx context.Context, teacher store.TeacherID, at people.Class, id store.StudentID, on store.LadderID, heard []plan.Heard, now time.Time) (v PlacementPage, err error) {
+func (t *Room) LoadPlacement(ctx context.Context, teacher ref.Teacher, at people.Class, id ref.Student, on ref.Ladder, heard []plan.Heard, now time.Time) (v PlacementPage, err error) {
 	if v.Student, err = t.Store.Student(ctx, teacher, id); err != nil {
 		return v, err
 	}

@@ -14,6 +14,7 @@ import (
 	"arplin/core/practice"
 	"arplin/core/say"
 	"arplin/store"
+	"arplin/store/ref"
 	"arplin/teach/answer"
 	"arplin/teach/ladders"
 	"arplin/teach/patterns"
@@ -32,7 +33,7 @@ type planning struct {
 
 // planClass reads what plans are made from. A plan has people and songs by id: what is kept of one
 // names nobody.
-func (t *Room) planClass(ctx context.Context, teacher store.TeacherID, c people.Class, now time.Time) (p planning, err error) {
+func (t *Room) planClass(ctx context.Context, teacher ref.Teacher, c people.Class, now time.Time) (p planning, err error) {
 	p.on = c
 	all, err := t.Ladders.LaddersNow(ctx, teacher, c)
 	if err != nil {
@@ -110,7 +111,7 @@ func (p planning) student(st store.Student, heard []store.Entry, tense bool, now
 }
 
 // front puts a ladder before the others: the song that a plan begins with.
-func (p *planning) front(id store.LadderID) {
+func (p *planning) front(id ref.Ladder) {
 	i := slices.IndexFunc(p.ladders, func(l ladders.Ladder) bool { return l.ID == id })
 	if i < 1 {
 		return
@@ -139,15 +140,15 @@ const (
 // named says the lines of a plan with the names of a class and its songs.
 type named struct{ say.Names }
 
-func namesOf(c people.Class, titles map[store.LadderID]string) named {
+func namesOf(c people.Class, titles map[ref.Ladder]string) named {
 	return named{say.Names{
 		Person: func(id int64) string {
-			if st, here := c.Student(store.StudentID(id)); here {
+			if st, here := c.Student(ref.Student(id)); here {
 				return st.Name
 			}
 			return goneName
 		},
-		Song: func(id int64) string { return cmp.Or(titles[store.LadderID(id)], goneTitle) },
+		Song: func(id int64) string { return cmp.Or(titles[ref.Ladder(id)], goneTitle) },
 	}}
 }
 
@@ -179,8 +180,8 @@ func untagged(l say.Line) say.Line {
 }
 
 // titlesOf are the titles of ladders' songs.
-func titlesOf(ladders []ladders.Ladder) map[store.LadderID]string {
-	titles := map[store.LadderID]string{}
+func titlesOf(ladders []ladders.Ladder) map[ref.Ladder]string {
+	titles := map[ref.Ladder]string{}
 	for _, l := range ladders {
 		titles[l.ID] = l.SongTitle
 	}
@@ -189,12 +190,12 @@ func titlesOf(ladders []ladders.Ladder) map[store.LadderID]string {
 
 // Paces reads how long finished steps took each student: from one decision to the next on
 // the same ladder.
-func Paces(decisions []store.Decision, all []ladders.Ladder) map[store.StudentID]practice.Pace {
+func Paces(decisions []store.Decision, all []ladders.Ladder) map[ref.Student]practice.Pace {
 	type on struct {
-		student store.StudentID
-		ladder  store.LadderID
+		student ref.Student
+		ladder  ref.Ladder
 	}
-	since, took := map[on]store.Decision{}, map[store.StudentID][]practice.Took{}
+	since, took := map[on]store.Decision{}, map[ref.Student][]practice.Took{}
 	for _, d := range decisions {
 		at := on{d.StudentID, d.LadderID}
 		before, known := since[at]
@@ -211,7 +212,7 @@ func Paces(decisions []store.Decision, all []ladders.Ladder) map[store.StudentID
 			took[d.StudentID] = append(took[d.StudentID], practice.Took{Days: max(1, ladders.DayOf(d.At)-ladders.DayOf(before.At)), Usual: practice.Usual(all[i].Steps[k].Level - below)})
 		}
 	}
-	by := map[store.StudentID]practice.Pace{}
+	by := map[ref.Student]practice.Pace{}
 	for id, list := range took {
 		by[id] = practice.PaceOf(list)
 	}

@@ -9,6 +9,7 @@ import (
 	"arplin/core/plan"
 	"arplin/draw"
 	"arplin/store"
+	"arplin/store/ref"
 	"arplin/teach/answer"
 	"arplin/teach/ladders"
 	"arplin/teach/people"
@@ -39,9 +40,9 @@ type WeekTask struct {
 	Lane      draw.SVG
 	Hear      string // the address of its score
 	Along     string // the file to play along with, where the week goes home
-	Ladder    store.LadderID
-	Drill     store.DrillID // of a drill on the week
-	Beat      string        // what the tempo counts
+	Ladder    ref.Ladder
+	Drill     ref.Drill // of a drill on the week
+	Beat      string    // what the tempo counts
 }
 
 // LadderOf is the ladder that a task plays; false for one that plays none.
@@ -53,7 +54,7 @@ func (w StudentWeek) LadderOf(t WeekTask) (ladders.Ladder, bool) {
 }
 
 // LoadStudentWeek plans the week of one student from the log.
-func (t *Room) LoadStudentWeek(ctx context.Context, teacher store.TeacherID, at people.Class, id store.StudentID, now time.Time) (w StudentWeek, err error) {
+func (t *Room) LoadStudentWeek(ctx context.Context, teacher ref.Teacher, at people.Class, id ref.Student, now time.Time) (w StudentWeek, err error) {
 	var here bool
 	if w.Student, here = at.Student(id); !here { // one of another class
 		if w.Student, err = t.Store.Student(ctx, teacher, id); err != nil {
@@ -106,7 +107,7 @@ func (t *Room) LoadStudentWeek(ctx context.Context, teacher store.TeacherID, at 
 var toCatchUp = []plan.Kind{plan.LastTime, plan.NewThing, plan.Together}
 
 // missed is what the last lesson had for one who was away from it.
-func (t *Room) missed(ctx context.Context, teacher store.TeacherID, w *StudentWeek, p planning, now time.Time) error {
+func (t *Room) missed(ctx context.Context, teacher ref.Teacher, w *StudentWeek, p planning, now time.Time) error {
 	lessons, err := t.Store.Lessons(ctx, teacher, w.Class.ID, 2, now)
 	if err != nil {
 		return err

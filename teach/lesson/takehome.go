@@ -4,7 +4,7 @@ import (
 	"fmt"
 
 	"arplin/core/ladder"
-	"arplin/store"
+	"arplin/store/ref"
 	"arplin/teach/songs"
 )
 
@@ -12,7 +12,7 @@ import (
 // and at its goal. What the tasks play is in their Along.
 func (w *StudentWeek) Alongs() (list []songs.Along, err error) {
 	type at struct {
-		song store.LadderID
+		song ref.Ladder
 		step ladder.StepID
 	}
 	scores := map[at]songs.Score{}

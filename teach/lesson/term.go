@@ -19,6 +19,7 @@ import (
 	"arplin/format/ical"
 	"arplin/letters"
 	"arplin/store"
+	"arplin/store/ref"
 	"arplin/teach/answer"
 	"arplin/teach/ladders"
 	"arplin/teach/patterns"
@@ -60,7 +61,7 @@ type TermForecast struct {
 
 // LoadTerm forecasts the term of a class; until one is stored, twelve weeks from now with
 // the newest song.
-func (t *Room) LoadTerm(ctx context.Context, teacher store.TeacherID, c people.Class, now time.Time) (Term, error) {
+func (t *Room) LoadTerm(ctx context.Context, teacher ref.Teacher, c people.Class, now time.Time) (Term, error) {
 	v, p, err := t.termOf(ctx, teacher, c, now)
 	if err != nil || v.Ladder == nil {
 		return v, err
@@ -127,7 +128,7 @@ func SpanText(s practice.Span) string {
 
 // termOf reads the term with what it is planned from: the class with the paces of its
 // students, and the concert's song in front.
-func (t *Room) termOf(ctx context.Context, teacher store.TeacherID, c people.Class, now time.Time) (v Term, p planning, err error) {
+func (t *Room) termOf(ctx context.Context, teacher ref.Teacher, c people.Class, now time.Time) (v Term, p planning, err error) {
 	v.Class = c
 	if p, err = t.planClass(ctx, teacher, c, now); err != nil {
 		return v, p, err
@@ -159,7 +160,7 @@ func (t *Room) termOf(ctx context.Context, teacher store.TeacherID, c people.Cla
 	by := Paces(decisions, p.ladders)
 	p.since(decisions)
 	for i := range p.Students {
-		p.Students[i].Pace = by[store.StudentID(p.Students[i].ID)]
+		p.Students[i].Pace = by[ref.Student(p.Students[i].ID)]
 	}
 	return v, p, nil
 }
@@ -211,7 +212,7 @@ func (v Term) OffText() string {
 }
 
 // Has reports a ladder among the further songs.
-func (v Term) Has(id store.LadderID) bool { return slices.Contains(v.More, id) }
+func (v Term) Has(id ref.Ladder) bool { return slices.Contains(v.More, id) }
 
 // termSong is the song in front with its threads.
 func (p planning) termSong() plan.TermSong {
@@ -223,7 +224,7 @@ func (p planning) termSong() plan.TermSong {
 }
 
 // SetTerm stores when the term begins and ends, with what song and what it is called.
-func (t *Room) SetTerm(ctx context.Context, teacher store.TeacherID, term store.Term) error {
+func (t *Room) SetTerm(ctx context.Context, teacher ref.Teacher, term store.Term) error {
 	term, err := people.CheckTerm(term)
 	if err != nil {
 		return err
@@ -256,7 +257,7 @@ func (t Tried) Picture() draw.SVG {
 const trials = 10
 
 // TryTerm tries a class's term on simulated classes that begin where it stands.
-func (t *Room) TryTerm(ctx context.Context, teacher store.TeacherID, c people.Class, now time.Time) (Tried, error) {
+func (t *Room) TryTerm(ctx context.Context, teacher ref.Teacher, c people.Class, now time.Time) (Tried, error) {
 	v, p, err := t.termOf(ctx, teacher, c, now)
 	if err != nil {
 		return Tried{}, err
@@ -292,7 +293,7 @@ func (t *Room) TryTerm(ctx context.Context, teacher store.TeacherID, c people.Cl
 
 // Calendar is the term for a calendar: a lesson each week with what is new and due back,
 // and the concert.
-func (t *Room) Calendar(ctx context.Context, teacher store.TeacherID, c people.Class, now time.Time) (string, error) {
+func (t *Room) Calendar(ctx context.Context, teacher ref.Teacher, c people.Class, now time.Time) (string, error) {
 	v, err := t.LoadTerm(ctx, teacher, c, now)
 	if err != nil {
 		return "", err

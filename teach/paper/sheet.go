@@ -18,6 +18,7 @@ import (
 	"arplin/core/theory"
 	"arplin/draw"
 	"arplin/store"
+	"arplin/store/ref"
 	"arplin/teach/answer"
 	"arplin/teach/ladders"
 	"arplin/teach/people"
@@ -26,8 +27,8 @@ import (
 
 // Ask is what a sheet is for.
 type Ask struct {
-	Step       ladder.StepID   // 0 for the student's own, else the target
-	Student    store.StudentID // 0 for everybody
+	Step       ladder.StepID // 0 for the student's own, else the target
+	Student    ref.Student   // 0 for everybody
 	Instrument string
 	AllChords  bool // also those that the step's stage leaves out
 	Ghosts     bool
@@ -104,8 +105,8 @@ func (s Sheet) Legend() string {
 }
 
 // Load makes the sheet of a step.
-func (t *Room) Load(ctx context.Context, teacher store.TeacherID, l ladders.Ladder, ask Ask, now time.Time) (Sheet, error) {
-	var drills map[store.StudentID][]ladders.DrillOnSheet
+func (t *Room) Load(ctx context.Context, teacher ref.Teacher, l ladders.Ladder, ask Ask, now time.Time) (Sheet, error) {
+	var drills map[ref.Student][]ladders.DrillOnSheet
 	if st, ok := l.Class.Student(ask.Student); ok {
 		var err error
 		if drills, err = t.Ladders.DrillsOnSheets(ctx, teacher, l.Class, []store.Student{st}, now); err != nil {
@@ -126,7 +127,7 @@ func (t *Room) ByInstrument(l ladders.Ladder) (list []Sheet) {
 
 // LoadAll makes a sheet for everybody who is on a step of the ladder, each with the
 // own step, to be printed in one go.
-func (t *Room) LoadAll(ctx context.Context, teacher store.TeacherID, l ladders.Ladder, now time.Time) (list []Sheet, err error) {
+func (t *Room) LoadAll(ctx context.Context, teacher ref.Teacher, l ladders.Ladder, now time.Time) (list []Sheet, err error) {
 	drills, err := t.Ladders.DrillsOnSheets(ctx, teacher, l.Class, l.Class.Students, now)
 	if err != nil {
 		return nil, err
@@ -139,7 +140,7 @@ func (t *Room) LoadAll(ctx context.Context, teacher store.TeacherID, l ladders.L
 	return list, nil
 }
 
-func (t *Room) SheetOf(l ladders.Ladder, ask Ask, drills map[store.StudentID][]ladders.DrillOnSheet) Sheet {
+func (t *Room) SheetOf(l ladders.Ladder, ask Ask, drills map[ref.Student][]ladders.DrillOnSheet) Sheet {
 	sh := Sheet{Ladder: l, Part: l.Part(), Apart: l.Apart(), Ask: ask, Instruments: l.Class.Instruments(), Students: l.Class.Students, Instrument: l.Class.Instrument(ask.Instrument)}
 	c := l.Class
 	if st, ok := c.Student(ask.Student); ok {

@@ -11,6 +11,7 @@ import (
 	"arplin/core/say"
 	"arplin/draw"
 	"arplin/store"
+	"arplin/store/ref"
 	"arplin/teach/answer"
 	"arplin/teach/people"
 )
@@ -175,7 +176,7 @@ func inNewMeter(p pattern.Pattern, text string) (pattern.Pattern, error) {
 
 // Keep stores a figure of the bench: a new pattern, or the next version of one. What another
 // window has stored comes as an answer.Stale.
-func (t *Room) Keep(ctx context.Context, teacher store.TeacherID, own store.Pattern) (store.PatternID, error) {
+func (t *Room) Keep(ctx context.Context, teacher ref.Teacher, own store.Pattern) (ref.Pattern, error) {
 	var err error
 	if own.Name, err = people.ShortName(own.Name, "the pattern", mostName); err != nil {
 		return own.ID, err

@@ -9,7 +9,7 @@ import (
 
 	"arplin/core/drill"
 	"arplin/core/pattern/catalogue"
-	"arplin/store"
+	"arplin/store/ref"
 	"arplin/teach/answer"
 	"arplin/teach/people"
 )
@@ -63,7 +63,7 @@ func weekOf(begins, day time.Time) int {
 }
 
 // SeriesOf is the series on the term of a class, nil where there is none.
-func (t *Room) SeriesOf(ctx context.Context, teacher store.TeacherID, c people.Class, now time.Time) (*SeriesOnTerm, error) {
+func (t *Room) SeriesOf(ctx context.Context, teacher ref.Teacher, c people.Class, now time.Time) (*SeriesOnTerm, error) {
 	kept, ok := readSeries(c.Series)
 	if !ok {
 		return nil, nil
@@ -103,7 +103,7 @@ func readSeries(text string) (k KeptSeries, ok bool) {
 
 // PutSeries puts a series on the term of a class, from today on, or from the first day of a term that
 // has not begun.
-func (t *Room) PutSeries(ctx context.Context, teacher store.TeacherID, c people.Class, ask SeriesAsk, now time.Time) error {
+func (t *Room) PutSeries(ctx context.Context, teacher ref.Teacher, c people.Class, ask SeriesAsk, now time.Time) error {
 	v, err := t.Series(ctx, teacher, c, ask, now)
 	if err != nil {
 		return err
@@ -142,7 +142,7 @@ func (t *Room) PutSeries(ctx context.Context, teacher store.TeacherID, c people.
 
 // DropSeries takes the series off the term; back puts the one before it in its place, and had says
 // whether there was one.
-func (t *Room) DropSeries(ctx context.Context, teacher store.TeacherID, c people.Class, back bool) (had bool, err error) {
+func (t *Room) DropSeries(ctx context.Context, teacher ref.Teacher, c people.Class, back bool) (had bool, err error) {
 	text := ""
 	if k, ok := readSeries(c.Series); ok && back && k.Before != nil {
 		before, err := json.Marshal(k.Before)

@@ -13,6 +13,7 @@ import (
 	"arplin/core/variation"
 	"arplin/draw"
 	"arplin/store"
+	"arplin/store/ref"
 	"arplin/teach/answer"
 	"arplin/teach/people"
 )
@@ -130,7 +131,7 @@ type LevelPage struct {
 }
 
 // LevelOf measures a figure on a song, or on one chord for id 0.
-func (t *Room) LevelOf(ctx context.Context, teacher store.TeacherID, c people.Class, p pattern.Pattern, id store.SongID, instrument string) (LevelPage, error) {
+func (t *Room) LevelOf(ctx context.Context, teacher ref.Teacher, c people.Class, p pattern.Pattern, id ref.Song, instrument string) (LevelPage, error) {
 	ins := c.Instrument(instrument)
 	page := LevelPage{Notation: p.String()}
 	task, on := OnOneChord(p, ins, c)

@@ -18,6 +18,7 @@ import (
 	"arplin/draw"
 	"arplin/letters"
 	"arplin/store"
+	"arplin/store/ref"
 	"arplin/teach/answer"
 	"arplin/teach/people"
 )
@@ -26,7 +27,7 @@ import (
 // addresses and forms: "common-strum" or "own-12".
 type Pattern struct {
 	catalogue.Entry
-	OwnID   store.PatternID // 0 for the catalogue
+	OwnID   ref.Pattern // 0 for the catalogue
 	Version int
 }
 
@@ -45,11 +46,11 @@ func Own(p store.Pattern) Pattern {
 	}
 }
 
-// Pattern looks a reference up; ErrNotFound for one that is not there.
-func (t *Room) Pattern(ctx context.Context, teacher store.TeacherID, ref string) (Pattern, error) {
-	text, own := strings.CutPrefix(ref, OwnPrefix)
+// Pattern looks up the name of an address; ErrNotFound for one that is not there.
+func (t *Room) Pattern(ctx context.Context, teacher ref.Teacher, name string) (Pattern, error) {
+	text, own := strings.CutPrefix(name, OwnPrefix)
 	if !own {
-		e, ok := catalogue.ByID(ref)
+		e, ok := catalogue.ByID(name)
 		if !ok {
 			return Pattern{}, store.ErrNotFound
 		}
@@ -59,7 +60,7 @@ func (t *Room) Pattern(ctx context.Context, teacher store.TeacherID, ref string)
 	if err != nil {
 		return Pattern{}, store.ErrNotFound
 	}
-	p, err := t.Store.Pattern(ctx, teacher, store.PatternID(id))
+	p, err := t.Store.Pattern(ctx, teacher, ref.Pattern(id))
 	return Own(p), err
 }
 
@@ -91,7 +92,7 @@ type Filter struct {
 	Hand                            skill.Doing
 	Tempo                           int
 	TwoFingers, NoPinch, NoSkip     bool
-	Song                            store.SongID
+	Song                            ref.Song
 }
 
 // takes asks for all but what the hand does.
@@ -169,7 +170,7 @@ type PatternCard struct {
 }
 
 // LoadLibrary reads what the library is made of.
-func (t *Room) LoadLibrary(ctx context.Context, teacher store.TeacherID, c people.Class, f Filter, now time.Time) (l Library, rows answer.Rows, err error) {
+func (t *Room) LoadLibrary(ctx context.Context, teacher ref.Teacher, c people.Class, f Filter, now time.Time) (l Library, rows answer.Rows, err error) {
 	l = Library{Filter: f, Meters: pattern.Meters, Families: catalogue.Families(), class: c}
 	if l.Songs, err = t.Store.SongsIn(ctx, teacher, ""); err != nil {
 		return l, "", err
@@ -254,8 +255,8 @@ type PatternPage struct {
 
 // Page loads a pattern's page; what lies around it is found when it is
 // asked for.
-func (t *Room) Page(ctx context.Context, teacher store.TeacherID, c people.Class, ref string) (PatternPage, error) {
-	p, err := t.Pattern(ctx, teacher, ref)
+func (t *Room) Page(ctx context.Context, teacher ref.Teacher, c people.Class, name string) (PatternPage, error) {
+	p, err := t.Pattern(ctx, teacher, name)
 	if err != nil {
 		return PatternPage{}, err
 	}
@@ -309,7 +310,7 @@ type ComparedChord struct {
 }
 
 // Compare shows two patterns; what each has and the other has not is amber.
-func (t *Room) Compare(ctx context.Context, teacher store.TeacherID, c people.Class, a, b string) (Comparison, error) {
+func (t *Room) Compare(ctx context.Context, teacher ref.Teacher, c people.Class, a, b string) (Comparison, error) {
 	own, err := t.Store.Patterns(ctx, teacher)
 	if err != nil {
 		return Comparison{}, err
@@ -349,7 +350,7 @@ func (t *Room) Compare(ctx context.Context, teacher store.TeacherID, c people.Cl
 func PutOn(e catalogue.Entry) song.Edit { return edit.SetPattern{Pattern: e.Pattern, Name: e.Name} }
 
 // Named are the patterns that have each of some words in their names, the teacher's own first.
-func (t *Room) Named(ctx context.Context, teacher store.TeacherID, words string) (list []Pattern, err error) {
+func (t *Room) Named(ctx context.Context, teacher ref.Teacher, words string) (list []Pattern, err error) {
 	own, err := t.Store.Patterns(ctx, teacher)
 	if err != nil {
 		return nil, err

@@ -6,7 +6,7 @@ import (
 
 	"arplin/core/ladder/fit"
 	"arplin/core/song"
-	"arplin/store"
+	"arplin/store/ref"
 	"arplin/teach/answer"
 	"arplin/teach/people"
 )
@@ -16,5 +16,5 @@ type Room struct {
 	*answer.From
 	// Learners is what is known of a class: who has played what clean, and the figures of its
 	// ladders. Those who know it stand further up.
-	Learners func(context.Context, store.TeacherID, people.Class, song.Song, time.Time) (fit.Learners, error)
+	Learners func(context.Context, ref.Teacher, people.Class, song.Song, time.Time) (fit.Learners, error)
 }

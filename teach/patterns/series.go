@@ -17,7 +17,7 @@ import (
 	"arplin/core/theory"
 	"arplin/draw"
 	"arplin/letters"
-	"arplin/store"
+	"arplin/store/ref"
 	"arplin/teach/people"
 )
 
@@ -75,7 +75,7 @@ func (v SeriesView) OwnAt() string {
 }
 
 // Series makes a series for a class, in its schools.
-func (t *Room) Series(ctx context.Context, teacher store.TeacherID, c people.Class, ask SeriesAsk, now time.Time) (SeriesView, error) {
+func (t *Room) Series(ctx context.Context, teacher ref.Teacher, c people.Class, ask SeriesAsk, now time.Time) (SeriesView, error) {
 	v := SeriesView{Ask: ask, Patterns: catalogue.All, Keys: []string{"C", "G", "D", "A", "E", "F", "Bb", "Eb", "Am", "Em", "Dm", "Bm"}, Max: drill.MaxSeries, Colours: drill.Colours}
 	key, err := theory.ParseKey(ask.Key)
 	if err != nil || !slices.Contains(v.Keys, key.Symbol()) {
@@ -111,7 +111,7 @@ func (t *Room) Series(ctx context.Context, teacher store.TeacherID, c people.Cla
 
 // seriesOf are the figures of a series: the teacher's own, or a chain up to the one that is chosen, or up
 // to one that begins where the class stands.
-func (t *Room) seriesOf(ctx context.Context, teacher store.TeacherID, c people.Class, v *SeriesView, over drill.Over, key theory.Key, l drill.Learners, now time.Time) ([]catalogue.Entry, error) {
+func (t *Room) seriesOf(ctx context.Context, teacher ref.Teacher, c people.Class, v *SeriesView, over drill.Over, key theory.Key, l drill.Learners, now time.Time) ([]catalogue.Entry, error) {
 	var own []catalogue.Entry
 	for _, id := range v.Ask.Figures {
 		if e, ok := catalogue.ByID(id); ok && len(own) < drill.MaxSeries {

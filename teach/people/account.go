@@ -14,6 +14,7 @@ import (
 
 	"arplin/letters"
 	"arplin/store"
+	"arplin/store/ref"
 	"arplin/teach/answer"
 )
 
@@ -45,7 +46,7 @@ func Address(typed string) (string, error) {
 }
 
 // AddTeacher makes an account.
-func (t *Room) AddTeacher(ctx context.Context, email, name, password string) (store.TeacherID, error) {
+func (t *Room) AddTeacher(ctx context.Context, email, name, password string) (ref.Teacher, error) {
 	address, err := Address(email)
 	if err != nil {
 		return 0, err
@@ -103,7 +104,7 @@ func (t *Room) ChangePassword(ctx context.Context, teacher store.Teacher, now, n
 }
 
 // SetPassword stores another password.
-func (t *Room) SetPassword(ctx context.Context, id store.TeacherID, next string) (epoch int, err error) {
+func (t *Room) SetPassword(ctx context.Context, id ref.Teacher, next string) (epoch int, err error) {
 	hash, err := hashPassword(ctx, next)
 	if err != nil {
 		return 0, err
@@ -155,7 +156,7 @@ var nobodysHash = sync.OnceValue(func() string {
 })
 
 // CloseAccount archives an account, or opens it again.
-func (t *Room) CloseAccount(ctx context.Context, id store.TeacherID, closed bool) error {
+func (t *Room) CloseAccount(ctx context.Context, id ref.Teacher, closed bool) error {
 	return t.Store.ArchiveTeacher(ctx, id, closed)
 }
 

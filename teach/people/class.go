@@ -16,6 +16,7 @@ import (
 	"arplin/core/song/keys"
 	"arplin/core/theory"
 	"arplin/store"
+	"arplin/store/ref"
 )
 
 // Class is the class that a teacher works with, with those who are in it. A
@@ -30,7 +31,7 @@ type Class struct {
 
 // Visit is who is signed in, with the wanted class, or the first; store.ErrNotFound where the account
 // is gone.
-func (t *Room) Visit(ctx context.Context, teacher store.TeacherID, wanted store.ClassID) (store.Teacher, Class, error) {
+func (t *Room) Visit(ctx context.Context, teacher ref.Teacher, wanted ref.Class) (store.Teacher, Class, error) {
 	v, err := t.Store.Visit(ctx, teacher, wanted)
 	c := Class{All: v.Classes, Students: v.Students, Has: v.At != 0}
 	for _, cl := range v.Classes {
@@ -42,14 +43,14 @@ func (t *Room) Visit(ctx context.Context, teacher store.TeacherID, wanted store.
 }
 
 // Class is the wanted class, or the first.
-func (t *Room) Class(ctx context.Context, teacher store.TeacherID, wanted store.ClassID) (Class, error) {
+func (t *Room) Class(ctx context.Context, teacher ref.Teacher, wanted ref.Class) (Class, error) {
 	_, c, err := t.Visit(ctx, teacher, wanted)
 	return c, err
 }
 
 // ClassOf is a class by its id, archived or not: a ladder's or a student's, which
 // need not be the one that the teacher works with.
-func (t *Room) ClassOf(ctx context.Context, teacher store.TeacherID, id store.ClassID, at Class) (Class, error) {
+func (t *Room) ClassOf(ctx context.Context, teacher ref.Teacher, id ref.Class, at Class) (Class, error) {
 	if at.ID == id {
 		return at, nil
 	}
@@ -62,7 +63,7 @@ func (t *Room) ClassOf(ctx context.Context, teacher store.TeacherID, id store.Cl
 }
 
 // Student finds one of the class; the zero student for one who is not in it.
-func (c Class) Student(id store.StudentID) (store.Student, bool) {
+func (c Class) Student(id ref.Student) (store.Student, bool) {
 	i := slices.IndexFunc(c.Students, func(st store.Student) bool { return st.ID == id })
 	if i < 0 {
 		return store.Student{}, false

@@ -8,6 +8,7 @@ import (
 	"arplin/core/bind"
 	"arplin/core/fretboard"
 	"arplin/store"
+	"arplin/store/ref"
 	"arplin/teach/answer"
 )
 
@@ -15,12 +16,12 @@ import (
 const usualLesson = 45
 
 // Stored is a class of the teacher's as it is stored, archived or not.
-func (t *Room) Stored(ctx context.Context, teacher store.TeacherID, id store.ClassID) (store.Class, error) {
+func (t *Room) Stored(ctx context.Context, teacher ref.Teacher, id ref.Class) (store.Class, error) {
 	return t.Store.Class(ctx, teacher, id)
 }
 
 // AddClass makes a class, with those who are on a pasted list; one that cannot be read makes none.
-func (t *Room) AddClass(ctx context.Context, teacher store.TeacherID, name, list string, now time.Time) (id store.ClassID, says string, err error) {
+func (t *Room) AddClass(ctx context.Context, teacher ref.Teacher, name, list string, now time.Time) (id ref.Class, says string, err error) {
 	list = strings.TrimSpace(list)
 	if name, err = ShortName(name, "the class", MostClassName); err != nil {
 		return 0, "", err
@@ -44,7 +45,7 @@ func (t *Room) AddClass(ctx context.Context, teacher store.TeacherID, name, list
 
 // ChangeClass stores a class by its rules. What another window has stored comes as an
 // answer.Stale.
-func (t *Room) ChangeClass(ctx context.Context, teacher store.TeacherID, c store.Class) error {
+func (t *Room) ChangeClass(ctx context.Context, teacher ref.Teacher, c store.Class) error {
 	c, err := CheckClass(c)
 	if err != nil {
 		return err
@@ -53,7 +54,7 @@ func (t *Room) ChangeClass(ctx context.Context, teacher store.TeacherID, c store
 }
 
 // Gone are those who have left a class.
-func (t *Room) Gone(ctx context.Context, teacher store.TeacherID, class store.ClassID) (gone []store.Student, err error) {
+func (t *Room) Gone(ctx context.Context, teacher ref.Teacher, class ref.Class) (gone []store.Student, err error) {
 	all, err := t.Store.AllStudents(ctx, teacher, class)
 	for _, st := range all {
 		if !st.Left.IsZero() {

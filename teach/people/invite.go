@@ -8,6 +8,7 @@ import (
 	"time"
 
 	"arplin/store"
+	"arplin/store/ref"
 	"arplin/teach/answer"
 )
 
@@ -16,7 +17,7 @@ const InvitedFor = 14 * 24 * time.Hour
 
 // Invite makes a link's secret, 128 random bits: for a new account, or for a teacher who cannot get in. Only
 // its digest is kept.
-func (t *Room) Invite(ctx context.Context, teacher store.TeacherID, now time.Time) (secret string, err error) {
+func (t *Room) Invite(ctx context.Context, teacher ref.Teacher, now time.Time) (secret string, err error) {
 	var bits [16]byte
 	_, _ = rand.Read(bits[:]) // never fails
 	secret = base64.RawURLEncoding.EncodeToString(bits[:])
@@ -39,12 +40,12 @@ func (t *Room) InviteBack(ctx context.Context, email string, now time.Time) (sec
 }
 
 // RemoveSample takes the teacher's sample class out again, with its songs.
-func (t *Room) RemoveSample(ctx context.Context, teacher store.TeacherID) error {
+func (t *Room) RemoveSample(ctx context.Context, teacher ref.Teacher) error {
 	return t.Store.RemoveSample(ctx, teacher)
 }
 
 // HasSample reports a class to look around in.
-func (t *Room) HasSample(ctx context.Context, teacher store.TeacherID) (store.ClassID, error) {
+func (t *Room) HasSample(ctx context.Context, teacher ref.Teacher) (ref.Class, error) {
 	id, err := t.Store.SampleOf(ctx, teacher)
 	if known, err := answer.Found(err); !known {
 		return 0, err

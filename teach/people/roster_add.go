@@ -11,12 +11,13 @@ import (
 	"arplin/core/fretboard"
 	"arplin/core/say"
 	"arplin/store"
+	"arplin/store/ref"
 	"arplin/teach/answer"
 )
 
 // AddRoster adds a pasted list to a class and says so. A list of which something is wrong or was left out
 // comes back to be looked at, and nobody is added: with sure, those who could be read are.
-func (t *Room) AddRoster(ctx context.Context, teacher store.TeacherID, class store.ClassID, text string, sure bool, now time.Time) (says string, look *Roster, err error) {
+func (t *Room) AddRoster(ctx context.Context, teacher ref.Teacher, class ref.Class, text string, sure bool, now time.Time) (says string, look *Roster, err error) {
 	r, err := ReadRoster(text, fretboard.Instruments[0].ID)
 	if err != nil {
 		return "", nil, answer.Refused(err)

@@ -7,6 +7,7 @@ import (
 	"unicode/utf8"
 
 	"arplin/core/bind"
+	"arplin/core/bpm"
 	"arplin/core/fretboard"
 	"arplin/core/ladder/order"
 	"arplin/core/plan"
@@ -168,7 +169,7 @@ const mostSongs = 10
 // CheckEntry refuses an entry of the log that no line could have been.
 func CheckEntry(e store.Entry) error {
 	switch {
-	case e.Tempo < practice.MinTempo || e.Tempo > practice.MaxTempo:
+	case e.Tempo < bpm.Min || e.Tempo > bpm.Max:
 		return answer.Refuse("%d is not a tempo", e.Tempo)
 	case e.Minutes < 0 || e.Minutes > practice.MaxDay:
 		return answer.Refuse("%d minutes are more than a day of practice has", e.Minutes)

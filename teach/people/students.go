@@ -13,6 +13,7 @@ import (
 	"arplin/core/song"
 	"arplin/core/song/hand"
 	"arplin/store"
+	"arplin/store/ref"
 	"arplin/teach/answer"
 )
 
@@ -92,7 +93,7 @@ func readDay(text string) (int, error) {
 }
 
 // AddStudent adds who was typed to a class.
-func (t *Room) AddStudent(ctx context.Context, teacher store.TeacherID, class store.ClassID, f Typed, now time.Time) error {
+func (t *Room) AddStudent(ctx context.Context, teacher ref.Teacher, class ref.Class, f Typed, now time.Time) error {
 	st, err := f.read()
 	if err != nil {
 		return err
@@ -104,7 +105,7 @@ func (t *Room) AddStudent(ctx context.Context, teacher store.TeacherID, class st
 
 // ChangeStudent stores what was typed of a student. What another window has stored comes as an
 // answer.Stale.
-func (t *Room) ChangeStudent(ctx context.Context, teacher store.TeacherID, id store.StudentID, f Typed) error {
+func (t *Room) ChangeStudent(ctx context.Context, teacher ref.Teacher, id ref.Student, f Typed) error {
 	st, err := f.read()
 	if err != nil {
 		return err
@@ -120,13 +121,13 @@ func nameTaken(err error, st store.Student) error {
 	return err
 }
 
-func (t *Room) staleStudent(ctx context.Context, teacher store.TeacherID, id store.StudentID, err error) error {
+func (t *Room) staleStudent(ctx context.Context, teacher ref.Teacher, id ref.Student, err error) error {
 	return answer.IfStale(err, func() (store.Student, error) { return t.Store.Student(ctx, teacher, id) })
 }
 
 // KeepNote stores the teacher's note on a student. What another window has stored comes as an
 // answer.Stale.
-func (t *Room) KeepNote(ctx context.Context, teacher store.TeacherID, id store.StudentID, version int, note string) error {
+func (t *Room) KeepNote(ctx context.Context, teacher ref.Teacher, id ref.Student, version int, note string) error {
 	note = strings.TrimSpace(note)
 	if err := checkNote(note); err != nil {
 		return err
@@ -135,7 +136,7 @@ func (t *Room) KeepNote(ctx context.Context, teacher store.TeacherID, id store.S
 }
 
 // Leave notes that a student has left the class, or is back in it, and says who.
-func (t *Room) Leave(ctx context.Context, teacher store.TeacherID, id store.StudentID, back bool, now time.Time) (name string, err error) {
+func (t *Room) Leave(ctx context.Context, teacher ref.Teacher, id ref.Student, back bool, now time.Time) (name string, err error) {
 	st, err := t.Store.Student(ctx, teacher, id)
 	if err != nil {
 		return "", err
@@ -147,7 +148,7 @@ func (t *Room) Leave(ctx context.Context, teacher store.TeacherID, id store.Stud
 }
 
 // MoveStudent puts a student into another class, with all that was heard, and says which.
-func (t *Room) MoveStudent(ctx context.Context, teacher store.TeacherID, id store.StudentID, to store.ClassID, now time.Time) (class string, err error) {
+func (t *Room) MoveStudent(ctx context.Context, teacher ref.Teacher, id ref.Student, to ref.Class, now time.Time) (class string, err error) {
 	c, err := t.Store.Class(ctx, teacher, to)
 	if err != nil {
 		return "", err
@@ -160,6 +161,6 @@ func (t *Room) MoveStudent(ctx context.Context, teacher store.TeacherID, id stor
 }
 
 // Find looks for students of all classes by name.
-func (t *Room) Find(ctx context.Context, teacher store.TeacherID, find store.Find) ([]store.FoundStudent, error) {
+func (t *Room) Find(ctx context.Context, teacher ref.Teacher, find store.Find) ([]store.FoundStudent, error) {
 	return t.Store.FindStudents(ctx, teacher, find)
 }

@@ -6,15 +6,16 @@ import (
 	"slices"
 	"time"
 
+	"arplin/core/bpm"
 	"arplin/core/difficulty"
 	"arplin/core/ladder"
 	"arplin/core/pattern"
 	"arplin/core/plan"
 	"arplin/core/practice"
-	"arplin/core/song"
 	"arplin/draw"
 	"arplin/letters"
 	"arplin/store"
+	"arplin/store/ref"
 	"arplin/teach/ladders"
 	"arplin/teach/lesson"
 	"arplin/teach/paper"
@@ -53,9 +54,9 @@ type Turn struct {
 type Card struct {
 	Key    string
 	Kind   plan.TaskKind
-	Ladder store.LadderID
+	Ladder ref.Ladder
 	Step   ladder.StepID
-	Drill  store.DrillID
+	Drill  ref.Drill
 	Title  string // "Middle finger on 1"
 	Of     string // "Nine Umbrellas, step 5"
 	Says   string
@@ -210,7 +211,7 @@ func (d Today) title(made map[string]int, e store.HomeEntry) string {
 	return "something from last week"
 }
 
-func keyOf(kind plan.TaskKind, on store.LadderID, step ladder.StepID, drill store.DrillID) string {
+func keyOf(kind plan.TaskKind, on ref.Ladder, step ladder.StepID, drill ref.Drill) string {
 	return fmt.Sprintf("%s-%d-%d-%d", kind, on, step, drill)
 }
 
@@ -248,7 +249,7 @@ func (t *Room) card(ctx context.Context, of store.Phone, w lesson.StudentWeek, t
 }
 
 // step fills in the card of a step, or of the song with it.
-func (t *Room) step(card *Card, l ladders.Ladder, task lesson.WeekTask, student store.StudentID) {
+func (t *Room) step(card *Card, l ladders.Ladder, task lesson.WeekTask, student ref.Student) {
 	step := l.Steps[task.Step]
 	card.Ladder, card.Step, card.Beat = l.ID, step.ID, l.Song.Meter.BeatName()
 	tempos := step.Tempos(l.Song.Tempo)
@@ -296,7 +297,7 @@ func (card *Card) draw(d ladders.Drill) {
 		card.List = append(card.List, Piece{e.Title, e.Over, e.Tempo, e.Minutes})
 		if card.Score == "" && e.Pattern.Count() > 0 {
 			card.Score = fmt.Sprintf("drill/%d?exercise=%d", card.Drill, i+1)
-			t := song.TemposFor(e.Tempo)
+			t := bpm.Of(e.Tempo)
 			card.Slow, card.Goal = t.Slow, e.Tempo
 			if len(e.Strips) > 0 {
 				card.Strip, card.Chord = e.Strips[0].SVG, e.Strips[0].Chord

@@ -10,6 +10,7 @@ import (
 	"arplin/core/song"
 	"arplin/core/song/edit"
 	"arplin/store"
+	"arplin/store/ref"
 	"arplin/teach/answer"
 	"arplin/teach/patterns"
 	"arplin/teach/people"
@@ -24,7 +25,7 @@ type Clash struct {
 // Edit carries out one edit of a version of a song and says what was done.
 // Where the song has moved on in the meantime nothing is changed, and both texts
 // come back.
-func (t *Room) Edit(ctx context.Context, teacher store.TeacherID, id store.SongID, version int, e song.Edit) (says string, clash *Clash, err error) {
+func (t *Room) Edit(ctx context.Context, teacher ref.Teacher, id ref.Song, version int, e song.Edit) (says string, clash *Clash, err error) {
 	sg, err := t.Store.Song(ctx, teacher, id)
 	if err != nil {
 		return "", nil, err
@@ -84,7 +85,7 @@ func clashOf(e song.Edit, there song.Song) *Clash {
 
 // Move takes the last edit back (-1) or does it again (+1) and says which.
 // Where the song has moved on, nothing is changed, and what was done last comes back.
-func (t *Room) Move(ctx context.Context, teacher store.TeacherID, id store.SongID, version, by int) (says string, clash *Clash, err error) {
+func (t *Room) Move(ctx context.Context, teacher ref.Teacher, id ref.Song, version, by int) (says string, clash *Clash, err error) {
 	d, err := t.Store.MoveSong(ctx, teacher, id, version, by)
 	var stale *store.StaleError
 	if errors.As(err, &stale) {
@@ -113,12 +114,12 @@ func MovedWords(says string, by int, err error) (string, error) {
 }
 
 // List is the teacher's songs that are looked for.
-func (t *Room) List(ctx context.Context, teacher store.TeacherID, find store.Find) (list []store.SongLine, more bool, err error) {
+func (t *Room) List(ctx context.Context, teacher ref.Teacher, find store.Find) (list []store.SongLine, more bool, err error) {
 	return t.Store.Songs(ctx, teacher, find)
 }
 
 // Add stores a new song.
-func (t *Room) Add(ctx context.Context, teacher store.TeacherID, sg song.Song) (id store.SongID, err error) {
+func (t *Room) Add(ctx context.Context, teacher ref.Teacher, sg song.Song) (id ref.Song, err error) {
 	if sg.Title, err = people.ShortName(sg.Title, "the song", song.MaxTitle); err != nil {
 		return 0, err
 	}
@@ -126,7 +127,7 @@ func (t *Room) Add(ctx context.Context, teacher store.TeacherID, sg song.Song) (
 }
 
 // Put puts a pattern on every section of a song.
-func (t *Room) Put(ctx context.Context, teacher store.TeacherID, id store.SongID, e catalogue.Entry) (says string, version int, err error) {
+func (t *Room) Put(ctx context.Context, teacher ref.Teacher, id ref.Song, e catalogue.Entry) (says string, version int, err error) {
 	sg, err := t.Store.Song(ctx, teacher, id)
 	if err != nil {
 		return "", 0, err

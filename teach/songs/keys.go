@@ -10,6 +10,7 @@ import (
 	"arplin/core/song/keys"
 	"arplin/core/theory"
 	"arplin/store"
+	"arplin/store/ref"
 	"arplin/teach/answer"
 	"arplin/teach/people"
 )
@@ -40,7 +41,7 @@ type KeyLine struct {
 }
 
 // LoadKeys computes the table.
-func (t *Room) LoadKeys(ctx context.Context, teacher store.TeacherID, c people.Class, id store.SongID) (Keys, error) {
+func (t *Room) LoadKeys(ctx context.Context, teacher ref.Teacher, c people.Class, id ref.Song) (Keys, error) {
 	sg, err := t.Store.Song(ctx, teacher, id)
 	if err != nil {
 		return Keys{}, err

@@ -7,6 +7,7 @@ import (
 
 	"arplin/core/arrange"
 	"arplin/core/bind"
+	"arplin/core/bpm"
 	"arplin/core/difficulty"
 	"arplin/core/fretboard"
 	"arplin/core/ladder/station"
@@ -16,6 +17,7 @@ import (
 	"arplin/core/song"
 	"arplin/draw"
 	"arplin/store"
+	"arplin/store/ref"
 	"arplin/teach/answer"
 	"arplin/teach/people"
 )
@@ -76,12 +78,12 @@ func LineOf(sg song.Song, ins fretboard.Instrument, c people.Class, p Plays) pla
 // ScoreOf is the same as it is heard.
 func ScoreOf(sg song.Song, ins fretboard.Instrument, c people.Class, p Plays) Score {
 	v := NewView(sg, ins, c)
-	return v.Score(v.Heard(sg, p, ""), difficulty.OnStrings, sg.Title, song.TemposFor(sg.Tempo), ScoreAsk{})
+	return v.Score(v.Heard(sg, p, ""), difficulty.OnStrings, sg.Title, bpm.Of(sg.Tempo), ScoreAsk{})
 }
 
 // Line is one of the teacher's songs with what its parts are written with, a pattern on all of
 // it, or a station of its tune.
-func (t *Room) Line(ctx context.Context, teacher store.TeacherID, c people.Class, id store.SongID, instrument, ref string, station station.ID) (played.Line, error) {
+func (t *Room) Line(ctx context.Context, teacher ref.Teacher, c people.Class, id ref.Song, instrument, ref string, station station.ID) (played.Line, error) {
 	sg, err := t.Store.Song(ctx, teacher, id)
 	if err != nil {
 		return played.Line{}, err
@@ -97,7 +99,7 @@ func (t *Room) Line(ctx context.Context, teacher store.TeacherID, c people.Class
 }
 
 // plays is a pattern on all of a song, or what it is written with where none is named.
-func (t *Room) plays(ctx context.Context, teacher store.TeacherID, sg store.Song, ref string) (Plays, error) {
+func (t *Room) plays(ctx context.Context, teacher ref.Teacher, sg store.Song, ref string) (Plays, error) {
 	if ref == "" {
 		return AsWritten(sg.Meter), nil
 	}
@@ -157,7 +159,7 @@ func tuneOver(bar song.Bar, events []played.Event, meter pattern.Meter, grid int
 }
 
 // PatternLine is a pattern of the catalogue or the teacher's own over the chords of its page.
-func (t *Room) PatternLine(ctx context.Context, teacher store.TeacherID, c people.Class, ref, instrument string) (played.Line, error) {
+func (t *Room) PatternLine(ctx context.Context, teacher ref.Teacher, c people.Class, ref, instrument string) (played.Line, error) {
 	p, err := t.Patterns.Pattern(ctx, teacher, ref)
 	if err != nil {
 		return played.Line{}, err

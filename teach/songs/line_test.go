@@ -6,6 +6,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"arplin/core/bpm"
 	"arplin/core/difficulty"
 	"arplin/core/fretboard"
 	"arplin/core/ladder/station"
@@ -57,10 +58,10 @@ func TestAPartWithoutAFigureIsSilent(t *testing.T) {
 	line := v.Heard(sg, AsWritten(sg.Meter), Swung)
 	require.Len(t, line.Bars, 2)
 	assert.Len(t, line.Bars[0].Held, 1)
-	s := v.Score(line, difficulty.OnStrings, sg.Title, song.TemposFor(sg.Tempo), ScoreAsk{})
+	s := v.Score(line, difficulty.OnStrings, sg.Title, bpm.Of(sg.Tempo), ScoreAsk{})
 	assert.Empty(t, s.Notes)
 	assert.Empty(t, s.Feel)
 	assert.Equal(t, -1, s.Bars[0].Figure)
-	s = v.Score(line, difficulty.OnStrings, sg.Title, song.TemposFor(sg.Tempo), ScoreAsk{Chords: true})
+	s = v.Score(line, difficulty.OnStrings, sg.Title, bpm.Of(sg.Tempo), ScoreAsk{Chords: true})
 	assert.NotEmpty(t, s.Notes, "the chords softly under it")
 }

@@ -7,6 +7,7 @@ import (
 
 	"arplin/core/arrange"
 	"arplin/core/bind"
+	"arplin/core/bpm"
 	"arplin/core/difficulty"
 	"arplin/core/fretboard"
 	"arplin/core/ladder/station"
@@ -14,6 +15,7 @@ import (
 	"arplin/core/song"
 	"arplin/draw"
 	"arplin/store"
+	"arplin/store/ref"
 	"arplin/teach/answer"
 	"arplin/teach/patterns"
 	"arplin/teach/people"
@@ -35,7 +37,7 @@ type Melody struct {
 	Sections    []MelodySection
 	Left        []string // what could not be placed, and the nearest way
 	Capo        int
-	Tempos      song.Tempos
+	Tempos      bpm.Tempos
 	Slot        int // ticks of a slot of the strips
 }
 
@@ -96,7 +98,7 @@ func TuneTask(v View) arrange.Task {
 }
 
 // LoadMelody puts the tune of a song on an instrument.
-func (t *Room) LoadMelody(ctx context.Context, teacher store.TeacherID, c people.Class, id store.SongID, ask MelodyAsk) (Melody, error) {
+func (t *Room) LoadMelody(ctx context.Context, teacher ref.Teacher, c people.Class, id ref.Song, ask MelodyAsk) (Melody, error) {
 	sg, err := t.Store.Song(ctx, teacher, id)
 	if err != nil {
 		return Melody{}, err
@@ -109,7 +111,7 @@ func (t *Room) LoadMelody(ctx context.Context, teacher store.TeacherID, c people
 
 func melodyOf(sg song.Song, ins fretboard.Instrument, c people.Class, ask MelodyAsk) Melody {
 	v := NewView(sg, ins, c)
-	m := Melody{Instrument: ins, Capo: sg.Capo[ins.ID], Tempos: song.TemposFor(sg.Tempo)}
+	m := Melody{Instrument: ins, Capo: sg.Capo[ins.ID], Tempos: bpm.Of(sg.Tempo)}
 	k := TuneTask(v)
 	stations := k.Stations()
 	shown := k.Station(ask.Station).ID
@@ -217,7 +219,7 @@ func nextString(ins fretboard.Instrument, midi int, on fretboard.String, pinned 
 }
 
 // MelodyScore is a station as it sounds.
-func (t *Room) MelodyScore(ctx context.Context, teacher store.TeacherID, c people.Class, id store.SongID, station station.ID, ask ScoreAsk) (Score, error) {
+func (t *Room) MelodyScore(ctx context.Context, teacher ref.Teacher, c people.Class, id ref.Song, station station.ID, ask ScoreAsk) (Score, error) {
 	sg, err := t.Store.Song(ctx, teacher, id)
 	if err != nil {
 		return Score{}, err
@@ -225,5 +227,5 @@ func (t *Room) MelodyScore(ctx context.Context, teacher store.TeacherID, c peopl
 	ins := c.Instrument(ask.Instrument)
 	v := NewView(sg.Song, ins, c)
 	st := TuneTask(v).Station(station)
-	return v.Score(v.Heard(sg.Song, Tune(st.ID), ask.Feel), difficulty.OnStrings, sg.Title+", "+st.Name, song.TemposFor(sg.Tempo), ask), nil
+	return v.Score(v.Heard(sg.Song, Tune(st.ID), ask.Feel), difficulty.OnStrings, sg.Title+", "+st.Name, bpm.Of(sg.Tempo), ask), nil
 }

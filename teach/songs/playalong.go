@@ -7,8 +7,8 @@ import (
 	"slices"
 
 	"arplin/core/bind"
+	"arplin/core/bpm"
 	"arplin/core/fretboard"
-	"arplin/core/practice"
 	"arplin/sound"
 	"arplin/teach/answer"
 )
@@ -94,8 +94,8 @@ func (s Score) notes(p PlayAlong) (notes []sound.Note, seconds float64, err erro
 	if p.Tempo == 0 {
 		p.Tempo = s.Slow
 	}
-	if p.Tempo < practice.MinTempo || p.Tempo > practice.MaxTempo {
-		return nil, 0, answer.Refuse("a tempo is %d to %d BPM", practice.MinTempo, practice.MaxTempo)
+	if p.Tempo < bpm.Min || p.Tempo > bpm.Max {
+		return nil, 0, answer.Refuse("a tempo is %d to %d BPM", bpm.Min, bpm.Max)
 	}
 	tick := 60 / float64(p.Tempo) / float64(s.Beat)
 	begins := 0.0

@@ -5,13 +5,14 @@ import (
 	"slices"
 
 	"arplin/core/bind"
+	"arplin/core/bpm"
 	"arplin/core/difficulty"
 	"arplin/core/fretboard"
 	"arplin/core/pattern"
 	"arplin/core/played"
 	"arplin/core/song"
 	"arplin/sound"
-	"arplin/store"
+	"arplin/store/ref"
 	"arplin/teach/people"
 )
 
@@ -90,9 +91,9 @@ type ScoreNote struct {
 type ScoreAsk struct {
 	Over       string // chords, a bar between lines, for a figure that is on no song
 	Instrument string
-	Student    store.StudentID // as one of the class plays it, on the own instrument; 0 for nobody
-	Feel       Feel            // none: as it is written
-	Chords     bool            // each chord softly strummed as well, to play over
+	Student    ref.Student // as one of the class plays it, on the own instrument; 0 for nobody
+	Feel       Feel        // none: as it is written
+	Chords     bool        // each chord softly strummed as well, to play over
 }
 
 // In gives a figure the feel that is asked for, where it can have it.
@@ -110,11 +111,11 @@ func swings(p pattern.Pattern) bool {
 }
 
 // Score is a line as it is sung.
-func (v View) Score(l played.Line, play difficulty.Play, title string, tempos song.Tempos, ask ScoreAsk) Score {
+func (v View) Score(l played.Line, play difficulty.Play, title string, tempos bpm.Tempos, ask ScoreAsk) Score {
 	sg, meter := l.Fingered, l.Fingered.Meter
 	out := Score{Notes: []ScoreNote{}, Bars: []ScoreBar{}, Figures: []ScoreFigure{}, Title: title, Beat: meter.BeatTicks(), Unit: meter.BeatName(), Slow: tempos.Slow, Medium: tempos.Medium, Goal: tempos.Goal, Strings: people.Family(v.Ins), Capo: l.Capo}
 	if meter.Compound() {
-		out.Eighth, out.Slower = meter.BeatTicks()/3, song.SlowCompound
+		out.Eighth, out.Slower = meter.BeatTicks()/3, bpm.SlowCompound
 	}
 	figures := make([]int, len(l.Bars))
 	for i, on := range l.Bars {

@@ -8,6 +8,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"arplin/core/bind"
+	"arplin/core/bpm"
 	"arplin/core/difficulty"
 	"arplin/core/fretboard"
 	"arplin/core/pattern"
@@ -44,7 +45,7 @@ func TestAScoreIsTheTimelineNoteByNote(t *testing.T) {
 	ins, _ := fretboard.ByID("guitar")
 	p := pattern.MustParse("4/4 swing: p . p' i p m p' i")
 	view := NewView(sg, ins, people.Class{})
-	got := view.Score(view.Line(sg, Figures(bind.Always(p))), difficulty.OnStrings, sg.Title, song.TemposFor(sg.Tempo), ScoreAsk{})
+	got := view.Score(view.Line(sg, Figures(bind.Always(p))), difficulty.OnStrings, sg.Title, bpm.Of(sg.Tempo), ScoreAsk{})
 
 	// In words: pickup C F G(1) | pickup C F G C(2) | stop | end; nothing after an ending bar.
 	var chords []string
@@ -118,7 +119,7 @@ func TestALongSongIsAScore(t *testing.T) {
 	sg := song.Song{Title: "Long", Meter: four, Tempo: 300, Sections: []song.Section{sec}}
 	p := pattern.MustParse("4/4: D U D U D U D U D U D U D U D U")
 	v := NewView(sg, ins, people.Class{})
-	s := v.Score(v.Line(sg, Figures(bind.Always(p))), difficulty.OnStrings, "Long", song.TemposFor(300), ScoreAsk{})
+	s := v.Score(v.Line(sg, Figures(bind.Always(p))), difficulty.OnStrings, "Long", bpm.Of(300), ScoreAsk{})
 	assert.Len(t, s.Bars, 4000)
 	assert.Greater(t, len(s.Notes), 4000*16)
 	_, err = s.WAV(t.Context(), PlayAlong{Tempo: 300})

@@ -8,12 +8,13 @@ import (
 	"strings"
 
 	"arplin/core/bind"
+	"arplin/core/bpm"
 	"arplin/core/difficulty"
 	"arplin/core/fretboard"
 	"arplin/core/pattern"
 	"arplin/core/pattern/catalogue"
 	"arplin/core/song"
-	"arplin/store"
+	"arplin/store/ref"
 	"arplin/teach/answer"
 	"arplin/teach/patterns"
 	"arplin/teach/people"
@@ -21,7 +22,7 @@ import (
 
 // PatternScore is a pattern of the catalogue or the teacher's own over the chords of its
 // page.
-func (t *Room) PatternScore(ctx context.Context, teacher store.TeacherID, c people.Class, ref string, ask ScoreAsk) (Score, error) {
+func (t *Room) PatternScore(ctx context.Context, teacher ref.Teacher, c people.Class, ref string, ask ScoreAsk) (Score, error) {
 	p, err := t.Patterns.Pattern(ctx, teacher, ref)
 	if err != nil {
 		return Score{}, err
@@ -84,11 +85,11 @@ func benchBars(p pattern.Pattern) ([]song.Bar, error) {
 func FigureOn(title string, p pattern.Pattern, bars []song.Bar, goal int, ins fretboard.Instrument, c people.Class, ask ScoreAsk) Score {
 	sg := song.Song{Title: title, Meter: p.Meter, Tempo: goal, Sections: []song.Section{{Bars: bars}}}
 	v := NewView(sg, ins, c)
-	return v.Score(v.Heard(sg, Figures(bind.Always(p)), ask.Feel), difficulty.OnStrings, title, song.TemposFor(goal), ask)
+	return v.Score(v.Heard(sg, Figures(bind.Always(p)), ask.Feel), difficulty.OnStrings, title, bpm.Of(goal), ask)
 }
 
 // Score is a song with a pattern on all of it, or with each section's own.
-func (t *Room) Score(ctx context.Context, teacher store.TeacherID, c people.Class, id store.SongID, ref string, ask ScoreAsk) (Score, error) {
+func (t *Room) Score(ctx context.Context, teacher ref.Teacher, c people.Class, id ref.Song, ref string, ask ScoreAsk) (Score, error) {
 	sg, err := t.Store.Song(ctx, teacher, id)
 	if err != nil {
 		return Score{}, err
@@ -102,5 +103,5 @@ func (t *Room) Score(ctx context.Context, teacher store.TeacherID, c people.Clas
 	}
 	ins := c.Instrument(ask.Instrument)
 	v := NewView(sg.Song, ins, c)
-	return v.Score(v.Heard(sg.Song, p, ask.Feel), difficulty.OnStrings, sg.Title, song.TemposFor(sg.Tempo), ask), nil
+	return v.Score(v.Heard(sg.Song, p, ask.Feel), difficulty.OnStrings, sg.Title, bpm.Of(sg.Tempo), ask), nil
 }

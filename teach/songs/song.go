@@ -7,6 +7,7 @@ import (
 	"strings"
 
 	"arplin/core/bind"
+	"arplin/core/bpm"
 	"arplin/core/difficulty"
 	"arplin/core/fretboard"
 	"arplin/core/pattern"
@@ -18,6 +19,7 @@ import (
 	"arplin/draw"
 	"arplin/letters"
 	"arplin/store"
+	"arplin/store/ref"
 	"arplin/teach/answer"
 	"arplin/teach/patterns"
 	"arplin/teach/people"
@@ -43,7 +45,7 @@ type Song struct {
 }
 
 // Load reads what a song's page is made of.
-func (t *Room) Load(ctx context.Context, teacher store.TeacherID, c people.Class, id store.SongID, ask Ask) (Song, answer.Rows, error) {
+func (t *Room) Load(ctx context.Context, teacher ref.Teacher, c people.Class, id ref.Song, ask Ask) (Song, answer.Rows, error) {
 	sg, err := t.Store.Song(ctx, teacher, id)
 	if err != nil {
 		return Song{}, "", err
@@ -80,7 +82,7 @@ type SongPage struct {
 	Level    patterns.Level // of the pattern on this song
 	Wide     bool           // bars too wide for four to a line
 	Written  string         // the patterns of its parts, where it is shown as it is written
-	Tempos   song.Tempos
+	Tempos   bpm.Tempos
 }
 
 // Show computes the page: shapes, bars, strips, and the level of the pattern.
@@ -90,7 +92,7 @@ func (t *Room) Show(s Song, rows answer.Rows) SongPage {
 		sg := s.Song.Song
 		v := NewView(sg, s.Instrument, s.Class)
 		page := SongPage{
-			Key: v.sounding, KeyFound: sg.Key == "", Capo: sg.Capo[s.Instrument.ID], Fingered: v.Key, Tempos: song.TemposFor(sg.Tempo),
+			Key: v.sounding, KeyFound: sg.Key == "", Capo: sg.Capo[s.Instrument.ID], Fingered: v.Key, Tempos: bpm.Of(sg.Tempo),
 			Chords: v.cards(s.Pattern), Open: v.panel(s.Pattern, s.Ask.Chord),
 		}
 		written := catalogue.Entry{} // every section keeps its own

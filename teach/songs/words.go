@@ -7,6 +7,7 @@ import (
 	"arplin/core/fretboard"
 	"arplin/core/pattern/catalogue"
 	"arplin/store"
+	"arplin/store/ref"
 	"arplin/teach/people"
 )
 
@@ -39,7 +40,7 @@ func Words(sg store.Song, c people.Class, instrument string) WordsSheet {
 }
 
 // LoadWords is one of the teacher's songs so.
-func (t *Room) LoadWords(ctx context.Context, teacher store.TeacherID, c people.Class, id store.SongID, instrument string) (WordsSheet, error) {
+func (t *Room) LoadWords(ctx context.Context, teacher ref.Teacher, c people.Class, id ref.Song, instrument string) (WordsSheet, error) {
 	sg, err := t.Store.Song(ctx, teacher, id)
 	if err != nil {
 		return WordsSheet{}, err
@@ -51,7 +52,7 @@ func (t *Room) LoadWords(ctx context.Context, teacher store.TeacherID, c people.
 const MostInBook = 60
 
 // LoadBook is several songs in the order that is asked for, a page each after the list of contents.
-func (t *Room) LoadBook(ctx context.Context, teacher store.TeacherID, c people.Class, ids []store.SongID, instrument string) (book []WordsSheet, err error) {
+func (t *Room) LoadBook(ctx context.Context, teacher ref.Teacher, c people.Class, ids []ref.Song, instrument string) (book []WordsSheet, err error) {
 	all, err := t.Store.SongsOf(ctx, teacher, ids)
 	if err != nil {
 		return nil, err

@@ -3,6 +3,7 @@ package grow
 import (
 	"slices"
 
+	"arplin/core/bpm"
 	"arplin/core/difficulty"
 	"arplin/core/ladder"
 	"arplin/core/ladder/order"
@@ -162,17 +163,17 @@ func (b *builder) stage(s ladder.Step, over ladder.Over, adds ladder.Stage) {
 
 // slow is the pace of the slow tempo; 0 where that is the goal.
 func (b *builder) slow() int {
-	if song.PartOf(b.Whole.Tempo, song.SlowPercent) >= b.Whole.Tempo {
+	if bpm.Part(b.Whole.Tempo, bpm.SlowPercent) >= b.Whole.Tempo {
 		return 0
 	}
-	return song.SlowPercent
+	return bpm.SlowPercent
 }
 
 // tempo is the goal, and the medium tempo before it where the way is far.
 func (b *builder) tempo(goal ladder.Step) {
 	goal.Over, goal.Pace, goal.Adds = ladder.AllChords, 0, stage(ladder.GoalTempo)
 	medium := goal
-	medium.Pace, medium.Adds = song.MediumPercent, stage(ladder.MediumTempo)
+	medium.Pace, medium.Adds = bpm.MediumPercent, stage(ladder.MediumTempo)
 	if m := b.level(medium); m > b.top().Level+worthAStep && b.level(goal) > m+worthAStep {
 		b.add(medium)
 	}

@@ -3,6 +3,7 @@ package edit
 import (
 	"fmt"
 
+	"arplin/core/bpm"
 	"arplin/core/pattern"
 	"arplin/core/say"
 	"arplin/core/song"
@@ -63,8 +64,8 @@ func setMeter(s *song.Song, m pattern.Meter) {
 }
 
 func (e SetTempo) Apply(s *song.Song) (say.Line, error) {
-	if e.Tempo < song.MinTempo || e.Tempo > song.MaxTempo {
-		return say.Line{}, fmt.Errorf("a goal tempo is %d to %d BPM", song.MinTempo, song.MaxTempo)
+	if e.Tempo < bpm.Min || e.Tempo > bpm.Max {
+		return say.Line{}, fmt.Errorf("a goal tempo is %d to %d BPM", bpm.Min, bpm.Max)
 	}
 	s.Tempo = e.Tempo
 	return say.Of(tempoSet, e.Tempo), nil
@@ -178,7 +179,7 @@ func (e Remeter) Apply(s *song.Song) (say.Line, error) {
 	if to == s.Meter {
 		return say.Line{}, fmt.Errorf("the song is in %s already", s.Meter)
 	}
-	s.Tempo = min(song.MaxTempo, max(song.MinTempo, Retempo(s.Tempo, s.Meter, to)))
+	s.Tempo = min(bpm.Max, max(bpm.Min, Retempo(s.Tempo, s.Meter, to)))
 	s.Swing = s.Swing && !to.Compound()
 	setMeter(s, to)
 	for i := range s.Sections {
