@@ -33,6 +33,7 @@ const views = {
   "a series": () => "/term/series?pattern=thumb-two-between&weeks=5",
   "simulated classes": () => "/term/tried",
   class: () => "/class",
+  "slips for phones": () => "/class/phones/slips",
   weights: () => "/class/weights?touch=2",
   archive: () => "/archive",
   account: () => "/account",
@@ -49,7 +50,7 @@ for (let at = 0; at < Object.keys(views).length; at += together) {
         await page.setViewportSize({ width: 1280, height: 800 });
         await page.goto(path(school));
         await expectAccessible(page);
-        for (const width of [1280, 768, 390, 360]) {
+        for (const width of [1280, 900, 768, 700, 390, 360]) {
           await page.setViewportSize({ width, height: 800 });
           await expectFits(page);
         }
