@@ -106,7 +106,29 @@ func (b *browser) send(req *http.Request) (*http.Response, string) {
 	if m := regexp.MustCompile(`data-version="(\d+)"`).FindSubmatch(body); m != nil {
 		b.version = string(m[1])
 	}
-	return res, string(body)
+	if !strings.HasPrefix(res.Header.Get("Content-Type"), "text/html") {
+		return res, string(body)
+	}
+	return res, unbroken(string(body))
+}
+
+// unbroken has each tag on one line: where a template breaks between two attributes is nothing to a page.
+func unbroken(body string) string {
+	var b strings.Builder
+	inTag := false
+	for line := range strings.Lines(body) {
+		if inTag {
+			line = strings.TrimLeft(line, " ")
+		}
+		if opens, closes := strings.LastIndexByte(line, '<'), strings.LastIndexByte(line, '>'); opens != closes {
+			inTag = opens > closes
+		}
+		if inTag {
+			line = strings.TrimRight(line, "\n") + " "
+		}
+		b.WriteString(line)
+	}
+	return b.String()
 }
 
 // move takes back the last change of a song or ladder, or does it again, as the
