@@ -29,7 +29,7 @@ export const test = base.extend({
     const ids = async (path, pattern) => Object.fromEntries(Array.from((await (await page.request.get(path)).text()).matchAll(pattern), (m) => [m.groups.name, m.groups.id]));
     const songs = await ids("/songs", /href="\/songs\/(?<id>\d+)">(?<name>[^<]+)</g);
     const ladders = await ids("/ladders", /href="\/ladders\/(?<id>\d+)">(?<name>[^<]+)</g);
-    const students = await ids("/class", /student=(?<id>\d+)#add" aria-label="Edit (?<name>[^"]+)"/g);
+    const students = await ids("/class", /student=(?<id>\d+)#add"\s+aria-label="Edit (?<name>[^"]+)"/g);
     const steps = (await (await page.request.get(`/ladders/${ladders["Nine Umbrellas"]}`)).text()).matchAll(/id="step-(\d+)"/g);
     await use({
       email, umbrellas: `/songs/${songs["Nine Umbrellas"]}`, ferry: `/songs/${songs["The Baker&#39;s Ferry"]}`, frost: `/songs/${songs["Frost on the Garden Gate"]}`, lamps: `/songs/${songs["Lamps on Lantern Street"]}`,
