@@ -7,10 +7,14 @@ test("patterns, steps and songs are heard from the same bar", async ({ teacher: 
   for (const path of ["/patterns/thumb-two-between", `${school.umbrellas}?pattern=thumb-two-between`, school.ladder]) {
     await page.goto(path);
     await bar.locator(".playkeys > summary").click();
-  await bar.getByLabel("count-in").uncheck(); await bar.locator(".playkeys > summary").click();
+    await bar.getByLabel("count-in").uncheck();
+    await bar.locator(".playkeys > summary").click();
     await bar.getByRole("button", { name: "Play" }).click();
     await expect(bar.locator(".ruler .on")).toHaveCount(1);
     await expect(bar.getByRole("button", { name: "Stop" })).toBeVisible();
+    // Half of Am is another chord: where one has no room, none is named.
+    const cut = (ruler) => [...ruler.querySelectorAll("span")].filter((bar) => getComputedStyle(bar).fontSize !== "0px" && bar.scrollWidth > bar.clientWidth).length;
+    expect(await bar.locator(".ruler").evaluate(cut), path).toBe(0);
   }
 
   // The tempo changes while it plays; the bars go on.
@@ -67,7 +71,8 @@ test("patterns, steps and songs are heard from the same bar", async ({ teacher: 
   await expect(bar.getByRole("alert")).toContainText("couldn’t load");
   await page.unroute("**/tones**");
   await bar.locator(".playkeys > summary").click();
-  await bar.getByLabel("count-in").uncheck(); await bar.locator(".playkeys > summary").click();
+    await bar.getByLabel("count-in").uncheck();
+    await bar.locator(".playkeys > summary").click();
   await bar.getByRole("button", { name: "Play" }).click();
   await expect(bar.locator(".ruler .on")).toHaveCount(1);
 });
@@ -79,7 +84,8 @@ test("what sounds is lit where it stands, and what is edited goes on playing", a
   const bar = page.getByRole("region", { name: "Play bar" });
   const quick = async () => {
     await bar.locator(".playkeys > summary").click();
-  await bar.getByLabel("count-in").uncheck(); await bar.locator(".playkeys > summary").click();
+    await bar.getByLabel("count-in").uncheck();
+    await bar.locator(".playkeys > summary").click();
     await bar.getByRole("button", { name: "Play" }).click();
     await expect(bar.getByRole("button", { name: "Stop" })).toBeVisible();
   };
@@ -141,7 +147,8 @@ test("what sounds is lit where it stands, and what is edited goes on playing", a
   for (const path of [`${school.umbrellas}/drill?pattern=thumb-two-between&bar=3`, "/patterns/compare?a=thumb-once&b=thumb-two-between", "/", "/lesson", `/students/${people[0]}/week`]) {
     await page.goto(path);
     await bar.locator(".playkeys > summary").click();
-  await bar.getByLabel("count-in").uncheck(); await bar.locator(".playkeys > summary").click();
+    await bar.getByLabel("count-in").uncheck();
+    await bar.locator(".playkeys > summary").click();
     await page.locator("[data-hear]").nth(1).click();
     await expect(bar.getByRole("button", { name: "Stop" }), path).toBeVisible();
     await expect(bar.locator(".ruler .on"), path).toHaveCount(1);
@@ -156,7 +163,8 @@ test("the bar is practised as a teacher would: faster by rounds, growing, swung,
   await page.goto("/patterns/common-strum");
   await expectAccessible(page);
   await bar.locator(".playkeys > summary").click();
-  await bar.getByLabel("count-in").uncheck(); await bar.locator(".playkeys > summary").click();
+    await bar.getByLabel("count-in").uncheck();
+    await bar.locator(".playkeys > summary").click();
   await bar.locator("summary").click();
   await expectAccessible(page);
   await bar.getByLabel("Faster by").fill("40");

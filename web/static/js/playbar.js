@@ -224,13 +224,19 @@ document.addEventListener("alpine:init", () => {
       if (!keep) [this.now, this.loop, this.said] = [-1, null, ""];
       this.lit = "";
       const ruler = this.$root.querySelector(".ruler");
-      ruler.classList.toggle("many", this.score.bars.length > 24);
       all("span", ruler).forEach((bar) => bar.remove());
       ruler.prepend(...this.score.bars.map((bar) => {
         const el = document.createElement("span");
         el.textContent = bar.chords;
         return el;
       }));
+      this.name();
+    },
+    // name shows the chords of the bars where all have room: half of Am is another chord.
+    name() {
+      const ruler = this.$root.querySelector(".ruler");
+      ruler.classList.remove("many");
+      ruler.classList.toggle("many", all("span", ruler).some((bar) => bar.scrollWidth > bar.clientWidth));
     },
     stop() {
       if (this.heard) return void this.ear.finish(); // which stops when the take is in
