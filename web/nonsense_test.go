@@ -112,7 +112,7 @@ func ownSchool(t testing.TB, name string) (b *browser, id ids) {
 	id.teacher = teacher
 	id.drill, err = s.AddDrill(ctx, teacher, store.WeekDrill{StudentID: id.student, SongID: id.song, Week: time.Now(), Kind: "bar", Bar: id.bars[1], Pattern: p, PatternName: "Thumb", Minutes: 5})
 	require.NoError(t, err)
-	b = newBrowser(t, s)
+	b = browserWith(t, s, 1000)
 	b.get("/signin")
 	res, _ := b.post("/signin", url.Values{"email": {name + "@arplin.test"}, "password": {"nonsense all over"}})
 	require.Equal(t, fiber.StatusSeeOther, res.StatusCode)
