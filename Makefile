@@ -10,7 +10,7 @@ build:
 	@go build -o bin/arplin ./cmd/arplin
 
 # Everything, with the time of each part. What tests store lies in memory where there is room.
-test: export GOTMPDIR = $(or $(TMPDIR),/tmp)
+test: export GOTMPDIR := $(or $(TMPDIR),/tmp)
 test: export TMPDIR := $(shell scripts/tmp)
 test:
 	@scripts/need go node database race browser
