@@ -14,7 +14,8 @@ var everywhere = []string{"app", "page", "folds", "touch", "marks"}
 var sheets = []struct{ name, marks string }{
 	{"desk", "deskboard beside onnow newtoday"},
 	{"log", "logline readchip"},
-	{"people", "people firsthour who left"},
+	{"first", "firsthour"},
+	{"people", "people who left"},
 	{"settings", "settings weighing"},
 	{"student", "studentsong heardlist weeks"},
 	{"song", "onebar openbar keys offers shapes sheetnote preview parthead advice role"},
