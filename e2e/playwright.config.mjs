@@ -12,7 +12,7 @@ export default defineConfig({
   // What plays and listens does it in real time, and two takes at once starve each other: they come last, one after the other.
   projects: [
     { name: "pages", testIgnore: inTime, fullyParallel: true },
-    { name: "sound", testMatch: inTime, fullyParallel: false, retries: 2 },
+    { name: "sound", testMatch: inTime, fullyParallel: false, workers: 1, retries: 2 },
   ],
   reporter: [["list"]],
   use: {
