@@ -14,8 +14,10 @@ test: export GOTMPDIR := $(or $(TMPDIR),/tmp)
 test: export TMPDIR := $(shell scripts/tmp)
 test:
 	@scripts/need go node database race browser
-	@$(MAKE) --no-print-directory --output-sync=target --jobs=2 checked raced rest
-	@scripts/timed "end to end" $(MAKE) --no-print-directory e2e
+	@export ARPLIN_SAID=$$(mktemp) && \
+	{ $(MAKE) --no-print-directory --output-sync=target --jobs=2 checked raced rest && \
+	  scripts/timed "end to end" $(MAKE) --no-print-directory e2e; \
+	  status=$$?; cat "$$ARPLIN_SAID"; rm -f "$$ARPLIN_SAID"; exit $$status; }
 
 RACED = ./teach/answer ./store ./store/keyvalue ./store/schema ./web/...
 RUN = go test -vet=off -shuffle=on -parallel=4

@@ -77,10 +77,10 @@ func (s *Store) DecisionsOf(ctx context.Context, teacher ref.Teacher, class ref.
 }
 
 // staysSQL are the decisions to stay about the students of a class since a time, after which
-// nothing more was heard of the student on that ladder, oldest first.
+// nothing more was heard of the student on that ladder.
 const staysSQL = `FROM students t JOIN decisions d ON d.teacher_id = t.teacher_id AND d.student_id = t.id
 	WHERE t.teacher_id = ? AND t.class_id = ? AND d.at >= ? AND d.kind = ?
-	AND NOT EXISTS (SELECT 1 FROM log_entries e WHERE e.student_id = d.student_id AND e.ladder_id = d.ladder_id AND e.at > d.at) ORDER BY d.at, d.id`
+	AND NOT EXISTS (SELECT 1 FROM log_entries e WHERE e.student_id = d.student_id AND e.ladder_id = d.ladder_id AND e.at > d.at)`
 
 func scanDecided(r *sql.Rows) (d Decision, err error) {
 	return d, r.Scan(&d.ID, &d.StudentID, &d.LadderID, &d.Step, &d.To, &d.Kind, &d.At)

@@ -5,7 +5,6 @@ import (
 	"database/sql"
 	"time"
 
-	"arplin/core/practice"
 	"arplin/core/practice/fault"
 	"arplin/core/song"
 	"arplin/store/database"
@@ -30,29 +29,10 @@ func (s *Store) FailedMost(ctx context.Context, teacher ref.Teacher, class ref.C
 	return database.Collect(rows, err, func(r *sql.Rows) (f Failed, err error) { return f, r.Scan(&f.Bar, &f.Fault, &f.Times) })
 }
 
-// TenseAndStays is Tense, and the decisions to stay about the students of the class since another
-// time after which nothing more was heard: by student, ladder and step, with their time.
-func (s *Store) TenseAndStays(ctx context.Context, teacher ref.Teacher, class ref.Class, since, stayed time.Time) (tense map[ref.Student]bool, stays []Decision, err error) {
-	rows, err := s.db.QueryContext(ctx, tenseQuery+` UNION ALL (SELECT d.student_id, d.ladder_id, d.step_id, d.at `+staysSQL+`)`,
-		teacher, class, fault.Tension, since.UTC(), teacher, class, stayed.UTC(), practice.Stay)
-	list, err := database.Collect(rows, err, func(r *sql.Rows) (d Decision, err error) {
-		var at sql.NullTime
-		err = r.Scan(&d.StudentID, &d.LadderID, &d.Step, &at)
-		d.At = at.Time
-		return d, err
-	})
-	tense = map[ref.Student]bool{}
-	for _, d := range list {
-		if d.LadderID == 0 {
-			tense[d.StudentID] = true
-		} else {
-			stays = append(stays, d)
-		}
-	}
-	return tense, stays, err
-}
+var tenseQuery = "SELECT t.id" + tenseSQL
 
-var tenseQuery = `SELECT t.id, 0, 0, CAST(NULL AS DATETIME(6)) FROM students t WHERE t.teacher_id = ? AND t.class_id = ? AND ? =
+// tenseSQL are the students t of a class of whom the last that was heard since a time was with a fault.
+const tenseSQL = ` FROM students t WHERE t.teacher_id = ? AND t.class_id = ? AND ? =
 	(SELECT e.fault FROM log_entries e WHERE e.student_id = t.id AND e.at >= ? AND ` + inOrderBack + ` LIMIT 1)`
 
 // Tense are the students of a class of whom the last that was heard since a time, on
@@ -60,8 +40,7 @@ var tenseQuery = `SELECT t.id, 0, 0, CAST(NULL AS DATETIME(6)) FROM students t W
 func (s *Store) Tense(ctx context.Context, teacher ref.Teacher, class ref.Class, since time.Time) (map[ref.Student]bool, error) {
 	rows, err := s.db.QueryContext(ctx, tenseQuery, teacher, class, fault.Tension, since.UTC())
 	list, err := database.Collect(rows, err, func(r *sql.Rows) (id ref.Student, err error) {
-		var none sql.RawBytes
-		return id, r.Scan(&id, &none, &none, &none)
+		return id, r.Scan(&id)
 	})
 	tense := map[ref.Student]bool{}
 	for _, id := range list {

@@ -4,7 +4,6 @@ import (
 	"context"
 	"database/sql"
 	"encoding/json"
-	"time"
 
 	"arplin/store/database"
 	"arplin/store/ref"
@@ -47,20 +46,5 @@ func (s *Store) LaddersNow(ctx context.Context, teacher ref.Teacher, class ref.C
 			err = json.Unmarshal([]byte(places.String), &on.Places)
 		}
 		return on, err
-	})
-}
-
-// TriesNow lists the most recent tries of each student of a class on the ladders of its
-// desk, since a time, oldest first, as TriesOn does for one. The index is named, because
-// the database else reads the whole log of each ladder once a student.
-func (s *Store) TriesNow(ctx context.Context, teacher ref.Teacher, class ref.Class, since time.Time) ([]Entry, error) {
-	rows, err := s.db.QueryContext(ctx, `SELECT e.id, e.student_id, e.ladder_id, e.step_id, e.tempo, e.failed, e.fault, e.bar_id, e.taken, e.at
-		FROM (SELECT t.id student, l.id ladder, COALESCE((SELECT r.at FROM log_entries r WHERE r.student_id = t.id AND r.ladder_id = l.id AND r.at >= ? ORDER BY r.at DESC LIMIT 1 OFFSET ?), ?) begins
-			FROM ladders l JOIN students t ON t.teacher_id = l.teacher_id AND t.class_id = l.class_id
-			WHERE l.teacher_id = ? AND l.class_id = ? AND l.progress = ? AND l.archived = FALSE GROUP BY t.id, l.id) x
-		JOIN log_entries e FORCE INDEX (of_student_on_ladder) ON e.student_id = x.student AND e.ladder_id = x.ladder AND e.at >= x.begins
-		WHERE e.teacher_id = ? AND`+inOrder, since.UTC(), recentTries-1, since.UTC(), teacher, class, Now, teacher)
-	return database.Collect(rows, err, func(r *sql.Rows) (e Entry, err error) {
-		return e, r.Scan(&e.ID, &e.StudentID, &e.LadderID, &e.Step.ID, &e.Tempo, &e.Failed, &e.Fault, &e.Bar, &e.Taken, &e.At)
 	})
 }

@@ -133,13 +133,9 @@ func TestEverythingIsBoundToItsOwner(t *testing.T) {
 			}
 			return n, err
 		},
-		"tense and stays": func() (int, error) {
-			tense, stays, err := s.TenseAndStays(ctx, mine.teacher, theirs.class, time.Time{}.AddDate(1999, 0, 0), time.Time{}.AddDate(1999, 0, 0))
-			return len(tense) + len(stays), err
-		},
-		"tries now": func() (int, error) {
-			l, err := s.TriesNow(ctx, mine.teacher, theirs.class, time.Unix(0, 0))
-			return len(l), err
+		"heard now": func() (int, error) {
+			h, err := s.HeardNow(ctx, mine.teacher, theirs.class, time.Unix(0, 0), time.Unix(0, 0))
+			return len(h.Tries) + len(h.Tense) + len(h.Stays), err
 		},
 		"decided": func() (int, error) {
 			l, err := s.DecisionsOf(ctx, mine.teacher, theirs.class, time.Unix(0, 0))

@@ -311,7 +311,7 @@ func TestQuestionsOfAPage(t *testing.T) {
 		assert.LessOrEqual(t, large[path], 11, path)
 		assert.LessOrEqual(t, large[path], small[path]+2, "%s: %d for two, %d for thirty", path, small[path], large[path])
 	}
-	assert.LessOrEqual(t, large["/"], 7, "the desk")
+	assert.LessOrEqual(t, large["/"], 6, "the desk")
 	assert.Equal(t, prepared, status("Com_stmt_prepare"))
 }
 

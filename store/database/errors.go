@@ -17,8 +17,8 @@ import (
 var (
 	duplicateKey = uint16(1062)
 	// Two that ran at the same time were in each other's way; on a cluster, two
-	// nodes were.
-	inTheWay = []uint16{1205, 1213}
+	// nodes were. 1467 is a next number that could not be read: two waited for it.
+	inTheWay = []uint16{1205, 1213, 1467}
 	// The server is there and cannot serve: full, read-only, without a connection
 	// left, going down, cut off from its cluster, or it does not let us in.
 	cannotServe = []uint16{

@@ -138,22 +138,19 @@ func (t *Room) Load(ctx context.Context, teacher ref.Teacher, c people.Class, vi
 	if people.drills, err = t.Ladders.WeekDrills(ctx, teacher, c, all...); err != nil {
 		return d, "", err
 	}
-	var stays []store.Decision
-	if people.tense, stays, err = t.Store.TenseAndStays(ctx, teacher, c.ID, ladders.Since(now), now.AddDate(0, 0, -7*stayed)); err != nil {
+	heard, err := t.Store.HeardNow(ctx, teacher, c.ID, ladders.Since(now), now.AddDate(0, 0, -7*stayed))
+	if err != nil {
 		return d, "", err
 	}
-	for _, d := range stays {
+	people.tense = heard.Tense
+	for _, d := range heard.Stays {
 		people.stays[stay{d.StudentID, d.LadderID}] = staying{d.Step, d.At}
 	}
 	if people.home, err = t.Home.Week(ctx, teacher, c, 0, now); err != nil {
 		return d, "", err
 	}
-	tries, err := t.Store.TriesNow(ctx, teacher, c.ID, ladders.Since(now))
-	if err != nil {
-		return d, "", err
-	}
 	on := map[ref.Ladder][]store.Entry{}
-	for _, e := range tries {
+	for _, e := range heard.Tries {
 		on[e.LadderID] = append(on[e.LadderID], e)
 	}
 	front := max(0, slices.IndexFunc(all, func(l ladders.Ladder) bool { return l.ID == view.Front }))

@@ -39,11 +39,7 @@ func (t *Room) planClass(ctx context.Context, teacher ref.Teacher, c people.Clas
 	if err != nil {
 		return p, err
 	}
-	tries, err := t.Store.TriesNow(ctx, teacher, c.ID, ladders.Since(now))
-	if err != nil {
-		return p, err
-	}
-	tense, err := t.Store.Tense(ctx, teacher, c.ID, ladders.Since(now))
+	heard, err := t.Store.HeardNow(ctx, teacher, c.ID, ladders.Since(now), now) // who is to stay is the desk’s affair
 	if err != nil {
 		return p, err
 	}
@@ -59,10 +55,10 @@ func (t *Room) planClass(ctx context.Context, teacher ref.Teacher, c people.Clas
 		}
 		p.ladders, p.Songs = append(p.ladders, l), append(p.Songs, sg)
 	}
-	p.heard = len(tries) > 0
-	of := ladders.TriesOf(tries)
+	p.heard = len(heard.Tries) > 0
+	of := ladders.TriesOf(heard.Tries)
 	for _, st := range c.Students {
-		p.Students = append(p.Students, p.student(st, of[st.ID], tense[st.ID], now))
+		p.Students = append(p.Students, p.student(st, of[st.ID], heard.Tense[st.ID], now))
 	}
 	return p, nil
 }
