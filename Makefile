@@ -21,15 +21,18 @@ test:
 
 RACED = ./teach/answer ./store ./store/keyvalue ./store/schema ./web/...
 RUN = go test -vet=off -shuffle=on -parallel=4
+# Pages that compute for long and do one thing after another: the race detector would make ten times as much of them.
+LONG = ^(TestAPageLoadsTheStylesOfWhatItShows|TestTakingItHome|TestPagesStandUpToTheWholeCatalogue|TestTheLongest)$$
 
 checked:
 	@scripts/timed check scripts/check
 
 raced:
-	@scripts/timed "store, web and what keeps answers, under the race detector" $(RUN) -race $(RACED)
+	@scripts/timed "store, web and what keeps answers, under the race detector" $(RUN) -race -skip '$(LONG)' $(RACED)
 
 rest:
 	@scripts/timed "the rest: the core starts nothing that could race, and the pages go through teach" $(RUN) $(filter-out $(shell go list $(RACED) 2>/dev/null),$(shell go list ./... 2>/dev/null))
+	@scripts/timed "long pages" $(RUN) -run '$(LONG)' ./web
 
 # Before every commit, in half a minute: properties tried ten times each, and no page.
 quick:
