@@ -55,6 +55,31 @@ test("onsets fall within two milliseconds of the score, through a change of temp
   expect(loudest).toBeLessThan(1);
 });
 
+// A bass rings for seconds: a hand that is switched off ends with its switch, and the others ring on.
+test("a hand that is switched off is silent at once", async ({ teacher: page }) => {
+  await page.goto("/patterns/thumb-once");
+  const { before, after, others } = await page.evaluate(async () => {
+    const whole = await (await fetch("/patterns/thumb-once/score?instrument=guitar")).json();
+    const note = whole.notes.find(({ by }) => by === "thumb");
+    const level = async (by) => {
+      const context = new OfflineAudioContext(1, 44100 * 3, 44100);
+      const player = new (await import("/static/js/player.js")).Player(context, { ...whole, notes: [{ ...note, by, t: 0 }] }, { out: context.destination, tempo: 60, click: "", silent: new Set() });
+      await player.prepare();
+      player.start(0);
+      player.schedule(0.2);
+      context.suspend(1).then(() => { player.set({ silent: new Set(["thumb"]) }); context.resume(); });
+      const data = (await context.startRendering()).getChannelData(0);
+      const power = (from, to) => Math.sqrt(data.subarray(44100 * from, 44100 * to).reduce((sum, x) => sum + x * x, 0) / (44100 * (to - from)));
+      return [power(0.5, 1), power(1.1, 2)];
+    };
+    const [before, after] = await level("thumb");
+    return { before, after, others: (await level("fingers"))[1] };
+  });
+  expect(before).toBeGreaterThan(0.01);
+  expect(after).toBeLessThan(0.0001);
+  expect(others).toBeGreaterThan(0.003);
+});
+
 // Every note of a song goes to the sound card when the score says, on a song that goes round.
 test("a score is scheduled note by note", async ({ teacher: page, school }) => {
   await page.goto(school.umbrellas);

@@ -247,7 +247,7 @@ document.addEventListener("alpine:init", () => {
     typed(event) { this.setTempo(event.target.value); event.target.value = this.tempo; },
     async switched(event) {
       if (this.heard) return;
-      if (this.player) Object.assign(this.player.options, this.options());
+      this.player?.set(this.options());
       if (!["chords", "feel"].includes(event?.target.name)) return;
       if (this.playing) await this.again();
       else [this.score, this.parts] = [null, null];

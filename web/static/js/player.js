@@ -204,7 +204,7 @@ class Player {
     if (!note.s) return;
     const string = `${lane} ${note.by === "chords" ? "c" : ""}${note.s}`;
     this.hush(string, start); // it rings until it is used again
-    this.ringing.set(string, { gain: gain.gain, source });
+    this.ringing.set(string, { gain: gain.gain, source, by: note.by, lane });
   }
 
   hush(string, time) {
@@ -244,6 +244,14 @@ class Player {
     [...this.ringing.keys()].forEach((string) => this.hush(string, this.when));
     this.trail = this.trail.filter((point) => point.time < this.when);
     this.seek(tick);
+  }
+
+  // set changes how it is played while it plays. What is switched off does not ring on: a bass would, for
+  // seconds.
+  set(options) {
+    Object.assign(this.options, options);
+    const { silent, muted } = this.options;
+    this.ringing.forEach(({ by, lane }, string) => { if (silent?.has(by) || muted?.has(lane)) this.hush(string, this.context.currentTime); });
   }
 
   // position is the tick that sounds at a time; less than the beginning while it is

@@ -65,7 +65,7 @@ document.addEventListener("alpine:init", () => {
         lane.querySelector("[data-do=solo]").setAttribute("aria-pressed", String(this.solo.has(at)));
         lane.classList.toggle("silent", this.off(at));
       });
-      if (this.player) this.player.options.muted = this.muted();
+      this.player?.set({ muted: this.muted() });
     },
     flip(set, at) {
       if (!this.lanes()[at]) return;
