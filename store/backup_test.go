@@ -4,10 +4,12 @@ import (
 	"bytes"
 	"compress/gzip"
 	"crypto/sha256"
+	"database/sql"
 	"encoding/json"
 	"errors"
 	"fmt"
 	"io"
+	"regexp"
 	"slices"
 	"strings"
 	"testing"
@@ -85,6 +87,49 @@ func TestBackupAndRestore(t *testing.T) {
 	assert.Equal(t, "fLaC\x00\xff\xfe", string(sound))
 	_, err = backup.Restore(t.Context(), to.DB(), bytes.NewReader(whole))
 	assert.ErrorIs(t, err, backup.ErrNotEmpty)
+}
+
+// A line of the log that takes another back comes after it, also where its number has a digit more; and a backup in
+// which it comes before, as those of November 2026 have it, is restored as well.
+func TestABackupOfWhatWasTakenBackIsRestored(t *testing.T) {
+	from, _ := storetest.Own(t)
+	_, err := schema.Migrate(t.Context(), from.DB())
+	require.NoError(t, err)
+	rows, err := from.DB().Query("SELECT CONCAT(table_name, '.', column_name) FROM information_schema.key_column_usage WHERE table_schema = DATABASE() AND referenced_table_name = table_name")
+	own, err := database.Collect(rows, err, func(r *sql.Rows) (name string, err error) { return name, r.Scan(&name) })
+	require.NoError(t, err)
+	require.Equal(t, []string{"log_entries.withdraws"}, own, "a restore knows the columns that refer to their own table")
+	sc := newSchool(t, from, "taken-back")
+	l, err := from.Ladder(t.Context(), sc.teacher, sc.ladder)
+	require.NoError(t, err)
+	_, err = from.DB().Exec("ALTER TABLE log_entries AUTO_INCREMENT = 99")
+	require.NoError(t, err)
+	entry, err := from.AddEntry(t.Context(), sc.teacher, store.Entry{StudentID: sc.students[0], LadderID: sc.ladder, Step: l.Steps[0], Tempo: 61, At: time.Now()}, "taken back")
+	require.NoError(t, err)
+	require.EqualValues(t, 99, entry)
+	require.NoError(t, from.Withdraw(t.Context(), sc.teacher, entry, time.Now()))
+	var file bytes.Buffer
+	backed, err := backup.Write(t.Context(), from.DB(), &file, time.Now())
+	require.NoError(t, err)
+	require.EqualValues(t, 2, backed.Rows["log_entries"])
+	zip, err := gzip.NewReader(bytes.NewReader(file.Bytes()))
+	require.NoError(t, err)
+	text, err := io.ReadAll(zip)
+	require.NoError(t, err)
+	lines := strings.SplitAfter(string(text), "\n")
+	first := slices.IndexFunc(lines, func(line string) bool { return strings.HasPrefix(line, `["99",`) })
+	require.Positive(t, first)
+	require.True(t, strings.HasPrefix(lines[first+1], `["100",`), "by number, not as text")
+	lines[first], lines[first+1] = lines[first+1], lines[first]
+	last := slices.IndexFunc(lines, func(line string) bool { return strings.HasPrefix(line, `{"end"`) })
+	sum := regexp.MustCompile(`"sha256":"[0-9a-f]+"`)
+	lines[last] = sum.ReplaceAllString(lines[last], fmt.Sprintf(`"sha256":"%x"`, sha256.Sum256([]byte(strings.Join(lines[:last], "")))))
+	for name, data := range map[string][]byte{"as it is written": file.Bytes(), "as it was written": zipped(t, strings.Join(lines, ""))} {
+		to, _ := storetest.Own(t)
+		_, err := backup.Restore(t.Context(), to.DB(), bytes.NewReader(data))
+		require.NoError(t, err, name)
+		assert.Equal(t, contents(t, from.DB(), "log_entries"), contents(t, to.DB(), "log_entries"), name)
+	}
 }
 
 // What was backed up before a table was there is restored, and brought to the newest version. The file is one of today,

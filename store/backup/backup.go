@@ -124,11 +124,13 @@ func (w writer) table(ctx context.Context, tx *sql.Tx, table string) (n int64, e
 	if err := w.line(line{Table: table, Columns: columns, Next: next.Int64}); err != nil {
 		return 0, err
 	}
-	texts := make([]string, len(columns))
+	texts, names := make([]string, len(columns)), make([]string, len(columns))
 	for i, c := range columns {
-		texts[i] = "CAST(`" + c + "` AS CHAR)"
+		names[i] = "`" + c + "`"
+		texts[i] = "CAST(" + names[i] + " AS CHAR)"
 	}
-	rows, err := tx.QueryContext(ctx, "SELECT "+strings.Join(texts, ", ")+" FROM "+table+" ORDER BY 1, 2, 3")
+	// By number, not by its text: 99 comes before the 100 that takes it back.
+	rows, err := tx.QueryContext(ctx, "SELECT "+strings.Join(texts, ", ")+" FROM "+table+" ORDER BY "+strings.Join(names[:min(3, len(names))], ", "))
 	if err != nil {
 		return 0, err
 	}
@@ -181,7 +183,7 @@ func Restore(ctx context.Context, db *database.DB, in io.ReadSeeker) (Backed, er
 	if _, err := read(in, load.table, load.row); err != nil {
 		return b, fmt.Errorf("restore: %w", err)
 	}
-	if err := load.flush(); err != nil {
+	if err := load.end(); err != nil {
 		return b, fmt.Errorf("restore: %w", err)
 	}
 	for table, rows := range b.Rows { // of its time: a table that came later is not among them
@@ -335,55 +337,4 @@ func plainNames(names []string) bool {
 		}
 	}
 	return len(names) > 0
-}
-
-// loader stores rows by the hundred.
-type loader struct {
-	ctx    context.Context
-	tx     *sql.Tx
-	insert string
-	one    string // the place for a row
-	rows   int
-	bytes  int
-	values []any
-}
-
-// How much goes into one statement.
-const (
-	loadRows  = 200
-	loadBytes = 1 << 20
-)
-
-func (l *loader) table(of line) error {
-	name, columns := of.Table, of.Columns
-	if err := l.flush(); err != nil {
-		return err
-	}
-	l.insert = "INSERT INTO " + name + " (`" + strings.Join(columns, "`, `") + "`) VALUES "
-	l.one = "(?" + strings.Repeat(", ?", len(columns)-1) + ")"
-	return nil
-}
-
-func (l *loader) row(values []*string) error {
-	for _, v := range values {
-		if v == nil {
-			l.values = append(l.values, nil)
-			continue
-		}
-		l.values = append(l.values, *v)
-		l.bytes += len(*v)
-	}
-	if l.rows++; l.rows >= loadRows || l.bytes > loadBytes {
-		return l.flush()
-	}
-	return nil
-}
-
-func (l *loader) flush() error {
-	if l.rows == 0 {
-		return nil
-	}
-	_, err := l.tx.ExecContext(l.ctx, l.insert+l.one+strings.Repeat(", "+l.one, l.rows-1), l.values...)
-	l.rows, l.bytes, l.values = 0, 0, nil
-	return err
 }
