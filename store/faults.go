@@ -29,8 +29,6 @@ func (s *Store) FailedMost(ctx context.Context, teacher ref.Teacher, class ref.C
 	return database.Collect(rows, err, func(r *sql.Rows) (f Failed, err error) { return f, r.Scan(&f.Bar, &f.Fault, &f.Times) })
 }
 
-var tenseQuery = "SELECT t.id" + tenseSQL
-
 // tenseSQL are the students t of a class of whom the last that was heard since a time was with a fault.
 const tenseSQL = ` FROM students t WHERE t.teacher_id = ? AND t.class_id = ? AND ? =
 	(SELECT e.fault FROM log_entries e WHERE e.student_id = t.id AND e.at >= ? AND ` + inOrderBack + ` LIMIT 1)`
@@ -38,10 +36,8 @@ const tenseSQL = ` FROM students t WHERE t.teacher_id = ? AND t.class_id = ? AND
 // Tense are the students of a class of whom the last that was heard since a time, on
 // any song, was with tension.
 func (s *Store) Tense(ctx context.Context, teacher ref.Teacher, class ref.Class, since time.Time) (map[ref.Student]bool, error) {
-	rows, err := s.db.QueryContext(ctx, tenseQuery, teacher, class, fault.Tension, since.UTC())
-	list, err := database.Collect(rows, err, func(r *sql.Rows) (id ref.Student, err error) {
-		return id, r.Scan(&id)
-	})
+	rows, err := s.db.QueryContext(ctx, "SELECT t.id"+tenseSQL, teacher, class, fault.Tension, since.UTC())
+	list, err := database.Collect(rows, err, func(r *sql.Rows) (id ref.Student, err error) { return id, r.Scan(&id) })
 	tense := map[ref.Student]bool{}
 	for _, id := range list {
 		tense[id] = true

@@ -33,7 +33,7 @@ const (
 
 // heardNowQuery has tries, tension and stays as rows of one answer: a page asks the database once. The index
 // is named, because the database else reads the whole log of each ladder once a student.
-var heardNowQuery = `SELECT '` + heardTry + `' kind, e.id, e.student_id, e.ladder_id, e.step_id, e.tempo, e.failed, e.fault, e.bar_id, e.taken, e.at
+const heardNowQuery = `SELECT '` + heardTry + `' kind, e.id, e.student_id, e.ladder_id, e.step_id, e.tempo, e.failed, e.fault, e.bar_id, e.taken, e.at
 	FROM (SELECT t.id student, l.id ladder, COALESCE((SELECT r.at FROM log_entries r WHERE r.student_id = t.id AND r.ladder_id = l.id AND r.at >= ? ORDER BY r.at DESC LIMIT 1 OFFSET ?), ?) begins
 		FROM ladders l JOIN students t ON t.teacher_id = l.teacher_id AND t.class_id = l.class_id
 		WHERE l.teacher_id = ? AND l.class_id = ? AND l.progress = ? AND l.archived = FALSE GROUP BY t.id, l.id) x
@@ -62,7 +62,7 @@ func (s *Store) HeardNow(ctx context.Context, teacher ref.Teacher, class ref.Cla
 		return h, err
 	})
 	if err != nil {
-		return now, fmt.Errorf("what was heard of a class: %w", err)
+		return now, fmt.Errorf("reading the tries of a class: %w", err)
 	}
 	now.Tense = map[ref.Student]bool{}
 	for _, h := range list {
