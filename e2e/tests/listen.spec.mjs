@@ -224,6 +224,11 @@ test("the class plays on without the click, and the room says whether it held th
   await ear.evaluate((bpm) => Alpine.$data(document.querySelector("#together")).setTempo(bpm), tempo);
   await ear.keyboard.press("l");
   await expect(ear.getByRole("button", { name: "that’s it" })).toBeVisible();
+  for (const key of ["1", "1", "c", "c"]) await ear.keyboard.press(key); // what is switched meanwhile is for the next time
+  expect(await ear.evaluate(() => {
+    const { player, voices } = Alpine.$data(document.querySelector("#together"));
+    return [voices.length - player.options.muted.size, player.options.click];
+  }), "nothing sounds into the microphone").toEqual([0, ""]);
   await answered(ear, ".verdict");
   await expect(ear.locator(".verdict")).toContainText(/The class slows down, from 1?\d\d to \d\d BPM\./);
   await expect(listen).toBeVisible();

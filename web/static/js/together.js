@@ -65,8 +65,10 @@ document.addEventListener("alpine:init", () => {
         lane.querySelector("[data-do=solo]").setAttribute("aria-pressed", String(this.solo.has(at)));
         lane.classList.toggle("silent", this.off(at));
       });
-      this.player?.set({ muted: this.muted() });
+      this.sounding({ muted: this.muted() });
     },
+    // sounding changes what sounds; while the room is listened to, nothing does, and it is for the next time.
+    sounding(options) { if (!this.taking) this.player?.set(options); },
     flip(set, at) {
       if (!this.lanes()[at]) return;
       if (!set.delete(at)) set.add(at);
@@ -213,7 +215,7 @@ document.addEventListener("alpine:init", () => {
     faster() { this.setTempo(this.tempo + 2); },
     clicks() {
       this.click_on = !this.click_on;
-      if (this.player) this.player.options.click = this.click_on ? "beat" : "";
+      this.sounding({ click: this.click_on ? "beat" : "" });
     },
     names() {
       this.named = !this.named;
